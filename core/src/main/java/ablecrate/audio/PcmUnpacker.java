@@ -1,0 +1,72 @@
+package ablecrate.audio;
+
+import java.lang.invoke.MethodHandles;
+import java.lang.invoke.VarHandle;
+import java.nio.ByteOrder;
+import java.util.Objects;
+
+/// Turns stored samples into numbers in [-1, 1). Exact: no value is rounded.
+public final class PcmUnpacker {
+    private final SampleEncoding encoding;
+    private final VarHandle shorts, ints, floats, doubles;
+
+    public PcmUnpacker(SampleEncoding encoding) {
+        this.encoding = encoding;
+        shorts = MethodHandles.byteArrayViewVarHandle(short[].class, encoding.order());
+        ints = MethodHandles.byteArrayViewVarHandle(int[].class, encoding.order());
+        floats = MethodHandles.byteArrayViewVarHandle(float[].class, encoding.order());
+        doubles = MethodHandles.byteArrayViewVarHandle(double[].class, encoding.order());
+    }
+
+    /// @param packed interleaved, container bytes × channels × frames
+    /// @param frames how many frames (not samples) to unpack
+    /// @param planes `[channel][frame]`; receives values from index `at` on, 1.0 is 0 dBFS
+    /// @throws IndexOutOfBoundsException if `packed` is too short; planes are then untouched
+    public void unpack(byte[] packed, int frames, double[][] planes, int at) {
+        int frameBytes = encoding.containerBytes() * planes.length;
+        Objects.checkFromIndexSize(0, Math.multiplyExact(frames, frameBytes), packed.length);
+        for (int channel = 0; channel < planes.length; channel++)
+            unpackChannel(packed, channel * encoding.containerBytes(), frameBytes, planes[channel], at, at + frames);
+    }
+
+    private void unpackChannel(byte[] packed, int at, int step, double[] plane, int from, int to) {
+        boolean big = encoding.order() == ByteOrder.BIG_ENDIAN;
+        switch (encoding.kind()) {
+            case UNSIGNED -> {
+                for (int i = from; i < to; i++, at += step)
+                    plane[i] = ((packed[at] & 0xFF) - 128) * 0x1p-7;
+            }
+            case FLOAT -> {
+                if (encoding.containerBytes() == 4)
+                    for (int i = from; i < to; i++, at += step)
+                        plane[i] = (float) floats.get(packed, at);
+                else
+                    for (int i = from; i < to; i++, at += step)
+                        plane[i] = (double) doubles.get(packed, at);
+            }
+            case SIGNED -> {
+                switch (encoding.containerBytes()) {
+                    case 1 -> {
+                        for (int i = from; i < to; i++, at += step)
+                            plane[i] = packed[at] * 0x1p-7;
+                    }
+                    case 2 -> {
+                        for (int i = from; i < to; i++, at += step)
+                            plane[i] = (short) shorts.get(packed, at) * 0x1p-15;
+                    }
+                    case 3 -> {
+                        int low = big ? 2 : 0, high = 2 - low;
+                        // Built in the top 24 bits of the int, so the sign comes right without a branch.
+                        for (int i = from; i < to; i++, at += step)
+                            plane[i] = ((packed[at + low] & 0xFF) << 8 | (packed[at + 1] & 0xFF) << 16 | packed[at + high] << 24) * 0x1p-31;
+                    }
+                    case 4 -> {
+                        for (int i = from; i < to; i++, at += step)
+                            plane[i] = (int) ints.get(packed, at) * 0x1p-31;
+                    }
+                    default -> throw new AssertionError(encoding);
+                }
+            }
+        }
+    }
+}

@@ -1,0 +1,35 @@
+package ablecrate.codec;
+
+import ablecrate.audio.Depth;
+import ablecrate.instrument.LoopMode;
+import ablecrate.instrument.TextField;
+import java.util.Set;
+
+/// What a format can carry. The planner derives every verdict from this and the sound; the table
+/// "what survives where" is printed from it.
+/// @param maxFileBytes the largest file the container can describe
+public record Capabilities(Set<Depth> depths, int maxChannels, long maxFileBytes, Loops loops, FineTune fineTune, boolean rootKey,
+        boolean ranges, GainDb gain, boolean cues, boolean cueLabels, boolean cueNotesAndLengths, boolean broadcast,
+        Set<TextField> texts) {
+
+    /// @param sustain loops while the key is held, at most
+    /// @param release loops after it was let go, at most
+    public record Loops(int sustain, int release, Set<LoopMode> modes, boolean playCount) {
+        public static final Loops NONE = new Loops(0, 0, Set.of(), false);
+    }
+
+    /// How finely a tuning offset is kept.
+    public enum FineTune { NONE, WHOLE_CENTS, EXACT }
+
+    /// Whole decibels between two bounds; empty when both are 0.
+    public record GainDb(int lowest, int highest) {
+        public static final GainDb NONE = new GainDb(0, 0);
+
+        public boolean exists() { return lowest < highest; }
+    }
+
+    public Capabilities {
+        depths = Set.copyOf(depths);
+        texts = Set.copyOf(texts);
+    }
+}

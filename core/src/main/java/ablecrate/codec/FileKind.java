@@ -1,0 +1,95 @@
+package ablecrate.codec;
+
+import ablecrate.codec.chunk.FileBytes;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.util.Locale;
+import java.util.Optional;
+
+/// What a file is, told by its content; the name is only compared with it.
+public sealed interface FileKind {
+    /// A sound in a format that is read.
+    record Sound(SoundFormat format) implements FileKind {}
+
+    /// Anything else, by name, with the reason it cannot be packed.
+    /// @param id for programs: `playlist`, `midi`, `text`, `empty`, `compressed`…
+    record Other(String id, String name, String reason) implements FileKind {}
+
+    int HEAD_BYTES = 4096;
+
+    static FileKind of(Path path) throws IOException {
+        try (FileBytes file = new FileBytes(path)) {
+            byte[] head = file.read(0, HEAD_BYTES);
+            Optional<SoundFormat> format = SoundFormats.ALL.stream().filter(f -> f.recognises(head)).findFirst();
+            return format.isPresent() ? new Sound(format.get()) : other(head, path.getFileName().toString());
+        }
+    }
+
+    /// Signatures are those of the formats' own documents: RFC 9639 (FLAC), RFC 3533 (Ogg), RFC 7845 (Opus),
+    /// ISO/IEC 14496-12 (`ftyp`), ISO/IEC 11172-3 (MPEG audio sync), MIDI 1.0 (`MThd`, sample dump), and so on.
+    private static Other other(byte[] head, String fileName) {
+        String text = new String(head, StandardCharsets.ISO_8859_1);
+        if (head.length == 0) return new Other("empty", "Empty file", "there is nothing in it");
+        if (text.startsWith("MThd")) return new Other("midi", "Standard MIDI File", "it holds notes, no sound");
+        if (text.startsWith("fLaC")) return compressed("FLAC");
+        if (text.startsWith("OggS"))
+            return compressed(
+                    text.contains("OpusHead") ? "Ogg Opus" : text.contains("\u0001vorbis") ? "Ogg Vorbis" : text.contains("FLAC") ? "Ogg FLAC" : "Ogg");
+        if (text.startsWith("caff")) return compressed("CAF");
+        if (text.startsWith("riff\u002e\u0091\u00cf\u0011")) return compressed("W64");
+        if (text.startsWith("ftyp", 4)) return compressed("MPEG-4 (M4A, MP4)");
+        if (text.startsWith("ID3") || isMpegAudio(head)) return compressed("MP3");
+        if (isAdts(head)) return compressed("AAC");
+        if (head.length > 4 && (head[0] & 0xFF) == 0xF0 && head[1] == 0x7E && head[3] == 0x01)
+            return new Other("sample-dump", "MIDI sample dump", "this version cannot open it yet");
+        if (text.startsWith("RIFF") && text.startsWith("sfbk", 8)) return instrument("SoundFont 2 bank");
+        if (text.startsWith("RIFF") && text.startsWith("DLS ", 8)) return instrument("DLS bank");
+        if (text.startsWith("RIFF") && text.startsWith("RMID", 8)) return new Other("midi", "MIDI file in RIFF", "it holds notes, no sound");
+        if (text.startsWith("RIFF") || text.startsWith("FORM"))
+            return new Other("other", text.substring(0, 4) + " file of type '" + (text.length() >= 12 ? text.substring(8, 12) : "?") + "'",
+                    "it is no sound that Able Crate knows");
+        if (text.startsWith("PK\u0003\u0004")) return new Other("archive", "ZIP archive", "unpack it and gather what is inside");
+        if (text.startsWith("\u001f\u008b") || text.startsWith("7z\u00bc\u00af") || text.startsWith("Rar!"))
+            return new Other("archive", "Archive", "unpack it and gather what is inside");
+        if (text.startsWith("%PDF")) return new Other("document", "PDF document", "it holds no sound");
+        if (text.startsWith("\u0089PNG") || text.startsWith("\u00ff\u00d8\u00ff") || text.startsWith("GIF8"))
+            return new Other("picture", "Picture", "it holds no sound");
+        if (!isText(head)) return new Other("unknown", "Unknown file", "nothing in it says what it is");
+        return textKind(text, fileName.toLowerCase(Locale.ROOT));
+    }
+
+    private static Other textKind(String text, String lowerName) {
+        String start = text.stripLeading();
+        if (start.isEmpty()) return new Other("text", "Text file", "it holds no sound");
+        boolean namedAsPlaylist = lowerName.endsWith(".m3u") || lowerName.endsWith(".m3u8");
+        if (start.startsWith("#EXTM3U") || start.startsWith("[playlist]") || namedAsPlaylist || start.contains("<playlist") || start.startsWith("<asx"))
+            return new Other("playlist", "Playlist", "it only points at sounds; gather the sounds themselves");
+        if (start.contains("<region>") && (start.contains("sample=") || start.contains("<group>")) || lowerName.endsWith(".sfz"))
+            return instrument("SFZ instrument");
+        if (start.startsWith("{") || start.startsWith("[")) return new Other("text", "JSON file", "it holds no sound");
+        if (start.startsWith("<?xml") || start.startsWith("<")) return new Other("text", "XML or HTML file", "it holds no sound");
+        return new Other("text", "Text file", "it holds no sound");
+    }
+
+    private static Other compressed(String name) {
+        return new Other("compressed", name + " audio", "this version cannot open it yet; bring it as WAV or AIFF");
+    }
+
+    private static Other instrument(String name) { return new Other("instrument", name, "this version cannot open it yet"); }
+
+    /// A frame header: 11 sync bits, then version, layer, bit rate and rate that are not the forbidden values.
+    private static boolean isMpegAudio(byte[] head) {
+        if (head.length < 4) return false;
+        int b1 = head[1] & 0xFF, b2 = head[2] & 0xFF;
+        return (head[0] & 0xFF) == 0xFF && (b1 & 0xE0) == 0xE0 && (b1 & 0x18) != 0x08 && (b1 & 0x06) != 0 && b2 >> 4 != 15 && (b2 & 0x0C) != 0x0C;
+    }
+
+    private static boolean isAdts(byte[] head) { return head.length > 4 && (head[0] & 0xFF) == 0xFF && (head[1] & 0xF6) == 0xF0; }
+
+    private static boolean isText(byte[] head) {
+        for (byte b : head)
+            if (b >= 0 && b < 0x20 && b != '\n' && b != '\r' && b != '\t' && b != '\f' || b == 0x7F) return false;
+        return true;
+    }
+}

@@ -1,0 +1,15 @@
+package ablecrate.codec;
+
+/// Something about a file that a user should know; the file is usable all the same.
+/// @param place chunk and byte, or empty
+public record Problem(Effect effect, String text, String place) {
+    /// What packing will make of it. [#NOTE]: nothing. [#MEND]: the file is written anew with its structure in order.
+    /// [#LOST]: written anew, and what the text names is not in the result.
+    public enum Effect { NOTE, MEND, LOST }
+
+    public static Problem note(String text, String place) { return new Problem(Effect.NOTE, text, place); }
+
+    public static Problem mend(String text, String place) { return new Problem(Effect.MEND, text, place); }
+
+    public static Problem lost(String text, String place) { return new Problem(Effect.LOST, text, place); }
+}

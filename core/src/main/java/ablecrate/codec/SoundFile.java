@@ -1,0 +1,32 @@
+package ablecrate.codec;
+
+import ablecrate.audio.SampleEncoding;
+import ablecrate.instrument.SoundFacts;
+import java.nio.file.Path;
+import java.util.List;
+
+/// One sound file as its headers describe it; no audio is held.
+/// @param formatId which of [SoundFormats] reads it
+/// @param container the flavour of the container, for people: `WAV extensible`, `RF64`
+/// @param codec how samples are coded, for people
+/// @param frames frames that are really there, whatever the header claims
+/// @param audioAt where frame 0 lies in the file
+/// @param chunks all chunks in the order of the file, known or not
+public record SoundFile(Path path, long fileBytes, String formatId, String container, String codec, SampleEncoding encoding,
+        int rateHz, int channels, long frames, long audioAt, SoundFacts facts, List<ChunkInfo> chunks, List<Problem> problems) {
+    public SoundFile {
+        chunks = List.copyOf(chunks);
+        problems = List.copyOf(problems);
+    }
+
+    public double durationSeconds() { return (double) frames / rateHz; }
+
+    /// Whether packing has to write the file anew to put its structure in order.
+    public boolean needsMending() { return problems.stream().anyMatch(p -> p.effect() != Problem.Effect.NOTE); }
+
+    public SoundFile withProblem(Problem problem) {
+        List<Problem> more = new java.util.ArrayList<>(problems);
+        more.add(problem);
+        return new SoundFile(path, fileBytes, formatId, container, codec, encoding, rateHz, channels, frames, audioAt, facts, chunks, more);
+    }
+}

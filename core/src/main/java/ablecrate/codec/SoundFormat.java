@@ -1,0 +1,46 @@
+package ablecrate.codec;
+
+import ablecrate.audio.FrameSource;
+import ablecrate.audio.PcmFileSource;
+import ablecrate.instrument.SoundFacts;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.List;
+
+/// A container of single sounds: recognises itself, reads headers, lays out files. Stateless, safe for threads.
+public interface SoundFormat {
+    /// As on the command line and in sheets: `wav`.
+    String id();
+
+    /// For people: `WAV`.
+    String name();
+
+    /// Lower case, without the dot, the usual one first.
+    List<String> extensions();
+
+    Capabilities capabilities();
+
+    /// @param head the first bytes of a file, 16 at least where the file has them
+    boolean recognises(byte[] head);
+
+    /// Reads what the file holds, but no audio. Damage that leaves something usable is told in the problems.
+    /// @throws FormatException if nothing of the file can be used
+    SoundFile read(Path path) throws IOException, FormatException;
+
+    /// Opens the audio of a file that [#read] has described.
+    default FrameSource open(SoundFile file) throws IOException {
+        return new PcmFileSource(file.path(), file.encoding(), file.rateHz(), file.channels(), file.audioAt(), file.frames());
+    }
+
+    /// Lays out a file.
+    /// @param facts what it shall say; what the format cannot carry is left out, see [#capabilities]
+    /// @param carried chunks of a source of the same format, whose further contents (vendor fields, order) are kept
+    PcmLayout layout(OutputShape shape, SoundFacts facts, List<RawChunk> carried);
+
+    /// Which chunks of a source survive in a file whose audio was changed: those that say nothing about frames
+    /// and those that [#layout] knows how to move.
+    boolean survivesConversion(String chunkId);
+
+    /// Chunks whose loss is none: padding, and what is derived from the audio and would be stale.
+    boolean isFiller(String chunkId);
+}

@@ -1,0 +1,24 @@
+package ablecrate.instrument;
+
+import java.util.Optional;
+
+/// Where a sound lies on the keyboard.
+/// @param rootKey MIDI key at which it plays untransposed, 0…127, 60 is middle C
+/// @param fineTuneCents what a player adds on playback: a sample that sounds 25 cents sharp has −25
+/// @param gainDb what a player adds to the level
+public record Mapping(Optional<Integer> rootKey, double fineTuneCents, Optional<Span> keys, Optional<Span> velocities,
+        Optional<Double> gainDb) {
+    public static final Mapping NONE = new Mapping(Optional.empty(), 0, Optional.empty(), Optional.empty(), Optional.empty());
+
+    public boolean isEmpty() { return equals(NONE); }
+
+    public Mapping withRootKey(Optional<Integer> key) { return new Mapping(key, fineTuneCents, keys, velocities, gainDb); }
+
+    public Mapping withFineTune(double cents) { return new Mapping(rootKey, cents, keys, velocities, gainDb); }
+
+    public Mapping withRanges(Optional<Span> keyRange, Optional<Span> velocityRange) {
+        return new Mapping(rootKey, fineTuneCents, keyRange, velocityRange, gainDb);
+    }
+
+    public Mapping withGain(Optional<Double> db) { return new Mapping(rootKey, fineTuneCents, keys, velocities, db); }
+}
