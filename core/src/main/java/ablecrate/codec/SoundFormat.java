@@ -37,10 +37,6 @@ public interface SoundFormat {
     /// @param carried chunks of a source of the same format, whose further contents (vendor fields, order) are kept
     PcmLayout layout(OutputShape shape, SoundFacts facts, List<RawChunk> carried);
 
-    /// Which chunks of a source survive in a file whose audio was changed: those that say nothing about frames
-    /// and those that [#layout] knows how to move.
-    boolean survivesConversion(String chunkId);
-
-    /// Chunks whose loss is none: padding, and what is derived from the audio and would be stale.
-    boolean isFiller(String chunkId);
+    /// What becomes of a chunk of this name when its file is written anew.
+    ChunkRole role(String chunkId);
 }

@@ -3,6 +3,7 @@ package ablecrate.codec.aiff;
 import ablecrate.audio.Depth;
 import ablecrate.codec.Bytes;
 import ablecrate.codec.Capabilities;
+import ablecrate.codec.ChunkRole;
 import ablecrate.codec.FormatException;
 import ablecrate.codec.OutputShape;
 import ablecrate.codec.PcmLayout;
@@ -38,7 +39,8 @@ public final class AiffFormat implements SoundFormat {
             "ANNO", TextField.COMMENT);
     private static final long AIFC_VERSION_1 = 0xA280_5140L;
     private static final Set<String> FILLER = Set.of("COMM", "FVER", "SSND", "FLLR", "free", "PEAK");
-    private static final Set<String> SURVIVING = Set.of("MARK", "INST", "NAME", "AUTH", "(c) ", "ANNO", "COMT", "APPL", "ID3 ");
+    private static final Set<String> FACTS = Set.of("MARK", "INST", "NAME", "AUTH", "(c) ", "ANNO");
+    private static final Set<String> TRAVELLERS = Set.of("COMT", "APPL", "ID3 ");
 
     private static final Capabilities CAPABILITIES = new Capabilities(EnumSet.allOf(Depth.class), 0x7FFF, 0xFFFF_FFFFL,
             new Capabilities.Loops(1, 1, EnumSet.of(LoopMode.FORWARD, LoopMode.ALTERNATING), false), Capabilities.FineTune.WHOLE_CENTS, true, true,
@@ -61,9 +63,7 @@ public final class AiffFormat implements SoundFormat {
 
     @Override public SoundFile read(Path path) throws IOException, FormatException { return new AiffReader(path).read(); }
 
-    @Override public boolean survivesConversion(String chunkId) { return SURVIVING.contains(chunkId); }
-
-    @Override public boolean isFiller(String chunkId) { return FILLER.contains(chunkId); }
+    @Override public ChunkRole role(String chunkId) { return ChunkRole.of(chunkId, FILLER, FACTS, TRAVELLERS); }
 
     @Override public PcmLayout layout(OutputShape shape, SoundFacts facts, List<RawChunk> carried) {
         boolean isAifc = shape.depth().isFloat();

@@ -3,6 +3,7 @@ package ablecrate.codec.wav;
 import ablecrate.audio.Depth;
 import ablecrate.codec.Bytes;
 import ablecrate.codec.Capabilities;
+import ablecrate.codec.ChunkRole;
 import ablecrate.codec.FormatException;
 import ablecrate.codec.OutputShape;
 import ablecrate.codec.PcmLayout;
@@ -32,7 +33,8 @@ import java.util.Set;
 public final class WavFormat implements SoundFormat {
     private static final long RIFF_LIMIT = 0xFFFF_FFFFL;
     private static final Set<String> FILLER = Set.of("JUNK", "junk", "PAD ", "FLLR", "fact", "PEAK", "levl", "MD5 ", "ds64", "fmt ", "data");
-    private static final Set<String> MOVABLE = Set.of("smpl", "inst", "cue ", "LIST", "bext", "id3 ", "ID3 ", "_PMX");
+    private static final Set<String> FACTS = Set.of("smpl", "inst", "cue ", "LIST", "bext");
+    private static final Set<String> TRAVELLERS = Set.of("id3 ", "ID3 ", "_PMX");
 
     private static final Capabilities CAPABILITIES = new Capabilities(EnumSet.allOf(Depth.class), 0xFFFF, Long.MAX_VALUE,
             new Capabilities.Loops(Integer.MAX_VALUE, Integer.MAX_VALUE, EnumSet.allOf(LoopMode.class), true), Capabilities.FineTune.EXACT, true,
@@ -56,9 +58,7 @@ public final class WavFormat implements SoundFormat {
 
     @Override public SoundFile read(Path path) throws IOException, FormatException { return new WavReader(path).read(); }
 
-    @Override public boolean survivesConversion(String chunkId) { return MOVABLE.contains(chunkId); }
-
-    @Override public boolean isFiller(String chunkId) { return FILLER.contains(chunkId); }
+    @Override public ChunkRole role(String chunkId) { return ChunkRole.of(chunkId, FILLER, FACTS, TRAVELLERS); }
 
     @Override public PcmLayout layout(OutputShape shape, SoundFacts facts, List<RawChunk> carried) {
         long channelMask = carried.stream().filter(c -> c.id().equals("fmt ")).findFirst().map(c -> FmtChunk.channelMask(c.contents())).orElse(0L);

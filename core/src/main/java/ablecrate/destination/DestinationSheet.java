@@ -1,0 +1,92 @@
+package ablecrate.destination;
+
+import ablecrate.audio.Depth;
+import ablecrate.codec.SoundFormats;
+import com.fasterxml.jackson.annotation.JsonInclude;
+import com.fasterxml.jackson.annotation.JsonProperty;
+import java.util.List;
+import java.util.Optional;
+
+/// What one destination accepts and how it wants things. The keys of the JSON file are the names here.
+/// @param id short and unique: `drum-pads`
+/// @param name for people
+/// @param about one or two sentences, for people
+@JsonInclude(JsonInclude.Include.NON_NULL) public record DestinationSheet(String id, String name, String about, Accepts accepts, Defaults defaults, Names names,
+        Layout layout, Keeps keeps) {
+
+    /// An empty list is no limit.
+    /// @param maxSeconds the longest sound; 0 is no limit
+    public record Accepts(List<String> containers, List<Integer> ratesHz, List<String> depths, List<Integer> channels, double maxSeconds) {
+        public Accepts {
+            containers = orEmpty(containers);
+            ratesHz = orEmpty(ratesHz).stream().sorted().toList();
+            depths = orEmpty(depths);
+            channels = orEmpty(channels);
+            containers.forEach(c -> require(SoundFormats.byId(c).isPresent(), "accepts.containers: '" + c + "' is none of "
+                    + SoundFormats.ALL.stream().map(f -> f.id()).toList()));
+            depths.forEach(d -> require(Depth.byId(d).isPresent(), "accepts.depths: '" + d + "' is none of 8, 16, 24, 32, 32f, 64f"));
+            ratesHz.forEach(r -> require(r > 0, "accepts.ratesHz: " + r + " is no rate"));
+            channels.forEach(c -> require(c > 0, "accepts.channels: " + c + " is no number of channels"));
+            require(maxSeconds >= 0, "accepts.maxSeconds: must not be negative");
+        }
+
+        public List<Depth> depthList() { return depths.stream().map(d -> Depth.byId(d).orElseThrow()).sorted().toList(); }
+    }
+
+    /// What is chosen where the user says nothing. Absent: as the source where that is accepted, else the nearest that is.
+    public record Defaults(Optional<Integer> rateHz, Optional<String> depth, Optional<String> container, Optional<ChannelChoice> channels) {
+        public static final Defaults NONE = new Defaults(Optional.empty(), Optional.empty(), Optional.empty(), Optional.empty());
+    }
+
+    /// @param maxLength characters of a name, without its extension; 0 is no limit
+    /// @param alphabet characters that are allowed, ranges with a hyphen as in `A-Z0-9_`; a hyphen itself stands last; empty is any
+    /// @param pattern how names are made, see [NamePattern]
+    public record Names(int maxLength, String alphabet, boolean upperCase, String pattern) {
+        public static final Names FREE = new Names(0, "", false, "(name)");
+
+        public Names {
+            alphabet = alphabet == null ? "" : alphabet;
+            pattern = pattern == null || pattern.isEmpty() ? "(name)" : pattern;
+            require(maxLength >= 0, "names.maxLength: must not be negative");
+            NamePattern.parse(pattern);
+        }
+    }
+
+    /// @param folder pattern of the folder that sounds lie in, see [NamePattern]; empty is the chosen folder itself
+    /// @param soundsPerFolder at most; what is more goes to the next folder; 0 is no limit
+    /// @param maxFolders at most; 0 is no limit
+    /// @param mirror whether folders of the source are rebuilt unless the user says otherwise
+    public record Layout(String folder, int soundsPerFolder, int maxFolders, boolean mirror) {
+        public static final Layout FLAT = new Layout("", 0, 0, false);
+
+        public Layout {
+            folder = folder == null ? "" : folder;
+            require(soundsPerFolder >= 0 && maxFolders >= 0, "layout: numbers must not be negative");
+            if (!folder.isEmpty()) NamePattern.parse(folder);
+        }
+    }
+
+    /// What of a sound's own facts the destination can use.
+    public record Keeps(boolean loops, boolean mapping, boolean cues, boolean broadcast, boolean texts) {
+        public static final Keeps ALL = new Keeps(true, true, true, true, true);
+    }
+
+    public DestinationSheet {
+        require(id != null && id.matches("[a-z0-9][a-z0-9-]*"), "id: letters a to z, digits and hyphens are expected, found '" + id + "'");
+        require(name != null && !name.isBlank(), "name: is missing");
+        require(accepts != null, "accepts: is missing");
+        about = about == null ? "" : about;
+        defaults = defaults == null ? Defaults.NONE : defaults;
+        names = names == null ? Names.FREE : names;
+        layout = layout == null ? Layout.FLAT : layout;
+        keeps = keeps == null ? Keeps.ALL : keeps;
+    }
+
+    @JsonProperty("$schema") String schema() { return "destination-sheet.schema.json"; }
+
+    private static <T> List<T> orEmpty(List<T> list) { return list == null ? List.of() : List.copyOf(list); }
+
+    private static void require(boolean holds, String message) {
+        if (!holds) throw new IllegalArgumentException(message);
+    }
+}

@@ -1,0 +1,87 @@
+package ablecrate.destination;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.stream.Collectors;
+
+/// How names are made: text with words in round brackets that stand for something of the sound.
+///
+/// `(name)_(number...)` makes `glass_007`. Dots after a word are digits to fill up with zeros. `((` is a bracket itself.
+public record NamePattern(List<Part> parts) {
+    /// The words, with what they stand for.
+    public enum Word {
+        NAME("the file's name without its extension"), FOLDER("the folder it lies in"), NUMBER("its number in the list"), ROOT("its root key"),
+        RATE("its rate in Hz"), DEPTH("its bit depth"), CHANNEL("L, R or the channel's number when channels are split"),
+        KIT("number of the folder in the destination"),
+        PAD("its number in that folder");
+
+        private final String meaning;
+
+        Word(String meaning) { this.meaning = meaning; }
+
+        public String id() { return name().toLowerCase(Locale.ROOT); }
+
+        public String meaning() { return meaning; }
+    }
+
+    /// A stretch of plain text, or a word.
+    public sealed interface Part {
+        record Text(String text) implements Part {}
+
+        record Value(Word word, int digits) implements Part {}
+    }
+
+    public NamePattern {
+        parts = List.copyOf(parts);
+    }
+
+    /// @throws IllegalArgumentException with the place and the words there are
+    public static NamePattern parse(String pattern) {
+        List<Part> parts = new ArrayList<>();
+        StringBuilder text = new StringBuilder();
+        for (int i = 0; i < pattern.length(); i++) {
+            char c = pattern.charAt(i);
+            if (c == '(' && i + 1 < pattern.length() && pattern.charAt(i + 1) == '(') {
+                text.append('(');
+                i++;
+            } else if (c == '(') {
+                int close = pattern.indexOf(')', i);
+                if (close < 0) throw new IllegalArgumentException("name pattern '" + pattern + "': the bracket at character " + (i + 1) + " is never closed");
+                if (!text.isEmpty()) parts.add(new Part.Text(text.toString()));
+                text.setLength(0);
+                parts.add(value(pattern, pattern.substring(i + 1, close)));
+                i = close;
+            } else
+                text.append(c);
+        }
+        if (!text.isEmpty()) parts.add(new Part.Text(text.toString()));
+        if (parts.isEmpty()) throw new IllegalArgumentException("name pattern: it is empty; try (name)");
+        return new NamePattern(parts);
+    }
+
+    private static Part value(String pattern, String inside) {
+        String word = inside.replaceAll("\\.+$", "");
+        for (Word known : Word.values())
+            if (known.id().equals(word)) return new Part.Value(known, inside.length() - word.length());
+        throw new IllegalArgumentException("name pattern '" + pattern + "': no word '" + word + "'; the words are "
+                + List.of(Word.values()).stream().map(w -> "(" + w.id() + ")").collect(Collectors.joining(", ")));
+    }
+
+    public boolean uses(Word word) { return parts.stream().anyMatch(p -> p instanceof Part.Value v && v.word() == word); }
+
+    /// @param values of the words; one that is missing leaves nothing
+    public String apply(Map<Word, String> values) {
+        StringBuilder out = new StringBuilder();
+        for (Part part : parts)
+            switch (part) {
+            case Part.Text(String text) -> out.append(text);
+            case Part.Value(Word word, int digits) -> {
+                String value = values.getOrDefault(word, "");
+                out.append(value.isEmpty() ? "" : "0".repeat(Math.max(0, digits - value.length()))).append(value);
+            }
+            }
+        return out.toString();
+    }
+}

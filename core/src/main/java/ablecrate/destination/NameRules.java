@@ -1,0 +1,75 @@
+package ablecrate.destination;
+
+import java.text.Normalizer;
+import java.util.HashSet;
+import java.util.Locale;
+import java.util.Set;
+
+/// Makes names that a destination and every file system accept, each once.
+public final class NameRules {
+    /// What Windows, macOS and Linux forbid between them. A dot or space at the end is cut as well.
+    private static final String FORBIDDEN = "<>:\"/\\|?*";
+    /// Names of devices under Windows; a file cannot have them.
+    private static final Set<String> RESERVED = Set.of("con", "prn", "aux", "nul", "com1", "com2", "com3", "com4", "com5", "com6", "com7", "com8", "com9",
+            "lpt1", "lpt2", "lpt3", "lpt4", "lpt5", "lpt6", "lpt7", "lpt8", "lpt9");
+    /// Bytes of a file name that every file system holds, less room for an extension and a number.
+    private static final int LONGEST = 200;
+
+    private final DestinationSheet.Names names;
+    private final Set<Character> alphabet;
+
+    public NameRules(DestinationSheet.Names names) {
+        this.names = names;
+        this.alphabet = expand(names.alphabet());
+    }
+
+    /// A name of this alphabet and length, never empty.
+    public String fit(String wanted) {
+        String plain = alphabet.isEmpty() ? wanted : Normalizer.normalize(wanted, Normalizer.Form.NFD).replaceAll("\\p{M}", "");
+        if (names.upperCase()) plain = plain.toUpperCase(Locale.ROOT);
+        StringBuilder out = new StringBuilder();
+        for (char c : plain.toCharArray()) {
+            boolean allowed = c >= 0x20 && c != 0x7F && FORBIDDEN.indexOf(c) < 0 && (alphabet.isEmpty() || alphabet.contains(c));
+            // One stand-in for a run of characters that cannot be kept.
+            if (allowed)
+                out.append(c);
+            else
+                if (!out.isEmpty() && out.charAt(out.length() - 1) != standIn()) out.append(standIn());
+        }
+        String name = cut(out.toString(), 0).strip().replaceAll("[. ]+$", "");
+        if (name.isEmpty()) name = names.upperCase() ? "SOUND" : "sound";
+        return RESERVED.contains(name.toLowerCase(Locale.ROOT)) ? name + standIn() : name;
+    }
+
+    /// `name` if no other has it, otherwise the name with the next free number, cut to the length.
+    /// @param taken names in the same folder, lower case; the result is added
+    public String unique(String name, Set<String> taken) {
+        String candidate = name;
+        for (int n = 2; !taken.add(candidate.toLowerCase(Locale.ROOT)); n++) {
+            String number = (alphabet.isEmpty() || alphabet.contains('-') ? "-" : "") + n;
+            candidate = cut(name, number.length()) + number;
+        }
+        return candidate;
+    }
+
+    private char standIn() { return alphabet.isEmpty() || alphabet.contains('_') ? '_' : alphabet.contains('-') ? '-' : alphabet.iterator().next(); }
+
+    private String cut(String name, int room) {
+        int longest = (names.maxLength() == 0 ? LONGEST : Math.min(names.maxLength(), LONGEST)) - room;
+        return name.length() <= longest ? name : name.substring(0, Math.max(1, longest));
+    }
+
+    private static Set<Character> expand(String alphabet) {
+        Set<Character> out = new HashSet<>();
+        for (int i = 0; i < alphabet.length(); i++) {
+            char from = alphabet.charAt(i);
+            if (i + 2 < alphabet.length() && alphabet.charAt(i + 1) == '-') {
+                for (char c = from; c <= alphabet.charAt(i + 2); c++)
+                    out.add(c);
+                i += 2;
+            } else
+                out.add(from);
+        }
+        return out;
+    }
+}

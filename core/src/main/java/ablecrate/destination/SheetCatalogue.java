@@ -1,0 +1,56 @@
+package ablecrate.destination;
+
+import ablecrate.json.Json;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+
+/// The sheets that ship, and those in files of the user.
+public final class SheetCatalogue {
+    /// The order in which they are offered.
+    private static final List<String> BUILT_IN = List.of("files", "session", "drum-pads", "four-track");
+
+    private final List<DestinationSheet> sheets;
+
+    public SheetCatalogue() { sheets = BUILT_IN.stream().map(SheetCatalogue::builtIn).toList(); }
+
+    public List<DestinationSheet> builtIn() { return sheets; }
+
+    public Optional<DestinationSheet> byId(String id) { return sheets.stream().filter(s -> s.id().equals(id)).findFirst(); }
+
+    /// A built-in sheet by its id, or the sheet in a file.
+    /// @throws Json.JsonFault if there is neither, or the file is no sheet
+    public DestinationSheet find(String idOrFile) throws IOException, Json.JsonFault {
+        Optional<DestinationSheet> known = byId(idOrFile);
+        if (known.isPresent()) return known.get();
+        Path file = Path.of(idOrFile);
+        if (!Files.isRegularFile(file))
+            throw new Json.JsonFault("no destination '" + idOrFile + "': it is none of " + String.join(", ", BUILT_IN) + ", and no file has that name");
+        return read(Files.readString(file), file.toString());
+    }
+
+    public static DestinationSheet read(String json, String name) throws Json.JsonFault { return Json.read(json, SheetFile.class, name).sheet(); }
+
+    private static DestinationSheet builtIn(String id) {
+        try {
+            return read(text(id + ".json"), id);
+        } catch (Json.JsonFault e) {
+            throw new IllegalStateException(e.getMessage(), e);
+        }
+    }
+
+    /// The published JSON schema of sheets.
+    public static String schema() { return text("destination-sheet.schema.json"); }
+
+    private static String text(String resource) {
+        try (InputStream in = SheetCatalogue.class.getResourceAsStream(resource)) {
+            return new String(in.readAllBytes(), StandardCharsets.UTF_8);
+        } catch (IOException e) {
+            throw new IllegalStateException("resource " + resource, e);
+        }
+    }
+}

@@ -1,0 +1,19 @@
+package ablecrate.job;
+
+import ablecrate.json.Json;
+import java.io.IOException;
+import java.nio.file.Path;
+
+/// Saves and opens jobs.
+public final class Jobs {
+    /// Of job files, with its dot.
+    public static final String EXTENSION = ".ablecrate";
+
+    private Jobs() {}
+
+    /// The file is the old one or the new one, whatever happens meanwhile.
+    public static void save(Job job, Path file) throws IOException { JobFile.save(job, file); }
+
+    /// @throws Json.JsonFault if the file is no job; the message says where
+    public static Job open(Path file) throws IOException, Json.JsonFault { return Json.read(file, JobFile.class).job(file.toString()); }
+}

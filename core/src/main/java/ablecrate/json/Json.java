@@ -1,0 +1,68 @@
+package ablecrate.json;
+
+import com.fasterxml.jackson.annotation.JsonInclude;
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.core.StreamReadConstraints;
+import com.fasterxml.jackson.core.util.DefaultIndenter;
+import com.fasterxml.jackson.core.util.DefaultPrettyPrinter;
+import com.fasterxml.jackson.databind.DeserializationFeature;
+import com.fasterxml.jackson.databind.ObjectWriter;
+import com.fasterxml.jackson.databind.json.JsonMapper;
+import com.fasterxml.jackson.datatype.jdk8.Jdk8Module;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+
+/// Records to JSON and back. The keys are the names of the record components. Safe for threads.
+public final class Json {
+    /// Files of ours are small; a hostile one is refused before it is read.
+    private static final long MAX_BYTES = 256L << 20;
+
+    private static final JsonMapper MAPPER = JsonMapper.builder().addModule(new Jdk8Module())
+            .defaultPropertyInclusion(JsonInclude.Value.construct(JsonInclude.Include.ALWAYS, JsonInclude.Include.ALWAYS))
+            .enable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES).enable(DeserializationFeature.FAIL_ON_TRAILING_TOKENS).build();
+    private static final ObjectWriter WRITER = MAPPER.writer(new DefaultPrettyPrinter().withObjectIndenter(new DefaultIndenter("  ", "\n"))
+            .withArrayIndenter(new DefaultIndenter("  ", "\n")));
+
+    static {
+        MAPPER.getFactory().setStreamReadConstraints(StreamReadConstraints.builder().maxDocumentLength(MAX_BYTES).maxNestingDepth(64).build());
+    }
+
+    private Json() {}
+
+    /// With a line feed at the end.
+    public static String write(Object value) {
+        try {
+            return WRITER.writeValueAsString(value) + "\n";
+        } catch (JsonProcessingException e) {
+            throw new IllegalArgumentException(value.getClass() + " is no JSON value", e);
+        }
+    }
+
+    /// @param name of the text, for messages
+    /// @throws JsonFault if it is not JSON, or not of this shape; the message says where
+    public static <T> T read(String text, Class<T> type, String name) throws JsonFault {
+        try {
+            return MAPPER.readValue(text, type);
+        } catch (JsonProcessingException e) {
+            throw fault(e, name);
+        }
+    }
+
+    public static <T> T read(Path file, Class<T> type) throws IOException, JsonFault {
+        if (Files.size(file) > MAX_BYTES) throw new JsonFault(file + ": larger than any file of this kind");
+        return read(Files.readString(file), type, file.toString());
+    }
+
+    private static JsonFault fault(JsonProcessingException e, String name) {
+        String place = e.getLocation() == null ? "" : ", line " + e.getLocation().getLineNr() + ", column " + e.getLocation().getColumnNr();
+        return new JsonFault(name + place + ": " + e.getOriginalMessage());
+    }
+
+    /// A file that should be JSON of ours and is not.
+    public static final class JsonFault extends Exception {
+        private static final long serialVersionUID = 1;
+
+        public JsonFault(String message) { super(message); }
+    }
+}

@@ -1,0 +1,40 @@
+package ablecrate.library;
+
+import ablecrate.codec.SoundFile;
+import java.nio.file.Path;
+import java.util.Optional;
+
+/// One file of a gathering.
+/// @param path where it lies
+/// @param relative the same seen from beside the folder that was named: its first part is that folder
+public record Gathered(Path path, Path relative, Content content) {
+    /// What is known of a file.
+    public sealed interface Content {
+        /// Its headers were read.
+        record Sound(SoundFile file) implements Content {}
+
+        /// It is something else, or nothing of it can be used.
+        /// @param id for programs: `playlist`, `midi`, `damaged`…
+        record Refused(String id, String name, String reason) implements Content {}
+
+        /// Not looked at yet.
+        record Unread() implements Content {}
+    }
+
+    public Optional<SoundFile> sound() { return content instanceof Content.Sound(SoundFile file) ? Optional.of(file) : Optional.empty(); }
+
+    /// The name of the folder it lies in.
+    public String folderName() {
+        Path parent = path.toAbsolutePath().normalize().getParent();
+        return parent == null || parent.getFileName() == null ? "" : parent.getFileName().toString();
+    }
+
+    public String fileName() { return path.getFileName().toString(); }
+
+    /// The name without its extension.
+    public String stem() {
+        String name = fileName();
+        int dot = name.lastIndexOf('.');
+        return dot <= 0 ? name : name.substring(0, dot);
+    }
+}

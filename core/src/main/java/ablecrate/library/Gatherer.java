@@ -1,0 +1,110 @@
+package ablecrate.library;
+
+import ablecrate.codec.FileKind;
+import ablecrate.codec.FormatException;
+import ablecrate.codec.Problem;
+import ablecrate.codec.SoundFile;
+import ablecrate.codec.SoundFormat;
+import java.io.IOException;
+import java.nio.file.FileVisitOption;
+import java.nio.file.FileVisitResult;
+import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import java.nio.file.SimpleFileVisitor;
+import java.nio.file.attribute.BasicFileAttributes;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.EnumSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.function.BooleanSupplier;
+import java.util.stream.IntStream;
+
+/// Finds the files under folders and tells what each is. Stateless, safe for threads.
+public final class Gatherer {
+    /// What our own packing leaves behind is no source, and neither are hidden files.
+    private static final String SLIP_PREFIX = "packing-slip.";
+
+    private Gatherer() {}
+
+    /// All files under the given files and folders, each once, in natural order within each folder; none is opened.
+    /// Links are followed, circles are not.
+    /// @param stopped asked now and then; true ends the search with what was found
+    public static List<Gathered> find(List<Path> roots, BooleanSupplier stopped) throws IOException {
+        Map<Path, Gathered> found = new LinkedHashMap<>();
+        for (Path given : roots) {
+            Path root = given.toAbsolutePath().normalize();
+            if (!Files.exists(root)) throw new NoSuchFileException(given.toString());
+            Path beside = root.getParent() == null ? root : root.getParent();
+            List<Path> files = new ArrayList<>();
+            if (Files.isDirectory(root))
+                Files.walkFileTree(root, EnumSet.of(FileVisitOption.FOLLOW_LINKS), Integer.MAX_VALUE, new Collector(root, files, stopped));
+            else
+                files.add(root);
+            files.sort(Comparator.comparing(Path::toString, NaturalOrder.INSTANCE));
+            for (Path file : files)
+                found.putIfAbsent(file, new Gathered(file, beside.relativize(file), new Gathered.Content.Unread()));
+        }
+        return List.copyOf(found.values());
+    }
+
+    /// Looks into a file. Never throws: a file that cannot be read is refused with the reason.
+    public static Gathered read(Gathered item) { return new Gathered(item.path(), item.relative(), content(item.path())); }
+
+    /// Looks into many files at once; the order stays.
+    public static List<Gathered> readAll(List<Gathered> items) {
+        return IntStream.range(0, items.size()).parallel().mapToObj(i -> read(items.get(i))).toList();
+    }
+
+    private static Gathered.Content content(Path path) {
+        try {
+            return switch (FileKind.of(path)) {
+                case FileKind.Other(String id, String name, String reason) -> new Gathered.Content.Refused(id, name, reason);
+                case FileKind.Sound(SoundFormat format) -> new Gathered.Content.Sound(withNameChecked(format.read(path), format));
+            };
+        } catch (FormatException e) {
+            return new Gathered.Content.Refused("damaged", "Damaged sound", e.getMessage());
+        } catch (NoSuchFileException e) {
+            return new Gathered.Content.Refused("missing", "Missing file", "it is no longer there; gather the folder again");
+        } catch (IOException e) {
+            return new Gathered.Content.Refused("unreadable", "Unreadable file", "the disk says: " + e.getMessage());
+        }
+    }
+
+    private static SoundFile withNameChecked(SoundFile file, SoundFormat format) {
+        String name = file.path().getFileName().toString();
+        int dot = name.lastIndexOf('.');
+        String extension = dot < 0 ? "" : name.substring(dot + 1).toLowerCase(Locale.ROOT);
+        if (format.extensions().contains(extension)) return file;
+        return file.withProblem(Problem.note("named " + (extension.isEmpty() ? "without extension" : "." + extension) + ", but it is " + format.name(), ""));
+    }
+
+    private static final class Collector extends SimpleFileVisitor<Path> {
+        private final Path root;
+        private final List<Path> files;
+        private final BooleanSupplier stopped;
+
+        Collector(Path root, List<Path> files, BooleanSupplier stopped) {
+            this.root = root;
+            this.files = files;
+            this.stopped = stopped;
+        }
+
+        @Override public FileVisitResult preVisitDirectory(Path folder, BasicFileAttributes attributes) {
+            return !folder.equals(root) && isHidden(folder) ? FileVisitResult.SKIP_SUBTREE : FileVisitResult.CONTINUE;
+        }
+
+        @Override public FileVisitResult visitFile(Path file, BasicFileAttributes attributes) {
+            if (attributes.isRegularFile() && !isHidden(file) && !file.getFileName().toString().startsWith(SLIP_PREFIX)) files.add(file);
+            return stopped.getAsBoolean() ? FileVisitResult.TERMINATE : FileVisitResult.CONTINUE;
+        }
+
+        /// A folder that may not be entered, or a circle of links, costs itself only.
+        @Override public FileVisitResult visitFileFailed(Path file, IOException e) { return FileVisitResult.CONTINUE; }
+
+        private static boolean isHidden(Path path) { return path.getFileName().toString().startsWith("."); }
+    }
+}

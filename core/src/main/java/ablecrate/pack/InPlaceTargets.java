@@ -1,0 +1,35 @@
+package ablecrate.pack;
+
+import ablecrate.codec.SoundFormats;
+import ablecrate.library.Gathered;
+import ablecrate.plan.PackingItem;
+import ablecrate.plan.PlannedOutput;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Set;
+
+/// Outputs take the places of their sources, whose originals are put aside first. A file of another name is never overwritten.
+final class InPlaceTargets implements Targets {
+    private final Originals originals;
+    private final Set<Path> numbered = new HashSet<>();
+
+    InPlaceTargets(Originals originals) { this.originals = originals; }
+
+    @Override public Target targetFor(PackingItem item, PlannedOutput output) {
+        Gathered source = item.source();
+        if (output.isVerbatim()) return target(source.path(), "skipped");
+        String channel = item.outputs().size() == 1 ? "" : "-" + channelName(item.outputs().indexOf(output), item.outputs().size());
+        Path wanted = source.path().resolveSibling(source.stem() + channel + "." + SoundFormats.byId(output.formatId()).orElseThrow().extensions().getFirst());
+        if (wanted.equals(source.path())) return target(wanted, "replaced");
+        return Files.exists(wanted) ? target(FolderTargets.nextFree(wanted, numbered), "numbered") : target(wanted, "written");
+    }
+
+    private static String channelName(int index, int count) { return count == 2 ? index == 0 ? "L" : "R" : Integer.toString(index + 1); }
+
+    private Target target(Path path, String state) { return new Target(path, originals.root().relativize(path).toString(), state); }
+
+    @Override public void beforePublishing(PackingItem item, List<Path> paths) throws IOException { originals.putAside(item.source().path(), paths); }
+}

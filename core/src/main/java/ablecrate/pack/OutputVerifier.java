@@ -1,0 +1,92 @@
+package ablecrate.pack;
+
+import ablecrate.codec.FormatException;
+import ablecrate.codec.SoundFile;
+import ablecrate.codec.SoundFormat;
+import ablecrate.codec.SoundFormats;
+import ablecrate.instrument.Cue;
+import ablecrate.instrument.Loop;
+import ablecrate.instrument.Mapping;
+import ablecrate.instrument.Span;
+import ablecrate.instrument.SoundFacts;
+import ablecrate.plan.PlannedOutput;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
+import java.util.ArrayList;
+import java.util.HexFormat;
+import java.util.List;
+import java.util.Optional;
+
+/// Reads a written file again, as another program would, and compares it with what was planned.
+final class OutputVerifier {
+    private OutputVerifier() {}
+
+    static MessageDigest sha256() {
+        try {
+            return MessageDigest.getInstance("SHA-256");
+        } catch (NoSuchAlgorithmException e) {
+            throw new IllegalStateException("every Java platform has SHA-256", e);
+        }
+    }
+
+    static String sha256(Path file) throws IOException {
+        MessageDigest digest = sha256();
+        try (InputStream in = Files.newInputStream(file)) {
+            byte[] buffer = new byte[1 << 17];
+            for (int got; (got = in.read(buffer)) > 0;)
+                digest.update(buffer, 0, got);
+        }
+        return HexFormat.of().formatHex(digest.digest());
+    }
+
+    /// @param wanted checksum of the bytes that were handed to the disk
+    static List<PackingSlip.Check> checks(Path file, PlannedOutput output, String wanted, long clippedSamples) throws IOException {
+        List<PackingSlip.Check> checks = new ArrayList<>();
+        String found = sha256(file);
+        checks.add(new PackingSlip.Check("bytesReadBack", found.equals(wanted), found.equals(wanted) ? "identical" : "the disk gave back other bytes"));
+        checks.addAll(shapeAndFacts(file, output));
+        checks.add(new PackingSlip.Check("notClipped", clippedSamples == 0, clippedSamples + " samples clipped"));
+        return checks;
+    }
+
+    /// Whether a file is what an output would be, as far as its headers tell.
+    static List<PackingSlip.Check> shapeAndFacts(Path file, PlannedOutput output) throws IOException {
+        SoundFormat format = SoundFormats.byId(output.formatId()).orElseThrow();
+        SoundFile read;
+        try {
+            read = format.read(file);
+        } catch (FormatException e) {
+            return List.of(new PackingSlip.Check("opens", false, e.getMessage()));
+        }
+        String shape = read.frames() + " frames, " + read.rateHz() + " Hz, " + read.encoding().depth().id() + " bit, " + read.channels() + " ch";
+        boolean sameShape = read.frames() == output.shape().frames() && read.rateHz() == output.shape().rateHz() && read.channels() == output.shape().channels()
+                && read.encoding().depth() == output.shape().depth();
+        SoundFacts facts = read.facts();
+        boolean sameFacts = same(facts, output.facts());
+        String told = facts.loops().size() + " loops, " + facts.cues().size() + " cues, root " + facts.mapping().rootKey().map(Object::toString).orElse("none");
+        return List.of(new PackingSlip.Check("shape", sameShape, shape), new PackingSlip.Check("facts", sameFacts, told));
+    }
+
+    /// Equal in all that the format can say; a range that is not stated is the whole range.
+    private static boolean same(SoundFacts read, SoundFacts wanted) {
+        Mapping r = read.mapping(), w = wanted.mapping();
+        Span keys = new Span(0, 127), velocities = new Span(1, 127);
+        return read.loops().stream().map(OutputVerifier::essence).toList().equals(wanted.loops().stream().map(OutputVerifier::essence).toList())
+                && read.cues().stream().map(Cue::frame).toList().equals(wanted.cues().stream().map(Cue::frame).toList())
+                && (w.rootKey().isEmpty() || r.rootKey().equals(w.rootKey())) && Math.abs(r.fineTuneCents() - w.fineTuneCents()) < 1e-6
+                && r.keys().orElse(keys).equals(w.keys().orElse(keys)) && r.velocities().orElse(velocities).equals(w.velocities().orElse(velocities))
+                && r.gainDb().orElse(0.0).equals(w.gainDb().orElse(0.0))
+                && read.broadcast().map(b -> b.timeReferenceFrames()).equals(wanted.broadcast().map(b -> b.timeReferenceFrames()))
+                && read.texts().equals(wanted.texts());
+    }
+
+    private static List<Object> essence(Loop loop) { return List.of(loop.frames(), loop.mode(), loop.playCount()); }
+
+    static Optional<String> failure(List<PackingSlip.Check> checks) {
+        return checks.stream().filter(c -> !c.ok() && !c.name().equals("notClipped")).findFirst().map(c -> c.name() + ": " + c.measured());
+    }
+}

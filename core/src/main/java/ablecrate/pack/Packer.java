@@ -1,0 +1,209 @@
+package ablecrate.pack;
+
+import ablecrate.codec.SoundFile;
+import ablecrate.plan.Change;
+import ablecrate.plan.PackingItem;
+import ablecrate.plan.PackingList;
+import ablecrate.plan.PlannedOutput;
+import ablecrate.plan.Verdict;
+import java.io.BufferedOutputStream;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.channels.Channels;
+import java.nio.channels.FileChannel;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.security.DigestOutputStream;
+import java.security.MessageDigest;
+import java.time.InstantSource;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.HexFormat;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import java.util.function.Consumer;
+import java.util.stream.Collectors;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+
+/// Carries a packing list out, items side by side. One item's failure never stops the others; the files do not depend
+/// on the number of workers. One run per instance.
+public final class Packer {
+    private static final Logger LOG = LoggerFactory.getLogger(Packer.class);
+    public static final String SLIP_JSON = "packing-slip.json", SLIP_HTML = "packing-slip.html";
+
+    private final PackingList list;
+    private final int workers;
+    private final StopSignal stop;
+    private final InstantSource clock;
+    private final ProgressMeter meter;
+
+    /// @param progress called from the workers' threads, a few times a second
+    public Packer(PackingList list, int workers, StopSignal stop, Consumer<PackProgress> progress, InstantSource clock) {
+        if (workers < 1) throw new IllegalArgumentException(workers + " workers");
+        this.list = list;
+        this.workers = workers;
+        this.stop = stop;
+        this.clock = clock;
+        long work = list.items().stream().flatMap(i -> i.outputs().stream()).mapToLong(o -> o.shape().frames()).sum();
+        this.meter = new ProgressMeter(list.items().size(), work, progress, clock);
+    }
+
+    /// Writes into a folder, made if it is not there, and leaves the slip in it.
+    /// @throws IOException if nothing can be written there at all; single items' failures are on the slip
+    public PackingSlip packInto(Path into) throws IOException {
+        Path root = into.toAbsolutePath().normalize();
+        refuseIfTooSmall(root);
+        try (PackFolder folder = new PackFolder(root)) {
+            return run(root, new FolderTargets(folder, list.options().existing()));
+        }
+    }
+
+    /// Replaces sources by their results. Originals are first moved to a dated folder below `root`, from which [Originals] brings them back.
+    /// @param root the folder that was gathered; the slip lies there
+    public PackingSlip packInPlace(Path root) throws IOException {
+        if (!list.destination().layout().folder().isEmpty())
+            throw new IOException("'" + list.destination().id() + "' lays files out in folders of its own; pack it into a folder instead of in place");
+        try (PackFolder _ = new PackFolder(root)) {
+            return run(root.toAbsolutePath().normalize(), new InPlaceTargets(new Originals(root, clock.instant())));
+        }
+    }
+
+    private PackingSlip run(Path root, Targets targets) throws IOException {
+        long started = clock.millis();
+        List<PackingSlip.Item> items = new ArrayList<>();
+        try (ExecutorService pool = Executors.newFixedThreadPool(workers, Thread.ofPlatform().name("pack-", 0).daemon().factory())) {
+            List<Future<PackingSlip.Item>> futures = list.items().stream().map(item -> pool.submit(() -> pack(item, targets))).toList();
+            for (Future<PackingSlip.Item> future : futures)
+                items.add(future.get());
+        } catch (ExecutionException e) {
+            throw new IllegalStateException(e.getCause());
+        } catch (InterruptedException e) {
+            stop.stop();
+            Thread.currentThread().interrupt();
+            throw new IOException("interrupted", e);
+        }
+        boolean stopped = items.stream().anyMatch(i -> i.outcome().equals("pending"));
+        Map<String, Integer> outcomes = new TreeMap<>();
+        items.forEach(i -> outcomes.merge(i.outcome(), 1, Integer::sum));
+        Map<String, Integer> totals = list.totals().entrySet().stream()
+                .collect(Collectors.toMap(e -> e.getKey().id(), Map.Entry::getValue, Integer::sum, java.util.LinkedHashMap::new));
+        PackingSlip slip = new PackingSlip("Able Crate", list.destination().id(), list.destination().name(), root.toString(),
+                clock.instant().truncatedTo(ChronoUnit.SECONDS).toString(), (clock.millis() - started) / 1000.0, stopped ? "stopped" : "complete", totals,
+                outcomes, items);
+        SlipFiles.write(slip, root);
+        return slip;
+    }
+
+    private PackingSlip.Item pack(PackingItem item, Targets targets) {
+        if (item.verdict() == Verdict.BLOCKED) {
+            meter.itemDone();
+            return slipItem(item, "blocked", List.of(), Optional.of(item.reason()));
+        }
+        if (stop.isStopped()) return slipItem(item, "pending", List.of(), Optional.empty());
+        meter.working(item.source().fileName());
+        List<Written> written = new ArrayList<>();
+        try {
+            SoundFile source = item.source().sound().orElseThrow();
+            for (PlannedOutput output : item.outputs())
+                written.add(write(source, output, targets.targetFor(item, output)));
+            if (written.stream().anyMatch(w -> w.part().isPresent())) targets.beforePublishing(item, written.stream().map(w -> w.target().path()).toList());
+            for (Written w : written)
+                if (w.part().isPresent()) PackFolder.publish(w.part().get(), w.target().path());
+            boolean skipped = written.stream().allMatch(w -> w.part().isEmpty());
+            return slipItem(item, skipped ? "skipped" : "packed", written.stream().map(Written::line).toList(), Optional.empty());
+        } catch (StopSignal.StoppedException e) {
+            return slipItem(item, "pending", List.of(), Optional.empty());
+        } catch (ItemFault e) {
+            return slipItem(item, "failed", List.of(), Optional.of(e.getMessage()));
+        } catch (IOException e) {
+            return slipItem(item, "failed", List.of(), Optional.of(DiskFault.text(e)));
+        } catch (RuntimeException e) {
+            // A fault of ours in one item: it is told and logged, and the rest goes on.
+            LOG.error("packing {}", item.source().path(), e);
+            return slipItem(item, "failed", List.of(), Optional.of("a fault in Able Crate itself (" + e + "); the log has more"));
+        } finally {
+            written.forEach(w -> w.part().ifPresent(DiskFault::deleteQuietly));
+            meter.itemDone();
+        }
+    }
+
+    /// @param part the verified file under its temporary name; absent where one was there already
+    private record Written(Targets.Target target, Optional<Path> part, PackingSlip.Output line) {}
+
+    private Written write(SoundFile source, PlannedOutput output, Targets.Target target) throws IOException, StopSignal.StoppedException, ItemFault {
+        if (target.state().equals("skipped")) {
+            List<PackingSlip.Check> checks = OutputVerifier.shapeAndFacts(target.path(), output);
+            if (OutputVerifier.failure(checks).isPresent())
+                throw new ItemFault("a different file named " + target.path().getFileName() + " is there (" + checks.getFirst().measured()
+                        + "); choose to replace it, or to number the new one");
+            meter.framesDone(output.shape().frames());
+            return new Written(target, Optional.empty(), line(target, output, target.path(), OutputVerifier.sha256(target.path()), checks));
+        }
+        Files.createDirectories(target.path().getParent());
+        Path part = PackFolder.partOf(target.path());
+        boolean isWhole = false;
+        try {
+            MessageDigest digest = OutputVerifier.sha256();
+            long clipped;
+            try (FileChannel file = FileChannel.open(part, StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING, StandardOpenOption.WRITE)) {
+                OutputStream out = new DigestOutputStream(new BufferedOutputStream(Channels.newOutputStream(file), 1 << 16), digest);
+                clipped = new SoundWriter(stop, meter::framesDone).write(source, output, out);
+                out.flush();
+                file.force(true);
+            }
+            String sha256 = HexFormat.of().formatHex(digest.digest());
+            List<PackingSlip.Check> checks = new ArrayList<>(OutputVerifier.checks(part, output, sha256, clipped));
+            Optional<String> failure = OutputVerifier.failure(checks);
+            if (failure.isPresent()) throw new ItemFault("what was written does not read back as planned: " + failure.get());
+            if (output.isVerbatim()) checks.add(new PackingSlip.Check("sameAsSource", sha256.equals(OutputVerifier.sha256(source.path())), "bit for bit"));
+            isWhole = true;
+            return new Written(target, Optional.of(part), line(target, output, part, sha256, checks));
+        } finally {
+            if (!isWhole) DiskFault.deleteQuietly(part);
+        }
+    }
+
+    private static PackingSlip.Output line(Targets.Target target, PlannedOutput output, Path file, String sha256, List<PackingSlip.Check> checks)
+            throws IOException {
+        return new PackingSlip.Output(target.shownPath(), target.state(), Files.size(file), sha256, output.shape().frames(), output.shape().rateHz(),
+                output.shape().depth().id(), output.shape().channels(), checks);
+    }
+
+    private static PackingSlip.Item slipItem(PackingItem item, String outcome, List<PackingSlip.Output> outputs, Optional<String> error) {
+        List<PackingSlip.SlipChange> changes = item.changes().stream().map(Packer::slipChange).toList();
+        return new PackingSlip.Item(item.source().path().toString(), item.verdict().id(), outcome, changes, outputs, error);
+    }
+
+    private static PackingSlip.SlipChange slipChange(Change c) {
+        return new PackingSlip.SlipChange(c.property().id(), c.before(), c.after(), c.verdict().id(), c.reason());
+    }
+
+    private void refuseIfTooSmall(Path root) throws IOException {
+        Path existing = root;
+        while (existing != null && !Files.exists(existing))
+            existing = existing.getParent();
+        if (existing == null) return;
+        long free = Files.getFileStore(existing).getUsableSpace();
+        long needed = list.items().stream().flatMap(i -> i.outputs().stream()).filter(o -> !Files.exists(root.resolve(o.path())))
+                .mapToLong(o -> o.shape().frames() * o.shape().channels() * (o.shape().depth().bits() / 8)).sum();
+        if (needed > free)
+            throw new IOException(String.format(Locale.ROOT, "%s has %,d MB free, packing needs %,d MB; make room or choose another folder", existing,
+                    free >> 20, needed >> 20));
+    }
+
+    /// An item cannot be packed, for a reason that is no disk's fault.
+    static final class ItemFault extends Exception {
+        private static final long serialVersionUID = 1;
+
+        ItemFault(String message) { super(message); }
+    }
+}

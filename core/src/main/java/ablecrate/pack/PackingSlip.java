@@ -1,0 +1,35 @@
+package ablecrate.pack;
+
+import com.fasterxml.jackson.annotation.JsonInclude;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/// The record of a run: what was written, checked and measured, and what was not written and why.
+/// The JSON file has these keys; they are stable.
+/// @param status `complete`, or `stopped` where the user ended it
+/// @param totals items by verdict, as in the packing list
+/// @param outcomes items by what became of them: `packed`, `skipped`, `blocked`, `failed`, `pending`
+@JsonInclude(JsonInclude.Include.NON_ABSENT) public record PackingSlip(String product, String destination, String destinationName, String into, String packedAt,
+        double seconds, String status,
+        Map<String, Integer> totals, Map<String, Integer> outcomes, List<Item> items) {
+
+    /// @param outcome `packed`; `skipped` (all outputs were there); `blocked`; `failed`; `pending` (the run was stopped before)
+    /// @param error why it was blocked or failed
+    @JsonInclude(JsonInclude.Include.NON_ABSENT) public record Item(String source, String verdict, String outcome, List<SlipChange> changes,
+            List<Output> outputs, Optional<String> error) {}
+
+    public record SlipChange(String property, String before, String after, String verdict, String reason) {}
+
+    /// @param path below the folder packed into
+    /// @param state `written`, `replaced`, `numbered` or `skipped`
+    public record Output(String path, String state, long bytes, String sha256, long frames, int rateHz, String bitDepth, int channels, List<Check> checks) {}
+
+    /// @param measured the value in words, with its unit
+    public record Check(String name, boolean ok, String measured) {}
+
+    /// Whether everything that was to be packed is there.
+    public boolean isAllPacked() { return items.stream().allMatch(i -> i.outcome().equals("packed") || i.outcome().equals("skipped")); }
+
+    public boolean isStopped() { return status.equals("stopped"); }
+}

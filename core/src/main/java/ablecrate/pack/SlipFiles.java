@@ -1,0 +1,61 @@
+package ablecrate.pack;
+
+import ablecrate.json.Json;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.Locale;
+
+/// Leaves the slip in the folder packed into: JSON for programs, HTML for people.
+final class SlipFiles {
+    private static final String STYLE = """
+            body{font:15px/1.45 Barlow,'Segoe UI',system-ui,sans-serif;background:#E7E2D6;color:#15232B;margin:2rem auto;max-width:76rem;padding:0 1.5rem}
+            h1{font-weight:600;letter-spacing:.06em;text-transform:uppercase;font-size:1.5rem;border-bottom:2px solid #15232B;padding-bottom:.4rem}
+            .facts{display:flex;gap:2.5rem;flex-wrap:wrap;margin:0 0 1.5rem}.facts b{display:block;font:600 1.4rem 'IBM Plex Mono',monospace}
+            table{border-collapse:collapse;width:100%;background:#F5F1E8}th{text-align:left;font-weight:600;letter-spacing:.05em;text-transform:uppercase;font-size:.8rem}
+            th,td{padding:.45rem .7rem;border-bottom:1px solid #C8BFAD;vertical-align:top}td small{color:#5F6059}code{font-family:'IBM Plex Mono',monospace;font-size:.85rem;word-break:break-all}
+            .kept{color:#4A6A4C}.converted{color:#1D58A6}.adjusted{color:#946306}.reduced{color:#9C4326}.blocked,.failed{color:#8C1A2D}
+            td:first-child{font-weight:600;white-space:nowrap}
+            """;
+
+    private SlipFiles() {}
+
+    static void write(PackingSlip slip, Path folder) throws IOException {
+        PackFolder.writeSafely(folder.resolve(Packer.SLIP_JSON), Json.write(slip));
+        PackFolder.writeSafely(folder.resolve(Packer.SLIP_HTML), html(slip));
+    }
+
+    private static String html(PackingSlip slip) {
+        StringBuilder out = new StringBuilder("<!doctype html><html lang=\"en\"><meta charset=\"utf-8\"><title>Packing slip</title><style>").append(STYLE)
+                .append("</style><h1>Packing slip</h1><p>").append(escape(slip.destinationName())).append(", packed ").append(escape(slip.packedAt()))
+                .append(" into <code>")
+                .append(escape(slip.into())).append("</code>").append(slip.isStopped() ? " – <strong>stopped before the end</strong>" : "")
+                .append("</p><div class=\"facts\">");
+        slip.outcomes().forEach((outcome, n) -> out.append("<span><b>").append(n).append("</b>").append(outcome).append("</span>"));
+        out.append("<span><b>").append(String.format(Locale.ROOT, "%.1f s", slip.seconds())).append("</b>time</span></div>")
+                .append("<table><tr><th>Verdict</th><th>Source</th><th>Changes</th><th>Written</th><th>Checks</th></tr>");
+        for (PackingSlip.Item item : slip.items()) {
+            out.append("<tr><td class=\"").append(item.verdict()).append("\">").append(item.verdict()).append("<br><small>").append(item.outcome())
+                    .append("</small></td><td>")
+                    .append(escape(item.source())).append("</td><td>");
+            item.error().ifPresent(e -> out.append("<span class=\"failed\">").append(escape(e)).append("</span><br>"));
+            for (PackingSlip.SlipChange c : item.changes())
+                if (!c.verdict().equals("blocked"))
+                    out.append(c.property()).append(": ").append(escape(c.before())).append(" → ").append(escape(c.after()))
+                            .append(c.reason().isEmpty() ? "" : " <small>" + escape(c.reason()) + "</small>").append("<br>");
+            out.append("</td><td>");
+            for (PackingSlip.Output o : item.outputs())
+                out.append(escape(o.path())).append(" <small>").append(o.state()).append(String.format(Locale.ROOT, ", %,d bytes", o.bytes()))
+                        .append("</small><br><code>")
+                        .append(o.sha256()).append("</code><br>");
+            out.append("</td><td>");
+            for (PackingSlip.Output o : item.outputs())
+                for (PackingSlip.Check c : o.checks())
+                    out.append(c.ok() ? "✓ " : "<span class=\"failed\">✗ </span>").append(c.name()).append(" <small>").append(escape(c.measured()))
+                            .append("</small><br>");
+            out.append("</td></tr>");
+        }
+        return out.append("</table></html>\n").toString();
+    }
+
+    private static String escape(String text) { return text.replace("&", "&amp;").replace("<", "&lt;").replace(">", "&gt;").replace("\"", "&quot;"); }
+}

@@ -1,0 +1,89 @@
+package ablecrate.pack;
+
+import ablecrate.audio.FrameSource;
+import ablecrate.audio.PcmPacker;
+import ablecrate.codec.ChunkInfo;
+import ablecrate.codec.PcmLayout;
+import ablecrate.codec.RawChunk;
+import ablecrate.codec.SoundFile;
+import ablecrate.codec.SoundFormat;
+import ablecrate.codec.SoundFormats;
+import ablecrate.codec.chunk.ChunkScanner;
+import ablecrate.dsp.Quantiser;
+import ablecrate.plan.Planner;
+import ablecrate.plan.PlannedOutput;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.file.Files;
+import java.util.List;
+import java.util.function.LongConsumer;
+
+/// Writes one output into a stream: header, rendered audio, trailer; or the source's bytes as they are.
+final class SoundWriter {
+    private static final int BLOCK = 8192;
+
+    private final StopSignal stop;
+    private final LongConsumer framesDone;
+
+    /// @param framesDone told of frames as they are written
+    SoundWriter(StopSignal stop, LongConsumer framesDone) {
+        this.stop = stop;
+        this.framesDone = framesDone;
+    }
+
+    /// @return samples that lay beyond full scale and were clipped
+    long write(SoundFile source, PlannedOutput output, OutputStream out) throws IOException, StopSignal.StoppedException {
+        return output.isVerbatim() ? copy(source, output, out) : render(source, output, out);
+    }
+
+    private long copy(SoundFile source, PlannedOutput output, OutputStream out) throws IOException, StopSignal.StoppedException {
+        long done = 0, reported = 0, frames = output.shape().frames();
+        try (var in = Files.newInputStream(source.path())) {
+            byte[] buffer = new byte[1 << 17];
+            for (int got; (got = in.read(buffer)) > 0;) {
+                stop.check();
+                out.write(buffer, 0, got);
+                done += got;
+                long now = Math.min(frames, (long) ((double) done / source.fileBytes() * frames));
+                framesDone.accept(now - reported);
+                reported = now;
+            }
+        }
+        return 0;
+    }
+
+    private long render(SoundFile source, PlannedOutput output, OutputStream out) throws IOException, StopSignal.StoppedException {
+        SoundFormat format = SoundFormats.byId(output.formatId()).orElseThrow();
+        PcmLayout layout = format.layout(output.shape(), output.facts(), carried(source, format, output.audioChanges()));
+        int channels = output.shape().channels();
+        PcmPacker packer = new PcmPacker(layout.encoding());
+        Quantiser quantiser = new Quantiser(output.dither(), output.shape().depth().bits(), output.shape().rateHz(), channels);
+        double[][] block = new double[channels][BLOCK];
+        int frameBytes = channels * layout.encoding().containerBytes();
+        byte[] packed = new byte[BLOCK * frameBytes];
+        out.write(layout.before().toArray());
+        long written = 0;
+        try (FrameSource audio = SignalPath.open(source, output)) {
+            for (int got; (got = audio.read(block, 0, BLOCK)) > 0; written += got) {
+                stop.check();
+                quantiser.process(block, got);
+                packer.pack(block, got, packed);
+                out.write(packed, 0, got * frameBytes);
+                framesDone.accept(got);
+            }
+        }
+        if (written != output.shape().frames())
+            throw new IOException(
+                    written + " frames came out where " + output.shape().frames() + " were planned; the source changed meanwhile, gather it again");
+        out.write(layout.after().toArray());
+        return packer.clippedSamples();
+    }
+
+    private static List<RawChunk> carried(SoundFile source, SoundFormat target, boolean audioChanges) throws IOException {
+        SoundFormat format = SoundFormats.of(source);
+        if (format != target) return List.of();
+        String audioId = source.chunks().stream().filter(c -> c.at() <= source.audioAt() && source.audioAt() <= c.end()).reduce((_, last) -> last)
+                .map(ChunkInfo::id).orElse("");
+        return ChunkScanner.contents(source.path(), source.chunks(), audioId).stream().filter(c -> Planner.carries(format, c.id(), audioChanges)).toList();
+    }
+}

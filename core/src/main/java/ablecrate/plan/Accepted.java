@@ -1,0 +1,85 @@
+package ablecrate.plan;
+
+import ablecrate.audio.Depth;
+import ablecrate.codec.SoundFormat;
+import ablecrate.codec.SoundFormats;
+import ablecrate.destination.ChannelChoice;
+import ablecrate.destination.DestinationSheet;
+import java.util.List;
+import java.util.stream.Collectors;
+
+/// What a sheet and the options together leave for each source. Checks the options once, at the door.
+final class Accepted {
+    private final DestinationSheet sheet;
+    private final PackOptions options;
+
+    Accepted(DestinationSheet sheet, PackOptions options) throws OptionConflict {
+        this.sheet = sheet;
+        this.options = options;
+        DestinationSheet.Accepts accepts = sheet.accepts();
+        if (options.container() instanceof Choice.Of<String>(String id)) {
+            if (SoundFormats.byId(id).isEmpty()) throw conflict("container " + id, SoundFormats.ALL.stream().map(SoundFormat::id).toList());
+            check(accepts.containers().isEmpty() || accepts.containers().contains(id), "container " + id, accepts.containers());
+        }
+        if (options.rateHz() instanceof Choice.Of<Integer>(Integer hz))
+            check(accepts.ratesHz().isEmpty() || accepts.ratesHz().contains(hz), hz + " Hz", accepts.ratesHz());
+        if (options.depth() instanceof Choice.Of<Depth>(Depth depth))
+            check(accepts.depths().isEmpty() || accepts.depthList().contains(depth), "depth " + depth.id(), accepts.depths());
+        ChannelChoice choice = options.channels().orElse(ChannelChoice.KEEP);
+        if (choice == ChannelChoice.MONO || choice == ChannelChoice.SPLIT) check(acceptsChannels(1), "channels " + choice.id(), accepts.channels());
+        if (choice == ChannelChoice.STEREO) check(acceptsChannels(2), "channels stereo", accepts.channels());
+    }
+
+    private void check(boolean holds, String what, List<?> accepted) throws OptionConflict {
+        if (!holds) throw conflict(what, accepted);
+    }
+
+    private OptionConflict conflict(String what, List<?> accepted) {
+        return new OptionConflict(
+                sheet.id() + " does not take " + what + "; it takes " + accepted.stream().map(Object::toString).collect(Collectors.joining(", ")));
+    }
+
+    SoundFormat container(String sourceFormat) {
+        List<String> accepted = sheet.accepts().containers();
+        String id = switch (options.container()) {
+            case Choice.Of<String>(String chosen) -> chosen;
+            case Choice.AsDestination<String>() when sheet.defaults().container().isPresent() -> sheet.defaults().container().get();
+            default -> accepted.isEmpty() || accepted.contains(sourceFormat) ? sourceFormat : accepted.getFirst();
+        };
+        return SoundFormats.byId(id).orElseThrow();
+    }
+
+    int rateHz(int sourceHz) {
+        List<Integer> accepted = sheet.accepts().ratesHz();
+        return switch (options.rateHz()) {
+            case Choice.Of<Integer>(Integer chosen) -> chosen;
+            case Choice.AsDestination<Integer>() when sheet.defaults().rateHz().isPresent() -> sheet.defaults().rateHz().get();
+            // The nearest that loses nothing, else the highest.
+            default -> accepted.isEmpty() || accepted.contains(sourceHz)
+                    ? sourceHz
+                    : accepted.stream().filter(r -> r >= sourceHz).findFirst().orElse(accepted.getLast());
+        };
+    }
+
+    Depth depth(Depth source) {
+        List<Depth> accepted = sheet.accepts().depthList();
+        return switch (options.depth()) {
+            case Choice.Of<Depth>(Depth chosen) -> chosen;
+            case Choice.AsDestination<Depth>() when sheet.defaults().depth().isPresent() -> Depth.byId(sheet.defaults().depth().get()).orElse(source);
+            default -> accepted.isEmpty() || accepted.contains(source)
+                    ? source
+                    : accepted.stream().filter(d -> d.resolutionBits() >= source.resolutionBits()).findFirst().orElse(accepted.getLast());
+        };
+    }
+
+    /// [ChannelChoice#KEEP] only where the source's number of channels is accepted.
+    ChannelChoice channels(int sourceChannels) {
+        ChannelChoice choice = options.channels().orElse(sheet.defaults().channels().orElse(ChannelChoice.KEEP));
+        if (choice != ChannelChoice.KEEP || acceptsChannels(sourceChannels)) return choice;
+        if (sourceChannels == 1) return ChannelChoice.STEREO;
+        // Explicitly asked to keep where only mono is taken: the destination's own way.
+        return sourceChannels == 2 ? sheet.defaults().channels().filter(c -> c != ChannelChoice.KEEP).orElse(ChannelChoice.MONO) : ChannelChoice.KEEP;
+    }
+
+    boolean acceptsChannels(int channels) { return sheet.accepts().channels().isEmpty() || sheet.accepts().channels().contains(channels); }
+}

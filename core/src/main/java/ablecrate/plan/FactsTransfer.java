@@ -1,0 +1,222 @@
+package ablecrate.plan;
+
+import ablecrate.audio.FrameRange;
+import ablecrate.codec.Capabilities;
+import ablecrate.codec.SoundFormat;
+import ablecrate.destination.DestinationSheet;
+import ablecrate.instrument.Broadcast;
+import ablecrate.instrument.Cue;
+import ablecrate.instrument.Loop;
+import ablecrate.instrument.LoopMode;
+import ablecrate.instrument.Mapping;
+import ablecrate.instrument.Span;
+import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.TextField;
+import java.util.ArrayList;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeSet;
+
+/// What a sound says of itself, carried to another rate, format and destination: moved, fitted, and each change told.
+final class FactsTransfer {
+    /// Positions nearer to a whole frame than this are whole.
+    private static final double WHOLE = 1e-9;
+
+    private final SoundFormat format;
+    private final Capabilities can;
+    private final DestinationSheet.Keeps keeps;
+    private final int fromHz, toHz;
+    private final long newFrames;
+    private final List<Change> changes = new ArrayList<>();
+
+    FactsTransfer(SoundFormat format, DestinationSheet.Keeps keeps, int fromHz, int toHz, long newFrames) {
+        this.format = format;
+        this.can = format.capabilities();
+        this.keeps = keeps;
+        this.fromHz = fromHz;
+        this.toHz = toHz;
+        this.newFrames = newFrames;
+    }
+
+    List<Change> changes() { return changes; }
+
+    SoundFacts carry(SoundFacts facts) {
+        return new SoundFacts(loops(facts.loops()), mapping(facts.mapping()), cues(facts.cues()), broadcast(facts.broadcast()), texts(facts.texts()));
+    }
+
+    private List<Loop> loops(List<Loop> loops) {
+        if (loops.isEmpty()) return loops;
+        String before = count(loops.size(), "loop");
+        if (!keeps.loops() || can.loops().sustain() == 0) {
+            reduced(Property.LOOPS, before, "none",
+                    before + " dropped: " + (keeps.loops() ? format.name() + " carries no loops" : "the destination plays no loops"));
+            return List.of();
+        }
+        List<Loop> kept = new ArrayList<>();
+        List<String> losses = new ArrayList<>();
+        int sustain = 0, release = 0, modes = 0, counts = 0;
+        for (Loop loop : loops) {
+            boolean fits = loop.use() == Loop.Use.SUSTAIN ? sustain++ < can.loops().sustain() : release++ < can.loops().release();
+            if (!fits) continue;
+            if (!can.loops().modes().contains(loop.mode())) {
+                modes++;
+                loop = loop.withMode(LoopMode.FORWARD);
+            }
+            if (loop.playCount() != 0 && !can.loops().playCount()) {
+                counts++;
+                loop = loop.withPlayCount(0);
+            }
+            kept.add(loop);
+        }
+        if (kept.size() < loops.size())
+            losses.add(count(loops.size() - kept.size(), "loop") + " dropped: " + format.name() + " holds one for the held key and one for release");
+        if (modes > 0) losses.add(count(modes, "backward loop") + " made forward");
+        if (counts > 0) losses.add("play count of " + count(counts, "loop") + " made endless");
+        double worstShift = 0, worstCents = 0;
+        List<Loop> moved = new ArrayList<>();
+        for (Loop loop : kept) {
+            double exactStart = scaled(loop.frames().start()), exactLength = scaled(loop.frames().length());
+            // The length is rounded for itself: it is the loop's pitch. Rounding both ends could be off by two halves.
+            long length = Math.max(1, Math.round(exactLength)), start = Math.clamp(Math.round(exactStart), 0, Math.max(0, newFrames - length));
+            long end = Math.min(start + length, newFrames);
+            worstShift = Math.max(worstShift, Math.max(Math.abs(start - exactStart), Math.abs(end - exactStart - exactLength)));
+            double cents = 1200 * Math.log(exactLength / (end - start)) / Math.log(2);
+            if (Math.abs(cents) > Math.abs(worstCents)) worstCents = cents;
+            moved.add(loop.withFrames(new FrameRange(start, end)));
+        }
+        String after = count(moved.size(), "loop");
+        if (!losses.isEmpty()) reduced(Property.LOOPS, before, after, String.join("; ", losses));
+        if (fromHz != toHz) {
+            boolean exact = worstShift < WHOLE;
+            String reason = String.format(Locale.ROOT, exact ? "%s moved with the rate, exactly" : "%s moved, at most %.1f frames; loop pitch %+.2f cents",
+                    after,
+                    Math.max(worstShift, 0.05), worstCents);
+            changes.add(new Change(Property.LOOPS, positions(kept), positions(moved), exact ? Verdict.CONVERTED : Verdict.ADJUSTED, reason));
+        }
+        return moved;
+    }
+
+    private static String positions(List<Loop> loops) {
+        FrameRange first = loops.getFirst().frames();
+        return String.format(Locale.ROOT, "%,d…%,d", first.start(), first.end()) + (loops.size() > 1 ? " +" + (loops.size() - 1) : "");
+    }
+
+    private Mapping mapping(Mapping mapping) {
+        if (mapping.isEmpty()) return mapping;
+        if (!keeps.mapping() || !can.rootKey()) {
+            reduced(Property.MAPPING, describe(mapping), "none", "key mapping dropped: the destination has no use for it");
+            return Mapping.NONE;
+        }
+        Mapping fitted = mapping;
+        double cents = mapping.fineTuneCents();
+        if (can.fineTune() == Capabilities.FineTune.WHOLE_CENTS && Math.abs(cents - Math.rint(cents)) > 1e-6) {
+            fitted = fitted.withFineTune(Math.rint(cents));
+            changes.add(new Change(Property.MAPPING, cents(cents), cents(Math.rint(cents)), Verdict.ADJUSTED,
+                    String.format(Locale.ROOT, "fine tuning moved by %.2f cents", Math.abs(cents - Math.rint(cents)))));
+        } else if (can.fineTune() == Capabilities.FineTune.WHOLE_CENTS) fitted = fitted.withFineTune(Math.rint(cents));
+        Capabilities.GainDb gain = can.gain();
+        if (fitted.gainDb().isPresent()) {
+            double db = fitted.gainDb().get(), held = Math.clamp(Math.rint(db), gain.lowest(), gain.highest());
+            if (held != db) {
+                changes.add(new Change(Property.MAPPING, db(db), db(held), Verdict.ADJUSTED,
+                        String.format(Locale.ROOT, "gain moved by %.1f dB", Math.abs(db - held))));
+                fitted = fitted.withGain(Optional.of(held));
+            }
+        }
+        return fitted;
+    }
+
+    private static String cents(double cents) { return String.format(Locale.ROOT, "%+.2f cents", cents); }
+
+    private static String db(double db) { return String.format(Locale.ROOT, "%+.1f dB", db); }
+
+    /// `root 60, keys 36…59, velocities 1…80`
+    static String describe(Mapping mapping) {
+        List<String> parts = new ArrayList<>();
+        mapping.rootKey().ifPresent(k -> parts.add("root " + k));
+        mapping.keys().filter(s -> !s.equals(new Span(0, 127))).ifPresent(s -> parts.add("keys " + s.low() + "…" + s.high()));
+        mapping.velocities().filter(s -> !s.equals(new Span(1, 127))).ifPresent(s -> parts.add("velocities " + s.low() + "…" + s.high()));
+        return parts.isEmpty() ? "mapping" : String.join(", ", parts);
+    }
+
+    private List<Cue> cues(List<Cue> cues) {
+        if (cues.isEmpty()) return cues;
+        String before = count(cues.size(), "cue");
+        if (!keeps.cues() || !can.cues()) {
+            reduced(Property.CUES, before, "none", before + " dropped: the destination has no use for them");
+            return List.of();
+        }
+        List<Cue> moved = new ArrayList<>();
+        double worst = 0;
+        long losses = 0;
+        for (Cue cue : cues) {
+            double exact = scaled(cue.frame());
+            long frame = Math.clamp(Math.round(exact), 0, newFrames), length = Math.clamp(Math.round(scaled(cue.lengthFrames())), 0, newFrames - frame);
+            worst = Math.max(worst, Math.abs(frame - exact));
+            Cue placed = cue.at(frame, length);
+            if (!can.cueNotesAndLengths() && (cue.note().isPresent() || cue.lengthFrames() > 0)) {
+                losses++;
+                placed = new Cue(cue.id(), frame, 0, cue.label(), Optional.empty());
+            }
+            moved.add(placed);
+        }
+        if (losses > 0)
+            reduced(Property.CUES, before, before, "note or length of " + count(losses, "cue") + " dropped: " + format.name() + " has only points with names");
+        if (fromHz != toHz) {
+            boolean exact = worst < WHOLE;
+            changes.add(new Change(Property.CUES, before, before, exact ? Verdict.CONVERTED : Verdict.ADJUSTED, exact
+                    ? before + " moved with the rate, exactly"
+                    : String.format(Locale.ROOT, "%s moved, at most %.1f frames", before, Math.max(worst, 0.05))));
+        }
+        return moved;
+    }
+
+    private Optional<Broadcast> broadcast(Optional<Broadcast> broadcast) {
+        if (broadcast.isEmpty()) return broadcast;
+        if (!keeps.broadcast() || !can.broadcast()) {
+            reduced(Property.BROADCAST, "present", "none",
+                    "broadcast data dropped, time stamp with it: " + (can.broadcast()
+                            ? "the destination has no use for it"
+                            : format.name() + " cannot carry it"));
+            return Optional.empty();
+        }
+        if (fromHz == toHz) return broadcast;
+        long time = broadcast.get().timeReferenceFrames(), moved = Math.round(scaled(time));
+        double shift = Math.abs(moved - scaled(time));
+        boolean exact = time == 0 || shift < 1e-6;
+        if (time != 0)
+            changes.add(new Change(Property.BROADCAST, String.format(Locale.ROOT, "%,d", time), String.format(Locale.ROOT, "%,d", moved),
+                    exact
+                            ? Verdict.CONVERTED
+                            : Verdict.ADJUSTED,
+                    exact ? "time stamp moved with the rate, exactly" : String.format(Locale.ROOT, "time stamp moved by %.1f frames", Math.max(shift, 0.05))));
+        return Optional.of(broadcast.get().withTimeReference(moved));
+    }
+
+    private Map<TextField, String> texts(Map<TextField, String> texts) {
+        if (texts.isEmpty()) return texts;
+        Map<TextField, String> kept = new EnumMap<>(TextField.class);
+        TreeSet<String> lost = new TreeSet<>();
+        texts.forEach((field, text) -> {
+            if (keeps.texts() && can.texts().contains(field))
+                kept.put(field, text);
+            else
+                lost.add(field.label());
+        });
+        if (!lost.isEmpty())
+            reduced(Property.TEXTS, count(texts.size(), "text"), count(kept.size(), "text"),
+                    count(lost.size(), "text") + " dropped: " + String.join(", ", lost));
+        return kept;
+    }
+
+    private double scaled(long frames) { return fromHz == toHz ? frames : (double) frames * toHz / fromHz; }
+
+    private void reduced(Property property, String before, String after, String reason) {
+        changes.add(new Change(property, before, after, Verdict.REDUCED, reason));
+    }
+
+    static String count(long n, String noun) { return String.format(Locale.ROOT, "%,d %s%s", n, noun, n == 1 ? "" : "s"); }
+}

@@ -1,0 +1,32 @@
+package ablecrate.plan;
+
+import ablecrate.destination.DestinationSheet;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Map;
+
+/// What packing would do. A value: nothing is written by making one.
+public record PackingList(DestinationSheet destination, PackOptions options, List<PackingItem> items) {
+    public PackingList {
+        items = List.copyOf(items);
+    }
+
+    /// How many items have each verdict; all verdicts are there.
+    public Map<Verdict, Integer> totals() {
+        Map<Verdict, Integer> totals = new EnumMap<>(Verdict.class);
+        for (Verdict verdict : Verdict.values())
+            totals.put(verdict, 0);
+        items.forEach(i -> totals.merge(i.verdict(), 1, Integer::sum));
+        return totals;
+    }
+
+    /// How many items a change of this property touches.
+    public long touched(Property property) {
+        return items.stream().filter(i -> i.changes().stream().anyMatch(c -> c.property() == property && c.verdict() != Verdict.KEPT)).count();
+    }
+
+    /// Bytes of audio that would be written, headers aside.
+    public long audioBytes() {
+        return items.stream().flatMap(i -> i.outputs().stream()).mapToLong(o -> o.shape().frames() * o.shape().channels() * o.shape().depth().bits() / 8).sum();
+    }
+}
