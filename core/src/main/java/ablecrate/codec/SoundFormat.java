@@ -1,6 +1,5 @@
 package ablecrate.codec;
 
-import ablecrate.audio.FrameSource;
 import ablecrate.audio.PcmFileSource;
 import ablecrate.instrument.SoundFacts;
 import java.io.IOException;
@@ -28,7 +27,7 @@ public interface SoundFormat {
     SoundFile read(Path path) throws IOException, FormatException;
 
     /// Opens the audio of a file that [#read] has described.
-    default FrameSource open(SoundFile file) throws IOException {
+    default PcmFileSource open(SoundFile file) throws IOException {
         return new PcmFileSource(file.path(), file.encoding(), file.rateHz(), file.channels(), file.audioAt(), file.frames());
     }
 

@@ -54,9 +54,21 @@ public final class NameRules {
 
     private char standIn() { return alphabet.isEmpty() || alphabet.contains('_') ? '_' : alphabet.contains('-') ? '-' : alphabet.iterator().next(); }
 
+    /// A name too long loses separators first, then vowels within words, both from its end; then its middle, so that a number at
+    /// its end goes on telling it from its neighbours.
     private String cut(String name, int room) {
         int longest = (names.maxLength() == 0 ? LONGEST : Math.min(names.maxLength(), LONGEST)) - room;
-        return name.length() <= longest ? name : name.substring(0, Math.max(1, longest));
+        if (name.length() <= longest || names.maxLength() == 0) return name.substring(0, Math.min(name.length(), longest));
+        StringBuilder shorter = new StringBuilder(name);
+        for (String droppable : new String[]{" _-.,()", "aeiouAEIOU"})
+            for (int i = shorter.length() - 1; i > 0 && shorter.length() > longest; i--)
+                if (droppable.indexOf(shorter.charAt(i)) >= 0) shorter.deleteCharAt(i);
+        int tail = shorter.length();
+        while (tail > 0 && Character.isDigit(shorter.charAt(tail - 1)))
+            tail--;
+        String digits = shorter.substring(tail);
+        if (digits.length() >= longest) return shorter.substring(0, Math.max(1, longest));
+        return shorter.length() <= longest ? shorter.toString() : shorter.substring(0, longest - digits.length()) + digits;
     }
 
     private static Set<Character> expand(String alphabet) {

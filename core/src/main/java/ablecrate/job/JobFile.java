@@ -8,12 +8,7 @@ import ablecrate.plan.Choice;
 import ablecrate.plan.ExistingFiles;
 import ablecrate.plan.MonoLaw;
 import ablecrate.plan.PackOptions;
-import java.io.IOException;
-import java.nio.channels.FileChannel;
-import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
-import java.nio.file.StandardOpenOption;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
@@ -71,14 +66,5 @@ record JobFile(int version, List<String> sources, List<String> removed, String d
             case KEEP -> Choice.keep();
             default -> Choice.of(value.apply(text));
         };
-    }
-
-    static void save(Job job, Path file) throws IOException {
-        Path part = file.resolveSibling("." + file.getFileName() + ".part");
-        Files.writeString(part, Json.write(of(job)));
-        try (FileChannel channel = FileChannel.open(part, StandardOpenOption.WRITE)) {
-            channel.force(true);
-        }
-        Files.move(part, file, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
     }
 }

@@ -1,5 +1,6 @@
 package ablecrate.job;
 
+import ablecrate.disk.SafeFile;
 import ablecrate.json.Json;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -12,7 +13,7 @@ public final class Jobs {
     private Jobs() {}
 
     /// The file is the old one or the new one, whatever happens meanwhile.
-    public static void save(Job job, Path file) throws IOException { JobFile.save(job, file); }
+    public static void save(Job job, Path file) throws IOException { SafeFile.write(file, Json.write(JobFile.of(job))); }
 
     /// @throws Json.JsonFault if the file is no job; the message says where
     public static Job open(Path file) throws IOException, Json.JsonFault { return Json.read(file, JobFile.class).job(file.toString()); }

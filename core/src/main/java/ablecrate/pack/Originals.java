@@ -1,5 +1,6 @@
 package ablecrate.pack;
 
+import ablecrate.disk.SafeFile;
 import ablecrate.json.Json;
 import java.io.IOException;
 import java.nio.file.FileAlreadyExistsException;
@@ -44,7 +45,7 @@ public final class Originals {
         Path kept = folder.resolve(relative);
         Files.createDirectories(kept.getParent());
         entries.add(new Entry(slashes(relative), slashes(folder.relativize(kept)), results.stream().map(p -> slashes(root.relativize(p))).toList()));
-        PackFolder.writeSafely(folder.resolve(LIST), Json.write(new ListFile(root.toString(), entries)));
+        SafeFile.write(folder.resolve(LIST), Json.write(new ListFile(root.toString(), entries)));
         Files.move(original, kept, StandardCopyOption.ATOMIC_MOVE);
     }
 

@@ -1,5 +1,6 @@
 package ablecrate.pack;
 
+import ablecrate.disk.SafeFile;
 import java.io.IOException;
 import java.nio.channels.FileChannel;
 import java.nio.channels.FileLock;
@@ -8,7 +9,6 @@ import java.nio.file.FileVisitResult;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.SimpleFileVisitor;
-import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.nio.file.attribute.BasicFileAttributes;
 
@@ -17,7 +17,7 @@ import java.nio.file.attribute.BasicFileAttributes;
 /// A file is written under a temporary name beside its final one, forced to disk, verified, and only then renamed. The lock
 /// goes with the process, however it ends; what a killed run left under temporary names the next one removes.
 final class PackFolder implements AutoCloseable {
-    private static final String LOCK_NAME = ".ablecrate-lock", PART_PREFIX = ".", PART_SUFFIX = ".ablecrate-part";
+    private static final String LOCK_NAME = ".ablecrate-lock";
 
     private final Path root, lockFile;
     private final FileChannel channel;
@@ -49,27 +49,10 @@ final class PackFolder implements AutoCloseable {
         return target;
     }
 
-    static Path partOf(Path target) { return target.resolveSibling(PART_PREFIX + target.getFileName() + PART_SUFFIX); }
-
-    static void publish(Path part, Path target) throws IOException {
-        Files.move(part, target, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
-    }
-
-    /// Writes a small file whole or not at all.
-    static void writeSafely(Path target, String text) throws IOException {
-        Path part = partOf(target);
-        Files.writeString(part, text);
-        try (FileChannel file = FileChannel.open(part, StandardOpenOption.WRITE)) {
-            file.force(true);
-        }
-        publish(part, target);
-    }
-
     private void sweep() throws IOException {
         Files.walkFileTree(root, new SimpleFileVisitor<>() {
             @Override public FileVisitResult visitFile(Path file, BasicFileAttributes attributes) throws IOException {
-                String name = file.getFileName().toString();
-                if (name.startsWith(PART_PREFIX) && name.endsWith(PART_SUFFIX)) Files.deleteIfExists(file);
+                if (SafeFile.isPart(file)) Files.deleteIfExists(file);
                 return FileVisitResult.CONTINUE;
             }
 

@@ -1,6 +1,7 @@
 package ablecrate.pack;
 
 import ablecrate.codec.SoundFile;
+import ablecrate.disk.SafeFile;
 import ablecrate.plan.Change;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PackingList;
@@ -117,7 +118,7 @@ public final class Packer {
                 written.add(write(source, output, targets.targetFor(item, output)));
             if (written.stream().anyMatch(w -> w.part().isPresent())) targets.beforePublishing(item, written.stream().map(w -> w.target().path()).toList());
             for (Written w : written)
-                if (w.part().isPresent()) PackFolder.publish(w.part().get(), w.target().path());
+                if (w.part().isPresent()) SafeFile.publish(w.part().get(), w.target().path());
             boolean skipped = written.stream().allMatch(w -> w.part().isEmpty());
             return slipItem(item, skipped ? "skipped" : "packed", written.stream().map(Written::line).toList(), Optional.empty());
         } catch (StopSignal.StoppedException e) {
@@ -149,7 +150,7 @@ public final class Packer {
             return new Written(target, Optional.empty(), line(target, output, target.path(), OutputVerifier.sha256(target.path()), checks));
         }
         Files.createDirectories(target.path().getParent());
-        Path part = PackFolder.partOf(target.path());
+        Path part = SafeFile.partOf(target.path());
         boolean isWhole = false;
         try {
             MessageDigest digest = OutputVerifier.sha256();
@@ -175,7 +176,7 @@ public final class Packer {
     private static PackingSlip.Output line(Targets.Target target, PlannedOutput output, Path file, String sha256, List<PackingSlip.Check> checks)
             throws IOException {
         return new PackingSlip.Output(target.shownPath(), target.state(), Files.size(file), sha256, output.shape().frames(), output.shape().rateHz(),
-                output.shape().depth().id(), output.shape().channels(), checks);
+                output.shape().depth().bits(), output.shape().depth().isFloat() ? "float" : "integer", output.shape().channels(), checks);
     }
 
     private static PackingSlip.Item slipItem(PackingItem item, String outcome, List<PackingSlip.Output> outputs, Optional<String> error) {

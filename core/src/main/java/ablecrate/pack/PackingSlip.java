@@ -23,7 +23,9 @@ import java.util.Optional;
 
     /// @param path below the folder packed into
     /// @param state `written`, `replaced`, `numbered` or `skipped`
-    public record Output(String path, String state, long bytes, String sha256, long frames, int rateHz, String bitDepth, int channels, List<Check> checks) {}
+    /// @param sampleFormat `integer` or `float`
+    public record Output(String path, String state, long bytes, String sha256, long frames, int rateHz, int bitDepth, String sampleFormat, int channels,
+            List<Check> checks) {}
 
     /// @param measured the value in words, with its unit
     public record Check(String name, boolean ok, String measured) {}

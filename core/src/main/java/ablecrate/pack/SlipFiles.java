@@ -1,5 +1,6 @@
 package ablecrate.pack;
 
+import ablecrate.disk.SafeFile;
 import ablecrate.json.Json;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -20,8 +21,8 @@ final class SlipFiles {
     private SlipFiles() {}
 
     static void write(PackingSlip slip, Path folder) throws IOException {
-        PackFolder.writeSafely(folder.resolve(Packer.SLIP_JSON), Json.write(slip));
-        PackFolder.writeSafely(folder.resolve(Packer.SLIP_HTML), html(slip));
+        SafeFile.write(folder.resolve(Packer.SLIP_JSON), Json.write(slip));
+        SafeFile.write(folder.resolve(Packer.SLIP_HTML), html(slip));
     }
 
     private static String html(PackingSlip slip) {

@@ -72,7 +72,8 @@ public final class Planner {
         Dither dither = requantises ? options.dither() : Dither.NONE;
 
         if (source != target) changes.add(new Change(Property.CONTAINER, file.container(), target.name(), Verdict.CONVERTED, ""));
-        if (rateHz != file.rateHz()) changes.add(rate(file.rateHz(), rateHz));
+        if (rateHz != file.rateHz())
+            changes.add(rate(file.rateHz(), rateHz, requantises && depth == sourceDepth ? "rounded to " + depth.label() + ", " + dither(dither) : ""));
         if (depth != sourceDepth) changes.add(depth(sourceDepth, depth, dither, requantises));
 
         long frames = RateConverter.lengthAfter(file.frames(), rateHz, file.rateHz());
@@ -156,11 +157,13 @@ public final class Planner {
         return encoding.validBits() + (selects ? 0 : 1);
     }
 
-    private static Change rate(int from, int to) {
+    /// @param rounding how samples are rounded where no change of depth tells it
+    private static Change rate(int from, int to, String rounding) {
         double band = KEPT_BAND * Math.min(from, to) / 2;
         boolean loses = to < from && band < AUDIBLE_HZ;
-        String reason = to < from ? String.format(Locale.ROOT, "the band above %.1f kHz goes", band / 1000) : "";
-        return new Change(Property.RATE, hertz(from), hertz(to), loses ? Verdict.REDUCED : Verdict.CONVERTED, reason);
+        String lost = to < from ? String.format(Locale.ROOT, "the band above %.1f kHz goes", band / 1000) : "";
+        return new Change(Property.RATE, hertz(from), hertz(to), loses ? Verdict.REDUCED : Verdict.CONVERTED,
+                lost + (lost.isEmpty() || rounding.isEmpty() ? "" : "; ") + rounding);
     }
 
     private static String hertz(int hz) { return String.format(Locale.ROOT, "%,d Hz", hz); }
@@ -178,6 +181,14 @@ public final class Planner {
         }
         boolean loses = !to.isFloat() && to.bits() < QUIET_BITS && requantises;
         return new Change(Property.DEPTH, from.label(), to.label(), loses ? Verdict.REDUCED : Verdict.CONVERTED, reason);
+    }
+
+    private static String dither(Dither dither) {
+        return switch (dither) {
+            case NONE -> "no dither";
+            case TPDF -> "TPDF dither";
+            case SHAPED -> "noise-shaped dither";
+        };
     }
 
     private static void structure(SoundFile file, List<Change> changes) {

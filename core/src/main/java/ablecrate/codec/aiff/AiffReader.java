@@ -23,6 +23,7 @@ import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -57,7 +58,9 @@ final class AiffReader {
             }
             long held = audioBytes / (comm.encoding().containerBytes() * comm.channels()), frames = Math.min(held, comm.frames());
             if (held < comm.frames())
-                problems.add(Problem.lost("the header claims " + comm.frames() + " frames, " + held + " are there", "'COMM' chunk"));
+                problems.add(Problem
+                        .lost(String.format(Locale.ROOT, "the file is cut off: %,d of %,d frames are there, the last %.2f s is missing", held, comm.frames(),
+                                (double) (comm.frames() - held) / comm.rateHz()), "'COMM' chunk"));
             return new SoundFile(path, file.size(), "aiff", isAifc ? "AIFC" : "AIFF", comm.codec(), comm.encoding(), comm.rateHz(),
                     comm.channels(), frames, audioAt, facts(scanner, chunks, frames), chunks, problems);
         }

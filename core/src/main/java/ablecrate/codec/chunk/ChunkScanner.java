@@ -34,6 +34,7 @@ public final class ChunkScanner {
     private final Map<String, Long> sizes64;
     private final List<ChunkInfo> chunks = new ArrayList<>();
     private final List<Problem> problems = new ArrayList<>();
+    private long claimedAudioBytes;
 
     /// @param audioId the chunk that holds the samples, `data` or `SSND`
     /// @param sizes64 true sizes of chunks whose 32-bit size is all ones (RF64)
@@ -47,6 +48,11 @@ public final class ChunkScanner {
     public List<ChunkInfo> chunks() { return chunks; }
 
     public List<Problem> problems() { return problems; }
+
+    /// Bytes that the audio chunk claims beyond the end of the file; 0 where it is whole.
+    public long missingAudioBytes() {
+        return claimedAudioBytes == 0 ? 0 : claimedAudioBytes - chunks.stream().filter(c -> c.id().equals(audioId)).findFirst().orElseThrow().bytes();
+    }
 
     public void scan() throws IOException {
         long at = 12;
@@ -80,13 +86,18 @@ public final class ChunkScanner {
                     }
                 }
                 size = left;
-                problems.add(Problem.lost(String.format(Locale.ROOT, "the chunk claims %,d bytes, %,d are there", declared, left), place));
+                // What is missing of the audio the reader tells, in frames.
+                if (isAudio)
+                    claimedAudioBytes = declared;
+                else
+                    problems.add(Problem.lost(String.format(Locale.ROOT, "the chunk claims %,d bytes, %,d are there", declared, left), place));
             }
             chunks.add(new ChunkInfo(id, contentsAt, size));
             audioSeen |= isAudio;
             at = contentsAt + size;
             if (size % 2 == 1 && at < file.size()) {
-                if (isChunkAt(at) && !isChunkAt(at + 1))
+                // A pad byte is zero and no id starts with one, so a chunk that starts here has none before it.
+                if (isChunkAt(at))
                     problems.add(Problem.mend("the pad byte after the chunk is missing", FormatException.place(id, at)));
                 else
                     at++;

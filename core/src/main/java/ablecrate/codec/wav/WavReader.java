@@ -23,6 +23,7 @@ import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 
@@ -61,8 +62,15 @@ final class WavReader {
             SampleEncoding encoding = fmt.encoding();
             int frameBytes = encoding.containerBytes() * fmt.channels();
             long frames = data.bytes() / frameBytes;
-            if (data.bytes() % frameBytes != 0)
-                problems.add(Problem.note(data.bytes() % frameBytes + " bytes after the last whole frame", FormatException.place("data", data.end())));
+            long missing = Math.ceilDiv(scanner.missingAudioBytes(), frameBytes);
+            if (missing > 0)
+                problems.add(Problem.lost(
+                        String.format(Locale.ROOT, "the file is cut off: %,d of %,d frames are there, the last %.2f s is missing", frames, frames + missing,
+                                (double) missing / fmt.rateHz()),
+                        FormatException.place("data", data.end())));
+            else
+                if (data.bytes() % frameBytes != 0)
+                    problems.add(Problem.note(data.bytes() % frameBytes + " bytes after the last whole frame", FormatException.place("data", data.end())));
             SoundFacts facts = facts(scanner, chunks, frames);
             String container = form.equals("RIFF") ? fmt.isExtensible() ? "WAV extensible" : "WAV" : form;
             String codec = switch (encoding.kind()) {

@@ -1,0 +1,129 @@
+package ablecrate.cli;
+
+import ablecrate.audio.SampleEncoding;
+import ablecrate.codec.ChunkInfo;
+import ablecrate.codec.Problem;
+import ablecrate.codec.SoundFile;
+import ablecrate.instrument.Broadcast;
+import ablecrate.instrument.Cue;
+import ablecrate.instrument.Loop;
+import ablecrate.instrument.Mapping;
+import ablecrate.instrument.Span;
+import ablecrate.json.Json;
+import ablecrate.library.Gathered;
+import ablecrate.library.Gatherer;
+import java.io.PrintWriter;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
+
+@Command(name = "inspect", mixinStandardHelpOptions = true, description = "What each file is and holds.") final class InspectCommand
+        implements
+            Callable<Integer> {
+    @Spec private CommandSpec spec;
+    @Parameters(paramLabel = "PATH", arity = "1..*", description = "Files and folders.") private List<Path> paths;
+    @Option(names = "--json", description = "As JSON; the keys are stable.") private boolean json;
+
+    /// The keys of the JSON output. Absent values are null; frames of a loop are half-open; `fineTuneCents` is what a player adds.
+    record Entry(String path, String kind, String container, String codec, Integer rateHz, Integer bitDepth, String sampleFormat, Integer channels, Long frames,
+            Double durationSeconds,
+            List<LoopEntry> loops, Integer rootKey, Double fineTuneCents, Integer keyLow, Integer keyHigh, Integer velocityLow, Integer velocityHigh,
+            Double gainDb, List<CueEntry> cues,
+            Optional<Broadcast> broadcast, List<ChunkEntry> chunks, List<ProblemEntry> problems) {}
+
+    record LoopEntry(long startFrame, long endFrame, String mode, long playCount) {}
+
+    record CueEntry(long frame, String label) {}
+
+    record ChunkEntry(String id, long bytes) {}
+
+    record ProblemEntry(String effect, String text, String place) {}
+
+    @Override public Integer call() throws Exception {
+        List<Gathered> items = Gatherer.readAll(Gatherer.find(paths, () -> false));
+        PrintWriter out = spec.commandLine().getOut();
+        if (json) {
+            out.print(Json.write(items.stream().map(InspectCommand::entry).toList()));
+            out.flush();
+        } else
+            items.forEach(item -> print(out, item));
+        return items.stream().allMatch(i -> i.sound().isPresent()) ? Main.ALL_PACKED : Main.SOME_LEFT;
+    }
+
+    static Entry entry(Gathered item) {
+        return switch (item.content()) {
+            case Gathered.Content.Sound(SoundFile file) -> entry(item, file);
+            case Gathered.Content.Refused(String id, String name, String reason) ->
+                new Entry(item.path().toString(), id, name, null, null, null, null, null, null, null, List.of(), null,
+                        null, null, null, null, null, null, List.of(), Optional.empty(), List.of(), List.of(new ProblemEntry("refused", reason, "")));
+            case Gathered.Content.Unread() -> throw new IllegalStateException(item.path() + " was not read");
+        };
+    }
+
+    private static Entry entry(Gathered item, SoundFile file) {
+        Mapping mapping = file.facts().mapping();
+        List<LoopEntry> loops = file.facts().loops().stream().map(l -> new LoopEntry(l.frames().start(), l.frames().end(), l.mode().label(), l.playCount()))
+                .toList();
+        List<CueEntry> cues = file.facts().cues().stream().map(c -> new CueEntry(c.frame(), c.label().orElse(null))).toList();
+        List<ChunkEntry> chunks = file.chunks().stream().map(c -> new ChunkEntry(c.id(), c.bytes())).toList();
+        List<ProblemEntry> problems = file.problems().stream().map(p -> new ProblemEntry(p.effect().name().toLowerCase(Locale.ROOT), p.text(), p.place()))
+                .toList();
+        Double fineTune = mapping.rootKey().isPresent() ? Double.valueOf(Math.rint(mapping.fineTuneCents() * 1e6) / 1e6) : null;
+        return new Entry(item.path().toString(), "sound", file.container(), file.codec(), file.rateHz(), file.encoding().containerBits(),
+                sampleFormat(file.encoding()), file.channels(),
+                file.frames(), file.durationSeconds(), loops, mapping.rootKey().orElse(null), fineTune, mapping.keys().map(Span::low).orElse(null),
+                mapping.keys().map(Span::high).orElse(null), mapping.velocities().map(Span::low).orElse(null),
+                mapping.velocities().map(Span::high).orElse(null),
+                mapping.gainDb().orElse(null), cues, file.facts().broadcast(), chunks, problems);
+    }
+
+    private static String sampleFormat(SampleEncoding encoding) {
+        return switch (encoding.kind()) {
+            case SIGNED -> "integer";
+            case UNSIGNED -> "unsigned integer";
+            case FLOAT -> "float";
+        };
+    }
+
+    private static void print(PrintWriter out, Gathered item) {
+        switch (item.content()) {
+            case Gathered.Content.Refused(_, String name, String reason) -> out.println(item.path() + "\n  " + name + ": " + reason);
+            case Gathered.Content.Unread() -> {}
+            case Gathered.Content.Sound(SoundFile f) -> {
+                out.println(item.path());
+                out.printf(Locale.ROOT, "  %s, %s, %,d Hz, %s, %s, %,d frames (%.3f s)%n", f.container(), f.codec(), f.rateHz(), f.encoding().depth().label(),
+                        f.channels() == 1 ? "mono" : f.channels() == 2 ? "stereo" : f.channels() + " channels", f.frames(), f.durationSeconds());
+                for (Loop l : f.facts().loops())
+                    out.printf(Locale.ROOT, "  loop %,d … %,d (end not played), %s, %s%n", l.frames().start(), l.frames().end(), l.mode().label(),
+                            l.playCount() == 0
+                                    ? "endless"
+                                    : l.playCount()
+                                            + " times");
+                Mapping m = f.facts().mapping();
+                if (m.rootKey().isPresent()) out.printf(Locale.ROOT, "  root key %d, fine tuning %+.2f cents%n", m.rootKey().get(), m.fineTuneCents());
+                m.keys().ifPresent(k -> out.printf(Locale.ROOT, "  keys %d … %d%s%n", k.low(), k.high(),
+                        m.velocities().map(v -> ", velocities " + v.low() + " … " + v.high()).orElse("")));
+                List<String> cues = new ArrayList<>();
+                for (Cue c : f.facts().cues())
+                    cues.add(String.format(Locale.ROOT, "%,d%s", c.frame(), c.label().map(l -> " " + l).orElse("")));
+                if (!cues.isEmpty()) out.println("  cues: " + String.join("; ", cues));
+                f.facts().broadcast()
+                        .ifPresent(b -> out.printf(Locale.ROOT, "  broadcast: %s, time stamp frame %,d%n", b.description(), b.timeReferenceFrames()));
+                f.facts().texts().forEach((field, text) -> out.println("  " + field.label() + ": " + text));
+                out.println("  chunks: " + String.join(", ", f.chunks().stream().map(InspectCommand::chunk).toList()));
+                for (Problem p : f.problems())
+                    out.println("  ! " + (p.place().isEmpty() ? "" : p.place() + ": ") + p.text());
+            }
+        }
+    }
+
+    private static String chunk(ChunkInfo c) { return String.format(Locale.ROOT, "'%s' %,d", c.id(), c.bytes()); }
+}

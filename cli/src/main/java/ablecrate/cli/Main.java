@@ -1,0 +1,48 @@
+package ablecrate.cli;
+
+import ablecrate.json.Json;
+import ablecrate.pack.DiskFault;
+import ablecrate.plan.OptionConflict;
+import java.io.IOException;
+import java.io.PrintWriter;
+import picocli.CommandLine;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.ParameterException;
+import picocli.CommandLine.Spec;
+
+/// The commands of Able Crate. Exit: 0 all packed, 1 something was blocked or failed, 2 wrong usage, 130 stopped.
+@Command(name = "ablecrate", mixinStandardHelpOptions = true, version = "Able Crate 0.1.0", description = {
+    "Carries sample libraries between formats, rates and depths; keeps loops, mappings and levels.",
+    "Without a command the window opens; 'demo' opens it with the demo crate; 'test' builds and runs all tests."}, subcommands = {InspectCommand.class,
+        PlanCommand.class,
+        PackCommand.class, DestinationsCommand.class, FormatsCommand.class, RestoreCommand.class}) public final class Main implements Runnable {
+    static final int ALL_PACKED = 0, SOME_LEFT = 1, WRONG_USAGE = 2, STOPPED = 130;
+
+    @Spec private CommandSpec spec;
+
+    public static void main(String[] arguments) { System.exit(run(new PrintWriter(System.out, true), new PrintWriter(System.err, true), arguments)); }
+
+    static int run(PrintWriter out, PrintWriter err, String... arguments) {
+        CommandLine line = new CommandLine(new Main()).setOut(out).setErr(err).setCaseInsensitiveEnumValuesAllowed(true);
+        line.setExecutionExceptionHandler((e, command, _) -> failed(e, command));
+        return line.execute(arguments);
+    }
+
+    private static int failed(Exception e, CommandLine command) {
+        return switch (e) {
+            case OptionConflict conflict -> told(command, conflict.getMessage(), WRONG_USAGE);
+            case Json.JsonFault fault -> told(command, fault.getMessage(), WRONG_USAGE);
+            case java.nio.file.NoSuchFileException missing -> told(command, "no file or folder '" + missing.getFile() + "'", WRONG_USAGE);
+            case IOException io -> told(command, DiskFault.text(io), SOME_LEFT);
+            default -> throw new IllegalStateException(e);
+        };
+    }
+
+    private static int told(CommandLine command, String message, int exit) {
+        command.getErr().println("ablecrate: " + message);
+        return exit;
+    }
+
+    @Override public void run() { throw new ParameterException(spec.commandLine(), "which command? 'ablecrate --help' lists them"); }
+}

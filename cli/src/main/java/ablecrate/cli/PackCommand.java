@@ -1,0 +1,100 @@
+package ablecrate.cli;
+
+import ablecrate.json.Json;
+import ablecrate.pack.PackProgress;
+import ablecrate.pack.Packer;
+import ablecrate.pack.PackingSlip;
+import ablecrate.pack.StopSignal;
+import java.io.PrintWriter;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.InstantSource;
+import java.util.Locale;
+import java.util.concurrent.Callable;
+import java.util.concurrent.CountDownLatch;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.ParameterException;
+import picocli.CommandLine.Spec;
+
+@Command(name = "pack", mixinStandardHelpOptions = true, description = "Writes the results, verifies each, and leaves packing-slip.json and packing-slip.html.") final class PackCommand
+        implements
+            Callable<Integer> {
+    @Spec private CommandSpec spec;
+    @Mixin private PlanningOptions options;
+    @Option(names = "--into", paramLabel = "DIR", description = "Where to write; made if it is not there.") private Path into;
+    @Option(names = "--in-place", description = "Replace the sources; originals go to a dated folder, 'ablecrate restore' brings them back.") private boolean inPlace;
+    @Option(names = "--workers", paramLabel = "N", description = "Items worked on at a time; default: one for each core.") private int workers = Runtime
+            .getRuntime().availableProcessors();
+    @Option(names = "--json", description = "Print the packing slip as JSON.") private boolean json;
+
+    @Override public Integer call() throws Exception {
+        if (inPlace == (into != null)) throw new ParameterException(spec.commandLine(), "say where to: --into DIR, or --in-place");
+        if (inPlace && (options.paths().size() != 1 || !Files.isDirectory(options.paths().getFirst())))
+            throw new ParameterException(spec.commandLine(), "--in-place takes one folder, below which everything lies");
+        if (workers < 1) throw new ParameterException(spec.commandLine(), "--workers: at least 1");
+        PrintWriter err = spec.commandLine().getErr();
+        StopSignal stop = new StopSignal();
+        CountDownLatch finished = new CountDownLatch(1);
+        // Ctrl-C: finish or give up what is being written, leave the slip, then go.
+        Thread onInterrupt = new Thread(() -> {
+            stop.stop();
+            try {
+                finished.await();
+            } catch (InterruptedException e) {
+                Thread.currentThread().interrupt();
+            }
+        });
+        Runtime.getRuntime().addShutdownHook(onInterrupt);
+        try {
+            Packer packer = new Packer(options.plan(), workers, stop, new ProgressLine(err)::show, InstantSource.system());
+            PackingSlip slip = inPlace ? packer.packInPlace(options.paths().getFirst()) : packer.packInto(into);
+            report(slip, err);
+            return slip.isStopped() ? Main.STOPPED : slip.isAllPacked() ? Main.ALL_PACKED : Main.SOME_LEFT;
+        } finally {
+            finished.countDown();
+            try {
+                Runtime.getRuntime().removeShutdownHook(onInterrupt);
+            } catch (IllegalStateException alreadyGoing) {
+                // The hook is what brought us here.
+            }
+        }
+    }
+
+    private void report(PackingSlip slip, PrintWriter err) {
+        PrintWriter out = spec.commandLine().getOut();
+        for (PackingSlip.Item item : slip.items())
+            item.error().ifPresent(e -> err.println(item.outcome() + ": " + item.source() + ": " + e));
+        if (json) {
+            out.print(Json.write(slip));
+            out.flush();
+            return;
+        }
+        slip.outcomes().forEach((outcome, n) -> out.println(String.format(Locale.ROOT, "%6d %s", n, outcome)));
+        out.println("slip: " + Path.of(slip.into()).resolve(Packer.SLIP_HTML));
+    }
+
+    /// One line that renews itself on a terminal; a line now and then elsewhere.
+    private static final class ProgressLine {
+        private final PrintWriter err;
+        private final boolean isTerminal = System.console() != null && System.console().isTerminal();
+        private int toldTenths = -1;
+
+        ProgressLine(PrintWriter err) { this.err = err; }
+
+        synchronized void show(PackProgress p) {
+            String left = p.secondsLeft().map(s -> String.format(Locale.ROOT, ", %.0f s left", s)).orElse("");
+            String line = String.format(Locale.ROOT, "%3.0f %%  %,d of %,d%s", p.fraction() * 100, p.itemsDone(), p.itemsTotal(), left);
+            if (isTerminal)
+                err.print("\r" + line + "  " + p.current() + "\u001b[K" + (p.itemsDone() == p.itemsTotal() ? "\n" : ""));
+            else
+                if ((int) (p.fraction() * 10) != toldTenths) {
+                    toldTenths = (int) (p.fraction() * 10);
+                    err.println(line);
+                }
+            err.flush();
+        }
+    }
+}

@@ -1,0 +1,69 @@
+package ablecrate.codec;
+
+import ablecrate.audio.Depth;
+import ablecrate.instrument.LoopMode;
+import ablecrate.instrument.TextField;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.stream.Collectors;
+
+/// "What survives where": what each format carries, from the formats' own declarations, so that it cannot drift from the planner.
+public final class SurvivalTable {
+    /// @param cells one for each of [SoundFormats#ALL]
+    public record Row(String property, List<String> cells) {}
+
+    private SurvivalTable() {}
+
+    public static List<String> columns() { return SoundFormats.ALL.stream().map(SoundFormat::name).toList(); }
+
+    public static List<Row> rows() {
+        List<Row> rows = new ArrayList<>();
+        row(rows, "depths", c -> c.depths().stream().sorted().map(Depth::id).collect(Collectors.joining(", ")));
+        row(rows, "channels", c -> "up to " + c.maxChannels());
+        row(rows, "largest file",
+                c -> c.maxFileBytes() == Long.MAX_VALUE
+                        ? "no limit (RF64 beyond 4 GiB)"
+                        : String.format(Locale.ROOT, "%.0f GiB", c.maxFileBytes() / (double) (1L << 30)));
+        row(rows, "loops for the held key", c -> count(c.loops().sustain()));
+        row(rows, "loops after release", c -> count(c.loops().release()));
+        row(rows, "loop modes",
+                c -> c.loops().modes().isEmpty() ? "–" : c.loops().modes().stream().sorted().map(LoopMode::label).collect(Collectors.joining(", ")));
+        row(rows, "play count of a loop", c -> yes(c.loops().playCount()));
+        row(rows, "root key", c -> yes(c.rootKey()));
+        row(rows, "fine tuning", c -> switch (c.fineTune()) {
+            case NONE -> "–";
+            case WHOLE_CENTS -> "whole cents";
+            case EXACT -> "exact";
+        });
+        row(rows, "key and velocity ranges", c -> yes(c.ranges()));
+        row(rows, "gain", c -> c.gain().exists() ? "whole dB, " + c.gain().lowest() + "…" + c.gain().highest() : "–");
+        row(rows, "cue points", c -> yes(c.cues()));
+        row(rows, "names of cues", c -> yes(c.cueLabels()));
+        row(rows, "notes and lengths of cues", c -> yes(c.cueNotesAndLengths()));
+        row(rows, "broadcast data, time stamp", c -> yes(c.broadcast()));
+        row(rows, "texts", c -> c.texts().stream().sorted().map(TextField::label).collect(Collectors.joining(", ")));
+        return rows;
+    }
+
+    private interface Cell {
+        String of(Capabilities capabilities);
+    }
+
+    private static void row(List<Row> rows, String property, Cell cell) {
+        rows.add(new Row(property, SoundFormats.ALL.stream().map(f -> cell.of(f.capabilities())).toList()));
+    }
+
+    private static String yes(boolean carried) { return carried ? "yes" : "–"; }
+
+    private static String count(int n) { return n == 0 ? "–" : n == Integer.MAX_VALUE ? "any number" : Integer.toString(n); }
+
+    /// As a Markdown table, with a line feed at the end.
+    public static String markdown() {
+        StringBuilder out = new StringBuilder("| property | ").append(String.join(" | ", columns())).append(" |\n|---|").append("---|".repeat(columns().size()))
+                .append("\n");
+        for (Row row : rows())
+            out.append("| ").append(row.property()).append(" | ").append(String.join(" | ", row.cells())).append(" |\n");
+        return out.toString();
+    }
+}

@@ -1,0 +1,38 @@
+package ablecrate.disk;
+
+import java.io.IOException;
+import java.nio.channels.FileChannel;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.nio.file.StandardOpenOption;
+
+/// A file is written under a temporary name beside its final one, forced to disk, and renamed in one step.
+public final class SafeFile {
+    private static final String PREFIX = ".", SUFFIX = ".ablecrate-part";
+
+    private SafeFile() {}
+
+    /// The temporary name of a file; always the same, so that a later run takes the place of what a killed one left.
+    public static Path partOf(Path target) { return target.resolveSibling(PREFIX + target.getFileName() + SUFFIX); }
+
+    public static boolean isPart(Path file) {
+        String name = file.getFileName().toString();
+        return name.startsWith(PREFIX) && name.endsWith(SUFFIX);
+    }
+
+    /// Gives a finished temporary file its final name, in place of what had it.
+    public static void publish(Path part, Path target) throws IOException {
+        Files.move(part, target, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+    }
+
+    /// Writes a small file whole or not at all.
+    public static void write(Path target, String text) throws IOException {
+        Path part = partOf(target);
+        Files.writeString(part, text);
+        try (FileChannel file = FileChannel.open(part, StandardOpenOption.WRITE)) {
+            file.force(true);
+        }
+        publish(part, target);
+    }
+}

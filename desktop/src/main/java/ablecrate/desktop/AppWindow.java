@@ -1,0 +1,353 @@
+package ablecrate.desktop;
+
+import ablecrate.desktop.bench.BenchModel;
+import ablecrate.desktop.bench.BenchView;
+import ablecrate.desktop.bench.WaveView;
+import ablecrate.desktop.crate.CrateModel;
+import ablecrate.desktop.destination.DestinationModel;
+import ablecrate.desktop.destination.DestinationView;
+import ablecrate.desktop.gathered.GatheredView;
+import ablecrate.desktop.hearing.HearingBar;
+import ablecrate.desktop.hearing.HearingModel;
+import ablecrate.desktop.help.Action;
+import ablecrate.desktop.help.FormatsView;
+import ablecrate.desktop.help.KeysView;
+import ablecrate.desktop.list.PackingListModel;
+import ablecrate.desktop.list.PackingListView;
+import ablecrate.desktop.list.Sketches;
+import ablecrate.desktop.slip.PackRunModel;
+import ablecrate.desktop.slip.RunBar;
+import ablecrate.desktop.slip.SlipView;
+import ablecrate.plan.Verdict;
+import java.io.File;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.concurrent.Executor;
+import javafx.geometry.Orientation;
+import javafx.geometry.Pos;
+import javafx.scene.Node;
+import javafx.scene.Scene;
+import javafx.scene.control.Button;
+import javafx.scene.control.ButtonBase;
+import javafx.scene.control.ComboBoxBase;
+import javafx.scene.control.ContextMenu;
+import javafx.scene.control.Label;
+import javafx.scene.control.MenuButton;
+import javafx.scene.control.MenuItem;
+import javafx.scene.control.SeparatorMenuItem;
+import javafx.scene.control.SplitPane;
+import javafx.scene.control.TextInputControl;
+import javafx.scene.control.Tooltip;
+import javafx.scene.input.DragEvent;
+import javafx.scene.input.KeyCode;
+import javafx.scene.input.KeyEvent;
+import javafx.scene.input.TransferMode;
+import javafx.scene.layout.BorderPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
+import javafx.scene.layout.StackPane;
+import javafx.scene.text.Font;
+
+/// The window: makes models and views, wires them, and holds the actions. The one place where all of them meet.
+public final class AppWindow {
+    private static final List<String> FONTS = List.of("Barlow_400Regular", "Barlow_500Medium", "Barlow_600SemiBold", "BarlowCondensed_600SemiBold",
+            "IBMPlexMono_400Regular",
+            "IBMPlexMono_500Medium");
+
+    private final CrateModel crate;
+    private final PackingListModel list;
+    private final PackRunModel run;
+    private final HearingModel hearing;
+    private final WaveView wave;
+    private final PackingListView listView;
+    private final GatheredView gatheredView;
+    private final DestinationView destinationView;
+    private final SplitPane work = new SplitPane();
+    private final StackPane layers = new StackPane();
+    private final SlipView slipView;
+    private final MenuButton more = new MenuButton("More");
+    private final List<Action> actions = new ArrayList<>();
+    private final Scene scene;
+    private Choosers choosers;
+    private Settings settings;
+    private double benchShare;
+
+    public AppWindow(Background background, Executor fx, Settings settings) {
+        FONTS.forEach(f -> Font.loadFont(AppWindow.class.getResourceAsStream("fonts/" + f + ".ttf"), 12));
+        this.settings = settings;
+        crate = new CrateModel(background);
+        list = new PackingListModel(crate);
+        run = new PackRunModel(background, crate::tell);
+        hearing = new HearingModel(list, fx, crate::tell);
+        BenchModel bench = new BenchModel(background, list);
+        wave = new WaveView(bench, hearing::playFrom);
+        listView = new PackingListView(list, new Sketches(background));
+        listView.onOpen(hearing::toggle);
+        gatheredView = new GatheredView(list, this::gatherFolder, this::gatherFiles);
+        destinationView = new DestinationView(new DestinationModel(crate), list, this::chooseSheet, this::chooseInto, this::pack);
+        slipView = new SlipView(run, this::closeOverlays, p -> choosers.reveal(p).ifPresent(crate::tell));
+        makeActions();
+        SplitPane top = new SplitPane(gatheredView, listView);
+        top.setDividerPositions(0.2);
+        SplitPane.setResizableWithParent(gatheredView, false);
+        work.setOrientation(Orientation.VERTICAL);
+        work.getItems().addAll(top, new BenchView(bench, wave));
+        benchShare = settings.benchShare();
+        work.setDividerPositions(benchShare);
+        BorderPane board = new BorderPane(work, header(), destinationView, foot(), null);
+        board.getStyleClass().add("board");
+        layers.getChildren().add(board);
+        scene = new Scene(layers, settings.width(), settings.height());
+        scene.getStylesheets().add(AppWindow.class.getResource("theme.css").toExternalForm());
+        scene.addEventFilter(KeyEvent.KEY_PRESSED, this::key);
+        layers.addEventHandler(DragEvent.DRAG_OVER, e -> {
+            if (e.getDragboard().hasFiles()) e.acceptTransferModes(TransferMode.COPY);
+        });
+        layers.addEventHandler(DragEvent.DRAG_DROPPED, e -> {
+            dropped(e.getDragboard().getFiles());
+            e.setDropCompleted(true);
+        });
+        run.slipProperty().subscribe(s -> s.ifPresent(_ -> overlay(slipView)));
+        crate.jobProperty().subscribe(_ -> renewMenu());
+        crate.fileProperty().subscribe(f -> f.ifPresent(path -> {
+            this.settings = this.settings.withJob(path);
+            renewMenu();
+        }));
+        setDark(settings.dark());
+        listView.table().setContextMenu(contextMenu());
+    }
+
+    /// @param choosers can only be made once there is a stage
+    public void useChoosers(Choosers answering) { choosers = answering; }
+
+    public Scene scene() { return scene; }
+
+    public CrateModel crate() { return crate; }
+
+    public PackingListModel list() { return list; }
+
+    public PackRunModel run() { return run; }
+
+    public HearingModel hearing() { return hearing; }
+
+    public WaveView wave() { return wave; }
+
+    public List<Action> actions() { return List.copyOf(actions); }
+
+    /// As they are now, window's place aside.
+    public Settings settings() { return settings.withWindow(settings.x(), settings.y(), scene.getWidth(), scene.getHeight(), benchShare); }
+
+    public void remember(Settings changed) { settings = changed; }
+
+    private HBox header() {
+        Label mark = Headings.label("Able Crate", "wordmark"), job = new Label(), message = new Label();
+        job.setId("job-name");
+        job.getStyleClass().add("job-name");
+        job.textProperty()
+                .bind(javafx.beans.binding.Bindings.createStringBinding(() -> crate.fileProperty().get().map(f -> f.getFileName().toString()).orElse("new job")
+                        + (crate.unsavedProperty().get() ? " – not saved" : ""), crate.fileProperty(), crate.unsavedProperty()));
+        message.setId("message");
+        message.getStyleClass().add("message");
+        message.textProperty().bind(javafx.beans.binding.Bindings.when(crate.readingProperty()).then("reading files …").otherwise(crate.messageProperty()));
+        message.setMaxWidth(Double.MAX_VALUE);
+        HBox.setHgrow(message, Priority.ALWAYS);
+        Button undo = button("Undo", "undo", "Ctrl+Z", crate::undo), redo = button("Redo", "redo", "Ctrl+Shift+Z", crate::redo);
+        undo.disableProperty().bind(crate.canUndoProperty().not());
+        redo.disableProperty().bind(crate.canRedoProperty().not());
+        more.setId("more");
+        HBox header = new HBox(12, mark, job, message, undo, redo, button("Open…", "open", "Ctrl+O", this::openJob),
+                button("Save", "save", "Ctrl+S", this::save),
+                button("Keys", "keys-button", "F1", this::showKeys), more);
+        header.setAlignment(Pos.CENTER_LEFT);
+        header.getStyleClass().add("header");
+        return header;
+    }
+
+    private static Button button(String text, String id, String keys, Runnable action) {
+        Button button = new Button(text);
+        button.setId(id);
+        button.setMinWidth(Region.USE_PREF_SIZE);
+        button.setTooltip(new Tooltip(keys));
+        button.setOnAction(_ -> action.run());
+        return button;
+    }
+
+    private HBox foot() {
+        Region gap = new Region();
+        HBox.setHgrow(gap, Priority.ALWAYS);
+        HBox foot = new HBox(16, new HearingBar(hearing, list, wave.playedFrameProperty()::set), gap, new RunBar(run));
+        foot.setAlignment(Pos.CENTER_LEFT);
+        foot.getStyleClass().add("foot");
+        return foot;
+    }
+
+    private void makeActions() {
+        actions.addAll(List.of(Action.of("Gather", "Gather a folder", "Shortcut+G", this::gatherFolder),
+                Action.of("Gather", "Gather files", "Shortcut+Shift+G", this::gatherFiles),
+                Action.of("Gather", "Look at all files again", "F5", crate::rescan),
+                Action.plain("Gather", "Take the chosen out of the job", "Delete", list::removeChosen).or("Backspace"),
+                Action.of("Gather", "Show the file in its folder", "Shortcut+R", this::reveal),
+
+                Action.of("Check", "Filter by name", "Shortcut+F", listView::focusFilter).or("Slash"),
+                Action.plain("Check", "Only kept", "1", () -> list.toggle(Verdict.KEPT)),
+                Action.plain("Check", "Only converted", "2", () -> list.toggle(Verdict.CONVERTED)),
+                Action.plain("Check", "Only adjusted", "3", () -> list.toggle(Verdict.ADJUSTED)),
+                Action.plain("Check", "Only reduced", "4", () -> list.toggle(Verdict.REDUCED)),
+                Action.plain("Check", "Only blocked", "5", () -> list.toggle(Verdict.BLOCKED)),
+                Action.plain("Check", "Show all lines", "0", list::showAll), Action.plain("Check", "The worst first, or as before", "W", listView::worstFirst),
+
+                Action.plain("Hear", "Play or stop", "Space", hearing::toggle),
+                Action.plain("Hear", "Source or result", "A", () -> hearing.resultProperty().set(!hearing.resultProperty().get())),
+
+                Action.of("Pack", "Choose the destination", "Shortcut+D", destinationView::focusDestination),
+                Action.of("Pack", "Choose the folder to pack into", "Shortcut+I", this::chooseInto),
+                Action.of("Pack", "Pack", "Shortcut+Enter", this::pack), Action.of("Pack", "Show the last packing slip", "Shortcut+L", this::showSlip),
+                Action.of("Pack", "Stop packing; close what lies over the list", "Esc", this::escape)));
+        actions.addAll(List.of(Action.of("Job", "New job", "Shortcut+N", crate::newJob), Action.of("Job", "Open a job", "Shortcut+O", this::openJob),
+                Action.of("Job", "Save the job", "Shortcut+S", this::save),
+                Action.of("Job", "Save under another name", "Shortcut+Shift+S", this::saveAs), Action.of("Job", "Undo", "Shortcut+Z", crate::undo),
+                Action.of("Job", "Redo", "Shortcut+Shift+Z", crate::redo).or("Shortcut+Y"),
+
+                Action.of("Window", "To the folders", "Alt+1", gatheredView::focusTree),
+                Action.of("Window", "To the packing list", "Alt+2", listView::focusTable),
+                Action.of("Window", "To the wave", "Alt+3", wave::requestFocus), Action.plain("Window", "Bench large or small", "B", this::toggleBench),
+                Action.of("Window", "Light or dark", "Shortcut+T", () -> setDark(!settings.dark())),
+                Action.of("Window", "What survives where", "Shortcut+H", this::showFormats),
+                Action.of("Window", "These keys", "F1", this::showKeys)));
+    }
+
+    private void key(KeyEvent event) {
+        Node focus = scene.getFocusOwner();
+        boolean typing = focus instanceof TextInputControl, pressing = focus instanceof ButtonBase || focus instanceof ComboBoxBase<?>;
+        boolean bareCharacter = !event.isShortcutDown() && !event.isAltDown();
+        // A menu or list that is open gets its keys first.
+        if (focus instanceof ComboBoxBase<?> combo && combo.isShowing()) return;
+        for (Action action : actions)
+            if (action.answers(event)) {
+                if (typing && bareCharacter && event.getCode() != KeyCode.ESCAPE && !event.getCode().isFunctionKey()) return;
+                if (pressing && action.plain() && event.getCode() == KeyCode.SPACE) return;
+                action.run().run();
+                event.consume();
+                return;
+            }
+    }
+
+    private ContextMenu contextMenu() {
+        ContextMenu menu = new ContextMenu();
+        for (String label : List.of("Play or stop", "Show the file in its folder", "Take the chosen out of the job"))
+            actions.stream().filter(a -> a.label().equals(label)).findFirst().ifPresent(a -> menu.getItems().add(item(a)));
+        return menu;
+    }
+
+    private static MenuItem item(Action action) {
+        MenuItem item = new MenuItem(action.label() + "   " + action.keyText());
+        item.setOnAction(_ -> action.run().run());
+        return item;
+    }
+
+    private void renewMenu() {
+        more.getItems().clear();
+        for (String label : List.of("New job", "Save under another name", "Show the last packing slip", "What survives where", "Light or dark", "These keys"))
+            actions.stream().filter(a -> a.label().equals(label)).findFirst().ifPresent(a -> more.getItems().add(item(a)));
+        if (!settings.recentJobs().isEmpty()) more.getItems().add(new SeparatorMenuItem());
+        for (String recent : settings.recentJobs()) {
+            MenuItem item = new MenuItem(Path.of(recent).getFileName().toString());
+            item.setOnAction(_ -> crate.open(Path.of(recent)));
+            more.getItems().add(item);
+        }
+    }
+
+    /// What a drop brings; the event itself is the toolkit's business.
+    public void dropped(List<File> files) {
+        List<Path> paths = files.stream().map(File::toPath).toList();
+        if (paths.size() == 1 && paths.getFirst().toString().endsWith(ablecrate.job.Jobs.EXTENSION))
+            crate.open(paths.getFirst());
+        else
+            crate.gather(paths);
+    }
+
+    private void gatherFolder() { choosers.folder("Gather a folder").ifPresent(f -> crate.gather(List.of(f))); }
+
+    private void gatherFiles() { crate.gather(choosers.files("Gather files")); }
+
+    private void chooseSheet() { choosers.sheetToOpen().ifPresent(s -> crate.aim(s.toString())); }
+
+    private void chooseInto() { choosers.folder("Pack into").ifPresent(crate::packInto); }
+
+    private void pack() {
+        if (run.runningProperty().get() || crate.listProperty().get().items().isEmpty()) return;
+        if (crate.job().into().isEmpty()) chooseInto();
+        crate.job().into().ifPresent(into -> {
+            closeOverlays();
+            run.pack(crate.listProperty().get(), into);
+        });
+    }
+
+    private void openJob() { choosers.jobToOpen().ifPresent(crate::open); }
+
+    private void save() { crate.fileProperty().get().ifPresentOrElse(crate::save, this::saveAs); }
+
+    private void saveAs() { choosers.jobToSave("crate" + ablecrate.job.Jobs.EXTENSION).ifPresent(crate::save); }
+
+    private void reveal() { list.currentProperty().get().ifPresent(i -> choosers.reveal(i.source().path()).ifPresent(crate::tell)); }
+
+    private void escape() {
+        if (run.runningProperty().get())
+            run.stop();
+        else
+            if (layers.getChildren().size() > 1)
+                closeOverlays();
+            else
+                listView.focusTable();
+    }
+
+    private void toggleBench() {
+        double now = work.getDividerPositions()[0];
+        if (now > 0.2) {
+            benchShare = now;
+            work.setDividerPositions(0);
+        } else
+            work.setDividerPositions(benchShare);
+    }
+
+    public void setDark(boolean dark) {
+        settings = settings.withDark(dark);
+        scene.getRoot().getStyleClass().remove("dark");
+        if (dark) scene.getRoot().getStyleClass().add("dark");
+    }
+
+    public void showKeys() { overlay(new KeysView(actions, this::closeOverlays)); }
+
+    public void showFormats() { overlay(new FormatsView(this::closeOverlays)); }
+
+    public void showSlip() {
+        if (run.slipProperty().get().isPresent())
+            overlay(slipView);
+        else
+            crate.tell("nothing was packed yet");
+    }
+
+    private void overlay(Node node) {
+        closeOverlays();
+        layers.getChildren().add(node);
+        node.requestFocus();
+    }
+
+    public void closeOverlays() {
+        while (layers.getChildren().size() > 1)
+            layers.getChildren().removeLast();
+    }
+
+    /// Chooses a line by part of its path, as a click would.
+    public Optional<Path> chooseLine(String part) {
+        return list.shown().stream().filter(i -> i.source().relative().toString().contains(part)).findFirst().map(i -> {
+            listView.table().getSelectionModel().clearAndSelect(list.shown().indexOf(i));
+            listView.table().scrollTo(Math.max(0, list.shown().indexOf(i) - 2));
+            return i.source().path();
+        });
+    }
+
+}

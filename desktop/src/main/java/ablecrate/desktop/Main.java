@@ -1,0 +1,136 @@
+package ablecrate.desktop;
+
+import ablecrate.demo.DemoCrate;
+import ablecrate.job.Job;
+import ablecrate.job.Jobs;
+import java.io.IOException;
+import java.lang.foreign.Arena;
+import java.lang.foreign.SymbolLookup;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import javafx.application.Application;
+import javafx.application.Platform;
+import javafx.stage.Stage;
+
+/// Starts the window: with the last job, with a job's file, with the demo crate, or only to take its pictures.
+public final class Main {
+    /// System libraries that the window needs on Linux, and the package that has each (Debian's names).
+    private static final Map<String, String> LINUX_LIBRARIES = new LinkedHashMap<>(
+            Map.of("libgtk-3.so.0", "libgtk-3-0", "libXtst.so.6", "libxtst6", "libX11.so.6", "libx11-6"));
+
+    private Main() {}
+
+    /// What the command line asks for.
+    private sealed interface Start {
+        record Last() implements Start {}
+
+        record Open(Path job) implements Start {}
+
+        record Demo() implements Start {}
+
+        record Shots(Path folder) implements Start {}
+    }
+
+    public static void main(String[] arguments) {
+        Start start;
+        if (arguments.length == 0)
+            start = new Start.Last();
+        else
+            if (arguments[0].equals("demo") && arguments.length == 1)
+                start = new Start.Demo();
+            else
+                if (arguments[0].equals("demo") && arguments.length == 3 && arguments[1].equals("--shots"))
+                    start = new Start.Shots(Path.of(arguments[2]));
+                else
+                    if (arguments.length == 1 && arguments[0].endsWith(Jobs.EXTENSION))
+                        start = new Start.Open(Path.of(arguments[0]));
+                    else {
+                        System.err.println("ablecrate: usage: ablecrate [demo [--shots DIR] | JOB.ablecrate]");
+                        System.exit(2);
+                        return;
+                    }
+        boolean offScreen = "Headless".equals(System.getProperty("glass.platform"));
+        if (offScreen && !(start instanceof Start.Shots))
+            System.err.println("ablecrate: no display was found, so the window runs off screen. To see it, start it on a desktop, or with DISPLAY set\n"
+                    + "(for example under an X server that you reach from afar). 'ablecrate demo --shots DIR' writes pictures of it. Ctrl-C ends it.");
+        if (!offScreen) missingLibrary().ifPresent(m -> {
+            System.err.println("ablecrate: " + m);
+            System.exit(3);
+        });
+        App.start = start;
+        try {
+            Application.launch(App.class);
+        } catch (RuntimeException | UnsatisfiedLinkError e) {
+            System.err.println("ablecrate: the window could not be opened: " + (e.getCause() == null ? e : e.getCause()).getMessage());
+            System.exit(3);
+        }
+    }
+
+    @SuppressWarnings("restricted") // native access is granted by the start script
+    private static Optional<String> missingLibrary() {
+        if (!System.getProperty("os.name", "").startsWith("Linux")) return Optional.empty();
+        for (Map.Entry<String, String> library : LINUX_LIBRARIES.entrySet())
+            try (Arena arena = Arena.ofConfined()) {
+                SymbolLookup.libraryLookup(library.getKey(), arena);
+            } catch (IllegalArgumentException missing) {
+                return Optional.of("the window needs the system library " + library.getKey() + ", which is not installed (on Debian and its kin: apt install "
+                        + library.getValue() + ")");
+            }
+        return Optional.empty();
+    }
+
+    /// The JavaFX application; made by the toolkit, hence the static way in.
+    public static final class App extends Application {
+        private static Start start = new Start.Last();
+
+        private final ExecutorService workers = Executors.newFixedThreadPool(Math.max(2, Runtime.getRuntime().availableProcessors()),
+                Thread.ofPlatform().name("work-", 0).daemon().factory());
+        private AppWindow window;
+        private Path settingsFile;
+
+        @Override public void start(Stage stage) throws IOException {
+            boolean isDemo = start instanceof Start.Demo || start instanceof Start.Shots;
+            settingsFile = Settings.usualFile();
+            Settings settings = isDemo ? Settings.DEFAULT : Settings.load(settingsFile);
+            window = new AppWindow(new Background(workers, Platform::runLater), Platform::runLater, settings);
+            window.useChoosers(
+                    new SystemChoosers(stage, () -> window.settings().lastFolder(), folder -> window.remember(window.settings().withLastFolder(folder))));
+            stage.setScene(window.scene());
+            stage.titleProperty().bind(window.crate().fileProperty().map(f -> f.map(p -> p.getFileName() + " – Able Crate").orElse("Able Crate")));
+            stage.setMinWidth(1000);
+            stage.setMinHeight(640);
+            if (!Double.isNaN(settings.x())) {
+                stage.setX(settings.x());
+                stage.setY(settings.y());
+            }
+            stage.show();
+            switch (start) {
+                case Start.Last() -> settings.lastJob().map(Path::of).filter(Files::exists).ifPresent(window.crate()::open);
+                case Start.Open(Path job) -> window.crate().open(job);
+                case Start.Demo() -> window.crate().start(demoJob(demoFolder()));
+                case Start.Shots(Path folder) -> new Shots(window, folder, Platform::exit).take();
+            }
+            if (!isDemo)
+                stage.setOnCloseRequest(_ -> window.settings()
+                        .withWindow(stage.getX(), stage.getY(), window.scene().getWidth(), window.scene().getHeight(), window.settings().benchShare())
+                        .save(settingsFile));
+        }
+
+        @Override public void stop() { workers.shutdownNow(); }
+    }
+
+    /// Beside the system's temporary files: made in a moment, and no one's library.
+    private static Path demoFolder() { return Path.of(System.getProperty("java.io.tmpdir"), "ablecrate-demo"); }
+
+    /// The demo crate, aimed at a session, ready to pack.
+    static Job demoJob(Path folder) throws IOException {
+        Path crate = DemoCrate.make(folder);
+        return Job.EMPTY.gathering(List.of(crate)).aimedAt("session").packingInto(Optional.of(folder.resolve("Session")));
+    }
+}

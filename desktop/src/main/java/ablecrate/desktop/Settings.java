@@ -1,0 +1,71 @@
+package ablecrate.desktop;
+
+import ablecrate.disk.SafeFile;
+import ablecrate.json.Json;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import org.slf4j.LoggerFactory;
+
+/// What the window remembers from one start to the next.
+/// @param lastJob opened at the next start
+public record Settings(boolean dark, double x, double y, double width, double height, double benchShare, List<String> recentJobs, Optional<String> lastJob,
+        Optional<String> lastFolder) {
+    private static final int MOST_RECENT = 8;
+    public static final Settings DEFAULT = new Settings(false, Double.NaN, Double.NaN, 1280, 800, 0.64, List.of(), Optional.empty(), Optional.empty());
+
+    public Settings {
+        recentJobs = List.copyOf(recentJobs);
+    }
+
+    /// The settings of a user, in the usual folder of the system.
+    public static Path usualFile() {
+        String os = System.getProperty("os.name", "").toLowerCase(java.util.Locale.ROOT), home = System.getProperty("user.home");
+        Path base = os.contains("win")
+                ? Path.of(System.getenv().getOrDefault("APPDATA", home))
+                : os.contains("mac")
+                        ? Path.of(home, "Library", "Application Support")
+                        : Path.of(System.getenv().getOrDefault("XDG_CONFIG_HOME", home + "/.config"));
+        return base.resolve("ablecrate").resolve("settings.json");
+    }
+
+    /// What the file says; the defaults where it is missing or spoilt.
+    public static Settings load(Path file) {
+        try {
+            return Files.exists(file) ? Json.read(file, Settings.class) : DEFAULT;
+        } catch (IOException | Json.JsonFault e) {
+            LoggerFactory.getLogger(Settings.class).warn("settings are started anew: {}", e.getMessage());
+            return DEFAULT;
+        }
+    }
+
+    public void save(Path file) {
+        try {
+            Files.createDirectories(file.getParent());
+            SafeFile.write(file, Json.write(this));
+        } catch (IOException e) {
+            LoggerFactory.getLogger(Settings.class).warn("settings could not be saved: {}", e.getMessage());
+        }
+    }
+
+    public Settings withDark(boolean d) { return new Settings(d, x, y, width, height, benchShare, recentJobs, lastJob, lastFolder); }
+
+    public Settings withWindow(double nx, double ny, double w, double h, double bench) {
+        return new Settings(dark, nx, ny, w, h, bench, recentJobs, lastJob, lastFolder);
+    }
+
+    public Settings withJob(Path job) {
+        List<String> recent = new ArrayList<>(recentJobs);
+        recent.remove(job.toString());
+        recent.addFirst(job.toString());
+        return new Settings(dark, x, y, width, height, benchShare, recent.subList(0, Math.min(recent.size(), MOST_RECENT)), Optional.of(job.toString()),
+                lastFolder);
+    }
+
+    public Settings withLastFolder(Path folder) {
+        return new Settings(dark, x, y, width, height, benchShare, recentJobs, lastJob, Optional.of(folder.toString()));
+    }
+}

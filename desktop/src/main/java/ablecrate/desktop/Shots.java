@@ -1,0 +1,120 @@
+package ablecrate.desktop;
+
+import ablecrate.plan.Verdict;
+import java.awt.image.BufferedImage;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayDeque;
+import java.util.Deque;
+import java.util.Set;
+import java.util.function.BooleanSupplier;
+import javafx.animation.AnimationTimer;
+import javafx.scene.image.PixelReader;
+import javafx.scene.image.WritableImage;
+import javax.imageio.ImageIO;
+
+/// Takes one picture of each main view with the demo crate, then ends the program.
+final class Shots {
+    /// Pictures are taken when the view has stood still for so long.
+    private static final long SETTLE_NANOS = 700_000_000L;
+
+    private final AppWindow window;
+    private final Path folder, crateFolder;
+    private final Runnable end;
+    private final Deque<Step> steps = new ArrayDeque<>();
+
+    /// @param name of the picture; empty takes none
+    private record Step(String name, Runnable prepare, BooleanSupplier ready) {}
+
+    Shots(AppWindow window, Path folder, Runnable end) throws IOException {
+        this.window = window;
+        this.folder = Files.createDirectories(folder);
+        // A name that reads well in a picture, the same on every machine.
+        this.crateFolder = Path.of(System.getProperty("java.io.tmpdir"), "orchard");
+        this.end = end;
+    }
+
+    void take() throws IOException {
+        BooleanSupplier listed = () -> !window.crate().readingProperty().get() && !window.list().all().isEmpty();
+        step("empty", () -> {}, () -> true);
+        ablecrate.job.Job demo = Main.demoJob(crateFolder);
+        step("", () -> window.crate().start(demo), listed);
+        step("packing-list", () -> window.chooseLine("bottle_65"), listed);
+        step("packing-list-dark", () -> window.setDark(true), listed);
+        step("blocked", () -> {
+            window.setDark(false);
+            window.list().toggle(Verdict.BLOCKED);
+            window.chooseLine("six loudspeakers");
+        }, listed);
+        step("worst-first-dark", () -> {
+            window.setDark(true);
+            window.list().verdictsProperty().set(Set.of(Verdict.REDUCED, Verdict.ADJUSTED));
+            window.chooseLine("windmill 96");
+        }, listed);
+        step("drum-pads", () -> {
+            window.setDark(false);
+            window.list().showAll();
+            window.crate().aim("drum-pads");
+        }, listed);
+        step("", () -> window.chooseLine("orchard at night"), listed);
+        step("wave", () -> {
+            window.crate().aim("session");
+            window.actions().stream().filter(a -> a.label().startsWith("Bench large")).findFirst().orElseThrow().run().run();
+        }, listed);
+        step("keys", window::showKeys, () -> true);
+        step("survives", window::showFormats, () -> true);
+        step("packing-slip", () -> {
+            window.closeOverlays();
+            window.run().pack(window.crate().listProperty().get(), window.crate().job().into().orElseThrow());
+        }, () -> window.run().slipProperty().get().isPresent());
+        new Clock().start();
+    }
+
+    private void step(String name, Runnable prepare, BooleanSupplier ready) { steps.add(new Step(name, prepare, ready)); }
+
+    private final class Clock extends AnimationTimer {
+        private boolean prepared;
+        private long readySince;
+
+        @Override public void handle(long now) {
+            Step step = steps.peek();
+            if (step == null) {
+                stop();
+                end.run();
+                return;
+            }
+            if (!prepared) {
+                step.prepare().run();
+                prepared = true;
+                readySince = 0;
+            } else
+                if (!step.ready().getAsBoolean())
+                    readySince = 0;
+                else
+                    if (readySince == 0)
+                        readySince = now;
+                    else
+                        if (now - readySince > SETTLE_NANOS) {
+                            if (!step.name().isEmpty()) write(step.name());
+                            steps.remove();
+                            prepared = false;
+                        }
+        }
+    }
+
+    private void write(String name) {
+        WritableImage image = window.scene().snapshot(null);
+        PixelReader pixels = image.getPixelReader();
+        BufferedImage picture = new BufferedImage((int) image.getWidth(), (int) image.getHeight(), BufferedImage.TYPE_INT_RGB);
+        for (int y = 0; y < picture.getHeight(); y++)
+            for (int x = 0; x < picture.getWidth(); x++)
+                picture.setRGB(x, y, pixels.getArgb(x, y));
+        try {
+            ImageIO.write(picture, "png", folder.resolve(name + ".png").toFile());
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+}

@@ -1,0 +1,128 @@
+package ablecrate.desktop.bench;
+
+import ablecrate.audio.FrameRange;
+import ablecrate.audio.FrameSource;
+import ablecrate.audio.PcmFileSource;
+import ablecrate.codec.Problem;
+import ablecrate.codec.SoundFile;
+import ablecrate.codec.SoundFormats;
+import ablecrate.desktop.Background;
+import ablecrate.desktop.list.PackingListModel;
+import ablecrate.dsp.PeakPyramid;
+import ablecrate.instrument.Loop;
+import ablecrate.instrument.Span;
+import ablecrate.plan.Change;
+import ablecrate.plan.PackingItem;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.concurrent.atomic.AtomicInteger;
+import javafx.beans.property.ReadOnlyObjectProperty;
+import javafx.beans.property.ReadOnlyObjectWrapper;
+
+/// What the bench shows of the current line. FX thread only.
+public final class BenchModel {
+    private final Background background;
+    private final ReadOnlyObjectWrapper<Optional<PackingItem>> item = new ReadOnlyObjectWrapper<>(Optional.empty());
+    private final ReadOnlyObjectWrapper<Optional<PeakPyramid>> pyramid = new ReadOnlyObjectWrapper<>(Optional.empty());
+    private final ReadOnlyObjectWrapper<Optional<Samples>> samples = new ReadOnlyObjectWrapper<>(Optional.empty());
+    private final AtomicInteger generation = new AtomicInteger();
+    private Optional<Path> loaded = Optional.empty();
+
+    /// Samples of a stretch, for zooms closer than the pyramid.
+    /// @param planes `[channel][frame - range.start()]`
+    public record Samples(Path path, FrameRange range, double[][] planes) {}
+
+    public BenchModel(Background background, PackingListModel list) {
+        this.background = background;
+        list.currentProperty().subscribe(this::show);
+    }
+
+    public ReadOnlyObjectProperty<Optional<PackingItem>> itemProperty() { return item.getReadOnlyProperty(); }
+
+    /// Absent while it is made.
+    public ReadOnlyObjectProperty<Optional<PeakPyramid>> pyramidProperty() { return pyramid.getReadOnlyProperty(); }
+
+    public ReadOnlyObjectProperty<Optional<Samples>> samplesProperty() { return samples.getReadOnlyProperty(); }
+
+    private void show(Optional<PackingItem> next) {
+        item.set(next);
+        Optional<Path> path = next.flatMap(i -> i.source().sound()).map(SoundFile::path);
+        if (path.equals(loaded)) return;
+        loaded = path;
+        pyramid.set(Optional.empty());
+        samples.set(Optional.empty());
+        int mine = generation.incrementAndGet();
+        next.flatMap(i -> i.source().sound()).ifPresent(file -> background.run(() -> {
+            try (FrameSource source = SoundFormats.of(file).open(file)) {
+                return PeakPyramid.of(source, () -> generation.get() != mine);
+            }
+        }, made -> {
+            if (generation.get() == mine) pyramid.set(Optional.of(made));
+        }, _ -> {}));
+    }
+
+    /// Asks for the samples of a stretch; they come as [#samplesProperty].
+    public void wantSamples(FrameRange range) {
+        int mine = generation.get();
+        item.get().flatMap(i -> i.source().sound()).ifPresent(file -> background.run(() -> {
+            try (PcmFileSource source = SoundFormats.of(file).open(file)) {
+                source.seek(range.start());
+                double[][] planes = new double[file.channels()][(int) range.length()];
+                source.readFully(planes, 0, (int) range.length());
+                return new Samples(file.path(), range, planes);
+            }
+        }, read -> {
+            if (generation.get() == mine) samples.set(Optional.of(read));
+        }, _ -> {}));
+    }
+
+    /// One line of what the file says of itself.
+    public record Fact(String name, String value) {}
+
+    public List<Fact> facts() {
+        List<Fact> facts = new ArrayList<>();
+        item.get().ifPresent(i -> {
+            facts.add(new Fact("File", i.source().path().toString()));
+            i.source().sound().ifPresentOrElse(f -> soundFacts(f, facts),
+                    () -> facts.add(new Fact("Kind", i.changes().getFirst().before() + ": " + i.reason())));
+        });
+        return facts;
+    }
+
+    private static void soundFacts(SoundFile f, List<Fact> facts) {
+        facts.add(new Fact("Format", String.format(Locale.ROOT, "%s, %s, %,d bytes", f.container(), f.codec(), f.fileBytes())));
+        facts.add(new Fact("Audio", String.format(Locale.ROOT, "%,d Hz, %s, %s, %,d frames", f.rateHz(), f.encoding().depth().label(),
+                f.channels() == 1 ? "mono" : f.channels() == 2 ? "stereo" : f.channels() + " channels", f.frames())));
+        for (Loop l : f.facts().loops())
+            facts.add(new Fact("Loop",
+                    String.format(Locale.ROOT, "%,d…%,d, %,d frames, %s%s", l.frames().start(), l.frames().end(), l.frames().length(), l.mode().label(),
+                            l.use() == Loop.Use.RELEASE ? ", after release" : "")));
+        var m = f.facts().mapping();
+        m.rootKey().ifPresent(
+                k -> facts.add(new Fact("Root key", k + (m.fineTuneCents() == 0 ? "" : String.format(Locale.ROOT, ", tuned %+.2f cents", m.fineTuneCents())))));
+        m.keys().ifPresent(k -> facts.add(new Fact("Keys", span(k) + m.velocities().map(v -> ", velocities " + span(v)).orElse(""))));
+        f.facts().broadcast().ifPresent(b -> facts.add(new Fact("Time stamp",
+                String.format(Locale.ROOT, "frame %,d (%s)", b.timeReferenceFrames(), clock(b.timeReferenceFrames() / (double) f.rateHz())))));
+        f.facts().texts().entrySet().stream().sorted(java.util.Map.Entry.comparingByKey())
+                .forEach(e -> facts.add(new Fact(capital(e.getKey().label()), e.getValue())));
+        facts.add(new Fact("Chunks", String.join(" ", f.chunks().stream().map(c -> c.id().strip()).toList())));
+        for (Problem p : f.problems())
+            facts.add(new Fact("Note", p.text()));
+    }
+
+    private static String span(Span s) { return s.low() + "…" + s.high(); }
+
+    private static String capital(String word) { return word.substring(0, 1).toUpperCase(Locale.ROOT) + word.substring(1); }
+
+    static String clock(double seconds) {
+        return String.format(Locale.ROOT, "%02d:%02d:%06.3f", (int) (seconds / 3600), (int) (seconds / 60) % 60, seconds % 60);
+    }
+
+    /// The changes of the current line, worst first.
+    public List<Change> changes() {
+        return item.get().map(i -> i.changes().stream().sorted(java.util.Comparator.comparing(Change::verdict).reversed()).toList()).orElse(List.of());
+    }
+}

@@ -1,0 +1,277 @@
+package ablecrate.desktop.bench;
+
+import ablecrate.audio.FrameRange;
+import ablecrate.codec.SoundFile;
+import ablecrate.dsp.PeakPyramid;
+import ablecrate.instrument.Cue;
+import ablecrate.instrument.Loop;
+import ablecrate.plan.PackingItem;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.function.LongConsumer;
+import javafx.beans.property.DoubleProperty;
+import javafx.beans.property.SimpleDoubleProperty;
+import javafx.css.CssMetaData;
+import javafx.css.SimpleStyleableObjectProperty;
+import javafx.css.Styleable;
+import javafx.css.StyleableObjectProperty;
+import javafx.css.StyleablePropertyFactory;
+import javafx.scene.AccessibleRole;
+import javafx.scene.canvas.Canvas;
+import javafx.scene.canvas.GraphicsContext;
+import javafx.scene.input.KeyEvent;
+import javafx.scene.input.MouseEvent;
+import javafx.scene.input.ScrollEvent;
+import javafx.scene.layout.Region;
+import javafx.scene.paint.Color;
+import javafx.scene.paint.Paint;
+import javafx.scene.text.Font;
+
+/// The wave of one sound: loops as bands, cues as flags, a cursor; zoom by wheel or + and −, scroll by arrows; a click plays from there.
+///
+/// The canvas has the size of the view; one column of lowest and highest sample a pixel, so the cost does not follow the length.
+public final class WaveView extends Region {
+    private static final StyleablePropertyFactory<WaveView> FACTORY = new StyleablePropertyFactory<>(Region.getClassCssMetaData());
+    private static final CssMetaData<WaveView, Paint> WAVE = FACTORY.createPaintCssMetaData("-wave-fill", v -> v.wave, Color.BLACK, false),
+            AXIS = FACTORY.createPaintCssMetaData("-axis-fill", v -> v.axis, Color.GRAY, false),
+            LOOP = FACTORY.createPaintCssMetaData("-loop-fill", v -> v.loop, Color.LIGHTBLUE, false),
+            LOOP_EDGE = FACTORY.createPaintCssMetaData("-loop-edge", v -> v.loopEdge, Color.BLUE, false),
+            CUE = FACTORY.createPaintCssMetaData("-cue-fill", v -> v.cue, Color.BROWN, false),
+            CURSOR = FACTORY.createPaintCssMetaData("-cursor-fill", v -> v.cursorPaint, Color.BLUE, false),
+            TEXT = FACTORY.createPaintCssMetaData("-text-fill", v -> v.text, Color.BLACK, false);
+    private static final double RULER = 18, STEP_PIXELS = 60;
+    private static final Font SMALL = Font.font("IBM Plex Mono", 10.5);
+
+    private final StyleableObjectProperty<Paint> wave = new SimpleStyleableObjectProperty<>(WAVE, Color.BLACK),
+            axis = new SimpleStyleableObjectProperty<>(AXIS, Color.GRAY),
+            loop = new SimpleStyleableObjectProperty<>(LOOP, Color.LIGHTBLUE), loopEdge = new SimpleStyleableObjectProperty<>(LOOP_EDGE, Color.BLUE),
+            cue = new SimpleStyleableObjectProperty<>(CUE, Color.BROWN), cursorPaint = new SimpleStyleableObjectProperty<>(CURSOR, Color.BLUE),
+            text = new SimpleStyleableObjectProperty<>(TEXT, Color.BLACK);
+    private final Canvas canvas = new Canvas();
+    private final BenchModel model;
+    private final DoubleProperty cursor = new SimpleDoubleProperty(-1);
+    private WaveScale scale = WaveScale.whole(1, 1);
+    private Optional<SoundFile> file = Optional.empty();
+    private double pressedX;
+
+    /// @param playFrom told of the frame that was clicked
+    public WaveView(BenchModel model, LongConsumer playFrom) {
+        this.model = model;
+        setId("wave");
+        getStyleClass().add("wave-view");
+        setFocusTraversable(true);
+        setAccessibleRole(AccessibleRole.NODE);
+        getChildren().add(canvas);
+        canvas.setMouseTransparent(true);
+        model.itemProperty().subscribe(this::show);
+        model.pyramidProperty().subscribe(_ -> requestLayout());
+        model.samplesProperty().subscribe(_ -> requestLayout());
+        cursor.subscribe(_ -> requestLayout());
+        for (StyleableObjectProperty<Paint> paint : List.of(wave, axis, loop, loopEdge, cue, cursorPaint, text))
+            paint.subscribe(_ -> requestLayout());
+        addEventHandler(ScrollEvent.SCROLL, this::scroll);
+        addEventHandler(KeyEvent.KEY_PRESSED, this::key);
+        addEventHandler(MouseEvent.MOUSE_PRESSED, e -> {
+            requestFocus();
+            pressedX = e.getX();
+        });
+        addEventHandler(MouseEvent.MOUSE_DRAGGED, e -> {
+            move(pressedX - e.getX());
+            pressedX = e.getX();
+        });
+        addEventHandler(MouseEvent.MOUSE_CLICKED, e -> {
+            if (e.isStillSincePress()) file.ifPresent(f -> playFrom.accept(Math.clamp((long) scale.frameAt(e.getX()), 0, f.frames())));
+        });
+    }
+
+    /// The frame at which the cursor stands; below 0 there is none.
+    public DoubleProperty playedFrameProperty() { return cursor; }
+
+    public WaveScale scale() { return scale; }
+
+    private void show(Optional<PackingItem> item) {
+        Optional<SoundFile> next = item.flatMap(i -> i.source().sound());
+        boolean isOther = !next.map(SoundFile::path).equals(file.map(SoundFile::path));
+        file = next;
+        if (isOther) scale = WaveScale.whole(next.map(SoundFile::frames).orElse(1L), Math.max(1, getWidth()));
+        setAccessibleText(next
+                .map(f -> "Wave of " + f.path().getFileName() + ", " + f.frames() + " frames, " + f.facts().loops().size() + " loops, "
+                        + f.facts().cues().size() + " cues")
+                .orElse("No wave"));
+        requestLayout();
+    }
+
+    private void scroll(ScrollEvent e) {
+        if (e.isControlDown() || Math.abs(e.getDeltaX()) > Math.abs(e.getDeltaY()) || e.isShiftDown())
+            move(-(e.getDeltaX() + e.getDeltaY()));
+        else
+            zoom(e.getDeltaY() > 0 ? 0.8 : 1.25, e.getX());
+        e.consume();
+    }
+
+    private void key(KeyEvent e) {
+        double step = e.isShiftDown() ? getWidth() * 0.9 : STEP_PIXELS;
+        switch (e.getCode()) {
+            case PLUS, EQUALS, ADD -> zoom(0.5, anchor());
+            case MINUS, SUBTRACT -> zoom(2, anchor());
+            case LEFT -> move(-step);
+            case RIGHT -> move(step);
+            case HOME -> showAll();
+            default -> {
+                return;
+            }
+        }
+        e.consume();
+    }
+
+    private double anchor() {
+        double x = scale.xOf(cursor.get());
+        return cursor.get() >= 0 && x >= 0 && x <= getWidth() ? x : getWidth() / 2;
+    }
+
+    public void showAll() {
+        scale = WaveScale.whole(file.map(SoundFile::frames).orElse(1L), getWidth());
+        requestLayout();
+    }
+
+    public void zoom(double factor, double x) {
+        scale = scale.zoomed(factor, x);
+        requestLayout();
+    }
+
+    private void move(double pixels) {
+        scale = scale.moved(pixels);
+        requestLayout();
+    }
+
+    @Override protected void layoutChildren() {
+        double width = Math.max(1, getWidth()), height = Math.max(1, getHeight());
+        canvas.setWidth(width);
+        canvas.setHeight(height);
+        if (scale.width() != width) scale = scale.resized(width);
+        GraphicsContext g = canvas.getGraphicsContext2D();
+        g.clearRect(0, 0, width, height);
+        file.ifPresent(f -> draw(g, f, width, height));
+    }
+
+    private void draw(GraphicsContext g, SoundFile f, double width, double height) {
+        double top = RULER, bottom = height - 2;
+        g.setFont(SMALL);
+        for (Loop l : f.facts().loops())
+            drawLoop(g, l, width, top, bottom);
+        drawRuler(g, f, width, bottom);
+        model.pyramidProperty().get().ifPresentOrElse(p -> drawWave(g, f, p, width, top, bottom), () -> {
+            g.setFill(text.get());
+            g.fillText("reading the wave …", 10, (top + bottom) / 2);
+        });
+        for (Cue c : f.facts().cues())
+            drawCue(g, c, width, top, bottom);
+        double x = scale.xOf(cursor.get());
+        if (cursor.get() >= 0 && x >= 0 && x <= width) {
+            g.setFill(cursorPaint.get());
+            g.fillRect(Math.round(x) - 0.75, top - 4, 1.5, bottom - top + 4);
+        }
+    }
+
+    private void drawLoop(GraphicsContext g, Loop l, double width, double top, double bottom) {
+        double from = Math.max(-2, scale.xOf(l.frames().start())), to = Math.min(width + 2, scale.xOf(l.frames().end()));
+        if (to < 0 || from > width) return;
+        g.setFill(loop.get());
+        g.fillRect(from, top, to - from, bottom - top);
+        g.setFill(loopEdge.get());
+        g.fillRect(Math.round(from), top, 1, bottom - top);
+        g.fillRect(Math.round(to) - 1, top, 1, bottom - top);
+        if (to - from > 70) g.fillText("loop, " + l.mode().label() + (l.use() == Loop.Use.RELEASE ? ", after release" : ""), Math.max(from, 0) + 6, bottom - 5);
+    }
+
+    private void drawCue(GraphicsContext g, Cue c, double width, double top, double bottom) {
+        double x = scale.xOf(c.frame());
+        if (x < -100 || x > width) return;
+        g.setFill(cue.get());
+        g.fillRect(Math.round(x), top, 1, bottom - top);
+        g.fillPolygon(new double[]{x, x + 7, x}, new double[]{top, top + 4, top + 8}, 3);
+        c.label().ifPresent(label -> g.fillText(label, x + 9, top + 9));
+    }
+
+    /// Time along the top, at steps of 1, 2 or 5 that leave room for the figures.
+    private void drawRuler(GraphicsContext g, SoundFile f, double width, double bottom) {
+        double secondsPerPixel = scale.framesPerPixel() / f.rateHz(), wanted = secondsPerPixel * 90, power = Math.pow(10, Math.floor(Math.log10(wanted)));
+        double step = wanted / power < 2 ? 2 * power : wanted / power < 5 ? 5 * power : 10 * power;
+        int digits = (int) Math.max(0, Math.ceil(-Math.log10(step)));
+        double first = Math.floor(scale.frameAt(0) / f.rateHz() / step) * step;
+        for (double t = Math.max(0, first); scale.xOf(t * f.rateHz()) < width; t += step) {
+            double x = Math.round(scale.xOf(t * f.rateHz()));
+            g.setFill(axis.get());
+            g.fillRect(x, RULER - 5, 1, 5);
+            g.setFill(text.get());
+            g.fillText(String.format(Locale.ROOT, "%." + digits + "f s", t), x + 4, RULER - 6);
+        }
+        g.setFill(axis.get());
+        g.fillRect(0, RULER, width, 1);
+        g.fillRect(0, bottom, width, 1);
+    }
+
+    private void drawWave(GraphicsContext g, SoundFile f, PeakPyramid pyramid, double width, double top, double bottom) {
+        int channels = pyramid.channels();
+        double lane = (bottom - top) / channels;
+        boolean near = scale.framesPerPixel() < 64;
+        Optional<BenchModel.Samples> samples = near ? samplesFor(f, width) : Optional.empty();
+        for (int channel = 0; channel < channels; channel++) {
+            double middle = top + lane * (channel + 0.5), half = lane * 0.46;
+            g.setFill(axis.get());
+            g.fillRect(0, Math.round(middle), width, 0.6);
+            g.setFill(wave.get());
+            if (samples.isPresent() && scale.framesPerPixel() < 1)
+                drawPoints(g, samples.get(), channel, middle, half, width);
+            else
+                for (int x = 0; x < width; x++) {
+                    FrameRange column = scale.column(x);
+                    if (column.length() == 0) continue;
+                    PeakPyramid.Peaks peaks = samples.isPresent() ? peaks(samples.get(), channel, column) : pyramid.peaks(channel, column);
+                    double high = middle - Math.clamp(peaks.high(), -1, 1) * half, low = middle - Math.clamp(peaks.low(), -1, 1) * half;
+                    g.fillRect(x, high, 1, Math.max(1, low - high));
+                }
+        }
+    }
+
+    private Optional<BenchModel.Samples> samplesFor(SoundFile f, double width) {
+        long from = Math.clamp((long) scale.frameAt(0) - 2, 0, f.frames()), to = Math.clamp((long) scale.frameAt(width) + 3, from, f.frames());
+        Optional<BenchModel.Samples> held = model.samplesProperty().get()
+                .filter(s -> s.path().equals(f.path()) && s.range().start() <= from && s.range().end() >= to);
+        // A little more than is seen, so that small moves need no reading.
+        if (held.isEmpty()) model.wantSamples(new FrameRange(Math.max(0, from - 4096), Math.min(f.frames(), to + 4096)));
+        return held;
+    }
+
+    private static PeakPyramid.Peaks peaks(BenchModel.Samples samples, int channel, FrameRange column) {
+        float low = Float.POSITIVE_INFINITY, high = Float.NEGATIVE_INFINITY;
+        for (long n = column.start(); n < column.end(); n++) {
+            float value = (float) samples.planes()[channel][(int) (n - samples.range().start())];
+            low = Math.min(low, value);
+            high = Math.max(high, value);
+        }
+        return new PeakPyramid.Peaks(low, high);
+    }
+
+    /// Closer than one frame a pixel: the samples themselves, joined by lines.
+    private void drawPoints(GraphicsContext g, BenchModel.Samples samples, int channel, double middle, double half, double width) {
+        g.setStroke(wave.get());
+        g.beginPath();
+        boolean isFirst = true;
+        for (long n = samples.range().start(); n < samples.range().end(); n++) {
+            double x = scale.xOf(n);
+            if (x < -20 || x > width + 20) continue;
+            double y = middle - Math.clamp(samples.planes()[channel][(int) (n - samples.range().start())], -1, 1) * half;
+            if (isFirst)
+                g.moveTo(x, y);
+            else
+                g.lineTo(x, y);
+            isFirst = false;
+            if (scale.framesPerPixel() < 0.25) g.fillOval(x - 2, y - 2, 4, 4);
+        }
+        g.stroke();
+    }
+
+    @Override public List<CssMetaData<? extends Styleable, ?>> getCssMetaData() { return FACTORY.getCssMetaData(); }
+}

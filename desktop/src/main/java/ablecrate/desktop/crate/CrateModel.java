@@ -1,0 +1,250 @@
+package ablecrate.desktop.crate;
+
+import ablecrate.desktop.Background;
+import ablecrate.destination.DestinationSheet;
+import ablecrate.destination.SheetCatalogue;
+import ablecrate.job.History;
+import ablecrate.job.Job;
+import ablecrate.job.Jobs;
+import ablecrate.json.Json;
+import ablecrate.library.Gathered;
+import ablecrate.library.Gatherer;
+import ablecrate.pack.DiskFault;
+import ablecrate.plan.OptionConflict;
+import ablecrate.plan.PackOptions;
+import ablecrate.plan.PackingList;
+import ablecrate.plan.Planner;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.UnaryOperator;
+import javafx.beans.property.ReadOnlyBooleanProperty;
+import javafx.beans.property.ReadOnlyBooleanWrapper;
+import javafx.beans.property.ReadOnlyObjectProperty;
+import javafx.beans.property.ReadOnlyObjectWrapper;
+import javafx.beans.property.ReadOnlyStringProperty;
+import javafx.beans.property.ReadOnlyStringWrapper;
+
+/// The heart of the window: every command changes the job, and the list follows in the background. FX thread only.
+public final class CrateModel {
+    /// Small enough that facts fill in while one watches, large enough that hopping costs nothing.
+    private static final int FILES_AT_A_TIME = 128;
+
+    private final Background background;
+    private final SheetCatalogue sheets = new SheetCatalogue();
+    private final Map<Path, Gathered> known = new HashMap<>();
+    private final ReadOnlyObjectWrapper<Job> job = new ReadOnlyObjectWrapper<>(Job.EMPTY);
+    private final ReadOnlyObjectWrapper<DestinationSheet> sheet = new ReadOnlyObjectWrapper<>();
+    private final ReadOnlyObjectWrapper<PackingList> list = new ReadOnlyObjectWrapper<>();
+    private final ReadOnlyObjectWrapper<Optional<Path>> file = new ReadOnlyObjectWrapper<>(Optional.empty());
+    private final ReadOnlyBooleanWrapper reading = new ReadOnlyBooleanWrapper(), canUndo = new ReadOnlyBooleanWrapper(), canRedo = new ReadOnlyBooleanWrapper(),
+            unsaved = new ReadOnlyBooleanWrapper();
+    private final ReadOnlyStringWrapper message = new ReadOnlyStringWrapper("");
+    private History<Job> history = new History<>(Job.EMPTY);
+    private Job saved = Job.EMPTY;
+    private List<Path> listedSources = List.of();
+    private List<Gathered> found = List.of();
+    /// Results of work that was overtaken are thrown away.
+    private int search, planning;
+
+    public CrateModel(Background background) {
+        this.background = background;
+        sheet.set(sheets.builtIn().getFirst());
+        list.set(emptyList());
+    }
+
+    private PackingList emptyList() { return new PackingList(sheet.get(), job.get().options(), List.of()); }
+
+    public ReadOnlyObjectProperty<Job> jobProperty() { return job.getReadOnlyProperty(); }
+
+    public Job job() { return job.get(); }
+
+    public ReadOnlyObjectProperty<DestinationSheet> sheetProperty() { return sheet.getReadOnlyProperty(); }
+
+    public ReadOnlyObjectProperty<PackingList> listProperty() { return list.getReadOnlyProperty(); }
+
+    public ReadOnlyObjectProperty<Optional<Path>> fileProperty() { return file.getReadOnlyProperty(); }
+
+    /// Whether files are still being looked at.
+    public ReadOnlyBooleanProperty readingProperty() { return reading.getReadOnlyProperty(); }
+
+    public ReadOnlyBooleanProperty canUndoProperty() { return canUndo.getReadOnlyProperty(); }
+
+    public ReadOnlyBooleanProperty canRedoProperty() { return canRedo.getReadOnlyProperty(); }
+
+    public ReadOnlyBooleanProperty unsavedProperty() { return unsaved.getReadOnlyProperty(); }
+
+    /// The last thing that was done or went wrong, in words.
+    public ReadOnlyStringProperty messageProperty() { return message.getReadOnlyProperty(); }
+
+    public List<DestinationSheet> builtInSheets() { return sheets.builtIn(); }
+
+    public String undoLabel() { return history.undoLabel(); }
+
+    public String redoLabel() { return history.redoLabel(); }
+
+    public void tell(String text) { message.set(text); }
+
+    public void gather(List<Path> paths) {
+        if (paths.isEmpty()) return;
+        step(job.get().gathering(paths.stream().map(p -> p.toAbsolutePath().normalize()).toList()),
+                "gather " + paths.getFirst().getFileName() + (paths.size() > 1 ? " and more" : ""));
+    }
+
+    public void remove(Set<Path> files) {
+        if (files.isEmpty()) return;
+        step(job.get().without(files), "remove " + files.size() + (files.size() == 1 ? " file" : " files"));
+        tell(files.size() + (files.size() == 1 ? " file" : " files") + " taken out of the job; the files themselves are untouched");
+    }
+
+    public void aim(String destination) { step(job.get().aimedAt(destination), "aim at " + destination); }
+
+    public void changeOptions(UnaryOperator<PackOptions> change, String label) { step(job.get().withOptions(change.apply(job.get().options())), label); }
+
+    public void packInto(Path folder) { step(job.get().packingInto(Optional.of(folder)), "pack into " + folder.getFileName()); }
+
+    public void undo() {
+        String label = history.undoLabel();
+        show(history.undo());
+        tell("undone: " + label);
+    }
+
+    public void redo() {
+        String label = history.redoLabel();
+        show(history.redo());
+        tell("done again: " + label);
+    }
+
+    /// Looks at all files anew.
+    public void rescan() {
+        known.clear();
+        listedSources = List.of();
+        show(job.get());
+    }
+
+    public void newJob() { replace(Job.EMPTY, Optional.empty()); }
+
+    /// Starts with a job that has no file yet.
+    public void start(Job first) { replace(first, Optional.empty()); }
+
+    public void open(Path path) {
+        background.run(() -> Jobs.open(path), opened -> {
+            replace(opened, Optional.of(path));
+            tell("opened " + path.getFileName());
+        }, this::failed);
+    }
+
+    public void save(Path path) {
+        Job current = job.get();
+        background.run(() -> {
+            Jobs.save(current, path);
+            return path;
+        }, done -> {
+            saved = current;
+            file.set(Optional.of(done));
+            unsaved.set(!job.get().equals(saved));
+            tell("saved " + done.getFileName());
+        }, this::failed);
+    }
+
+    private void replace(Job other, Optional<Path> path) {
+        history = new History<>(other);
+        saved = other;
+        file.set(path);
+        listedSources = List.of();
+        show(other);
+    }
+
+    private void step(Job next, String label) {
+        history.step(next, label);
+        show(history.present());
+    }
+
+    private void show(Job next) {
+        Job before = job.get();
+        job.set(next);
+        canUndo.set(history.canUndo());
+        canRedo.set(history.canRedo());
+        unsaved.set(!next.equals(saved));
+        if (!next.destination().equals(before.destination()) || !sheet.get().id().equals(next.destination())) findSheet(next);
+        if (!next.sources().equals(listedSources))
+            findFiles(next);
+        else
+            plan();
+    }
+
+    private void findSheet(Job next) {
+        try {
+            sheet.set(sheets.find(next.destination()));
+        } catch (IOException e) {
+            tell(DiskFault.text(e));
+        } catch (Json.JsonFault e) {
+            tell(e.getMessage());
+        }
+    }
+
+    private void findFiles(Job next) {
+        listedSources = next.sources();
+        int mine = ++search;
+        reading.set(true);
+        List<Path> there = next.sources().stream().filter(Files::exists).toList();
+        if (there.size() < next.sources().size()) tell((next.sources().size() - there.size()) + " of the gathered folders are no longer there");
+        background.run(() -> Gatherer.find(there, () -> false), items -> {
+            if (mine != search) return;
+            found = items;
+            plan();
+            read(mine, 0);
+        }, this::failed);
+    }
+
+    /// Looks at the next files that are not known, shows them, goes on.
+    private void read(int mine, int from) {
+        List<Gathered> next = new ArrayList<>();
+        int at = from;
+        for (; at < found.size() && next.size() < FILES_AT_A_TIME; at++)
+            if (!known.containsKey(found.get(at).path())) next.add(found.get(at));
+        if (next.isEmpty()) {
+            reading.set(false);
+            return;
+        }
+        int resume = at;
+        background.run(() -> Gatherer.readAll(next), items -> {
+            if (mine != search) return;
+            items.forEach(i -> known.put(i.path(), i));
+            plan();
+            read(mine, resume);
+        }, this::failed);
+    }
+
+    private void plan() {
+        int mine = ++planning;
+        Job now = job.get();
+        DestinationSheet to = sheet.get();
+        List<Gathered> items = found.stream().filter(g -> !now.removed().contains(g.path())).map(g -> known.getOrDefault(g.path(), g)).toList();
+        background.run(() -> Planner.plan(items, to, now.options()), planned -> {
+            if (mine == planning) list.set(planned);
+        }, e -> {
+            if (mine != planning) return;
+            failed(e);
+        });
+    }
+
+    private void failed(Exception e) {
+        reading.set(false);
+        tell(switch (e) {
+            case IOException io -> DiskFault.text(io);
+            case OptionConflict conflict -> conflict.getMessage();
+            case Json.JsonFault fault -> fault.getMessage();
+            default -> {
+                org.slf4j.LoggerFactory.getLogger(CrateModel.class).error("in the background", e);
+                yield "a fault in Able Crate itself: " + e;
+            }
+        });
+    }
+}

@@ -1,0 +1,151 @@
+package ablecrate.desktop.destination;
+
+import ablecrate.audio.Depth;
+import ablecrate.codec.SoundFormats;
+import ablecrate.desktop.crate.CrateModel;
+import ablecrate.destination.ChannelChoice;
+import ablecrate.destination.DestinationSheet;
+import ablecrate.destination.NamePattern;
+import ablecrate.dsp.Dither;
+import ablecrate.plan.Choice;
+import ablecrate.plan.ExistingFiles;
+import ablecrate.plan.MonoLaw;
+import ablecrate.plan.PackOptions;
+import ablecrate.plan.PackingItem;
+import ablecrate.plan.Property;
+import ablecrate.plan.Verdict;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+
+/// What a sheet leaves to the user, and the fixes that its rules offer.
+public final class DestinationModel {
+    private static final List<Integer> USUAL_RATES = List.of(22050, 32000, 44100, 48000, 88200, 96000);
+
+    private final CrateModel crate;
+
+    public DestinationModel(CrateModel crate) { this.crate = crate; }
+
+    public CrateModel crate() { return crate; }
+
+    private DestinationSheet sheet() { return crate.sheetProperty().get(); }
+
+    private PackOptions options() { return crate.job().options(); }
+
+    /// A choice among values in words.
+    /// @param values at least two; one alone is no choice
+    public record Option<T>(String id, String title, List<T> values, T value, java.util.function.Function<T, String> text,
+            java.util.function.Consumer<T> set) {}
+
+    /// What is open at this destination, in the order of the signal.
+    public List<Option<?>> openOptions() {
+        List<Option<?>> open = new ArrayList<>();
+        DestinationSheet.Accepts a = sheet().accepts();
+        List<String> containers = a.containers().isEmpty() ? SoundFormats.ALL.stream().map(f -> f.id()).toList() : a.containers();
+        if (containers.size() > 1)
+            open.add(choice("container", "Container", containers, options().container(), id -> SoundFormats.byId(id).orElseThrow().name(),
+                    v -> set("container", options().withContainer(v))));
+        List<Integer> rates = a.ratesHz().isEmpty() ? USUAL_RATES : a.ratesHz();
+        if (rates.size() > 1)
+            open.add(choice("rate", "Rate", rates, options().rateHz(), r -> String.format(Locale.ROOT, "%,d Hz", r), v -> set("rate", options().withRate(v))));
+        List<Depth> depths = a.depths().isEmpty() ? List.of(Depth.values()) : a.depthList();
+        if (depths.size() > 1) open.add(choice("depth", "Depth", depths, options().depth(), Depth::label, v -> set("depth", options().withDepth(v))));
+        List<Optional<ChannelChoice>> channels = new ArrayList<>(List.of(Optional.empty()));
+        for (ChannelChoice c : ChannelChoice.values())
+            if (c == ChannelChoice.KEEP || accepts(c == ChannelChoice.STEREO ? 2 : 1)) channels.add(Optional.of(c));
+        open.add(new Option<>("channels", "Channels", channels, options().channels(),
+                c -> c.map(DestinationModel::channelText).orElse("as the destination prefers"),
+                c -> set("channels", options().withChannels(c))));
+        if (accepts(1))
+            open.add(new Option<>("mono", "Stereo to mono", List.of(MonoLaw.values()), options().monoLaw(), DestinationModel::monoText,
+                    m -> set("stereo to mono", options().withMonoLaw(m))));
+        open.add(new Option<>("dither", "Dither", List.of(Dither.values()), options().dither(), Dither::label, d -> set("dither", options().withDither(d))));
+        open.add(new Option<>("existing", "If it is there", List.of(ExistingFiles.values()), options().existing(), DestinationModel::existingText,
+                e -> set("existing files", options().withExisting(e))));
+        open.add(new Option<>("mirror", "Source folders", List.of(false, true), options().mirror().orElse(sheet().layout().mirror()),
+                m -> m ? "rebuilt" : "left out",
+                m -> set("source folders", options().withMirror(Optional.of(m)))));
+        return open;
+    }
+
+    private boolean accepts(int channels) { return sheet().accepts().channels().isEmpty() || sheet().accepts().channels().contains(channels); }
+
+    private void set(String what, PackOptions next) { crate.changeOptions(_ -> next, what); }
+
+    private static <T> Option<Choice<T>> choice(String id, String title, List<T> values, Choice<T> value, java.util.function.Function<T, String> text,
+            java.util.function.Consumer<Choice<T>> set) {
+        List<Choice<T>> all = new ArrayList<>(List.of(Choice.<T>asDestination()));
+        all.add(Choice.keep());
+        values.forEach(v -> all.add(Choice.of(v)));
+        return new Option<>(id, title, all, value, c -> switch (c) {
+            case Choice.AsDestination<T>() -> "as the destination prefers";
+            case Choice.Keep<T>() -> "as the source";
+            case Choice.Of<T>(T v) -> text.apply(v);
+        }, set);
+    }
+
+    private static String channelText(ChannelChoice choice) {
+        return switch (choice) {
+            case KEEP -> "as the source";
+            case MONO -> "mono";
+            case STEREO -> "stereo";
+            case SPLIT -> "split into mono files";
+        };
+    }
+
+    private static String monoText(MonoLaw law) {
+        return switch (law) {
+            case MID -> "middle, (L+R)/2";
+            case LEFT -> "left only";
+            case RIGHT -> "right only";
+        };
+    }
+
+    private static String existingText(ExistingFiles existing) {
+        return switch (existing) {
+            case SKIP -> "leave it, pack the new";
+            case REPLACE -> "replace it";
+            case NUMBER -> "number the new one";
+        };
+    }
+
+    public String namePattern() { return options().namePattern().orElse(sheet().names().pattern()); }
+
+    /// Takes a pattern over if it is one.
+    /// @return what is wrong with it
+    public Optional<String> setNamePattern(String pattern) {
+        try {
+            NamePattern.parse(pattern);
+        } catch (IllegalArgumentException e) {
+            return Optional.of(e.getMessage());
+        }
+        Optional<String> own = pattern.equals(sheet().names().pattern()) ? Optional.empty() : Optional.of(pattern);
+        if (!own.equals(options().namePattern())) set("names", options().withNamePattern(own));
+        return Optional.empty();
+    }
+
+    /// What the first sound that goes will be called.
+    public String namePreview() {
+        return crate.listProperty().get().items().stream().filter(i -> !i.outputs().isEmpty()).findFirst()
+                .map(i -> i.source().fileName() + " → " + i.outputs().getFirst().path()).orElse("");
+    }
+
+    /// A way out of what a rule causes, in words, and what it does.
+    public record Fix(String text, Runnable run) {}
+
+    public List<Fix> fixes(Property rule) {
+        List<PackingItem> touched = crate.listProperty().get().items().stream().filter(i -> i.change(rule).filter(c -> c.verdict() != Verdict.KEPT).isPresent())
+                .toList();
+        List<Fix> fixes = new ArrayList<>();
+        List<PackingItem> blocked = touched.stream().filter(i -> i.verdict() == Verdict.BLOCKED).toList();
+        if (rule == Property.CHANNELS && options().channels().filter(c -> c == ChannelChoice.SPLIT).isEmpty() && accepts(1) && !touched.isEmpty())
+            fixes.add(new Fix("Split into mono files", () -> set("split into mono files", options().withChannels(Optional.of(ChannelChoice.SPLIT)))));
+        if (rule == Property.NAME && !touched.isEmpty() && !namePattern().equals("(name)"))
+            fixes.add(new Fix("Use the plain name", () -> set("plain names", options().withNamePattern(Optional.of("(name)")))));
+        if (!blocked.isEmpty())
+            fixes.add(new Fix("Take " + blocked.size() + (blocked.size() == 1 ? " blocked file" : " blocked files") + " out of the job",
+                    () -> crate.remove(blocked.stream().map(i -> i.source().path()).collect(java.util.stream.Collectors.toSet()))));
+        return fixes;
+    }
+}

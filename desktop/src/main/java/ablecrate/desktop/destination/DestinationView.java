@@ -1,0 +1,246 @@
+package ablecrate.desktop.destination;
+
+import ablecrate.desktop.Headings;
+import ablecrate.desktop.crate.CrateModel;
+import ablecrate.desktop.list.PackingListModel;
+import ablecrate.desktop.list.VerdictStamp;
+import ablecrate.destination.DestinationSheet;
+import ablecrate.plan.PackingList;
+import ablecrate.plan.SheetRules;
+import ablecrate.plan.Verdict;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import javafx.beans.binding.Bindings;
+import javafx.css.PseudoClass;
+import javafx.geometry.Pos;
+import javafx.scene.control.Button;
+import javafx.scene.control.ComboBox;
+import javafx.scene.control.Label;
+import javafx.scene.control.OverrunStyle;
+import javafx.scene.control.ScrollPane;
+import javafx.scene.control.TextField;
+import javafx.scene.control.ToggleButton;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.GridPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
+import javafx.scene.layout.VBox;
+import javafx.util.StringConverter;
+
+/// Right: where it goes, what that destination takes, what is left to choose, and the button that packs.
+public final class DestinationView extends VBox {
+    private static final PseudoClass CHOSEN = PseudoClass.getPseudoClass("chosen"), WRONG = PseudoClass.getPseudoClass("wrong");
+    private static final String OWN_SHEET = "A sheet of your own…";
+
+    private final CrateModel crate;
+    private final DestinationModel model;
+    private final PackingListModel list;
+    private final ComboBox<String> destinations = new ComboBox<>();
+    private final Label about = new Label(), into = new Label(), preview = new Label();
+    private final VBox rules = new VBox(), fixes = new VBox(4);
+    private final GridPane options = new GridPane();
+    private final TextField pattern = new TextField();
+    private final Button pack = new Button("Pack");
+    private boolean renewing;
+
+    /// @param chooseSheet asks for a sheet's file
+    /// @param chooseInto asks for the folder to pack into
+    /// @param packNow starts packing
+    public DestinationView(DestinationModel model, PackingListModel list, Runnable chooseSheet, Runnable chooseInto, Runnable packNow) {
+        this.model = model;
+        this.crate = model.crate();
+        this.list = list;
+        getStyleClass().add("destination");
+        Label title = Headings.heading("Destination");
+        destinations.setId("destination");
+        destinations.setMaxWidth(Double.MAX_VALUE);
+        destinations.setAccessibleText("Destination");
+        destinations.setOnAction(_ -> chosenDestination(chooseSheet));
+        about.getStyleClass().add("about");
+        about.setWrapText(true);
+        about.setMinHeight(Region.USE_PREF_SIZE);
+        options.getStyleClass().add("options");
+        pattern.setId("name-pattern");
+        pattern.getStyleClass().add("mono-field");
+        pattern.setAccessibleText("Name pattern");
+        pattern.setTooltip(
+                new Tooltip("Words: " + java.util.stream.Stream.of(ablecrate.destination.NamePattern.Word.values()).map(w -> "(" + w.id() + ") " + w.meaning())
+                        .collect(java.util.stream.Collectors.joining("\n")) + "\nDots are digits: (number...) makes 007"));
+        pattern.textProperty().subscribe(text -> {
+            if (!renewing) showPatternFault(model.setNamePattern(text));
+        });
+        preview.getStyleClass().add("preview");
+        preview.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
+        VBox inside = new VBox(destinations, about, Headings.heading("What it takes"), rules, fixes, Headings.heading("Yours to choose"), options);
+        inside.getStyleClass().add("destination-inside");
+        ScrollPane scroll = new ScrollPane(inside);
+        scroll.setFitToWidth(true);
+        scroll.setHbarPolicy(ScrollPane.ScrollBarPolicy.NEVER);
+        VBox.setVgrow(scroll, Priority.ALWAYS);
+        HBox head = new HBox(title);
+        head.getStyleClass().add("pane-head");
+        getChildren().addAll(head, scroll, foot(chooseInto, packNow));
+        crate.sheetProperty().subscribe(_ -> renew());
+        crate.listProperty().subscribe(_ -> renew());
+        list.ruleProperty().subscribe(_ -> renewRules());
+    }
+
+    private VBox foot(Runnable chooseInto, Runnable packNow) {
+        Button choose = new Button("Folder…");
+        choose.setId("choose-into");
+        choose.setTooltip(new Tooltip("Where to pack (Ctrl+I)"));
+        choose.setOnAction(_ -> chooseInto.run());
+        choose.setMinWidth(Region.USE_PREF_SIZE);
+        into.getStyleClass().add("into");
+        into.setTextOverrun(OverrunStyle.LEADING_ELLIPSIS);
+        into.setMaxWidth(Double.MAX_VALUE);
+        HBox.setHgrow(into, Priority.ALWAYS);
+        HBox where = new HBox(8, into, choose);
+        where.setAlignment(Pos.CENTER_LEFT);
+        pack.setId("pack");
+        pack.getStyleClass().add("loud");
+        pack.setMaxWidth(Double.MAX_VALUE);
+        pack.setTooltip(new Tooltip("Carry the packing list out (Ctrl+Enter)"));
+        pack.setOnAction(_ -> packNow.run());
+        into.textProperty()
+                .bind(Bindings.createStringBinding(() -> crate.job().into().map(Path::toString).orElse("no folder chosen yet"), crate.jobProperty()));
+        VBox foot = new VBox(8, where, pack);
+        foot.getStyleClass().add("pane-foot");
+        return foot;
+    }
+
+    private void chosenDestination(Runnable chooseSheet) {
+        if (renewing || destinations.getValue() == null) return;
+        if (destinations.getValue().equals(OWN_SHEET)) {
+            chooseSheet.run();
+            renew();
+            return;
+        }
+        crate.builtInSheets().stream().filter(s -> s.name().equals(destinations.getValue())).findFirst().ifPresent(s -> crate.aim(s.id()));
+    }
+
+    private void renew() {
+        renewing = true;
+        DestinationSheet sheet = crate.sheetProperty().get();
+        List<String> names = new java.util.ArrayList<>(crate.builtInSheets().stream().map(DestinationSheet::name).toList());
+        if (!names.contains(sheet.name())) names.add(sheet.name());
+        names.add(OWN_SHEET);
+        if (!destinations.getItems().equals(names)) destinations.getItems().setAll(names);
+        destinations.setValue(sheet.name());
+        about.setText(sheet.about());
+        renewRules();
+        renewOptions();
+        if (!pattern.getText().equals(model.namePattern()) && !pattern.isFocused()) pattern.setText(model.namePattern());
+        preview.setText(model.namePreview());
+        PackingList planned = crate.listProperty().get();
+        long going = planned == null ? 0 : planned.items().stream().filter(i -> i.verdict() != Verdict.BLOCKED).count();
+        pack.setText(going == 0 ? "Pack" : String.format(Locale.ROOT, "Pack %,d %s", going, going == 1 ? "sound" : "sounds"));
+        pack.setDisable(going == 0);
+        renewing = false;
+    }
+
+    private void renewRules() {
+        PackingList planned = crate.listProperty().get();
+        if (planned == null) return;
+        rules.getChildren().setAll(SheetRules.of(planned.destination()).stream().map(r -> rule(r, planned)).toList());
+        fixes.getChildren().setAll(list.ruleProperty().get().map(p -> model.fixes(p).stream().map(this::fix).toList()).orElse(List.of()));
+    }
+
+    private ToggleButton rule(SheetRules.Rule rule, PackingList planned) {
+        long touched = planned.touched(rule.property());
+        Verdict worst = planned.items().stream().flatMap(i -> i.changes().stream()).filter(c -> c.property() == rule.property()).map(c -> c.verdict())
+                .reduce(Verdict.KEPT, Verdict::worse);
+        Label title = new Label(rule.title()), text = new Label(rule.text()), count = new Label(touched == 0 ? "" : String.format(Locale.ROOT, "%,d", touched));
+        title.getStyleClass().add("rule-title");
+        text.getStyleClass().add("rule-text");
+        count.getStyleClass().add("rule-count");
+        count.setMinWidth(Region.USE_PREF_SIZE);
+        VerdictStamp.mark(count, worst);
+        Region gap = new Region();
+        HBox.setHgrow(gap, Priority.ALWAYS);
+        title.setMinWidth(86);
+        HBox line = new HBox(6, new VerdictStamp(worst), title, text, gap, count);
+        line.setAlignment(Pos.CENTER_LEFT);
+        ToggleButton button = new ToggleButton();
+        button.setGraphic(line);
+        button.setId("rule-" + rule.property().id());
+        button.getStyleClass().add("rule");
+        button.setMaxWidth(Double.MAX_VALUE);
+        button.setSelected(list.ruleProperty().get().equals(Optional.of(rule.property())));
+        button.pseudoClassStateChanged(CHOSEN, button.isSelected());
+        button.setDisable(touched == 0 && !button.isSelected());
+        button.setAccessibleText(rule.title() + ": " + rule.text() + ", touches " + touched + " items");
+        button.setTooltip(new Tooltip(touched == 0 ? "Touches nothing" : "Show the " + touched + " items that it touches"));
+        button.setOnAction(_ -> list.toggle(rule.property()));
+        line.prefWidthProperty().bind(button.widthProperty().subtract(18));
+        return button;
+    }
+
+    private Button fix(DestinationModel.Fix fix) {
+        Button button = new Button(fix.text());
+        button.getStyleClass().add("fix");
+        button.setMaxWidth(Double.MAX_VALUE);
+        button.setOnAction(_ -> fix.run().run());
+        return button;
+    }
+
+    private void renewOptions() {
+        List<DestinationModel.Option<?>> open = model.openOptions();
+        boolean sameShape = options.getUserData() instanceof List<?> shown && shown.equals(open.stream().map(o -> o.id() + o.values()).toList());
+        if (!sameShape) {
+            options.getChildren().clear();
+            for (int row = 0; row < open.size(); row++) {
+                Label title = new Label(open.get(row).title());
+                title.getStyleClass().add("option-title");
+                title.setMinWidth(Region.USE_PREF_SIZE);
+                options.addRow(row, title, combo(open.get(row)));
+            }
+            Label names = new Label("Names");
+            names.getStyleClass().add("option-title");
+            options.addRow(open.size(), names, pattern);
+            options.add(preview, 0, open.size() + 1, 2, 1);
+            preview.setMaxWidth(250);
+            options.setUserData(open.stream().map(o -> o.id() + o.values()).toList());
+        } else
+            open.forEach(this::showValue);
+    }
+
+    private <T> ComboBox<T> combo(DestinationModel.Option<T> option) {
+        ComboBox<T> combo = new ComboBox<>();
+        combo.setId("option-" + option.id());
+        combo.setAccessibleText(option.title());
+        combo.getItems().setAll(option.values());
+        combo.setValue(option.value());
+        combo.setMaxWidth(Double.MAX_VALUE);
+        combo.setPrefWidth(158);
+        GridPane.setHgrow(combo, Priority.ALWAYS);
+        combo.setConverter(new StringConverter<>() {
+            @Override public String toString(T value) { return value == null ? "" : option.text().apply(value); }
+
+            @Override public T fromString(String text) { return combo.getValue(); }
+        });
+        combo.setOnAction(_ -> {
+            if (!renewing && combo.getValue() != null) option.set().accept(combo.getValue());
+        });
+        return combo;
+    }
+
+    private <T> void showValue(DestinationModel.Option<T> option) {
+        if (options.lookup("#option-" + option.id()) instanceof ComboBox<?> combo) {
+            @SuppressWarnings("unchecked") // made by combo() for this very option
+            ComboBox<T> same = (ComboBox<T>) combo;
+            same.setValue(option.value());
+        }
+    }
+
+    private void showPatternFault(Optional<String> fault) {
+        pattern.pseudoClassStateChanged(WRONG, fault.isPresent());
+        if (fault.isPresent()) preview.setText(fault.get());
+    }
+
+    public void focusDestination() { destinations.requestFocus(); }
+
+}

@@ -1,0 +1,140 @@
+package ablecrate.desktop.gathered;
+
+import ablecrate.desktop.Headings;
+import ablecrate.desktop.list.PackingListModel;
+import ablecrate.plan.PackingItem;
+import java.nio.file.Path;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.Set;
+import javafx.beans.binding.Bindings;
+import javafx.collections.ListChangeListener;
+import javafx.geometry.Pos;
+import javafx.scene.control.Button;
+import javafx.scene.control.Label;
+import javafx.scene.control.Tooltip;
+import javafx.scene.control.TreeCell;
+import javafx.scene.control.TreeItem;
+import javafx.scene.control.TreeView;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
+import javafx.scene.layout.VBox;
+
+/// Left: folders with their counts; choosing one shows only what lies below it.
+public final class GatheredView extends VBox {
+    private final PackingListModel model;
+    private final TreeView<FolderTree> tree = new TreeView<>();
+    private List<FolderTree> shown = List.of();
+    private boolean renewing;
+
+    /// @param gatherFolder asks for a folder
+    /// @param gatherFiles asks for files
+    public GatheredView(PackingListModel model, Runnable gatherFolder, Runnable gatherFiles) {
+        this.model = model;
+        getStyleClass().add("gathered");
+        Label title = Headings.heading("Gathered");
+        Label total = new Label();
+        total.getStyleClass().add("number-quiet");
+        total.textProperty().bind(Bindings.createStringBinding(() -> String.format(Locale.ROOT, "%,d", model.all().size()), model.all()));
+        Region gap = new Region();
+        HBox.setHgrow(gap, Priority.ALWAYS);
+        HBox head = new HBox(6, title, gap, total);
+        head.setAlignment(Pos.CENTER_LEFT);
+        head.getStyleClass().add("pane-head");
+        tree.setId("gathered");
+        tree.setAccessibleText("Gathered folders");
+        tree.setShowRoot(false);
+        tree.setRoot(new TreeItem<>());
+        tree.setCellFactory(_ -> new FolderCell());
+        tree.getSelectionModel().selectedItemProperty().subscribe(item -> {
+            if (!renewing) model.folderProperty().set(Optional.ofNullable(item).map(TreeItem::getValue).map(FolderTree::folder));
+        });
+        model.folderProperty().subscribe(folder -> {
+            if (folder.isEmpty()) tree.getSelectionModel().clearSelection();
+        });
+        VBox.setVgrow(tree, Priority.ALWAYS);
+        Button folder = button("Gather a folder…", "gather-folder", "Ctrl+G", gatherFolder),
+                files = button("Gather files…", "gather-files", "Ctrl+Shift+G", gatherFiles);
+        VBox foot = new VBox(6, folder, files);
+        foot.getStyleClass().add("pane-foot");
+        getChildren().addAll(head, tree, foot);
+        model.all().addListener((ListChangeListener<PackingItem>) _ -> renew());
+        renew();
+    }
+
+    private static Button button(String text, String id, String keys, Runnable action) {
+        Button button = new Button(text);
+        button.setId(id);
+        button.setMaxWidth(Double.MAX_VALUE);
+        button.setTooltip(new Tooltip(keys));
+        button.setOnAction(_ -> action.run());
+        return button;
+    }
+
+    public void focusTree() { tree.requestFocus(); }
+
+    private void renew() {
+        List<FolderTree> next = FolderTree.of(model.all());
+        if (next.equals(shown)) return;
+        shown = next;
+        Set<Path> closed = new HashSet<>();
+        collectClosed(tree.getRoot(), closed);
+        renewing = true;
+        tree.getRoot().getChildren().setAll(next.stream().map(t -> item(t, closed)).toList());
+        model.folderProperty().get().ifPresent(chosen -> select(tree.getRoot(), chosen));
+        renewing = false;
+    }
+
+    private void select(TreeItem<FolderTree> below, Path folder) {
+        for (TreeItem<FolderTree> child : below.getChildren()) {
+            if (child.getValue().folder().equals(folder)) tree.getSelectionModel().select(child);
+            select(child, folder);
+        }
+    }
+
+    private static void collectClosed(TreeItem<FolderTree> item, Set<Path> closed) {
+        for (TreeItem<FolderTree> child : item.getChildren()) {
+            if (!child.isExpanded()) closed.add(child.getValue().folder());
+            collectClosed(child, closed);
+        }
+    }
+
+    private static TreeItem<FolderTree> item(FolderTree folder, Set<Path> closed) {
+        TreeItem<FolderTree> item = new TreeItem<>(folder);
+        item.setExpanded(!closed.contains(folder.folder()));
+        folder.below().forEach(f -> item.getChildren().add(item(f, closed)));
+        return item;
+    }
+
+    private static final class FolderCell extends TreeCell<FolderTree> {
+        private final Label name = new Label(), blocked = new Label(), files = new Label();
+        private final Region gap = new Region();
+        private final HBox box = new HBox(6, name, gap, blocked, files);
+
+        FolderCell() {
+            HBox.setHgrow(gap, Priority.ALWAYS);
+            box.setAlignment(Pos.CENTER_LEFT);
+            name.setMinWidth(30);
+            blocked.getStyleClass().add("count-blocked");
+            files.getStyleClass().add("number-quiet");
+            blocked.setMinWidth(USE_PREF_SIZE);
+            files.setMinWidth(USE_PREF_SIZE);
+            setPrefWidth(0);
+        }
+
+        @Override protected void updateItem(FolderTree folder, boolean empty) {
+            super.updateItem(folder, empty);
+            setGraphic(empty || folder == null ? null : box);
+            if (empty || folder == null) return;
+            name.setText(folder.name());
+            files.setText(String.format(Locale.ROOT, "%,d", folder.files()));
+            blocked.setText(folder.blocked() + " blocked");
+            blocked.setVisible(folder.blocked() > 0 && folder.below().isEmpty());
+            blocked.setManaged(blocked.isVisible());
+            setAccessibleText(folder.name() + ", " + folder.files() + " files, " + folder.blocked() + " blocked");
+        }
+    }
+}

@@ -1,0 +1,2 @@
+/// What was gathered, as a tree of folders.
+package ablecrate.desktop.gathered;

@@ -1,0 +1,94 @@
+package ablecrate.desktop.hearing;
+
+import ablecrate.codec.SoundFile;
+import ablecrate.desktop.list.PackingListModel;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.function.DoubleConsumer;
+import javafx.animation.AnimationTimer;
+import javafx.beans.binding.Bindings;
+import javafx.geometry.Pos;
+import javafx.scene.control.Button;
+import javafx.scene.control.Label;
+import javafx.scene.control.ToggleButton;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Pane;
+import javafx.scene.layout.VBox;
+import javafx.scene.shape.Rectangle;
+
+/// Bottom edge: play and stop, source or result, where, how loud.
+public final class HearingBar extends HBox {
+    private static final double METER_WIDTH = 150, METER_HEIGHT = 5, LOWEST_DB = -60;
+
+    private final HearingModel model;
+    private final PackingListModel list;
+    private final Rectangle left = new Rectangle(0, METER_HEIGHT), right = new Rectangle(0, METER_HEIGHT);
+    private final Label time = new Label("0:00.000"), level = new Label("–∞");
+
+    /// @param cursor told of the frame that is heard, many times a second
+    public HearingBar(HearingModel model, PackingListModel list, DoubleConsumer cursor) {
+        this.model = model;
+        this.list = list;
+        getStyleClass().add("hearing");
+        setAlignment(Pos.CENTER_LEFT);
+        Button play = new Button();
+        play.setId("play");
+        play.setMinWidth(64);
+        play.textProperty().bind(Bindings.when(model.playingProperty()).then("Stop").otherwise("Play"));
+        play.setTooltip(new Tooltip("Hear the chosen sound, or stop (Space)"));
+        play.setOnAction(_ -> model.toggle());
+        ToggleButton side = new ToggleButton();
+        side.setId("side");
+        side.setMinWidth(72);
+        side.textProperty().bind(Bindings.when(model.resultProperty()).then("Result").otherwise("Source"));
+        side.selectedProperty().bindBidirectional(model.resultProperty());
+        side.setTooltip(new Tooltip("Hear the source, or what packing makes of it (A)"));
+        time.getStyleClass().add("time");
+        time.setMinWidth(80);
+        level.getStyleClass().add("time");
+        level.setMinWidth(64);
+        Label note = new Label();
+        note.getStyleClass().add("hint");
+        note.textProperty().bind(model.noteProperty());
+        getChildren().addAll(play, side, time, new VBox(3, lane(left), lane(right)), level, note);
+        ((VBox) getChildren().get(3)).setAlignment(Pos.CENTER_LEFT);
+        AnimationTimer timer = new AnimationTimer() {
+            @Override public void handle(long now) {
+                tick();
+                cursor.accept(model.sourceFrame());
+            }
+        };
+        // Frames are asked for only while something plays.
+        model.playingProperty().subscribe(playing -> {
+            if (playing)
+                timer.start();
+            else {
+                timer.stop();
+                tick();
+                cursor.accept(-1);
+            }
+        });
+    }
+
+    private static Pane lane(Rectangle bar) {
+        bar.getStyleClass().add("meter-bar");
+        Pane lane = new Pane(bar);
+        lane.getStyleClass().add("meter-lane");
+        lane.setMinSize(METER_WIDTH, METER_HEIGHT);
+        lane.setMaxSize(METER_WIDTH, METER_HEIGHT);
+        return lane;
+    }
+
+    private void tick() {
+        Optional<SoundFile> file = list.currentProperty().get().flatMap(i -> i.source().sound());
+        double frame = Math.max(0, model.sourceFrame()), seconds = file.map(f -> Math.min(frame, f.frames()) / f.rateHz()).orElse(0.0);
+        time.setText(String.format(Locale.ROOT, "%d:%06.3f", (int) (seconds / 60), seconds % 60));
+        left.setWidth(width(model.leftDb()));
+        right.setWidth(width(model.rightDb()));
+        double highest = Math.max(model.leftDb(), model.rightDb());
+        level.setText(highest < LOWEST_DB ? "–∞" : String.format(Locale.ROOT, "%.1f dB", highest));
+    }
+
+    private static double width(double db) { return METER_WIDTH * Math.clamp((db - LOWEST_DB) / -LOWEST_DB, 0, 1); }
+}

@@ -1,0 +1,113 @@
+package ablecrate.desktop.hearing;
+
+import ablecrate.audio.FrameSource;
+import ablecrate.audio.PcmFileSource;
+import ablecrate.codec.SoundFile;
+import ablecrate.codec.SoundFormats;
+import ablecrate.desktop.list.PackingListModel;
+import ablecrate.pack.SignalPath;
+import ablecrate.plan.PackingItem;
+import ablecrate.plan.PlannedOutput;
+import java.nio.file.Path;
+import java.util.Optional;
+import java.util.concurrent.Executor;
+import java.util.function.Consumer;
+import javafx.beans.property.BooleanProperty;
+import javafx.beans.property.ReadOnlyBooleanProperty;
+import javafx.beans.property.ReadOnlyBooleanWrapper;
+import javafx.beans.property.ReadOnlyStringProperty;
+import javafx.beans.property.ReadOnlyStringWrapper;
+import javafx.beans.property.SimpleBooleanProperty;
+
+/// Plays and stops the current line: the source as it is, or the result as packing would make it. FX thread only.
+public final class HearingModel {
+    private final PackingListModel list;
+    private final Executor fx;
+    private final Consumer<String> tell;
+    private final ReadOnlyBooleanWrapper playing = new ReadOnlyBooleanWrapper();
+    private final ReadOnlyStringWrapper note = new ReadOnlyStringWrapper("");
+    private final BooleanProperty result = new SimpleBooleanProperty();
+    private Optional<Player> player = Optional.empty();
+    private Optional<Path> path = Optional.empty();
+    private double startFrame, sourcePerHeard = 1;
+
+    /// @param fx where answers of the player's thread go
+    /// @param tell what went wrong, in words
+    public HearingModel(PackingListModel list, Executor fx, Consumer<String> tell) {
+        this.list = list;
+        this.fx = fx;
+        this.tell = tell;
+        list.currentProperty().subscribe(now -> {
+            if (playing.get() && !now.flatMap(i -> i.source().sound()).map(SoundFile::path).equals(path)) stop();
+        });
+        result.subscribe(_ -> {
+            // The other side goes on where this one was.
+            if (playing.get()) playFrom((long) sourceFrame());
+        });
+    }
+
+    public ReadOnlyBooleanProperty playingProperty() { return playing.getReadOnlyProperty(); }
+
+    /// Whether the result is heard rather than the source.
+    public BooleanProperty resultProperty() { return result; }
+
+    /// Where sound goes, if that is worth a word.
+    public ReadOnlyStringProperty noteProperty() { return note.getReadOnlyProperty(); }
+
+    public void toggle() {
+        if (playing.get())
+            stop();
+        else
+            playFrom(0);
+    }
+
+    public void stop() {
+        player.ifPresent(Player::stop);
+        player = Optional.empty();
+        playing.set(false);
+    }
+
+    /// @param sourceFrame of the current line's source, on both sides
+    public void playFrom(long sourceFrame) {
+        Optional<SoundFile> sound = list.currentProperty().get().flatMap(i -> i.source().sound());
+        if (sound.isEmpty()) {
+            tell.accept("there is nothing to hear: choose a sound of the list");
+            return;
+        }
+        stop();
+        SoundFile file = sound.get();
+        Optional<PlannedOutput> output = list.currentProperty().get().map(PackingItem::outputs).filter(o -> !o.isEmpty()).map(o -> o.getFirst());
+        boolean hearResult = result.get() && output.isPresent();
+        path = Optional.of(file.path());
+        startFrame = sourceFrame;
+        sourcePerHeard = hearResult ? (double) file.rateHz() / output.get().shape().rateHz() : 1;
+        long from = Math.clamp(sourceFrame, 0, file.frames());
+        Player next = new Player(() -> hearResult ? SignalPath.openAt(file, output.get(), (long) (from / sourcePerHeard)) : source(file, from),
+                rate -> Player.deviceOrClock(rate, () -> fx.execute(() -> note.set("no sound device: running silent"))),
+                fault -> fx.execute(() -> ended(file.path(), fault)));
+        player = Optional.of(next);
+        playing.set(true);
+        next.start();
+    }
+
+    private static FrameSource source(SoundFile file, long from) throws java.io.IOException {
+        PcmFileSource source = SoundFormats.of(file).open(file);
+        source.seek(from);
+        return source;
+    }
+
+    private void ended(Path which, Exception fault) {
+        if (fault != null) tell.accept("cannot play " + which.getFileName() + ": " + fault.getMessage());
+        if (path.equals(Optional.of(which)) && player.isPresent() && player.get().isOver()) {
+            player = Optional.empty();
+            playing.set(false);
+        }
+    }
+
+    /// Where hearing is, in frames of the source; below 0 when nothing plays.
+    public double sourceFrame() { return player.map(p -> startFrame + p.heardSourceFrames() * sourcePerHeard).orElse(-1.0); }
+
+    public double leftDb() { return player.map(Player::leftDb).orElse(Double.NEGATIVE_INFINITY); }
+
+    public double rightDb() { return player.map(Player::rightDb).orElse(Double.NEGATIVE_INFINITY); }
+}

@@ -1,0 +1,29 @@
+package ablecrate.desktop.help;
+
+import java.util.List;
+import javafx.scene.input.KeyCombination;
+import javafx.scene.input.KeyEvent;
+
+/// Something the window does, with its keys: the one list that keys, menus and the overlay are made from.
+/// @param group heading in the overlay
+/// @param keys the first is the one that is shown
+/// @param plain whether the keys are plain characters, which belong to a text field while one is typed in
+public record Action(String group, String label, List<KeyCombination> keys, boolean plain, Runnable run) {
+    public static Action of(String group, String label, String key, Runnable run) {
+        return new Action(group, label, List.of(KeyCombination.valueOf(key)), false, run);
+    }
+
+    public static Action plain(String group, String label, String key, Runnable run) {
+        return new Action(group, label, List.of(KeyCombination.valueOf(key)), true, run);
+    }
+
+    public Action or(String key) {
+        List<KeyCombination> more = new java.util.ArrayList<>(keys);
+        more.add(KeyCombination.valueOf(key));
+        return new Action(group, label, List.copyOf(more), plain, run);
+    }
+
+    public boolean answers(KeyEvent event) { return keys.stream().anyMatch(k -> k.match(event)); }
+
+    public String keyText() { return keys.getFirst().getDisplayText().replace("Slash", "/").replace("Shortcut", "Ctrl"); }
+}

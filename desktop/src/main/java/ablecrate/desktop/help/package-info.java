@@ -1,0 +1,2 @@
+/// The keys, and what survives where.
+package ablecrate.desktop.help;

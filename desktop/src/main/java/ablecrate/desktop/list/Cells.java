@@ -1,0 +1,185 @@
+package ablecrate.desktop.list;
+
+import ablecrate.audio.FrameRange;
+import ablecrate.codec.SoundFile;
+import ablecrate.plan.Change;
+import ablecrate.plan.PackingItem;
+import ablecrate.plan.Property;
+import ablecrate.plan.Verdict;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.function.Function;
+import javafx.geometry.Pos;
+import javafx.scene.control.Label;
+import javafx.scene.control.OverrunStyle;
+import javafx.scene.control.TableCell;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Pane;
+import javafx.scene.layout.VBox;
+import javafx.scene.shape.Polygon;
+import javafx.scene.shape.Rectangle;
+
+/// The cells of the packing list. Each is made once for a visible row and then only filled anew.
+final class Cells {
+    private Cells() {}
+
+    /// The stamp and its word.
+    static final class Stamp extends TableCell<PackingItem, PackingItem> {
+        private final VerdictStamp stamp = new VerdictStamp(Verdict.KEPT);
+        private final Label word = new Label();
+        private final HBox box = new HBox(8, stamp, word);
+
+        Stamp() {
+            box.setAlignment(Pos.CENTER_LEFT);
+            word.getStyleClass().add("verdict-word");
+        }
+
+        @Override protected void updateItem(PackingItem item, boolean empty) {
+            super.updateItem(item, empty);
+            setGraphic(empty || item == null ? null : box);
+            if (empty || item == null) return;
+            stamp.show(item.verdict());
+            word.setText(item.verdict().id());
+            VerdictStamp.mark(word, item.verdict());
+        }
+    }
+
+    /// The wave with its loops.
+    static final class Wave extends TableCell<PackingItem, PackingItem> {
+        private static final double WIDTH = Sketches.COLUMNS, HEIGHT = 24;
+
+        private final Sketches sketches;
+        private final Polygon shape = new Polygon();
+        private final Rectangle loop = new Rectangle(0, HEIGHT);
+        private final Pane pane = new Pane(loop, shape);
+
+        Wave(Sketches sketches) {
+            this.sketches = sketches;
+            shape.getStyleClass().add("sketch-wave");
+            loop.getStyleClass().add("sketch-loop");
+            pane.setMinSize(WIDTH, HEIGHT);
+            pane.setMaxSize(WIDTH, HEIGHT);
+        }
+
+        @Override protected void updateItem(PackingItem item, boolean empty) {
+            super.updateItem(item, empty);
+            Optional<SoundFile> file = empty || item == null ? Optional.empty() : item.source().sound();
+            setGraphic(file.isPresent() ? pane : null);
+            if (file.isEmpty()) return;
+            shape.getPoints().clear();
+            SoundFile sound = file.get();
+            Optional<FrameRange> range = sound.facts().loops().stream().findFirst().map(l -> l.frames());
+            loop.setVisible(range.isPresent());
+            range.ifPresent(r -> {
+                loop.setX(WIDTH * r.start() / Math.max(1, sound.frames()));
+                loop.setWidth(Math.max(1, WIDTH * r.length() / Math.max(1, sound.frames())));
+            });
+            sketches.request(sound, sketch -> {
+                // The row may show another file by now.
+                if (getItem() != null && getItem().source().path().equals(sound.path())) draw(sketch);
+            });
+        }
+
+        private void draw(float[] sketch) {
+            Double[] points = new Double[sketch.length * 2];
+            int columns = sketch.length / 2;
+            for (int c = 0; c < columns; c++) {
+                points[2 * c] = c + 0.5;
+                points[2 * c + 1] = HEIGHT / 2 - Math.max(0.02, sketch[2 * c + 1]) * HEIGHT / 2;
+                points[points.length - 2 - 2 * c] = c + 0.5;
+                points[points.length - 1 - 2 * c] = HEIGHT / 2 - Math.min(-0.02, sketch[2 * c]) * HEIGHT / 2;
+            }
+            shape.getPoints().setAll(points);
+        }
+    }
+
+    /// The name, and below it the folder it lies in.
+    static final class Name extends TableCell<PackingItem, PackingItem> {
+        private final Label name = new Label(), folder = new Label();
+        private final VBox box = new VBox(name, folder);
+
+        Name() {
+            box.setAlignment(Pos.CENTER_LEFT);
+            name.getStyleClass().add("row-name");
+            name.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
+            folder.getStyleClass().add("row-folder");
+            folder.setTextOverrun(OverrunStyle.LEADING_ELLIPSIS);
+        }
+
+        @Override protected void updateItem(PackingItem item, boolean empty) {
+            super.updateItem(item, empty);
+            setGraphic(empty || item == null ? null : box);
+            if (empty || item == null) return;
+            name.setText(item.source().fileName());
+            folder.setText(item.source().folderName());
+        }
+    }
+
+    /// A number, before and, if it changes, after: right-aligned, the unit stands in the column's head.
+    static final class BeforeAfter extends TableCell<PackingItem, PackingItem> {
+        private final Property property;
+        private final Function<SoundFile, String> fact;
+        private final Function<String, String> shorten;
+        private final Label before = new Label(), arrow = new Label("→"), after = new Label();
+        private final HBox box = new HBox(4, before, arrow, after);
+
+        /// @param fact what stands there when nothing changes
+        BeforeAfter(Property property, Function<SoundFile, String> fact, Function<String, String> shorten) {
+            this.property = property;
+            this.fact = fact;
+            this.shorten = shorten;
+            box.setAlignment(Pos.CENTER_RIGHT);
+            before.getStyleClass().add("number-before");
+            arrow.getStyleClass().add("number-arrow");
+            after.getStyleClass().add("number-after");
+            before.setMinWidth(USE_PREF_SIZE);
+            after.setMinWidth(USE_PREF_SIZE);
+        }
+
+        @Override protected void updateItem(PackingItem item, boolean empty) {
+            super.updateItem(item, empty);
+            Optional<SoundFile> file = empty || item == null ? Optional.empty() : item.source().sound();
+            setGraphic(file.isPresent() ? box : null);
+            if (file.isEmpty()) return;
+            Optional<Change> change = item.change(property).filter(c -> c.verdict() != Verdict.KEPT);
+            before.setText(shorten.apply(change.map(Change::before).orElseGet(() -> fact.apply(file.get()))));
+            arrow.setVisible(change.isPresent());
+            arrow.setManaged(change.isPresent());
+            after.setVisible(change.isPresent());
+            after.setManaged(change.isPresent());
+            change.ifPresent(c -> {
+                after.setText(shorten.apply(c.after()));
+                VerdictStamp.mark(after, c.verdict());
+            });
+        }
+    }
+
+    /// Plain text that is told in full by a tooltip.
+    static final class Reason extends TableCell<PackingItem, PackingItem> {
+        private final Tooltip full = new Tooltip();
+
+        Reason() {
+            full.setWrapText(true);
+            full.setMaxWidth(420);
+            getStyleClass().add("reason-cell");
+        }
+
+        @Override protected void updateItem(PackingItem item, boolean empty) {
+            super.updateItem(item, empty);
+            String reason = empty || item == null
+                    ? ""
+                    : item.source().sound().isPresent() || item.verdict() != Verdict.BLOCKED
+                            ? item.reason()
+                            : item.changes().getFirst().before() + ": " + item.reason();
+            setText(reason);
+            full.setText(reason);
+            setTooltip(reason.isEmpty() ? null : full);
+        }
+    }
+
+    static String seconds(SoundFile file) {
+        double s = file.durationSeconds();
+        return s < 60 ? String.format(Locale.ROOT, "%.2f", s) : String.format(Locale.ROOT, "%d:%05.2f", (int) (s / 60), s % 60);
+    }
+}

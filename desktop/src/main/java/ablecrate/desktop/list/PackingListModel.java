@@ -1,0 +1,135 @@
+package ablecrate.desktop.list;
+
+import ablecrate.desktop.crate.CrateModel;
+import ablecrate.plan.PackingItem;
+import ablecrate.plan.PackingList;
+import ablecrate.plan.Property;
+import ablecrate.plan.Verdict;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.stream.Collectors;
+import javafx.beans.property.ObjectProperty;
+import javafx.beans.property.ReadOnlyObjectProperty;
+import javafx.beans.property.ReadOnlyObjectWrapper;
+import javafx.beans.property.SimpleObjectProperty;
+import javafx.beans.property.SimpleStringProperty;
+import javafx.beans.property.StringProperty;
+import javafx.collections.FXCollections;
+import javafx.collections.ObservableList;
+import javafx.collections.transformation.FilteredList;
+import javafx.collections.transformation.SortedList;
+
+/// Which lines of the packing list are shown, in which order, and which are chosen.
+public final class PackingListModel {
+    private final CrateModel crate;
+    private final ObservableList<PackingItem> all = FXCollections.observableArrayList();
+    private final FilteredList<PackingItem> filtered = new FilteredList<>(all);
+    private final SortedList<PackingItem> shown = new SortedList<>(filtered);
+    private final StringProperty text = new SimpleStringProperty("");
+    private final ObjectProperty<Set<Verdict>> verdicts = new SimpleObjectProperty<>(Set.of());
+    private final ObjectProperty<Optional<Property>> rule = new SimpleObjectProperty<>(Optional.empty());
+    private final ObjectProperty<Optional<Path>> folder = new SimpleObjectProperty<>(Optional.empty());
+    private final ObservableList<PackingItem> chosen = FXCollections.observableArrayList();
+    private Runnable onRenewed = () -> {};
+    private final ReadOnlyObjectWrapper<Optional<PackingItem>> current = new ReadOnlyObjectWrapper<>(Optional.empty());
+
+    public PackingListModel(CrateModel crate) {
+        this.crate = crate;
+        crate.listProperty().subscribe(this::renew);
+        text.subscribe(this::filter);
+        verdicts.subscribe(this::filter);
+        rule.subscribe(this::filter);
+        folder.subscribe(this::filter);
+    }
+
+    private void renew(PackingList list) {
+        if (list == null) return;
+        List<PackingItem> before = List.copyOf(chosen);
+        Optional<PackingItem> currentBefore = current.get();
+        // Line for line where files stay the same: selection, scroll and focus stay with them.
+        boolean samePaths = all.size() == list.items().size();
+        for (int i = 0; samePaths && i < all.size(); i++)
+            samePaths = all.get(i).source().path().equals(list.items().get(i).source().path());
+        if (samePaths)
+            for (int i = 0; i < all.size(); i++) {
+                if (!all.get(i).equals(list.items().get(i))) all.set(i, list.items().get(i));
+            }
+        else
+            all.setAll(list.items());
+        Map<Path, PackingItem> byPath = new HashMap<>();
+        list.items().forEach(i -> byPath.put(i.source().path(), i));
+        List<PackingItem> stillThere = new ArrayList<>();
+        before.forEach(c -> Optional.ofNullable(byPath.get(c.source().path())).ifPresent(stillThere::add));
+        current.set(currentBefore.map(c -> byPath.get(c.source().path())));
+        chosen.setAll(stillThere);
+        onRenewed.run();
+    }
+
+    /// Told after the lines were renewed, when [#chosen] holds the same files as before.
+    public void onRenewed(Runnable listener) { onRenewed = listener; }
+
+    private void filter() {
+        String wanted = text.get().toLowerCase(Locale.ROOT).strip();
+        Set<Verdict> these = verdicts.get();
+        Optional<Property> byRule = rule.get();
+        Optional<Path> below = folder.get();
+        filtered.setPredicate(item -> (these.isEmpty() || these.contains(item.verdict()))
+                && (wanted.isEmpty() || item.source().relative().toString().toLowerCase(Locale.ROOT).contains(wanted))
+                && (byRule.isEmpty() || item.changes().stream().anyMatch(c -> c.property() == byRule.get() && c.verdict() != Verdict.KEPT))
+                && (below.isEmpty() || item.source().relative().startsWith(below.get())));
+    }
+
+    public ObservableList<PackingItem> all() { return FXCollections.unmodifiableObservableList(all); }
+
+    /// Filtered and sorted; the table binds its order to it.
+    public SortedList<PackingItem> shown() { return shown; }
+
+    public StringProperty textProperty() { return text; }
+
+    /// Only these verdicts; empty is all.
+    public ObjectProperty<Set<Verdict>> verdictsProperty() { return verdicts; }
+
+    /// Only what a rule of the sheet touches.
+    public ObjectProperty<Optional<Property>> ruleProperty() { return rule; }
+
+    /// Only what lies below a folder of the gathering.
+    public ObjectProperty<Optional<Path>> folderProperty() { return folder; }
+
+    public ObservableList<PackingItem> chosen() { return chosen; }
+
+    /// The line that the bench follows.
+    public ReadOnlyObjectProperty<Optional<PackingItem>> currentProperty() { return current.getReadOnlyProperty(); }
+
+    public void choose(List<PackingItem> items, Optional<PackingItem> focused) {
+        chosen.setAll(items);
+        current.set(focused);
+    }
+
+    public void toggle(Verdict verdict) {
+        Set<Verdict> now = new TreeSet<>(verdicts.get());
+        if (!now.remove(verdict)) now.add(verdict);
+        verdicts.set(now);
+    }
+
+    public void toggle(Property property) { rule.set(rule.get().equals(Optional.of(property)) ? Optional.empty() : Optional.of(property)); }
+
+    public boolean isFiltered() { return !text.get().isBlank() || !verdicts.get().isEmpty() || rule.get().isPresent() || folder.get().isPresent(); }
+
+    public void showAll() {
+        text.set("");
+        verdicts.set(Set.of());
+        rule.set(Optional.empty());
+        folder.set(Optional.empty());
+    }
+
+    public void removeChosen() { crate.remove(chosen.stream().map(i -> i.source().path()).collect(Collectors.toSet())); }
+
+    public void removeShown() { crate.remove(shown.stream().map(i -> i.source().path()).collect(Collectors.toSet())); }
+}

@@ -1,0 +1,206 @@
+package ablecrate.desktop.list;
+
+import ablecrate.audio.Depth;
+import ablecrate.codec.SoundFile;
+import ablecrate.desktop.Headings;
+import ablecrate.library.NaturalOrder;
+import ablecrate.plan.PackingItem;
+import ablecrate.plan.Property;
+import ablecrate.plan.Verdict;
+import java.util.Comparator;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Supplier;
+import javafx.beans.binding.Bindings;
+import javafx.beans.property.ReadOnlyObjectWrapper;
+import javafx.collections.ListChangeListener;
+import javafx.geometry.Pos;
+import javafx.scene.control.Button;
+import javafx.scene.control.Label;
+import javafx.scene.control.SelectionMode;
+import javafx.scene.control.TableCell;
+import javafx.scene.control.TableColumn;
+import javafx.scene.control.TableRow;
+import javafx.scene.control.TableView;
+import javafx.scene.control.TextField;
+import javafx.scene.control.ToggleButton;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
+import javafx.scene.layout.VBox;
+
+/// The heart of the window: rows are sounds, cells say before → after.
+public final class PackingListView extends VBox {
+    private static final double ROW_HEIGHT = 38;
+
+    private final PackingListModel model;
+    private final TableView<PackingItem> table = new TableView<>();
+    private final TextField filter = new TextField();
+    private final TableColumn<PackingItem, PackingItem> verdictColumn = column("Verdict", 106, Cells.Stamp::new, Comparator.comparing(PackingItem::verdict));
+    private boolean selecting;
+
+    public PackingListView(PackingListModel model, Sketches sketches) {
+        this.model = model;
+        getStyleClass().add("packing-list");
+        getChildren().addAll(head(), table);
+        VBox.setVgrow(table, Priority.ALWAYS);
+        table.setId("packing-list");
+        table.setAccessibleText("Packing list");
+        table.setFixedCellSize(ROW_HEIGHT);
+        table.setItems(model.shown());
+        model.shown().comparatorProperty().bind(table.comparatorProperty());
+        table.getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
+        table.setColumnResizePolicy(TableView.CONSTRAINED_RESIZE_POLICY_LAST_COLUMN);
+        Label nothing = new Label();
+        nothing.getStyleClass().add("placeholder");
+        nothing.textProperty()
+                .bind(Bindings.createStringBinding(() -> model.all().isEmpty()
+                        ? "Nothing gathered yet. Drop files or folders here, or press Ctrl+G."
+                        : "No line fits the filter. Press 0 to see all.", model.all(), model.shown()));
+        table.setPlaceholder(nothing);
+        Comparator<PackingItem> byName = Comparator.comparing(i -> i.source().relative().toString(), NaturalOrder.INSTANCE);
+        table.getColumns().addAll(List.of(verdictColumn, column("Wave", Sketches.COLUMNS + 18, () -> new Cells.Wave(sketches), null),
+                column("Sound", 168, Cells.Name::new, byName),
+                number("Rate Hz", 132, Property.RATE, f -> String.format(Locale.ROOT, "%,d", f.rateHz()), t -> t.replace(" Hz", ""), f -> f.rateHz()),
+                number("Bits", 82, Property.DEPTH, f -> f.encoding().depth().label(), PackingListView::shortDepth, f -> f.encoding().depth().ordinal()),
+                number("Chan.", 76, Property.CHANNELS, f -> channels(f.channels()), PackingListView::shortChannels, SoundFile::channels),
+                number("Length s", 72, Property.LENGTH, Cells::seconds, t -> t.replace(" s", ""), SoundFile::durationSeconds),
+                column("What happens", 260, Cells.Reason::new,
+                        Comparator.comparing(PackingItem::reason))));
+        table.getSelectionModel().getSelectedItems().addListener((ListChangeListener<PackingItem>) _ -> tellSelection());
+        table.getFocusModel().focusedItemProperty().subscribe(_ -> tellSelection());
+        model.onRenewed(this::restoreSelection);
+    }
+
+    private HBox head() {
+        Label title = Headings.heading("Packing list");
+        filter.setId("filter");
+        filter.setPromptText("Filter by name");
+        filter.setAccessibleText("Filter the packing list by name");
+        filter.setTooltip(new Tooltip("Show lines whose name or folder contains this (Ctrl+F)"));
+        filter.textProperty().bindBidirectional(model.textProperty());
+        filter.setPrefColumnCount(13);
+        Region gap = new Region();
+        HBox.setHgrow(gap, Priority.ALWAYS);
+        HBox verdicts = new HBox(4);
+        verdicts.setAlignment(Pos.CENTER_RIGHT);
+        Map<Verdict, ToggleButton> toggles = new EnumMap<>(Verdict.class);
+        for (Verdict verdict : Verdict.values()) {
+            ToggleButton toggle = new ToggleButton("0", new VerdictStamp(verdict));
+            toggle.setId("verdict-" + verdict.id());
+            toggle.getStyleClass().add("verdict-toggle");
+            toggle.setTooltip(new Tooltip("Only " + verdict.id() + " (" + (verdict.ordinal() + 1) + ")"));
+            toggle.setOnAction(_ -> model.toggle(verdict));
+            toggles.put(verdict, toggle);
+            verdicts.getChildren().add(toggle);
+        }
+        model.verdictsProperty().subscribe(chosen -> toggles.forEach((v, t) -> t.setSelected(chosen.contains(v))));
+        model.all().addListener((ListChangeListener<PackingItem>) _ -> count(toggles));
+        count(toggles);
+        Button worst = new Button("Worst first");
+        worst.setId("worst-first");
+        worst.setTooltip(new Tooltip("Sort by verdict, the worst on top (W)"));
+        worst.setOnAction(_ -> worstFirst());
+        Button all = new Button("Show all");
+        all.setId("show-all");
+        all.setTooltip(new Tooltip("Take all filters away (0)"));
+        all.setOnAction(_ -> model.showAll());
+        all.visibleProperty().bind(
+                Bindings.createBooleanBinding(model::isFiltered, model.textProperty(), model.verdictsProperty(), model.ruleProperty(), model.folderProperty()));
+        HBox head = new HBox(10, title, filter, all, gap, verdicts, worst);
+        head.setAlignment(Pos.CENTER_LEFT);
+        head.getStyleClass().add("pane-head");
+        return head;
+    }
+
+    private void count(Map<Verdict, ToggleButton> toggles) {
+        toggles.forEach((verdict, toggle) -> {
+            long n = model.all().stream().filter(i -> i.verdict() == verdict).count();
+            toggle.setText(String.format(Locale.ROOT, "%,d", n));
+            toggle.setAccessibleText(n + " " + verdict.id());
+        });
+    }
+
+    /// The worst verdicts on top, or as before if they are already.
+    public void worstFirst() {
+        boolean isOn = table.getSortOrder().contains(verdictColumn) && verdictColumn.getSortType() == TableColumn.SortType.DESCENDING;
+        table.getSortOrder().clear();
+        if (isOn) return;
+        verdictColumn.setSortType(TableColumn.SortType.DESCENDING);
+        table.getSortOrder().add(verdictColumn);
+        if (!table.getItems().isEmpty()) table.scrollTo(0);
+    }
+
+    public void focusFilter() { filter.requestFocus(); }
+
+    public void focusTable() {
+        table.requestFocus();
+        if (table.getSelectionModel().isEmpty() && !table.getItems().isEmpty()) table.getSelectionModel().select(0);
+    }
+
+    private void tellSelection() {
+        if (selecting) return;
+        List<PackingItem> items = table.getSelectionModel().getSelectedItems().stream().filter(java.util.Objects::nonNull).toList();
+        Optional<PackingItem> focused = Optional.ofNullable(table.getSelectionModel().getSelectedItem());
+        model.choose(items, focused);
+    }
+
+    /// After the list was renewed the same files are chosen as before.
+    private void restoreSelection() {
+        selecting = true;
+        List<PackingItem> chosen = List.copyOf(model.chosen());
+        table.getSelectionModel().clearSelection();
+        chosen.forEach(c -> table.getSelectionModel().select(c));
+        selecting = false;
+    }
+
+    private static String channels(int n) { return n == 1 ? "mono" : n == 2 ? "stereo" : n + " channels"; }
+
+    private static String shortChannels(String text) {
+        return text.replace(" channels", " ch").replace("stereo", "2").replace("mono", "1").replace(" × 1", "×1");
+    }
+
+    private static String shortDepth(String label) {
+        return java.util.stream.Stream.of(Depth.values()).filter(d -> d.label().equals(label)).map(Depth::id).findFirst().orElse(label);
+    }
+
+    private static TableColumn<PackingItem, PackingItem> column(String title, double width, Supplier<TableCell<PackingItem, PackingItem>> cell,
+            Comparator<PackingItem> order) {
+        TableColumn<PackingItem, PackingItem> column = new TableColumn<>(title);
+        column.setPrefWidth(width);
+        column.setMinWidth(Math.min(width, 60));
+        column.setReorderable(false);
+        column.setCellValueFactory(v -> new ReadOnlyObjectWrapper<>(v.getValue()));
+        column.setCellFactory(_ -> cell.get());
+        column.setSortable(order != null);
+        if (order != null) column.setComparator(order);
+        return column;
+    }
+
+    private static TableColumn<PackingItem, PackingItem> number(String title, double width, Property property,
+            java.util.function.Function<SoundFile, String> fact,
+            java.util.function.UnaryOperator<String> shorten, java.util.function.ToDoubleFunction<SoundFile> order) {
+        TableColumn<PackingItem, PackingItem> column = column(title, width, () -> new Cells.BeforeAfter(property, fact, shorten),
+                Comparator.comparingDouble(i -> i.source().sound().map(order::applyAsDouble).orElse(-1.0)));
+        column.getStyleClass().add("number-column");
+        return column;
+    }
+
+    /// The table itself, for its context menu and keys.
+    public TableView<PackingItem> table() { return table; }
+
+    /// Rows answer to a double click or Enter.
+    public void onOpen(Runnable open) {
+        table.setRowFactory(_ -> {
+            TableRow<PackingItem> row = new TableRow<>();
+            row.setOnMouseClicked(e -> {
+                if (e.getClickCount() == 2 && !row.isEmpty()) open.run();
+            });
+            return row;
+        });
+    }
+}

@@ -1,0 +1,2 @@
+/// The packing list: what packing would do, as a table.
+package ablecrate.desktop.list;
