@@ -1,8 +1,10 @@
 package ablecrate.destination;
 
 import java.text.Normalizer;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Set;
 
 /// Makes names that a destination and every file system accept, each once.
@@ -41,11 +43,23 @@ public final class NameRules {
         return RESERVED.contains(name.toLowerCase(Locale.ROOT)) ? name + standIn() : name;
     }
 
+    /// Names in use in one folder. File systems of cards do not tell cases apart, so neither does this.
+    public static final class Taken {
+        private final Set<String> names = new HashSet<>();
+        /// Where the search for a free number goes on, so that ten thousand sounds of one name stay quick.
+        private final Map<String, Integer> lastNumber = new HashMap<>();
+
+        private boolean add(String name) { return names.add(name.toLowerCase(Locale.ROOT)); }
+    }
+
     /// `name` if no other has it, otherwise the name with the next free number, cut to the length.
-    /// @param taken names in the same folder, lower case; the result is added
-    public String unique(String name, Set<String> taken) {
+    /// @param extension with its dot; names that differ in it do not meet
+    /// @param taken the result is added
+    public String unique(String name, String extension, Taken taken) {
         String candidate = name;
-        for (int n = 2; !taken.add(candidate.toLowerCase(Locale.ROOT)); n++) {
+        for (int n = taken.lastNumber.getOrDefault(name + extension, 1); !taken.add(candidate + extension);) {
+            n++;
+            taken.lastNumber.put(name + extension, n);
             String number = (alphabet.isEmpty() || alphabet.contains('-') ? "-" : "") + n;
             candidate = cut(name, number.length()) + number;
         }

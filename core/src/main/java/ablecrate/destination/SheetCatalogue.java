@@ -33,7 +33,13 @@ public final class SheetCatalogue {
         return read(Files.readString(file), file.toString());
     }
 
-    public static DestinationSheet read(String json, String name) throws Json.JsonFault { return Json.read(json, SheetFile.class, name).sheet(); }
+    public static DestinationSheet read(String json, String name) throws Json.JsonFault {
+        try {
+            return Json.read(json, SheetFile.class, name).sheet();
+        } catch (IllegalArgumentException e) {
+            throw new Json.JsonFault(name + ": " + e.getMessage());
+        }
+    }
 
     private static DestinationSheet builtIn(String id) {
         try {

@@ -9,7 +9,7 @@ public enum Dither {
     /// Plain rounding; the error follows the signal and is heard as distortion.
     NONE("none"),
     /// Triangular noise, 2 steps peak to peak: the error becomes steady noise, 4.77 dB above that of plain rounding.
-    TPDF("tpdf"),
+    TPDF("TPDF"),
     /// As TPDF, and the noise moved to where the ear is least sensitive.
     SHAPED("noise shaped");
 

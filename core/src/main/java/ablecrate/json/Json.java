@@ -6,7 +6,9 @@ import com.fasterxml.jackson.core.StreamReadConstraints;
 import com.fasterxml.jackson.core.util.DefaultIndenter;
 import com.fasterxml.jackson.core.util.DefaultPrettyPrinter;
 import com.fasterxml.jackson.databind.DeserializationFeature;
+import com.fasterxml.jackson.databind.MapperFeature;
 import com.fasterxml.jackson.databind.ObjectWriter;
+import com.fasterxml.jackson.databind.exc.UnrecognizedPropertyException;
 import com.fasterxml.jackson.databind.json.JsonMapper;
 import com.fasterxml.jackson.datatype.jdk8.Jdk8Module;
 import java.io.IOException;
@@ -20,7 +22,8 @@ public final class Json {
 
     private static final JsonMapper MAPPER = JsonMapper.builder().addModule(new Jdk8Module())
             .defaultPropertyInclusion(JsonInclude.Value.construct(JsonInclude.Include.ALWAYS, JsonInclude.Include.ALWAYS))
-            .enable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES).enable(DeserializationFeature.FAIL_ON_TRAILING_TOKENS).build();
+            .enable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES).enable(DeserializationFeature.FAIL_ON_TRAILING_TOKENS)
+            .disable(MapperFeature.AUTO_DETECT_IS_GETTERS).build();
     private static final ObjectWriter WRITER = MAPPER.writer(new DefaultPrettyPrinter().withObjectIndenter(new DefaultIndenter("  ", "\n"))
             .withArrayIndenter(new DefaultIndenter("  ", "\n")));
 
@@ -56,7 +59,10 @@ public final class Json {
 
     private static JsonFault fault(JsonProcessingException e, String name) {
         String place = e.getLocation() == null ? "" : ", line " + e.getLocation().getLineNr() + ", column " + e.getLocation().getColumnNr();
-        return new JsonFault(name + place + ": " + e.getOriginalMessage());
+        String what = e instanceof UnrecognizedPropertyException unknown
+                ? "no key '" + unknown.getPropertyName() + "' is known here; the keys are " + unknown.getKnownPropertyIds()
+                : e.getOriginalMessage();
+        return new JsonFault(name + place + ": " + what);
     }
 
     /// A file that should be JSON of ours and is not.

@@ -27,6 +27,7 @@ public record PackingItem(Gathered source, Verdict verdict, List<Change> changes
 
     /// The reason of the worst change, the one line that says what happens.
     public String reason() {
-        return changes.stream().filter(c -> c.verdict() == verdict && !c.reason().isEmpty()).map(Change::reason).findFirst().orElse("");
+        return changes.stream().filter(c -> c.verdict() == verdict && !c.reason().isEmpty()).findFirst()
+                .map(c -> c.property() == Property.KIND ? c.before() + ": " + c.reason() : c.reason()).orElse("");
     }
 }

@@ -10,11 +10,9 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import java.util.Set;
 
 /// Gives every output its folder and its name: by the destination's layout, in its alphabet and length, each once.
 final class Placement {
@@ -22,8 +20,8 @@ final class Placement {
     private final NamePattern namePattern, folderPattern;
     private final NameRules rules;
     private final boolean mirror;
-    /// Names in use in each folder, lower case: card file systems do not tell cases apart.
-    private final Map<String, Set<String>> taken = new HashMap<>();
+    /// Names in use in each folder.
+    private final Map<String, NameRules.Taken> taken = new HashMap<>();
     private int number, folderNumber, inFolder;
     private String openFolder;
 
@@ -56,14 +54,14 @@ final class Placement {
             String folder = folder(item.source(), values), wanted = namePattern.apply(values);
             boolean isSplit = item.outputs().size() > 1 && !namePattern.uses(Word.CHANNEL);
             if (isSplit) wanted += "-" + values.get(Word.CHANNEL);
-            String extension = SoundFormats.byId(output.formatId()).orElseThrow().extensions().getFirst();
+            String extension = "." + SoundFormats.byId(output.formatId()).orElseThrow().extensions().getFirst();
             String fitted = isSplit ? fitKeepingEnd(wanted, "-" + values.get(Word.CHANNEL)) : rules.fit(wanted);
-            String name = rules.unique(fitted, taken.computeIfAbsent(folder, _ -> new HashSet<>()));
+            String name = rules.unique(fitted, extension, taken.computeIfAbsent(folder, _ -> new NameRules.Taken()));
             if (i == 0) {
                 firstWanted = wanted;
                 firstName = name;
             }
-            placed.add(output.at((folder.isEmpty() ? "" : folder + "/") + name + "." + extension));
+            placed.add(output.at((folder.isEmpty() ? "" : folder + "/") + name + extension));
         }
         boolean asWanted = firstName.equals(firstWanted);
         String before = item.source().fileName(), after = placed.getFirst().path() + (placed.size() > 1 ? " +" + (placed.size() - 1) : "");

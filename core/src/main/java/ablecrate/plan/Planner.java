@@ -173,11 +173,7 @@ public final class Planner {
         if (requantises) {
             // 6.02 N + 1.76 dB for plain rounding, 4.77 dB more noise with triangular dither (Lipshitz, Wannamaker, Vanderkooy 1992).
             double noise = -(6.02 * to.bits() + 1.76) + (dither == Dither.NONE ? 0 : 4.77);
-            reason = dither == Dither.SHAPED
-                    ? "noise-shaped dither"
-                    : String.format(Locale.ROOT, "%s; noise at %.1f dBFS", dither == Dither.NONE
-                            ? "no dither"
-                            : "TPDF dither", noise);
+            reason = "rounded with " + dither(dither) + (dither == Dither.SHAPED ? "" : String.format(Locale.ROOT, ", noise at %.1f dBFS", noise));
         }
         boolean loses = !to.isFloat() && to.bits() < QUIET_BITS && requantises;
         return new Change(Property.DEPTH, from.label(), to.label(), loses ? Verdict.REDUCED : Verdict.CONVERTED, reason);

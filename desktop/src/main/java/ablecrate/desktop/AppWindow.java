@@ -91,7 +91,8 @@ public final class AppWindow {
         slipView = new SlipView(run, this::closeOverlays, p -> choosers.reveal(p).ifPresent(crate::tell));
         makeActions();
         SplitPane top = new SplitPane(gatheredView, listView);
-        top.setDividerPositions(0.2);
+        top.setMinHeight(0);
+        top.setDividerPositions(0.19);
         SplitPane.setResizableWithParent(gatheredView, false);
         work.setOrientation(Orientation.VERTICAL);
         work.getItems().addAll(top, new BenchView(bench, wave));

@@ -40,7 +40,7 @@ public final class WaveView extends Region {
             CUE = FACTORY.createPaintCssMetaData("-cue-fill", v -> v.cue, Color.BROWN, false),
             CURSOR = FACTORY.createPaintCssMetaData("-cursor-fill", v -> v.cursorPaint, Color.BLUE, false),
             TEXT = FACTORY.createPaintCssMetaData("-text-fill", v -> v.text, Color.BLACK, false);
-    private static final double RULER = 18, STEP_PIXELS = 60;
+    private static final double RULER = 18, STEP_PIXELS = 60, GLYPH_WIDTH = 6.4;
     private static final Font SMALL = Font.font("IBM Plex Mono", 10.5);
 
     private final StyleableObjectProperty<Paint> wave = new SimpleStyleableObjectProperty<>(WAVE, Color.BLACK),
@@ -165,8 +165,7 @@ public final class WaveView extends Region {
             g.setFill(text.get());
             g.fillText("reading the wave …", 10, (top + bottom) / 2);
         });
-        for (Cue c : f.facts().cues())
-            drawCue(g, c, width, top, bottom);
+        drawCues(g, f.facts().cues(), width, top, bottom);
         double x = scale.xOf(cursor.get());
         if (cursor.get() >= 0 && x >= 0 && x <= width) {
             g.setFill(cursorPaint.get());
@@ -185,13 +184,17 @@ public final class WaveView extends Region {
         if (to - from > 70) g.fillText("loop, " + l.mode().label() + (l.use() == Loop.Use.RELEASE ? ", after release" : ""), Math.max(from, 0) + 6, bottom - 5);
     }
 
-    private void drawCue(GraphicsContext g, Cue c, double width, double top, double bottom) {
-        double x = scale.xOf(c.frame());
-        if (x < -100 || x > width) return;
-        g.setFill(cue.get());
-        g.fillRect(Math.round(x), top, 1, bottom - top);
-        g.fillPolygon(new double[]{x, x + 7, x}, new double[]{top, top + 4, top + 8}, 3);
-        c.label().ifPresent(label -> g.fillText(label, x + 9, top + 9));
+    /// A cue whose name would run into the next one shows its flag only.
+    private void drawCues(GraphicsContext g, List<Cue> cues, double width, double top, double bottom) {
+        for (int i = 0; i < cues.size(); i++) {
+            double x = scale.xOf(cues.get(i).frame()), next = i + 1 < cues.size() ? scale.xOf(cues.get(i + 1).frame()) : width;
+            if (x < -100 || x > width) continue;
+            g.setFill(cue.get());
+            g.fillRect(Math.round(x), top, 1, bottom - top);
+            g.fillPolygon(new double[]{x, x + 7, x}, new double[]{top, top + 4, top + 8}, 3);
+            String label = cues.get(i).label().orElse("");
+            if (next - x > 14 + label.length() * GLYPH_WIDTH) g.fillText(label, x + 10, top + 11);
+        }
     }
 
     /// Time along the top, at steps of 1, 2 or 5 that leave room for the figures.

@@ -55,7 +55,7 @@ public final class DestinationModel {
         for (ChannelChoice c : ChannelChoice.values())
             if (c == ChannelChoice.KEEP || accepts(c == ChannelChoice.STEREO ? 2 : 1)) channels.add(Optional.of(c));
         open.add(new Option<>("channels", "Channels", channels, options().channels(),
-                c -> c.map(DestinationModel::channelText).orElse("as the destination prefers"),
+                c -> c.map(DestinationModel::channelText).orElse("by the destination"),
                 c -> set("channels", options().withChannels(c))));
         if (accepts(1))
             open.add(new Option<>("mono", "Stereo to mono", List.of(MonoLaw.values()), options().monoLaw(), DestinationModel::monoText,
@@ -79,7 +79,7 @@ public final class DestinationModel {
         all.add(Choice.keep());
         values.forEach(v -> all.add(Choice.of(v)));
         return new Option<>(id, title, all, value, c -> switch (c) {
-            case Choice.AsDestination<T>() -> "as the destination prefers";
+            case Choice.AsDestination<T>() -> "by the destination";
             case Choice.Keep<T>() -> "as the source";
             case Choice.Of<T>(T v) -> text.apply(v);
         }, set);

@@ -12,6 +12,7 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import javafx.beans.binding.Bindings;
 import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
@@ -68,7 +69,7 @@ public final class DestinationView extends VBox {
         pattern.setAccessibleText("Name pattern");
         pattern.setTooltip(
                 new Tooltip("Words: " + java.util.stream.Stream.of(ablecrate.destination.NamePattern.Word.values()).map(w -> "(" + w.id() + ") " + w.meaning())
-                        .collect(java.util.stream.Collectors.joining("\n")) + "\nDots are digits: (number...) makes 007"));
+                        .collect(Collectors.joining("\n")) + "\nDots are digits: (number...) makes 007"));
         pattern.textProperty().subscribe(text -> {
             if (!renewing) showPatternFault(model.setNamePattern(text));
         });
@@ -81,6 +82,7 @@ public final class DestinationView extends VBox {
         scroll.setHbarPolicy(ScrollPane.ScrollBarPolicy.NEVER);
         VBox.setVgrow(scroll, Priority.ALWAYS);
         HBox head = new HBox(title);
+        head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().add("pane-head");
         getChildren().addAll(head, scroll, foot(chooseInto, packNow));
         crate.sheetProperty().subscribe(_ -> renew());
@@ -145,7 +147,17 @@ public final class DestinationView extends VBox {
     private void renewRules() {
         PackingList planned = crate.listProperty().get();
         if (planned == null) return;
-        rules.getChildren().setAll(SheetRules.of(planned.destination()).stream().map(r -> rule(r, planned)).toList());
+        List<SheetRules.Rule> all = SheetRules.of(planned.destination());
+        List<SheetRules.Rule> touching = all.stream()
+                .filter(r -> planned.touched(r.property()) > 0 || list.ruleProperty().get().equals(Optional.of(r.property()))).toList();
+        rules.getChildren().setAll(touching.stream().map(r -> rule(r, planned)).toList());
+        // Rules that touch nothing need no line of their own.
+        Label rest = new Label(all.stream().filter(r -> !touching.contains(r)).map(r -> r.title().toLowerCase(Locale.ROOT) + " " + r.text())
+                .collect(Collectors.joining("; ", touching.isEmpty() ? "" : "Touch nothing: ", "")));
+        rest.setWrapText(true);
+        rest.setMinHeight(Region.USE_PREF_SIZE);
+        rest.getStyleClass().add("rules-rest");
+        rules.getChildren().add(rest);
         fixes.getChildren().setAll(list.ruleProperty().get().map(p -> model.fixes(p).stream().map(this::fix).toList()).orElse(List.of()));
     }
 
@@ -171,7 +183,6 @@ public final class DestinationView extends VBox {
         button.setMaxWidth(Double.MAX_VALUE);
         button.setSelected(list.ruleProperty().get().equals(Optional.of(rule.property())));
         button.pseudoClassStateChanged(CHOSEN, button.isSelected());
-        button.setDisable(touched == 0 && !button.isSelected());
         button.setAccessibleText(rule.title() + ": " + rule.text() + ", touches " + touched + " items");
         button.setTooltip(new Tooltip(touched == 0 ? "Touches nothing" : "Show the " + touched + " items that it touches"));
         button.setOnAction(_ -> list.toggle(rule.property()));

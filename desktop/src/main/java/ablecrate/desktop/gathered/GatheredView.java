@@ -2,7 +2,9 @@ package ablecrate.desktop.gathered;
 
 import ablecrate.desktop.Headings;
 import ablecrate.desktop.list.PackingListModel;
+import ablecrate.desktop.list.VerdictStamp;
 import ablecrate.plan.PackingItem;
+import ablecrate.plan.Verdict;
 import java.nio.file.Path;
 import java.util.HashSet;
 import java.util.List;
@@ -110,7 +112,7 @@ public final class GatheredView extends VBox {
     }
 
     private static final class FolderCell extends TreeCell<FolderTree> {
-        private final Label name = new Label(), blocked = new Label(), files = new Label();
+        private final Label name = new Label(), blocked = new Label("", new VerdictStamp(Verdict.BLOCKED)), files = new Label();
         private final Region gap = new Region();
         private final HBox box = new HBox(6, name, gap, blocked, files);
 
@@ -131,7 +133,7 @@ public final class GatheredView extends VBox {
             if (empty || folder == null) return;
             name.setText(folder.name());
             files.setText(String.format(Locale.ROOT, "%,d", folder.files()));
-            blocked.setText(folder.blocked() + " blocked");
+            blocked.setText(Integer.toString(folder.blocked()));
             blocked.setVisible(folder.blocked() > 0 && folder.below().isEmpty());
             blocked.setManaged(blocked.isVisible());
             setAccessibleText(folder.name() + ", " + folder.files() + " files, " + folder.blocked() + " blocked");

@@ -47,17 +47,18 @@ final class Cells {
 
     /// The wave with its loops.
     static final class Wave extends TableCell<PackingItem, PackingItem> {
-        private static final double WIDTH = Sketches.COLUMNS, HEIGHT = 24;
+        private static final double WIDTH = Sketches.COLUMNS, HEIGHT = 26;
 
         private final Sketches sketches;
         private final Polygon shape = new Polygon();
-        private final Rectangle loop = new Rectangle(0, HEIGHT);
+        private final Rectangle loop = new Rectangle(0, 3);
         private final Pane pane = new Pane(loop, shape);
 
         Wave(Sketches sketches) {
             this.sketches = sketches;
             shape.getStyleClass().add("sketch-wave");
             loop.getStyleClass().add("sketch-loop");
+            loop.setY(HEIGHT - 1);
             pane.setMinSize(WIDTH, HEIGHT);
             pane.setMaxSize(WIDTH, HEIGHT);
         }
@@ -94,25 +95,37 @@ final class Cells {
         }
     }
 
-    /// The name, and below it the folder it lies in.
+    /// The name, and below it what happens to the sound, in one line; a tooltip has both in full.
     static final class Name extends TableCell<PackingItem, PackingItem> {
-        private final Label name = new Label(), folder = new Label();
-        private final VBox box = new VBox(name, folder);
+        private final Label name = new Label(), reason = new Label();
+        private final VBox box = new VBox(name, reason);
+        private final Tooltip full = new Tooltip();
 
         Name() {
             box.setAlignment(Pos.CENTER_LEFT);
             name.getStyleClass().add("row-name");
             name.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
-            folder.getStyleClass().add("row-folder");
-            folder.setTextOverrun(OverrunStyle.LEADING_ELLIPSIS);
+            reason.getStyleClass().add("row-reason");
+            full.setWrapText(true);
+            full.setMaxWidth(460);
         }
 
         @Override protected void updateItem(PackingItem item, boolean empty) {
             super.updateItem(item, empty);
             setGraphic(empty || item == null ? null : box);
+            setTooltip(empty || item == null ? null : full);
             if (empty || item == null) return;
             name.setText(item.source().fileName());
-            folder.setText(item.source().folderName());
+            String told = item.reason().isEmpty() ? summary(item) : item.reason();
+            reason.setText(told);
+            full.setText(item.source().relative() + "\n" + told);
+        }
+
+        private static String summary(PackingItem item) {
+            return item.verdict() == Verdict.KEPT
+                    ? "bit for bit"
+                    : item.changes().stream().filter(c -> c.verdict() == item.verdict()).map(c -> c.property().id()).distinct()
+                            .collect(java.util.stream.Collectors.joining(", "));
         }
     }
 
@@ -152,29 +165,6 @@ final class Cells {
                 after.setText(shorten.apply(c.after()));
                 VerdictStamp.mark(after, c.verdict());
             });
-        }
-    }
-
-    /// Plain text that is told in full by a tooltip.
-    static final class Reason extends TableCell<PackingItem, PackingItem> {
-        private final Tooltip full = new Tooltip();
-
-        Reason() {
-            full.setWrapText(true);
-            full.setMaxWidth(420);
-            getStyleClass().add("reason-cell");
-        }
-
-        @Override protected void updateItem(PackingItem item, boolean empty) {
-            super.updateItem(item, empty);
-            String reason = empty || item == null
-                    ? ""
-                    : item.source().sound().isPresent() || item.verdict() != Verdict.BLOCKED
-                            ? item.reason()
-                            : item.changes().getFirst().before() + ": " + item.reason();
-            setText(reason);
-            full.setText(reason);
-            setTooltip(reason.isEmpty() ? null : full);
         }
     }
 

@@ -30,6 +30,8 @@ import javafx.collections.transformation.SortedList;
 public final class PackingListModel {
     private final CrateModel crate;
     private final ObservableList<PackingItem> all = FXCollections.observableArrayList();
+    /// Held here: the wrapper listens weakly, and its own listeners would go with it.
+    private final ObservableList<PackingItem> allReadOnly = FXCollections.unmodifiableObservableList(all);
     private final FilteredList<PackingItem> filtered = new FilteredList<>(all);
     private final SortedList<PackingItem> shown = new SortedList<>(filtered);
     private final StringProperty text = new SimpleStringProperty("");
@@ -86,7 +88,7 @@ public final class PackingListModel {
                 && (below.isEmpty() || item.source().relative().startsWith(below.get())));
     }
 
-    public ObservableList<PackingItem> all() { return FXCollections.unmodifiableObservableList(all); }
+    public ObservableList<PackingItem> all() { return allReadOnly; }
 
     /// Filtered and sorted; the table binds its order to it.
     public SortedList<PackingItem> shown() { return shown; }

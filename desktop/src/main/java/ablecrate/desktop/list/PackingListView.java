@@ -40,7 +40,7 @@ public final class PackingListView extends VBox {
     private final PackingListModel model;
     private final TableView<PackingItem> table = new TableView<>();
     private final TextField filter = new TextField();
-    private final TableColumn<PackingItem, PackingItem> verdictColumn = column("Verdict", 106, Cells.Stamp::new, Comparator.comparing(PackingItem::verdict));
+    private final TableColumn<PackingItem, PackingItem> verdictColumn = column("Verdict", 108, Cells.Stamp::new, Comparator.comparing(PackingItem::verdict));
     private boolean selecting;
 
     public PackingListView(PackingListModel model, Sketches sketches) {
@@ -54,7 +54,7 @@ public final class PackingListView extends VBox {
         table.setItems(model.shown());
         model.shown().comparatorProperty().bind(table.comparatorProperty());
         table.getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
-        table.setColumnResizePolicy(TableView.CONSTRAINED_RESIZE_POLICY_LAST_COLUMN);
+        table.setColumnResizePolicy(TableView.CONSTRAINED_RESIZE_POLICY_FLEX_LAST_COLUMN);
         Label nothing = new Label();
         nothing.getStyleClass().add("placeholder");
         nothing.textProperty()
@@ -63,14 +63,13 @@ public final class PackingListView extends VBox {
                         : "No line fits the filter. Press 0 to see all.", model.all(), model.shown()));
         table.setPlaceholder(nothing);
         Comparator<PackingItem> byName = Comparator.comparing(i -> i.source().relative().toString(), NaturalOrder.INSTANCE);
-        table.getColumns().addAll(List.of(verdictColumn, column("Wave", Sketches.COLUMNS + 18, () -> new Cells.Wave(sketches), null),
-                column("Sound", 168, Cells.Name::new, byName),
-                number("Rate Hz", 132, Property.RATE, f -> String.format(Locale.ROOT, "%,d", f.rateHz()), t -> t.replace(" Hz", ""), f -> f.rateHz()),
-                number("Bits", 82, Property.DEPTH, f -> f.encoding().depth().label(), PackingListView::shortDepth, f -> f.encoding().depth().ordinal()),
-                number("Chan.", 76, Property.CHANNELS, f -> channels(f.channels()), PackingListView::shortChannels, SoundFile::channels),
-                number("Length s", 72, Property.LENGTH, Cells::seconds, t -> t.replace(" s", ""), SoundFile::durationSeconds),
-                column("What happens", 260, Cells.Reason::new,
-                        Comparator.comparing(PackingItem::reason))));
+        TableColumn<PackingItem, PackingItem> sound = column("Sound", 280, Cells.Name::new, byName);
+        sound.setMinWidth(160);
+        table.getColumns().addAll(List.of(verdictColumn, column("Wave", Sketches.COLUMNS + 18, () -> new Cells.Wave(sketches), null), sound,
+                number("Rate Hz", 140, Property.RATE, f -> String.format(Locale.ROOT, "%,d", f.rateHz()), t -> t.replace(" Hz", ""), f -> f.rateHz()),
+                number("Bits", 78, Property.DEPTH, f -> f.encoding().depth().label(), PackingListView::shortDepth, f -> f.encoding().depth().ordinal()),
+                number("Chan.", 62, Property.CHANNELS, f -> channels(f.channels()), PackingListView::shortChannels, SoundFile::channels),
+                number("Length s", 78, Property.LENGTH, Cells::seconds, t -> t.replace(" s", ""), SoundFile::durationSeconds)));
         table.getSelectionModel().getSelectedItems().addListener((ListChangeListener<PackingItem>) _ -> tellSelection());
         table.getFocusModel().focusedItemProperty().subscribe(_ -> tellSelection());
         model.onRenewed(this::restoreSelection);
@@ -172,7 +171,8 @@ public final class PackingListView extends VBox {
             Comparator<PackingItem> order) {
         TableColumn<PackingItem, PackingItem> column = new TableColumn<>(title);
         column.setPrefWidth(width);
-        column.setMinWidth(Math.min(width, 60));
+        // Figures are never cut; the name gives way.
+        column.setMinWidth(width);
         column.setReorderable(false);
         column.setCellValueFactory(v -> new ReadOnlyObjectWrapper<>(v.getValue()));
         column.setCellFactory(_ -> cell.get());

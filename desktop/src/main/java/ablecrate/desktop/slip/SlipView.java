@@ -88,17 +88,20 @@ public final class SlipView extends VBox {
                 .collect(Collectors.joining(", ")));
     }
 
+    /// What failed, or how many held.
     private static String checks(PackingSlip.Item item) {
-        return item.outputs().stream().flatMap(o -> o.checks().stream())
-                .map(c -> (c.ok() ? "✓ " : "✗ ") + (c.name().equals("shape") ? c.measured() : words(c.name()))).distinct()
-                .collect(Collectors.joining("   "));
+        List<PackingSlip.Check> all = item.outputs().stream().flatMap(o -> o.checks().stream()).toList();
+        if (all.isEmpty()) return "";
+        String failed = all.stream().filter(c -> !c.ok()).map(c -> "✗ " + words(c.name()) + ": " + c.measured()).collect(Collectors.joining("   "));
+        return failed.isEmpty() ? "✓ " + all.stream().map(c -> words(c.name())).distinct().collect(Collectors.joining(", ")) : failed;
     }
 
     private static String words(String check) {
         return switch (check) {
             case "bytesReadBack" -> "read back";
-            case "facts" -> "loops and keys";
-            case "notClipped" -> "not clipped";
+            case "shape" -> "rate, depth, length";
+            case "facts" -> "loops, keys";
+            case "notClipped" -> "no clipping";
             case "sameAsSource" -> "bit for bit";
             default -> check;
         };

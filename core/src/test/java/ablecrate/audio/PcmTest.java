@@ -1,0 +1,70 @@
+package ablecrate.audio;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import ablecrate.Sounds;
+import ablecrate.audio.SampleEncoding.Kind;
+import ablecrate.dsp.PeakPyramid;
+import java.nio.ByteOrder;
+import java.util.Random;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.MethodSource;
+
+class PcmTest {
+    static Stream<SampleEncoding> encodings() {
+        return Stream.of(ByteOrder.LITTLE_ENDIAN, ByteOrder.BIG_ENDIAN)
+                .flatMap(order -> Stream.of(new SampleEncoding(Kind.UNSIGNED, 1, 8, order), new SampleEncoding(Kind.SIGNED, 1, 8, order),
+                        new SampleEncoding(Kind.SIGNED, 2, 16, order), new SampleEncoding(Kind.SIGNED, 3, 24, order),
+                        new SampleEncoding(Kind.SIGNED, 4, 32, order), new SampleEncoding(Kind.FLOAT, 4, 32, order),
+                        new SampleEncoding(Kind.FLOAT, 8, 64, order)));
+    }
+
+    @ParameterizedTest @MethodSource("encodings") void everyStoredValueSurvives(SampleEncoding encoding) {
+        int frames = 40_000;
+        byte[] stored = new byte[2 * frames * encoding.containerBytes()], again = new byte[stored.length];
+        new Random(7).nextBytes(stored);
+        if (encoding.isFloat()) { // random bits hold not-a-numbers, whose payload is no value
+            double[][] values = {new double[frames], new double[frames]};
+            for (double[] plane : values)
+                java.util.Arrays.setAll(plane, n -> (float) Math.sin(n * 0.7) * 3);
+            new PcmPacker(encoding).pack(values, frames, stored);
+        }
+        double[][] planes = new double[2][frames];
+        new PcmUnpacker(encoding).unpack(stored, frames, planes, 0);
+        PcmPacker packer = new PcmPacker(encoding);
+        packer.pack(planes, frames, again);
+        assertThat(again).isEqualTo(stored);
+        assertThat(packer.clippedSamples()).isZero();
+    }
+
+    @Test void whatIsBeyondFullScaleIsClippedAndCounted() {
+        PcmPacker packer = new PcmPacker(new SampleEncoding(Kind.SIGNED, 2, 16, ByteOrder.LITTLE_ENDIAN));
+        byte[] packed = new byte[8];
+        packer.pack(new double[][]{{1.0, -1.0, -1.5, 0.5}}, 4, packed);
+        assertThat(packed).containsExactly(0xFF, 0x7F, 0x00, 0x80, 0x00, 0x80, 0x00, 0x40);
+        assertThat(packer.clippedSamples()).isEqualTo(2);
+    }
+
+    @Test void aShortBufferIsRefusedBeforeAnythingIsTouched() {
+        double[][] planes = {{9, 9}};
+        assertThatThrownBy(() -> new PcmUnpacker(new SampleEncoding(Kind.SIGNED, 2, 16, ByteOrder.LITTLE_ENDIAN)).unpack(new byte[3], 2, planes, 0))
+                .isInstanceOf(IndexOutOfBoundsException.class);
+        assertThat(planes[0]).containsExactly(9, 9);
+    }
+
+    @Test void aPyramidKnowsTheExtremesOfEveryStretch() throws Exception {
+        double[] x = new double[100_000];
+        x[70_000] = 0.9;
+        x[70_001] = -0.8;
+        PeakPyramid pyramid = PeakPyramid.of(Sounds.source(44100, x), () -> false);
+        assertThat(pyramid.peak()).isEqualTo((double) 0.9f);
+        for (long width : new long[]{64, 700, 5000, 60_000}) {
+            assertThat(pyramid.peaks(0, new FrameRange(70_001 - width, 70_002)).high()).isEqualTo(0.9f);
+            assertThat(pyramid.peaks(0, new FrameRange(70_001 - width, 70_002)).low()).isEqualTo(-0.8f);
+        }
+        assertThat(pyramid.peaks(0, new FrameRange(0, 40_000)).high()).isZero();
+    }
+}

@@ -1,0 +1,229 @@
+package ablecrate.pack;
+
+import static ablecrate.Sounds.sine;
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import ablecrate.Fixtures;
+import ablecrate.Sounds;
+import ablecrate.audio.Depth;
+import ablecrate.audio.FrameRange;
+import ablecrate.codec.FileKind;
+import ablecrate.codec.SoundFile;
+import ablecrate.codec.SoundFormats;
+import ablecrate.destination.ChannelChoice;
+import ablecrate.destination.SheetCatalogue;
+import ablecrate.dsp.Dither;
+import ablecrate.instrument.Loop;
+import ablecrate.instrument.LoopMode;
+import ablecrate.instrument.Mapping;
+import ablecrate.instrument.SoundFacts;
+import ablecrate.json.Json;
+import ablecrate.library.Gatherer;
+import ablecrate.plan.Choice;
+import ablecrate.plan.ExistingFiles;
+import ablecrate.plan.PackOptions;
+import ablecrate.plan.PackingList;
+import ablecrate.plan.Planner;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.InstantSource;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+class PackerTest {
+    @TempDir Path temp;
+    private Path crate, out;
+
+    @BeforeEach void makeCrate() throws Exception {
+        crate = temp.resolve("crate");
+        out = temp.resolve("out");
+        SoundFacts looped = SoundFacts.NONE.withLoops(List.of(Loop.sustain(new FrameRange(500, 3000), LoopMode.FORWARD)))
+                .withMapping(Mapping.NONE.withRootKey(Optional.of(57)).withFineTune(-12.5));
+        Sounds.write(crate.resolve("looped.wav"), "wav", 44100, Depth.INT_16, looped, sine(440, 0.5, 44100, 6000));
+        Sounds.write(crate.resolve("looped.aif"), "aiff", 96000, Depth.INT_24, looped, sine(440, 0.5, 96000, 6000), sine(441, 0.5, 96000, 6000));
+        Sounds.wav(crate.resolve("deep/float.wav"), 48000, Depth.FLOAT_32, sine(100, 0.9, 48000, 5001));
+        Sounds.wav(crate.resolve("deep/fits.wav"), 48000, Depth.INT_24, sine(300, 0.3, 48000, 777), sine(300, 0.3, 48000, 777));
+        Files.copy(Fixtures.path("malformed/midi_named.wav"), crate.resolve("deep/theme.wav"));
+        Files.copy(Fixtures.path("malformed/wav_truncated_data.wav"), crate.resolve("cut.wav"));
+    }
+
+    private PackingList plan(String destination, PackOptions options) throws Exception {
+        return Planner.plan(Gatherer.readAll(Gatherer.find(List.of(crate), () -> false)), new SheetCatalogue().find(destination), options);
+    }
+
+    private PackingSlip pack(PackingList list, int workers) throws Exception {
+        return new Packer(list, workers, new StopSignal(), _ -> {}, InstantSource.system()).packInto(out);
+    }
+
+    private static Map<String, String> sums(Path folder) throws IOException {
+        Map<String, String> sums = new TreeMap<>();
+        try (var files = Files.walk(folder)) {
+            for (Path f : files.filter(Files::isRegularFile).filter(f -> !f.getFileName().toString().startsWith("packing-slip")).toList())
+                sums.put(folder.relativize(f).toString(), OutputVerifier.sha256(f));
+        }
+        return sums;
+    }
+
+    @Test void theSlipAgreesWithTheListAndTheDisk() throws Exception {
+        for (String destination : List.of("files", "session", "drum-pads", "four-track")) {
+            out = temp.resolve("out " + destination);
+            PackingList list = plan(destination, PackOptions.DEFAULT);
+            PackingSlip slip = pack(list, 2);
+            assertThat(slip.items()).hasSameSizeAs(list.items());
+            for (int i = 0; i < list.items().size(); i++) {
+                var planned = list.items().get(i);
+                PackingSlip.Item item = slip.items().get(i);
+                assertThat(item.verdict()).isEqualTo(planned.verdict().id());
+                assertThat(item.outputs()).extracting(PackingSlip.Output::path).isEqualTo(planned.outputs().stream().map(o -> o.path()).toList());
+                for (PackingSlip.Output o : item.outputs()) {
+                    SoundFile read = ((FileKind.Sound) FileKind.of(out.resolve(o.path()))).format().read(out.resolve(o.path()));
+                    assertThat(OutputVerifier.sha256(read.path())).isEqualTo(o.sha256());
+                    assertThat(read.frames()).isEqualTo(o.frames());
+                    assertThat(read.rateHz()).isEqualTo(o.rateHz());
+                    assertThat(o.checks()).allMatch(PackingSlip.Check::ok);
+                }
+            }
+            assertThat(slip.isAllPacked()).isFalse(); // the MIDI file cannot go
+            assertThat(Json.read(out.resolve(Packer.SLIP_JSON), PackingSlip.class)).isEqualTo(slip);
+            assertThat(Files.readString(out.resolve(Packer.SLIP_HTML))).contains("Standard MIDI File").doesNotContain("ablecrate-part");
+        }
+    }
+
+    @Test void aFileThatFitsIsCopiedBitForBit() throws Exception {
+        pack(plan("files", PackOptions.DEFAULT), 1);
+        assertThat(Files.mismatch(crate.resolve("looped.wav"), out.resolve("looped.wav"))).isEqualTo(-1);
+        assertThat(Files.mismatch(crate.resolve("deep/float.wav"), out.resolve("float.wav"))).isEqualTo(-1);
+    }
+
+    @Test void theBytesDoNotDependOnTheNumberOfWorkers() throws Exception {
+        PackingList list = plan("session", PackOptions.DEFAULT.withDither(Dither.SHAPED));
+        pack(list, 1);
+        Map<String, String> alone = sums(out);
+        out = temp.resolve("again");
+        pack(list, 7);
+        assertThat(sums(out)).isEqualTo(alone).hasSize(5);
+    }
+
+    @Test void aSecondRunDoesOnlyWhatIsNew() throws Exception {
+        pack(plan("session", PackOptions.DEFAULT), 2);
+        Path first = out.resolve("audio/looped.wav");
+        var before = Files.getLastModifiedTime(first);
+        Sounds.wav(crate.resolve("new.wav"), 44100, Depth.INT_16, sine(50, 0.5, 44100, 400));
+        PackingSlip slip = pack(plan("session", PackOptions.DEFAULT), 2);
+        assertThat(slip.outcomes()).containsEntry("skipped", 5).containsEntry("packed", 1).containsEntry("blocked", 1);
+        assertThat(Files.getLastModifiedTime(first)).isEqualTo(before);
+    }
+
+    @Test void anotherFileOfThatNameIsNeverTakenForTheResult() throws Exception {
+        Sounds.wav(out.resolve("audio/looped.wav"), 22050, Depth.INT_8, sine(50, 0.5, 22050, 400));
+        PackingSlip slip = pack(plan("session", PackOptions.DEFAULT), 1);
+        assertThat(slip.items().stream().filter(i -> i.outcome().equals("failed"))).singleElement()
+                .satisfies(i -> assertThat(i.error().orElseThrow()).contains("a different file named looped.wav is there (400 frames, 22050 Hz, 8 bit, 1 ch)",
+                        "replace", "number"));
+        assertThat(slip.outcomes()).containsEntry("packed", 4);
+    }
+
+    @Test void existingFilesAreReplacedOrNumberedWhenAsked() throws Exception {
+        pack(plan("session", PackOptions.DEFAULT), 1);
+        Map<String, String> before = sums(out);
+        assertThat(pack(plan("session", PackOptions.DEFAULT.withExisting(ExistingFiles.NUMBER)), 3).items().stream().flatMap(i -> i.outputs().stream())
+                .map(PackingSlip.Output::state))
+                .containsOnly("numbered");
+        assertThat(sums(out)).hasSize(2 * before.size()).containsAllEntriesOf(before).containsKey("audio/float-2.wav");
+        assertThat(pack(plan("session", PackOptions.DEFAULT.withExisting(ExistingFiles.REPLACE)), 3).outcomes()).containsEntry("packed", 5);
+        assertThat(sums(out)).hasSize(2 * before.size());
+    }
+
+    @Test void oneItemsFailureNeverStopsTheRest() throws Exception {
+        PackingList list = plan("session", PackOptions.DEFAULT);
+        Files.delete(crate.resolve("deep/float.wav"));
+        PackingSlip slip = pack(list, 2);
+        assertThat(slip.outcomes()).containsEntry("failed", 1).containsEntry("packed", 4);
+        assertThat(slip.items().stream().filter(i -> i.outcome().equals("failed")).findFirst().orElseThrow().error().orElseThrow())
+                .contains("float.wav is no longer there");
+        assertThat(out.resolve("audio/float.wav")).doesNotExist();
+    }
+
+    @Test void aStopLeavesNothingHalfWritten() throws Exception {
+        PackingList list = plan("session", PackOptions.DEFAULT);
+        StopSignal stop = new StopSignal();
+        stop.stop();
+        PackingSlip slip = new Packer(list, 2, stop, _ -> {}, InstantSource.system()).packInto(out);
+        assertThat(slip.isStopped()).isTrue();
+        assertThat(sums(out)).isEmpty();
+        assertThat(pack(list, 2).outcomes()).containsEntry("packed", 5);
+    }
+
+    @Test void leftoversOfAKilledRunAreSweptAway() throws Exception {
+        Path leftover = Files.createDirectories(out.resolve("audio")).resolve(".looped.wav.ablecrate-part");
+        Files.writeString(leftover, "half");
+        pack(plan("session", PackOptions.DEFAULT), 1);
+        assertThat(leftover).doesNotExist();
+    }
+
+    @Test void onlyOneRunAtATimePacksIntoAFolder() throws Exception {
+        try (PackFolder _ = new PackFolder(out)) {
+            assertThatThrownBy(() -> pack(plan("session", PackOptions.DEFAULT), 1)).isInstanceOf(IOException.class)
+                    .hasMessageContaining("another run is packing into");
+        }
+    }
+
+    @Test void namesNeverLeadOutOfTheFolder() throws Exception {
+        try (PackFolder folder = new PackFolder(out)) {
+            for (String evil : List.of("../x.wav", "a/../../x.wav", "/etc/x.wav", ""))
+                assertThatThrownBy(() -> folder.resolve(evil)).as(evil).isInstanceOf(IOException.class);
+        }
+    }
+
+    @Test void packingInPlaceKeepsOriginalsAndRestoreBringsThemBack() throws Exception {
+        Map<String, String> before = sums(crate);
+        PackOptions split = PackOptions.DEFAULT.withDepth(Choice.of(Depth.INT_16)).withContainer(Choice.of("wav"))
+                .withChannels(Optional.of(ChannelChoice.SPLIT));
+        PackingSlip slip = new Packer(plan("files", split), 2, new StopSignal(), _ -> {}, InstantSource.system()).packInPlace(crate);
+        assertThat(slip.outcomes()).containsEntry("packed", 4).containsEntry("skipped", 1);
+        assertThat(crate.resolve("looped.aif")).doesNotExist();
+        assertThat(crate.resolve("looped-L.wav")).exists();
+        Originals.Restored restored = Originals.restore(crate);
+        assertThat(restored.problems()).isEmpty();
+        assertThat(restored.broughtBack()).hasSize(4);
+        assertThat(sums(crate)).isEqualTo(before);
+    }
+
+    @Test void anOriginalsListFromElsewhereCannotReachOutOfItsFolder() throws Exception {
+        Path dated = Files.createDirectories(crate.resolve("originals 2026-01-01 000000"));
+        Files.writeString(dated.resolve(Originals.LIST), "{\"root\":\"/\",\"entries\":[{\"original\":\"../../../evil\",\"kept\":\"x\",\"results\":[]}]}");
+        assertThatThrownBy(() -> Originals.restore(crate)).isInstanceOf(IOException.class).hasMessageContaining("leads out of");
+    }
+
+    /// Beyond 4 GiB the header is RF64 with its sizes in ds64. Source: EBU Tech 3306. The audio itself need not be written to see that.
+    @Test void largeFilesGetALargeHeader() {
+        var layout = SoundFormats.byId("wav").orElseThrow().layout(new ablecrate.codec.OutputShape(48000, 2, Depth.INT_24, 1_000_000_000L), SoundFacts.NONE,
+                List.of());
+        var head = java.nio.ByteBuffer.wrap(layout.before().toArray()).order(java.nio.ByteOrder.LITTLE_ENDIAN);
+        assertThat(new String(layout.before().toArray(), 0, 16, java.nio.charset.StandardCharsets.ISO_8859_1)).startsWith("RF64").endsWith("WAVEds64");
+        assertThat(head.getLong(20)).isEqualTo(head.capacity() - 8 + 6_000_000_000L);
+        assertThat(head.getLong(28)).isEqualTo(6_000_000_000L);
+        assertThat(head.getLong(36)).isEqualTo(1_000_000_000L);
+    }
+
+    @Test void theResultIsHeardFromAnyFrameAsItWillBe() throws Exception {
+        PackingList list = plan("session", PackOptions.DEFAULT);
+        var item = list.items().stream().filter(i -> i.source().fileName().equals("looped.aif")).findFirst().orElseThrow();
+        SoundFile file = item.source().sound().orElseThrow();
+        double[][] whole = Sounds.readAll(SignalPath.open(file, item.outputs().getFirst()));
+        for (int from : new int[]{0, 1, 1234, 2999}) {
+            try (var later = SignalPath.openAt(file, item.outputs().getFirst(), from)) {
+                double[][] part = new double[2][100];
+                int got = later.readFully(part, 0, Math.min(100, whole[0].length - from));
+                assertThat(java.util.Arrays.copyOf(part[0], got)).as("from " + from).isEqualTo(java.util.Arrays.copyOfRange(whole[0], from, from + got));
+            }
+        }
+    }
+}
