@@ -48,7 +48,8 @@ public final class CrateModel {
     private final ReadOnlyStringWrapper message = new ReadOnlyStringWrapper("");
     private History<Job> history = new History<>(Job.EMPTY);
     private Job saved = Job.EMPTY;
-    private List<Path> listedSources = List.of();
+    /// What [#found] was found below; absent when it has to be looked for anew.
+    private Optional<List<Path>> listedSources = Optional.empty();
     private List<Gathered> found = List.of();
     /// Results of work that was overtaken are thrown away.
     private int search, planning;
@@ -124,7 +125,7 @@ public final class CrateModel {
     /// Looks at all files anew.
     public void rescan() {
         known.clear();
-        listedSources = List.of();
+        listedSources = Optional.empty();
         show(job.get());
     }
 
@@ -157,7 +158,7 @@ public final class CrateModel {
         history = new History<>(other);
         saved = other;
         file.set(path);
-        listedSources = List.of();
+        listedSources = Optional.empty();
         show(other);
     }
 
@@ -173,7 +174,7 @@ public final class CrateModel {
         canRedo.set(history.canRedo());
         unsaved.set(!next.equals(saved));
         if (!next.destination().equals(before.destination()) || !sheet.get().id().equals(next.destination())) findSheet(next);
-        if (!next.sources().equals(listedSources))
+        if (!listedSources.equals(Optional.of(next.sources())))
             findFiles(next);
         else
             plan();
@@ -190,7 +191,7 @@ public final class CrateModel {
     }
 
     private void findFiles(Job next) {
-        listedSources = next.sources();
+        listedSources = Optional.of(next.sources());
         int mine = ++search;
         reading.set(true);
         List<Path> there = next.sources().stream().filter(Files::exists).toList();

@@ -1,0 +1,170 @@
+package ablecrate.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import ablecrate.codec.FileKind;
+import ablecrate.codec.SurvivalTable;
+import ablecrate.demo.DemoCrate;
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.io.PrintWriter;
+import java.io.StringWriter;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Random;
+import java.util.Set;
+import java.util.concurrent.TimeUnit;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
+
+class CommandLineTest {
+    @TempDir static Path shared;
+    private static Path crate;
+    @TempDir Path temp;
+
+    @BeforeAll static void makeTheDemoCrate() throws Exception { crate = DemoCrate.make(shared); }
+
+    private record Run(int exit, String out, String err) {
+        JsonNode json() throws Exception { return new ObjectMapper().readTree(out); }
+    }
+
+    private static Run run(Object... arguments) {
+        StringWriter out = new StringWriter(), err = new StringWriter();
+        int exit = Main.run(new PrintWriter(out), new PrintWriter(err), List.of(arguments).stream().map(Object::toString).toArray(String[]::new));
+        return new Run(exit, out.toString(), err.toString());
+    }
+
+    private static Set<String> keys(JsonNode node) {
+        Set<String> keys = new HashSet<>();
+        node.fieldNames().forEachRemaining(keys::add);
+        return keys;
+    }
+
+    @Test void inspectTellsEverythingUnderItsStableKeys() throws Exception {
+        Run run = run("inspect", crate.resolve("Bottle Organ/bottle_65.wav"), "--json");
+        assertThat(run.exit()).isZero();
+        JsonNode file = run.json().get(0);
+        assertThat(keys(file)).containsExactlyInAnyOrder("path", "kind", "container", "codec", "rateHz", "bitDepth", "sampleFormat", "channels", "frames",
+                "durationSeconds", "loops", "rootKey",
+                "fineTuneCents", "keyLow", "keyHigh", "velocityLow", "velocityHigh", "gainDb", "cues", "broadcast", "chunks", "problems");
+        assertThat(file.get("rateHz").isInt()).isTrue();
+        assertThat(file.get("rootKey").asInt()).isEqualTo(65);
+        assertThat(file.get("loops")).hasSize(2);
+        assertThat(keys(file.get("loops").get(0))).containsExactlyInAnyOrder("startFrame", "endFrame", "mode", "playCount");
+        assertThat(file.get("chunks").findValuesAsText("id")).contains("fmt ", "smpl", "inst", "data");
+    }
+
+    @Test void inspectNamesWhatIsNoSound() throws Exception {
+        Run run = run("inspect", crate.resolve("Odds and Ends/overture mixdown.mp3"), "--json");
+        assertThat(run.exit()).isEqualTo(1);
+        assertThat(run.json().get(0).get("kind").asText()).isEqualTo("playlist");
+        assertThat(run.json().get(0).get("rateHz").isNull()).isTrue();
+    }
+
+    /// The demo crate shows every verdict at the destination that it opens with.
+    @Test void planGivesEveryItemItsVerdictAndWritesNothing() throws Exception {
+        Run run = run("plan", crate, "--for", "session", "--json");
+        JsonNode list = run.json();
+        assertThat(run.exit()).isEqualTo(1);
+        for (String verdict : List.of("kept", "converted", "adjusted", "reduced", "blocked"))
+            assertThat(list.get("totals").get(verdict).asInt()).as(verdict).isPositive();
+        assertThat(list.get("items")).hasSizeGreaterThanOrEqualTo(60);
+        assertThat(keys(list.get("items").get(0))).containsExactlyInAnyOrder("source", "verdict", "changes", "outputs");
+        assertThat(keys(list.get("items").get(0).get("changes").get(0))).containsExactlyInAnyOrder("property", "before", "after", "verdict", "reason");
+    }
+
+    @ParameterizedTest @ValueSource(strings = {"files", "session", "drum-pads", "four-track"}) void packDoesWhatThePlanSaid(String destination)
+            throws Exception {
+        JsonNode plan = run("plan", crate, "--for", destination, "--json").json();
+        Run run = run("pack", crate, "--for", destination, "--into", temp.resolve("out"), "--json");
+        JsonNode slip = run.json();
+        assertThat(run.exit()).isEqualTo(1); // some of the crate must be refused
+        assertThat(slip.get("totals")).isEqualTo(plan.get("totals"));
+        for (int i = 0; i < plan.get("items").size(); i++) {
+            JsonNode planned = plan.get("items").get(i), packed = slip.get("items").get(i);
+            assertThat(packed.get("source")).isEqualTo(planned.get("source"));
+            assertThat(packed.get("verdict")).isEqualTo(planned.get("verdict"));
+            assertThat(packed.get("changes")).isEqualTo(planned.get("changes"));
+            assertThat(packed.has("error")).isEqualTo(planned.get("verdict").asText().equals("blocked"));
+            for (int o = 0; o < planned.get("outputs").size(); o++) {
+                assertThat(packed.get("outputs").get(o).get("path")).isEqualTo(planned.get("outputs").get(o).get("path"));
+                assertThat(packed.get("outputs").get(o).get("frames")).isEqualTo(planned.get("outputs").get(o).get("frames"));
+            }
+        }
+        assertThat(temp.resolve("out/packing-slip.json")).content().isEqualTo(run.out());
+    }
+
+    @ParameterizedTest @CsvSource({"--for nowhere,no destination 'nowhere'", "--for four-track --rate 48000,four-track does not take 48000 Hz; it takes 44100",
+        "--for files --depth 17,'--depth: ''17'''",
+        "--for files --name (x),no word 'x'"}) void wrongUsageSaysWhatIsRight(String options, String message) {
+        List<Object> arguments = new ArrayList<>(List.of("plan", crate));
+        arguments.addAll(List.of(options.split(" ")));
+        Run run = run(arguments.toArray());
+        assertThat(run.exit()).isEqualTo(2);
+        assertThat(run.err()).contains(message).doesNotContain("Exception");
+    }
+
+    @Test void aMissingFolderAndAMissingTargetAreWrongUsage() {
+        assertThat(run("plan", temp.resolve("gone"), "--for", "files")).satisfies(r -> assertThat(r.exit()).isEqualTo(2));
+        assertThat(run("pack", crate, "--for", "files").err()).contains("say where to: --into DIR, or --in-place");
+        assertThat(run().exit()).isEqualTo(2);
+    }
+
+    @Test void whenAllGoesTheExitIsZero() {
+        assertThat(run("pack", crate.resolve("Wind-up Harp"), "--for", "drum-pads", "--into", temp).exit()).isZero();
+        assertThat(temp.resolve("001WINDUPHRP/2-HARP_C2.wav")).exists();
+    }
+
+    @Test void packingInPlaceCanBeUndone() throws Exception {
+        Path own = Files.createDirectories(temp.resolve("own"));
+        for (String name : List.of("harp C2.wav", "harp G2.wav"))
+            Files.copy(crate.resolve("Wind-up Harp").resolve(name), own.resolve(name));
+        assertThat(run("pack", own, "--for", "files", "--rate", "48000", "--in-place").exit()).isZero();
+        assertThat(run("inspect", own.resolve("harp C2.wav"), "--json").json().get(0).get("rateHz").asInt()).isEqualTo(48000);
+        assertThat(run("restore", own).out()).contains("2 originals brought back");
+        assertThat(Files.mismatch(own.resolve("harp C2.wav"), crate.resolve("Wind-up Harp/harp C2.wav"))).isEqualTo(-1);
+    }
+
+    @Test void sheetsCanBeCopiedChangedAndUsed() throws Exception {
+        Path sheet = temp.resolve("mine.json");
+        Files.writeString(sheet, run("destinations", "show", "four-track").out().replace("44100", "22050").replace("\"four-track\"", "\"toy-box\""));
+        assertThat(run("plan", crate.resolve("Tin Kitchen"), "--for", sheet).out()).contains("Four-track recorder").contains("→ 22,050 Hz");
+        assertThat(run("destinations", "schema").json().get("title").asText()).contains("Destination sheet");
+    }
+
+    @Test void theTableOfTheDocumentsIsTheOneOfTheCode() throws Exception {
+        assertThat(run("formats", "--markdown").out()).isEqualTo(SurvivalTable.markdown());
+        Path page = Path.of("").toAbsolutePath().getParent().resolve("docs/formats.md");
+        assertThat(page).content().contains(SurvivalTable.markdown());
+    }
+
+    /// Killed twenty times at random moments: never a half file under a final name, and the next run completes.
+    @Test void aKilledRunLeavesNoHalfFile() throws Exception {
+        Random random = new Random(5);
+        Path out = temp.resolve("killed");
+        for (int kill = 0; kill < 20; kill++) {
+            Process process = new ProcessBuilder(Path.of(System.getProperty("java.home"), "bin", "java").toString(), "-cp",
+                    System.getProperty("java.class.path"), "ablecrate.cli.Main", "pack",
+                    crate.toString(), "--for", "session", "--into", out.toString(), "--existing", "replace").redirectErrorStream(true)
+                    .redirectOutput(ProcessBuilder.Redirect.DISCARD).start();
+            if (!process.waitFor(500 + random.nextInt(1200), TimeUnit.MILLISECONDS)) process.destroyForcibly().waitFor();
+            if (!Files.isDirectory(out.resolve("audio"))) continue;
+            try (var files = Files.list(out.resolve("audio"))) {
+                for (Path file : files.filter(f -> !f.getFileName().toString().startsWith(".")).toList())
+                    assertThat(((FileKind.Sound) FileKind.of(file)).format().read(file).problems()).as(file.toString()).isEmpty();
+            }
+        }
+        JsonNode slip = run("pack", crate, "--for", "session", "--into", out, "--json").json();
+        assertThat(slip.get("outcomes").has("failed")).isFalse();
+        try (var files = Files.walk(out)) {
+            assertThat(files.filter(f -> f.getFileName().toString().contains("ablecrate-part"))).isEmpty();
+        }
+    }
+}

@@ -1,0 +1,224 @@
+package ablecrate.desktop;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import ablecrate.audio.Depth;
+import ablecrate.demo.DemoCrate;
+import ablecrate.desktop.list.PackingListModel;
+import ablecrate.job.Jobs;
+import ablecrate.pack.Packer;
+import ablecrate.plan.Choice;
+import ablecrate.plan.PackingItem;
+import ablecrate.plan.Property;
+import ablecrate.plan.Verdict;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import javafx.application.Platform;
+import javafx.scene.Node;
+import javafx.scene.control.ComboBox;
+import javafx.scene.control.Labeled;
+import javafx.scene.input.KeyCode;
+import javafx.stage.Stage;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+import org.junit.jupiter.api.io.TempDir;
+import org.testfx.api.FxRobot;
+import org.testfx.framework.junit5.ApplicationExtension;
+import org.testfx.framework.junit5.Start;
+import org.testfx.util.WaitForAsyncUtils;
+
+/// The real window with the demo crate, driven by mouse and keys. Work is done on the spot, so nothing has to be waited for.
+@ExtendWith(ApplicationExtension.class) class WindowTest {
+    @TempDir static Path shared;
+    private static Path crate;
+    @TempDir Path temp;
+    private AppWindow window;
+
+    @BeforeAll static void makeTheDemoCrate() throws Exception { crate = DemoCrate.make(shared); }
+
+    @Start void open(Stage stage) {
+        window = new AppWindow(new Background(Runnable::run, WindowTest::onFx), Platform::runLater, Settings.DEFAULT);
+        window.useChoosers(new Answers());
+        stage.setScene(window.scene());
+        stage.setX(0);
+        stage.setY(0);
+        stage.show();
+    }
+
+    /// Packing has threads of its own.
+    private static void onFx(Runnable task) {
+        if (Platform.isFxApplicationThread())
+            task.run();
+        else
+            Platform.runLater(task);
+    }
+
+    @AfterEach void quiet() { Platform.runLater(() -> window.hearing().stop()); }
+
+    /// What a user would answer.
+    private final class Answers implements Choosers {
+        @Override public List<Path> files(String title) { return List.of(crate.resolve("Rhythms/windmill 96 bpm.wav")); }
+
+        @Override public Optional<Path> folder(String title) { return Optional.of(title.equals("Pack into") ? temp.resolve("out") : crate); }
+
+        @Override public Optional<Path> jobToOpen() { return Optional.of(temp.resolve("job.ablecrate")); }
+
+        @Override public Optional<Path> jobToSave(String suggested) { return Optional.of(temp.resolve("job" + Jobs.EXTENSION)); }
+
+        @Override public Optional<Path> sheetToOpen() { return Optional.empty(); }
+
+        @Override public Optional<String> reveal(Path path) { return Optional.of("shown " + path.getFileName()); }
+    }
+
+    private PackingListModel list() { return window.list(); }
+
+    private static String text(FxRobot robot, String id) { return robot.lookup(id).queryAs(Labeled.class).getText(); }
+
+    private long count(Verdict verdict) { return list().all().stream().filter(i -> i.verdict() == verdict).count(); }
+
+    private void aim(FxRobot robot, String name) {
+        ComboBox<String> combo = robot.lookup("#destination").queryComboBox();
+        robot.clickOn(combo);
+        robot.interact(() -> combo.getSelectionModel().select(name));
+        robot.type(KeyCode.ESCAPE);
+    }
+
+    @Test void aCrateIsGatheredCheckedFixedAndPackedByMouse(FxRobot robot) throws Exception {
+        robot.clickOn("#gather-folder");
+        assertThat(list().all()).hasSize(81);
+        aim(robot, "Session folder, 48 kHz / 24 bit");
+        assertThat(window.crate().job().destination()).isEqualTo("session");
+        robot.clickOn("#verdict-blocked");
+        assertThat(list().shown()).hasSize(5).allMatch(i -> i.verdict() == Verdict.BLOCKED);
+        robot.clickOn("#show-all");
+
+        ComboBox<?> channels = robot.lookup("#option-channels").queryComboBox();
+        robot.interact(() -> channels.getSelectionModel().selectLast()); // split into mono files
+        assertThat(count(Verdict.BLOCKED)).isEqualTo(4);
+        robot.clickOn("#undo");
+        assertThat(count(Verdict.BLOCKED)).isEqualTo(5);
+
+        robot.clickOn("#choose-into");
+        assertThat(text(robot, "#pack")).isEqualTo("Pack 76 sounds");
+        robot.clickOn("#pack");
+        assertThat(text(robot, "#slip-summary")).contains("Session folder", "packed into");
+        assertThat(temp.resolve("out").resolve(Packer.SLIP_JSON)).exists();
+        try (var written = Files.list(temp.resolve("out/audio"))) {
+            assertThat(written).hasSize(76);
+        }
+        robot.clickOn("#slip-back");
+        assertThat(robot.lookup("#slip-table").tryQuery()).isEmpty();
+    }
+
+    @Test void theSameWorkIsDoneByKeysAlone(FxRobot robot) {
+        robot.push(KeyCode.CONTROL, KeyCode.G);
+        robot.push(KeyCode.CONTROL, KeyCode.D);
+        robot.type(KeyCode.DOWN);
+        assertThat(window.crate().job().destination()).isEqualTo("session");
+        robot.push(KeyCode.ALT, KeyCode.DIGIT2);
+        robot.type(KeyCode.DIGIT5);
+        assertThat(list().shown()).hasSize(5);
+        robot.type(KeyCode.DIGIT0);
+        robot.type(KeyCode.W);
+        assertThat(list().shown().getFirst().verdict()).isEqualTo(Verdict.BLOCKED);
+        robot.push(KeyCode.CONTROL, KeyCode.F);
+        robot.write("bottle");
+        assertThat(list().shown()).isNotEmpty().allMatch(i -> i.source().relative().toString().toLowerCase().contains("bottle"));
+        robot.push(KeyCode.ALT, KeyCode.DIGIT2);
+        robot.type(KeyCode.DELETE);
+        assertThat(list().all()).hasSize(80);
+        robot.push(KeyCode.CONTROL, KeyCode.Z);
+        assertThat(list().all()).hasSize(81);
+        robot.push(KeyCode.CONTROL, KeyCode.I);
+        robot.push(KeyCode.CONTROL, KeyCode.ENTER);
+        assertThat(window.run().slipProperty().get()).hasValueSatisfying(s -> assertThat(s.outcomes()).containsEntry("packed", 76).containsEntry("blocked", 5));
+        robot.type(KeyCode.ESCAPE);
+        robot.type(KeyCode.F1);
+        assertThat(robot.lookup("#keys").tryQuery()).isPresent();
+        robot.type(KeyCode.ESCAPE);
+        assertThat(robot.lookup("#keys").tryQuery()).isEmpty();
+    }
+
+    @Test void aRuleShowsWhatItTouchesAndOffersAFix(FxRobot robot) {
+        robot.interact(() -> window.crate().gather(List.of(crate)));
+        aim(robot, "Session folder, 48 kHz / 24 bit");
+        robot.clickOn("#rule-kind");
+        assertThat(list().shown()).hasSize(4).allMatch(i -> i.change(Property.KIND).isPresent());
+        robot.clickOn("Take 4 blocked files out of the job");
+        assertThat(list().all()).hasSize(77);
+        assertThat(list().all()).noneMatch(i -> i.change(Property.KIND).isPresent());
+    }
+
+    @Test void aDroppedFolderAppearsAndAFolderOfTheTreeFilters(FxRobot robot) {
+        robot.interact(() -> window.dropped(List.of(crate.toFile())));
+        assertThat(list().all()).hasSize(81);
+        robot.clickOn("Tin Kitchen");
+        assertThat(list().shown()).hasSize(18);
+        robot.push(KeyCode.CONTROL, KeyCode.SHIFT, KeyCode.G);
+        assertThat(list().all()).hasSize(81); // the windmill was there already
+    }
+
+    @Test void theChosenLineStaysChosenWhenAnOptionChanges(FxRobot robot) {
+        robot.interact(() -> window.crate().gather(List.of(crate)));
+        robot.interact(() -> window.chooseLine("harp C3"));
+        robot.interact(() -> window.crate().changeOptions(o -> o.withDepth(Choice.of(Depth.INT_8)), "depth"));
+        assertThat(list().currentProperty().get()).hasValueSatisfying(i -> assertThat(i.source().fileName()).isEqualTo("harp C3.wav"));
+        assertThat(list().chosen()).singleElement().extracting(PackingItem::verdict).isEqualTo(Verdict.REDUCED);
+    }
+
+    @Test void spacePlaysAndStopsEvenWithoutASoundDevice(FxRobot robot) throws Exception {
+        robot.interact(() -> window.crate().gather(List.of(crate)));
+        robot.interact(() -> window.chooseLine("orchard at night"));
+        robot.push(KeyCode.ALT, KeyCode.DIGIT2);
+        robot.type(KeyCode.SPACE);
+        assertThat(window.hearing().playingProperty().get()).isTrue();
+        WaitForAsyncUtils.waitFor(5, java.util.concurrent.TimeUnit.SECONDS, () -> window.hearing().sourceFrame() > 4800);
+        robot.type(KeyCode.A);
+        assertThat(window.hearing().resultProperty().get()).isTrue();
+        robot.type(KeyCode.SPACE);
+        assertThat(window.hearing().playingProperty().get()).isFalse();
+        robot.clickOn("#wave");
+        WaitForAsyncUtils.waitFor(5, java.util.concurrent.TimeUnit.SECONDS, () -> window.hearing().sourceFrame() > 400_000);
+        robot.interact(() -> window.hearing().stop());
+    }
+
+    @Test void aJobIsSavedAndOpensAsItWas(FxRobot robot) {
+        robot.interact(() -> window.crate().gather(List.of(crate)));
+        aim(robot, "Drum pad unit, 9 pads");
+        robot.interact(() -> window.crate().remove(Set.of(list().all().getFirst().source().path())));
+        robot.push(KeyCode.CONTROL, KeyCode.S);
+        assertThat(text(robot, "#job-name")).isEqualTo("job.ablecrate");
+        robot.push(KeyCode.CONTROL, KeyCode.N);
+        assertThat(list().all()).isEmpty();
+        robot.push(KeyCode.CONTROL, KeyCode.O);
+        assertThat(list().all()).hasSize(80);
+        assertThat(window.crate().sheetProperty().get().id()).isEqualTo("drum-pads");
+        assertThat(window.settings().recentJobs()).singleElement().asString().endsWith("job.ablecrate");
+    }
+
+    @Test void aWrongNamePatternIsToldAndTheListStays(FxRobot robot) {
+        robot.interact(() -> window.crate().gather(List.of(crate)));
+        var before = list().all().stream().map(PackingItem::outputs).toList();
+        Node pattern = robot.lookup("#name-pattern").query();
+        robot.interact(() -> ((javafx.scene.control.TextField) pattern).setText("(nmae)"));
+        assertThat(robot.lookup(".preview").queryLabeled().getText()).contains("no word 'nmae'");
+        assertThat(list().all().stream().map(PackingItem::outputs).toList()).isEqualTo(before);
+        robot.interact(() -> ((javafx.scene.control.TextField) pattern).setText("(number...) (name)"));
+        assertThat(robot.lookup(".preview").queryLabeled().getText()).endsWith("001 orchard at dawn.wav");
+    }
+
+    @Test void everythingHasANameForTheEar(FxRobot robot) {
+        robot.interact(() -> window.crate().gather(List.of(crate)));
+        for (Node node : robot.lookup(n -> n.isFocusTraversable() && n.isVisible() && n.getScene() != null).queryAll()) {
+            String spoken = node.getAccessibleText() != null ? node.getAccessibleText() : node instanceof Labeled l ? l.getText() : "";
+            boolean isInner = node.getClass().getName().contains("skin") || node instanceof javafx.scene.control.ScrollPane
+                    || node instanceof javafx.scene.control.SplitPane;
+            if (!isInner) assertThat(spoken).as(node.toString()).isNotBlank();
+        }
+    }
+}
