@@ -1,6 +1,5 @@
 package ablecrate.audio;
 
-import java.lang.invoke.MethodHandles;
 import java.lang.invoke.VarHandle;
 import java.nio.ByteOrder;
 import java.util.Objects;
@@ -8,17 +7,12 @@ import java.util.Objects;
 /// Turns numbers in [-1, 1) into stored samples: rounded to the nearest step, clipped at full scale, clips counted.
 /// One per stream; not for two threads.
 public final class PcmPacker {
+    private static final VarHandle SHORTS = PcmUnpacker.SHORTS, INTS = PcmUnpacker.INTS, LONGS = PcmUnpacker.LONGS;
+
     private final SampleEncoding encoding;
-    private final VarHandle shorts, ints, floats, doubles;
     private long clippedSamples;
 
-    public PcmPacker(SampleEncoding encoding) {
-        this.encoding = encoding;
-        shorts = MethodHandles.byteArrayViewVarHandle(short[].class, encoding.order());
-        ints = MethodHandles.byteArrayViewVarHandle(int[].class, encoding.order());
-        floats = MethodHandles.byteArrayViewVarHandle(float[].class, encoding.order());
-        doubles = MethodHandles.byteArrayViewVarHandle(double[].class, encoding.order());
-    }
+    public PcmPacker(SampleEncoding encoding) { this.encoding = encoding; }
 
     /// Samples that lay beyond full scale so far. Floats have no full scale and never clip.
     public long clippedSamples() { return clippedSamples; }
@@ -34,38 +28,41 @@ public final class PcmPacker {
     }
 
     private void packChannel(double[] plane, int frames, byte[] packed, int at, int step) {
-        if (encoding.isFloat()) {
-            if (encoding.containerBytes() == 4)
-                for (int i = 0; i < frames; i++, at += step)
-                    floats.set(packed, at, (float) plane[i]);
-            else
-                for (int i = 0; i < frames; i++, at += step)
-                    doubles.set(packed, at, plane[i]);
-            return;
-        }
         boolean big = encoding.order() == ByteOrder.BIG_ENDIAN, unsigned = encoding.kind() == SampleEncoding.Kind.UNSIGNED;
         int bytes = encoding.containerBytes();
+        if (encoding.isFloat()) {
+            if (bytes == 4)
+                for (int i = 0; i < frames; i++, at += step) {
+                    int bits = Float.floatToRawIntBits((float) plane[i]);
+                    INTS.set(packed, at, big ? Integer.reverseBytes(bits) : bits);
+                }
+            else
+                for (int i = 0; i < frames; i++, at += step) {
+                    long bits = Double.doubleToRawLongBits(plane[i]);
+                    LONGS.set(packed, at, big ? Long.reverseBytes(bits) : bits);
+                }
+            return;
+        }
         int unusedBits = encoding.containerBits() - encoding.validBits();
         double scale = Math.scalb(1.0, encoding.validBits() - 1), highest = scale - 1, lowest = -scale;
-        int low = big ? bytes - 1 : 0, high = bytes - 1 - low;
         long clipped = 0;
+        int low = big ? bytes - 1 : 0, high = bytes - 1 - low;
         for (int i = 0; i < frames; i++, at += step) {
-            double scaled = Math.rint(plane[i] * scale);
-            if (scaled > highest || scaled < lowest) {
-                clipped++;
-                scaled = scaled > highest ? highest : lowest;
-            }
-            int value = (int) scaled << unusedBits;
-            switch (bytes) {
-                case 1 -> packed[at] = (byte) (unsigned ? value + 128 : value);
-                case 2 -> shorts.set(packed, at, (short) value);
-                case 3 -> {
-                    packed[at + low] = (byte) value;
-                    packed[at + 1] = (byte) (value >> 8);
-                    packed[at + high] = (byte) (value >> 16);
-                }
-                default -> ints.set(packed, at, value);
-            }
+            double scaled = Math.rint(plane[i] * scale), held = Math.max(lowest, Math.min(highest, scaled));
+            if (held != scaled) clipped++;
+            int value = (int) held << unusedBits;
+            if (bytes == 3) {
+                packed[at + low] = (byte) value;
+                packed[at + 1] = (byte) (value >> 8);
+                packed[at + high] = (byte) (value >> 16);
+            } else
+                if (bytes == 2)
+                    SHORTS.set(packed, at, big ? Short.reverseBytes((short) value) : (short) value);
+                else
+                    if (bytes == 4)
+                        INTS.set(packed, at, big ? Integer.reverseBytes(value) : value);
+                    else
+                        packed[at] = (byte) (unsigned ? value + 128 : value);
         }
         clippedSamples += clipped;
     }

@@ -45,6 +45,7 @@ public final class Packer {
     private final int workers;
     private final StopSignal stop;
     private final InstantSource clock;
+    private final SignalPath path = new SignalPath();
     private final ProgressMeter meter;
 
     /// @param progress called from the workers' threads, a few times a second
@@ -157,7 +158,7 @@ public final class Packer {
             long clipped;
             try (FileChannel file = FileChannel.open(part, StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING, StandardOpenOption.WRITE)) {
                 OutputStream out = new DigestOutputStream(new BufferedOutputStream(Channels.newOutputStream(file), 1 << 16), digest);
-                clipped = new SoundWriter(stop, meter::framesDone).write(source, output, out);
+                clipped = new SoundWriter(path, stop, meter::framesDone).write(source, output, out);
                 out.flush();
                 file.force(true);
             }

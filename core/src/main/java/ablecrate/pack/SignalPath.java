@@ -5,23 +5,24 @@ import ablecrate.audio.PcmFileSource;
 import ablecrate.codec.SoundFile;
 import ablecrate.codec.SoundFormats;
 import ablecrate.dsp.ChannelMixer;
-import ablecrate.dsp.RateConverter;
+import ablecrate.dsp.RateConverters;
 import ablecrate.plan.ChannelMix;
 import ablecrate.plan.PlannedOutput;
 import java.io.IOException;
 import java.math.BigInteger;
 
 /// The way of the audio from source to output: channels → rate; depth is the writer's. Also what one hears as the result.
+/// Made once for a run, as sounds share what their conversions have in common; safe for threads.
 public final class SignalPath {
     /// More than the reach of any filter at rates that sounds have.
     private static final long LEAD_FRAMES = 8192;
 
-    private SignalPath() {}
+    private final RateConverters converters = new RateConverters();
 
-    public static FrameSource open(SoundFile file, PlannedOutput output) throws IOException { return path(file, output, SoundFormats.of(file).open(file)); }
+    public FrameSource open(SoundFile file, PlannedOutput output) throws IOException { return path(file, output, SoundFormats.of(file).open(file)); }
 
     /// The result from one of its frames on, for hearing: nothing before it is computed but what the converter's filter needs.
-    public static FrameSource openAt(SoundFile file, PlannedOutput output, long outputFrame) throws IOException {
+    public FrameSource openAt(SoundFile file, PlannedOutput output, long outputFrame) throws IOException {
         PcmFileSource source = SoundFormats.of(file).open(file);
         long divisor = BigInteger.valueOf(file.rateHz()).gcd(BigInteger.valueOf(output.shape().rateHz())).longValue();
         long inputStep = file.rateHz() / divisor, outputStep = output.shape().rateHz() / divisor;
@@ -38,10 +39,10 @@ public final class SignalPath {
         return path;
     }
 
-    private static FrameSource path(SoundFile file, PlannedOutput output, FrameSource source) {
+    private FrameSource path(SoundFile file, PlannedOutput output, FrameSource source) {
         boolean isSame = output.mix().equals(ChannelMix.keep(file.channels()));
         // Channels first: fewer of them to convert, and both steps are linear.
         FrameSource mixed = isSame ? source : new ChannelMixer(source, output.mix().toArray());
-        return RateConverter.to(output.shape().rateHz(), mixed);
+        return converters.convert(mixed, output.shape().rateHz());
     }
 }

@@ -22,11 +22,13 @@ import java.util.function.LongConsumer;
 final class SoundWriter {
     private static final int BLOCK = 8192;
 
+    private final SignalPath path;
     private final StopSignal stop;
     private final LongConsumer framesDone;
 
     /// @param framesDone told of frames as they are written
-    SoundWriter(StopSignal stop, LongConsumer framesDone) {
+    SoundWriter(SignalPath path, StopSignal stop, LongConsumer framesDone) {
+        this.path = path;
         this.stop = stop;
         this.framesDone = framesDone;
     }
@@ -63,7 +65,7 @@ final class SoundWriter {
         byte[] packed = new byte[BLOCK * frameBytes];
         out.write(layout.before().toArray());
         long written = 0;
-        try (FrameSource audio = SignalPath.open(source, output)) {
+        try (FrameSource audio = path.open(source, output)) {
             for (int got; (got = audio.read(block, 0, BLOCK)) > 0; written += got) {
                 stop.check();
                 quantiser.process(block, got);

@@ -13,7 +13,7 @@ import ablecrate.codec.SoundFormats;
 import ablecrate.destination.ChannelChoice;
 import ablecrate.destination.DestinationSheet;
 import ablecrate.dsp.Dither;
-import ablecrate.dsp.RateConverter;
+import ablecrate.dsp.RateConverters;
 import ablecrate.instrument.SoundFacts;
 import ablecrate.library.Gathered;
 import java.util.ArrayList;
@@ -76,7 +76,7 @@ public final class Planner {
             changes.add(rate(file.rateHz(), rateHz, requantises && depth == sourceDepth ? "rounded to " + depth.label() + ", " + dither(dither) : ""));
         if (depth != sourceDepth) changes.add(depth(sourceDepth, depth, dither, requantises));
 
-        long frames = RateConverter.lengthAfter(file.frames(), rateHz, file.rateHz());
+        long frames = RateConverters.lengthAfter(file.frames(), rateHz, file.rateHz());
         double seconds = (double) frames / rateHz;
         if (sheet.accepts().maxSeconds() > 0 && seconds > sheet.accepts().maxSeconds())
             changes.add(new Change(Property.LENGTH, String.format(Locale.ROOT, "%.1f s", seconds), "–", Verdict.BLOCKED,

@@ -27,6 +27,7 @@ public final class HearingModel {
     private final ReadOnlyBooleanWrapper playing = new ReadOnlyBooleanWrapper();
     private final ReadOnlyStringWrapper note = new ReadOnlyStringWrapper("");
     private final BooleanProperty result = new SimpleBooleanProperty();
+    private final SignalPath signalPath = new SignalPath();
     private Optional<Player> player = Optional.empty();
     private Optional<Path> path = Optional.empty();
     private double startFrame, sourcePerHeard = 1;
@@ -82,7 +83,7 @@ public final class HearingModel {
         startFrame = sourceFrame;
         sourcePerHeard = hearResult ? (double) file.rateHz() / output.get().shape().rateHz() : 1;
         long from = Math.clamp(sourceFrame, 0, file.frames());
-        Player next = new Player(() -> hearResult ? SignalPath.openAt(file, output.get(), (long) (from / sourcePerHeard)) : source(file, from),
+        Player next = new Player(() -> hearResult ? signalPath.openAt(file, output.get(), (long) (from / sourcePerHeard)) : source(file, from),
                 rate -> Player.deviceOrClock(rate, () -> fx.execute(() -> note.set("no sound device: running silent"))),
                 fault -> fx.execute(() -> ended(file.path(), fault)));
         player = Optional.of(next);

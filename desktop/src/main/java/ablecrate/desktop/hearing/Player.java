@@ -2,7 +2,7 @@ package ablecrate.desktop.hearing;
 
 import ablecrate.audio.FrameSource;
 import ablecrate.dsp.ChannelMixer;
-import ablecrate.dsp.RateConverter;
+import ablecrate.dsp.RateConverters;
 import java.io.IOException;
 import java.util.concurrent.Callable;
 import java.util.function.Consumer;
@@ -55,7 +55,7 @@ final class Player {
             sourceRateHz = source.rateHz();
             try (AudioOut device = outs.apply(source.rateHz())) {
                 out = device;
-                run(RateConverter.to(device.rateHz(), stereo(source)), device);
+                run(new RateConverters().convert(stereo(source), device.rateHz()), device);
             }
         }
     }

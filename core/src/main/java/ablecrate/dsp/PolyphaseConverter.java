@@ -3,23 +3,22 @@ package ablecrate.dsp;
 import ablecrate.audio.FrameSource;
 import java.io.IOException;
 import java.util.Arrays;
+import jdk.incubator.vector.DoubleVector;
+import jdk.incubator.vector.VectorSpecies;
 
-/// Converts a stream to another rate: exact in time, any rational ratio, memory independent of length.
+/// Converts a stream by any rational ratio, one weighted sum of the source for each output frame; memory independent of length.
 ///
-/// Frame `n` of the output is the source at `n * inputStep / outputStep` exactly, the length is
-/// `ceil(frames * outputStep / inputStep)`. Before its start and after its end the source counts as silent.
-///
-/// Polyphase: one set of coefficients for each of the `outputStep` positions between input frames. Ratios with more
-/// positions than [#MAX_EXACT_PHASES] interpolate coefficients between [#TABLE_PHASES] stored positions, by a cubic;
-/// with 512 of them its error lies below −200 dB (9/384 · (2π · 0.475 / 512)⁴).
-public final class RateConverter implements FrameSource {
-    private static final int MAX_EXACT_PHASES = 1024, TABLE_PHASES = 512, BLOCK = 4096;
+/// Frame `n` of the output is the source at `n * inputStep / outputStep` exactly, the length is `ceil(frames * outputStep / inputStep)`.
+/// Before its start and after its end the source counts as silent.
+final class PolyphaseConverter implements FrameSource {
+    /// Fixed, so that sums are added in the same order on every machine.
+    private static final VectorSpecies<Double> SPECIES = DoubleVector.SPECIES_256;
+    private static final int BLOCK = 4096;
 
     private final FrameSource source;
+    private final PolyphaseDesign design;
     private final int rateHz, channels, reach, taps, phases;
     private final long inputStep, outputStep, frames;
-    private final boolean isExact;
-    /// `[phase * taps + tap]`; in a table for interpolation one row before and two after the phases.
     private final double[] coefficients;
     private final double[] row;
     /// `[channel][frame]`, frame 0 of it is `bufferStart` of the source.
@@ -27,47 +26,22 @@ public final class RateConverter implements FrameSource {
     private long bufferStart, position;
     private int filled;
 
-    /// From rate to rate.
-    public static FrameSource to(int rateHz, FrameSource source) {
-        if (rateHz == source.rateHz()) return source;
-        return new RateConverter(source, rateHz, source.rateHz(), rateHz);
-    }
-
-    /// @param inputStep with `outputStep` the ratio `outputStep / inputStep` of output to input frames
-    /// @param rateHz what the result is called; the ratio alone decides the sound
-    public RateConverter(FrameSource source, long outputStep, long inputStep, int rateHz) {
-        if (outputStep < 1 || inputStep < 1) throw new IllegalArgumentException("ratio " + outputStep + ":" + inputStep);
-        long divisor = gcd(outputStep, inputStep);
+    PolyphaseConverter(FrameSource source, PolyphaseDesign design, int rateHz) {
         this.source = source;
-        this.outputStep = outputStep / divisor;
-        this.inputStep = inputStep / divisor;
+        this.design = design;
         this.rateHz = rateHz;
         channels = source.channels();
-        frames = lengthAfter(source.frames(), outputStep, inputStep);
-        KaiserSinc kernel = new KaiserSinc((double) outputStep / inputStep);
-        reach = kernel.reach();
-        taps = 2 * reach;
-        isExact = this.outputStep <= MAX_EXACT_PHASES;
-        phases = isExact ? (int) this.outputStep : TABLE_PHASES;
-        coefficients = table(kernel);
+        reach = design.reach;
+        taps = design.taps;
+        phases = design.phases;
+        inputStep = design.inputStep;
+        outputStep = design.outputStep;
+        coefficients = design.coefficients;
+        frames = RateConverters.lengthAfter(source.frames(), outputStep, inputStep);
         row = new double[taps];
         buffer = new double[channels][taps + BLOCK];
         bufferStart = 1 - reach;
         filled = reach - 1; // silence before the first frame
-    }
-
-    /// `ceil(frames * outputStep / inputStep)`.
-    public static long lengthAfter(long frames, long outputStep, long inputStep) { return Math.ceilDiv(Math.multiplyExact(frames, outputStep), inputStep); }
-
-    private double[] table(KaiserSinc kernel) {
-        int before = isExact ? 0 : 1, rows = isExact ? phases : phases + 3;
-        double[] table = new double[rows * taps];
-        for (int r = 0; r < rows; r++) {
-            double fraction = (double) (r - before) / phases;
-            for (int tap = 0; tap < taps; tap++)
-                table[r * taps + tap] = kernel.at(tap - (reach - 1) - fraction);
-        }
-        return table;
     }
 
     @Override public int channels() { return channels; }
@@ -87,7 +61,7 @@ public final class RateConverter implements FrameSource {
             }
             double[] set = coefficients;
             int from = (int) rest * taps;
-            if (!isExact) {
+            if (!design.isExact) {
                 interpolate((double) rest / outputStep);
                 set = row;
                 from = 0;
@@ -98,19 +72,20 @@ public final class RateConverter implements FrameSource {
         return n;
     }
 
-    /// Four sums, since one alone waits for each addition to finish.
+    /// Two vectors of sums, since one alone waits for each addition to finish.
     private static double dot(double[] a, int aFrom, double[] b, int bFrom, int count) {
-        double s0 = 0, s1 = 0, s2 = 0, s3 = 0;
-        int i = 0;
-        for (; i + 3 < count; i += 4) {
-            s0 += a[aFrom + i] * b[bFrom + i];
-            s1 += a[aFrom + i + 1] * b[bFrom + i + 1];
-            s2 += a[aFrom + i + 2] * b[bFrom + i + 2];
-            s3 += a[aFrom + i + 3] * b[bFrom + i + 3];
+        DoubleVector s0 = DoubleVector.zero(SPECIES), s1 = s0;
+        int i = 0, step = 2 * SPECIES.length();
+        for (; i + step <= count; i += step) {
+            s0 = DoubleVector.fromArray(SPECIES, a, aFrom + i).mul(DoubleVector.fromArray(SPECIES, b, bFrom + i)).add(s0);
+            s1 = DoubleVector.fromArray(SPECIES, a, aFrom + i + SPECIES.length()).mul(DoubleVector.fromArray(SPECIES, b, bFrom + i + SPECIES.length())).add(s1);
         }
+        DoubleVector s = s0.add(s1);
+        // Lane by lane: a reduction may add in another order once it is compiled.
+        double sum = s.lane(0) + s.lane(1) + (s.lane(2) + s.lane(3));
         for (; i < count; i++)
-            s0 += a[aFrom + i] * b[bFrom + i];
-        return s0 + s1 + (s2 + s3);
+            sum += a[aFrom + i] * b[bFrom + i];
+        return sum;
     }
 
     /// Cubic Lagrange between the two rows before and the two after a position.
@@ -145,8 +120,6 @@ public final class RateConverter implements FrameSource {
             filled = taps;
         }
     }
-
-    private static long gcd(long a, long b) { return b == 0 ? a : gcd(b, a % b); }
 
     @Override public void close() throws IOException { source.close(); }
 }

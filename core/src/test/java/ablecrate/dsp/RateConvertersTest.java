@@ -22,7 +22,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.MethodSource;
 import org.junit.jupiter.params.provider.ValueSource;
 
-class RateConverterTest {
+class RateConvertersTest {
     private static final double SECONDS = 2, AMPLITUDE = 0.501187;
 
     /// Every row of the table that libsamplerate 0.2.2 (best sinc) and libsoxr 0.1.3 (very high quality, float64) made.
@@ -40,7 +40,9 @@ class RateConverterTest {
 
     private static int rate(Map<String, String> row, String column) { return Integer.parseInt(row.get(column)); }
 
-    private static double[] convert(double[] in, int from, int to) throws Exception { return readAll(RateConverter.to(to, source(from, in)))[0]; }
+    private static FrameSource to(int rateHz, FrameSource source) { return new RateConverters().convert(source, rateHz); }
+
+    private static double[] convert(double[] in, int from, int to) throws Exception { return readAll(to(to, source(from, in)))[0]; }
 
     /// What a figure of the table asks of us: that of libsamplerate, and −165 dB where libsoxr lies beyond that.
     private static double wanted(Map<String, String> row, String column) {
@@ -97,8 +99,8 @@ class RateConverterTest {
     @ParameterizedTest @CsvSource({"ref/s44_stereo_44k1_pcm24.wav,48000,1000,36000", "ref/s48_stereo_48k_pcm24.wav,44100,1000,34500",
         "ref/s44_stereo_44k1_pcm24.wav,96000,1000,36000"}) void onsetsReturnToTheirFrames(String name, int otherHz, int onset1, int onset2) throws Exception {
         var file = SoundFormats.byId("wav").orElseThrow().read(Fixtures.path(name));
-        FrameSource there = RateConverter.to(otherHz, SoundFormats.of(file).open(file));
-        double[][] back = readAll(RateConverter.to(file.rateHz(), there));
+        FrameSource there = to(otherHz, SoundFormats.of(file).open(file));
+        double[][] back = readAll(to(file.rateHz(), there));
         double[][] original = readAll(SoundFormats.of(file).open(file));
         assertThat((long) back[0].length).isBetween(file.frames(), file.frames() + 1);
         for (int onset : new int[]{onset1, onset2})
@@ -126,7 +128,7 @@ class RateConverterTest {
         double[] in = sine(440, 0.5, from, from / 3 + 17);
         double[] whole = convert(in, from, to);
         for (int blockFrames : new int[]{1, 7, 512, 5000}) {
-            FrameSource pieces = RateConverter.to(to, source(from, in));
+            FrameSource pieces = to(to, source(from, in));
             double[][] out = new double[1][whole.length + 1];
             int at = 0;
             for (int got; (got = pieces.read(out, at, Math.min(blockFrames, out[0].length - at))) > 0;)
@@ -148,8 +150,8 @@ class RateConverterTest {
     }
 
     @Test void stereoChannelsDoNotTouchEachOther() throws Exception {
-        double[][] out = readAll(RateConverter.to(48000, source(44100, sine(1000, 0.5, 44100, 9000), new double[9000])));
+        double[][] out = readAll(to(48000, source(44100, sine(1000, 0.5, 44100, 9000), new double[9000])));
         assertThat(Sounds.rms(out[0], 1000, 8000)).isGreaterThan(0.3);
-        assertThat(out[1]).containsOnly(0.0);
+        assertThat(db(rms(out[1], 0, out[1].length) / rms(out[0], 0, out[0].length))).isLessThan(-290); // the last bits of the transform
     }
 }
