@@ -48,21 +48,22 @@ public final class PcmPacker {
         long clipped = 0;
         int low = big ? bytes - 1 : 0, high = bytes - 1 - low;
         for (int i = 0; i < frames; i++, at += step) {
-            double scaled = Math.rint(plane[i] * scale), held = Math.max(lowest, Math.min(highest, scaled));
-            if (held != scaled) clipped++;
-            int value = (int) held << unusedBits;
-            if (bytes == 3) {
-                packed[at + low] = (byte) value;
-                packed[at + 1] = (byte) (value >> 8);
-                packed[at + high] = (byte) (value >> 16);
-            } else
-                if (bytes == 2)
-                    SHORTS.set(packed, at, big ? Short.reverseBytes((short) value) : (short) value);
-                else
-                    if (bytes == 4)
-                        INTS.set(packed, at, big ? Integer.reverseBytes(value) : value);
-                    else
-                        packed[at] = (byte) (unsigned ? value + 128 : value);
+            double scaled = Math.rint(plane[i] * scale);
+            if (scaled > highest || scaled < lowest) {
+                clipped++;
+                scaled = scaled > 0 ? highest : lowest;
+            }
+            int value = (int) scaled << unusedBits;
+            switch (bytes) {
+                case 3 -> {
+                    packed[at + low] = (byte) value;
+                    packed[at + 1] = (byte) (value >> 8);
+                    packed[at + high] = (byte) (value >> 16);
+                }
+                case 2 -> SHORTS.set(packed, at, big ? Short.reverseBytes((short) value) : (short) value);
+                case 4 -> INTS.set(packed, at, big ? Integer.reverseBytes(value) : value);
+                default -> packed[at] = (byte) (unsigned ? value + 128 : value);
+            }
         }
         clippedSamples += clipped;
     }

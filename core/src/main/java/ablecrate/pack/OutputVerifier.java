@@ -11,13 +11,8 @@ import ablecrate.instrument.Span;
 import ablecrate.instrument.SoundFacts;
 import ablecrate.plan.PlannedOutput;
 import java.io.IOException;
-import java.io.InputStream;
-import java.nio.file.Files;
 import java.nio.file.Path;
-import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
 import java.util.ArrayList;
-import java.util.HexFormat;
 import java.util.List;
 import java.util.Optional;
 
@@ -25,29 +20,11 @@ import java.util.Optional;
 final class OutputVerifier {
     private OutputVerifier() {}
 
-    static MessageDigest sha256() {
-        try {
-            return MessageDigest.getInstance("SHA-256");
-        } catch (NoSuchAlgorithmException e) {
-            throw new IllegalStateException("every Java platform has SHA-256", e);
-        }
-    }
-
-    static String sha256(Path file) throws IOException {
-        MessageDigest digest = sha256();
-        try (InputStream in = Files.newInputStream(file)) {
-            byte[] buffer = new byte[1 << 17];
-            for (int got; (got = in.read(buffer)) > 0;)
-                digest.update(buffer, 0, got);
-        }
-        return HexFormat.of().formatHex(digest.digest());
-    }
-
-    /// @param wanted checksum of the bytes that were handed to the disk
-    static List<PackingSlip.Check> checks(Path file, PlannedOutput output, String wanted, long clippedSamples) throws IOException {
+    /// @param wanted CRC-32C of the bytes that were handed to the disk
+    static List<PackingSlip.Check> checks(Path file, PlannedOutput output, long wanted, long clippedSamples) throws IOException {
         List<PackingSlip.Check> checks = new ArrayList<>();
-        String found = sha256(file);
-        checks.add(new PackingSlip.Check("bytesReadBack", found.equals(wanted), found.equals(wanted) ? "identical" : "the disk gave back other bytes"));
+        boolean isSame = Checksums.crc32c(file) == wanted;
+        checks.add(new PackingSlip.Check("bytesReadBack", isSame, isSame ? "identical" : "the disk gave back other bytes"));
         checks.addAll(shapeAndFacts(file, output));
         checks.add(new PackingSlip.Check("notClipped", clippedSamples == 0, clippedSamples + " samples clipped"));
         return checks;

@@ -9,18 +9,14 @@ import ablecrate.plan.PlannedOutput;
 import ablecrate.plan.Verdict;
 import java.io.BufferedOutputStream;
 import java.io.IOException;
-import java.io.OutputStream;
 import java.nio.channels.Channels;
 import java.nio.channels.FileChannel;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
-import java.security.DigestOutputStream;
-import java.security.MessageDigest;
 import java.time.InstantSource;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
-import java.util.HexFormat;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -148,25 +144,25 @@ public final class Packer {
                 throw new ItemFault("a different file named " + target.path().getFileName() + " is there (" + checks.getFirst().measured()
                         + "); choose to replace it, or to number the new one");
             meter.framesDone(output.shape().frames());
-            return new Written(target, Optional.empty(), line(target, output, target.path(), OutputVerifier.sha256(target.path()), checks));
+            return new Written(target, Optional.empty(), line(target, output, target.path(), Checksums.sha256Hex(target.path()), checks));
         }
         Files.createDirectories(target.path().getParent());
         Path part = SafeFile.partOf(target.path());
         boolean isWhole = false;
         try {
-            MessageDigest digest = OutputVerifier.sha256();
             long clipped;
+            Checksums out;
             try (FileChannel file = FileChannel.open(part, StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING, StandardOpenOption.WRITE)) {
-                OutputStream out = new DigestOutputStream(new BufferedOutputStream(Channels.newOutputStream(file), 1 << 16), digest);
+                out = new Checksums(new BufferedOutputStream(Channels.newOutputStream(file), 1 << 16));
                 clipped = new SoundWriter(path, stop, meter::framesDone).write(source, output, out);
                 out.flush();
                 file.force(true);
             }
-            String sha256 = HexFormat.of().formatHex(digest.digest());
-            List<PackingSlip.Check> checks = new ArrayList<>(OutputVerifier.checks(part, output, sha256, clipped));
+            String sha256 = out.sha256Hex();
+            List<PackingSlip.Check> checks = new ArrayList<>(OutputVerifier.checks(part, output, out.crc32c(), clipped));
             Optional<String> failure = OutputVerifier.failure(checks);
             if (failure.isPresent()) throw new ItemFault("what was written does not read back as planned: " + failure.get());
-            if (output.isVerbatim()) checks.add(new PackingSlip.Check("sameAsSource", sha256.equals(OutputVerifier.sha256(source.path())), "bit for bit"));
+            if (output.isVerbatim()) checks.add(new PackingSlip.Check("sameAsSource", Files.mismatch(part, source.path()) < 0, "bit for bit"));
             isWhole = true;
             return new Written(target, Optional.of(part), line(target, output, part, sha256, checks));
         } finally {
