@@ -4,6 +4,8 @@ import ablecrate.audio.SampleEncoding;
 import ablecrate.codec.ChunkInfo;
 import ablecrate.codec.Problem;
 import ablecrate.codec.SoundFile;
+import ablecrate.dsp.LevelMeasure;
+import ablecrate.dsp.Levels;
 import ablecrate.instrument.Broadcast;
 import ablecrate.instrument.Cue;
 import ablecrate.instrument.Loop;
@@ -12,13 +14,20 @@ import ablecrate.instrument.Span;
 import ablecrate.json.Json;
 import ablecrate.library.Gathered;
 import ablecrate.library.Gatherer;
+import ablecrate.signal.MeasureBook;
+import ablecrate.signal.Measurement;
+import ablecrate.signal.SoundPath;
+import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import java.io.PrintWriter;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import java.util.concurrent.Callable;
+import java.util.stream.IntStream;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
@@ -30,6 +39,7 @@ import picocli.CommandLine.Spec;
             Callable<Integer> {
     @Spec private CommandSpec spec;
     @Parameters(paramLabel = "PATH", arity = "1..*", description = "Files and folders.") private List<Path> paths;
+    @Option(names = "--levels", description = "Listen to each file and measure its levels.") private boolean levels;
     @Option(names = "--json", description = "As JSON; the keys are stable.") private boolean json;
 
     /// The keys of the JSON output. Absent values are null; frames of a loop are half-open; `fineTuneCents` is what a player adds.
@@ -37,7 +47,8 @@ import picocli.CommandLine.Spec;
             Double durationSeconds,
             List<LoopEntry> loops, Integer rootKey, Double fineTuneCents, Integer keyLow, Integer keyHigh, Integer velocityLow, Integer velocityHigh,
             Double gainDb, List<CueEntry> cues,
-            Optional<Broadcast> broadcast, List<ChunkEntry> chunks, List<ProblemEntry> problems) {}
+            Optional<Broadcast> broadcast, List<ChunkEntry> chunks, List<ProblemEntry> problems,
+            @JsonUnwrapped Levels levels) {}
 
     record LoopEntry(long startFrame, long endFrame, String mode, long playCount) {}
 
@@ -49,26 +60,58 @@ import picocli.CommandLine.Spec;
 
     @Override public Integer call() throws Exception {
         List<Gathered> items = Gatherer.readAll(Gatherer.find(paths, () -> false));
+        List<Optional<Levels>> measured = levels ? listen(items) : Collections.nCopies(items.size(), Optional.empty());
         PrintWriter out = spec.commandLine().getOut();
         if (json) {
-            out.print(Json.write(items.stream().map(InspectCommand::entry).toList()));
+            out.print(Json.write(IntStream.range(0, items.size()).mapToObj(i -> entry(items.get(i), measured.get(i))).toList()));
             out.flush();
         } else
-            items.forEach(item -> print(out, item));
+            for (int i = 0; i < items.size(); i++) {
+                print(out, items.get(i));
+                if (measured.get(i).isPresent()) print(out, measured.get(i).get());
+            }
         return items.stream().allMatch(i -> i.sound().isPresent()) ? Main.ALL_PACKED : Main.SOME_LEFT;
     }
 
-    static Entry entry(Gathered item) {
+    private List<Optional<Levels>> listen(List<Gathered> items) {
+        MeasureBook book = new MeasureBook(new SoundPath());
+        return items.parallelStream().map(Gathered::sound).map(sound -> sound.flatMap(file -> {
+            Measurement.Request request = new Measurement.OfFile(file, OptionalDouble.empty());
+            book.measure(request, () -> false);
+            return switch (book.find(request).orElseThrow()) {
+                case Measurement.Survey survey -> Optional.of(survey.levels().rounded());
+                case Measurement.FrontLevels front -> Optional.of(front.levels().rounded());
+                case Measurement.Failed(String reason) -> {
+                    spec.commandLine().getErr().println(file.path() + ": " + reason);
+                    yield Optional.<Levels>empty();
+                }
+            };
+        })).toList();
+    }
+
+    private static void print(PrintWriter out, Levels levels) {
+        List<String> told = new ArrayList<>();
+        for (LevelMeasure measure : LevelMeasure.values())
+            if (levels.by(measure).isPresent())
+                told.add(String.format(Locale.ROOT, "%s %.2f %s", measure.label(), levels.by(measure).getAsDouble(), measure.unit()));
+        if (levels.loudnessRangeLu().isPresent()) told.add(String.format(Locale.ROOT, "loudness range %.1f LU", levels.loudnessRangeLu().getAsDouble()));
+        if (levels.rmsDbfs().isPresent()) told.add(String.format(Locale.ROOT, "RMS %.2f dBFS", levels.rmsDbfs().getAsDouble()));
+        told.add(String.format(Locale.ROOT, "offset %.4f %%", levels.dcOffset() * 100));
+        out.println(
+                "  levels: " + String.join(", ", told) + (levels.isMomentaryPadded() ? " (shorter than 400 ms: momentary loudness padded with silence)" : ""));
+    }
+
+    private static Entry entry(Gathered item, Optional<Levels> levels) {
         return switch (item.content()) {
-            case Gathered.Content.Sound(SoundFile file) -> entry(item, file);
+            case Gathered.Content.Sound(SoundFile file) -> entry(item, file, levels);
             case Gathered.Content.Refused(String id, String name, String reason) ->
                 new Entry(item.path().toString(), id, name, null, null, null, null, null, null, null, List.of(), null,
-                        null, null, null, null, null, null, List.of(), Optional.empty(), List.of(), List.of(new ProblemEntry("refused", reason, "")));
+                        null, null, null, null, null, null, List.of(), Optional.empty(), List.of(), List.of(new ProblemEntry("refused", reason, "")), null);
             case Gathered.Content.Unread() -> throw new IllegalStateException(item.path() + " was not read");
         };
     }
 
-    private static Entry entry(Gathered item, SoundFile file) {
+    private static Entry entry(Gathered item, SoundFile file, Optional<Levels> levels) {
         Mapping mapping = file.facts().mapping();
         List<LoopEntry> loops = file.facts().loops().stream().map(l -> new LoopEntry(l.frames().start(), l.frames().end(), l.mode().label(), l.playCount()))
                 .toList();
@@ -82,7 +125,7 @@ import picocli.CommandLine.Spec;
                 file.frames(), file.durationSeconds(), loops, mapping.rootKey().orElse(null), fineTune, mapping.keys().map(Span::low).orElse(null),
                 mapping.keys().map(Span::high).orElse(null), mapping.velocities().map(Span::low).orElse(null),
                 mapping.velocities().map(Span::high).orElse(null),
-                mapping.gainDb().orElse(null), cues, file.facts().broadcast(), chunks, problems);
+                mapping.gainDb().orElse(null), cues, file.facts().broadcast(), chunks, problems, levels.orElse(null));
     }
 
     private static String sampleFormat(SampleEncoding encoding) {

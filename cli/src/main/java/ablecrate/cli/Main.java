@@ -1,15 +1,15 @@
 package ablecrate.cli;
 
+import ablecrate.disk.DiskFault;
 import ablecrate.json.Json;
-import ablecrate.pack.DiskFault;
 import ablecrate.plan.OptionConflict;
 import java.io.IOException;
 import java.io.PrintWriter;
-import picocli.CommandLine;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.ParameterException;
 import picocli.CommandLine.Spec;
+import picocli.CommandLine;
 
 /// The commands of Able Crate. Exit: 0 all packed, 1 something was blocked or failed, 2 wrong usage, 130 stopped.
 @Command(name = "ablecrate", mixinStandardHelpOptions = true, version = "Able Crate 0.1.0", description = {

@@ -5,6 +5,7 @@ import ablecrate.pack.PackProgress;
 import ablecrate.pack.Packer;
 import ablecrate.pack.PackingSlip;
 import ablecrate.pack.StopSignal;
+import ablecrate.signal.SoundPath;
 import java.io.PrintWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -49,7 +50,8 @@ import picocli.CommandLine.Spec;
         });
         Runtime.getRuntime().addShutdownHook(onInterrupt);
         try {
-            Packer packer = new Packer(options.plan(), workers, stop, new ProgressLine(err)::show, InstantSource.system());
+            SoundPath path = new SoundPath();
+            Packer packer = new Packer(options.plan(path, err), path, workers, stop, new ProgressLine(err)::show, InstantSource.system());
             PackingSlip slip = inPlace ? packer.packInPlace(options.paths().getFirst()) : packer.packInto(into);
             report(slip, err);
             return slip.isStopped() ? Main.STOPPED : slip.isAllPacked() ? Main.ALL_PACKED : Main.SOME_LEFT;

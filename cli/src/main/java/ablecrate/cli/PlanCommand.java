@@ -7,6 +7,7 @@ import ablecrate.plan.PackingList;
 import ablecrate.plan.PlannedOutput;
 import ablecrate.plan.Property;
 import ablecrate.plan.Verdict;
+import ablecrate.signal.SoundPath;
 import java.io.PrintWriter;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -35,7 +36,7 @@ import picocli.CommandLine.Spec;
     record OutputJson(String path, String container, int rateHz, int bitDepth, String sampleFormat, int channels, long frames, boolean bitForBit) {}
 
     @Override public Integer call() throws Exception {
-        PackingList list = options.plan();
+        PackingList list = options.plan(new SoundPath(), spec.commandLine().getErr());
         PrintWriter out = spec.commandLine().getOut();
         if (json) {
             out.print(Json.write(json(list)));

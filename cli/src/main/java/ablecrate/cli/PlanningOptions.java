@@ -4,24 +4,39 @@ import ablecrate.audio.Depth;
 import ablecrate.destination.ChannelChoice;
 import ablecrate.destination.SheetCatalogue;
 import ablecrate.dsp.Dither;
+import ablecrate.dsp.FadeShape;
+import ablecrate.dsp.LevelMeasure;
 import ablecrate.json.Json;
+import ablecrate.library.Gathered;
 import ablecrate.library.Gatherer;
+import ablecrate.plan.CeilingBy;
 import ablecrate.plan.Choice;
 import ablecrate.plan.ExistingFiles;
+import ablecrate.plan.Fade;
+import ablecrate.plan.LevelTarget;
 import ablecrate.plan.MonoLaw;
 import ablecrate.plan.OptionConflict;
 import ablecrate.plan.PackOptions;
 import ablecrate.plan.PackingList;
-import ablecrate.plan.Planner;
+import ablecrate.plan.Settling;
+import ablecrate.plan.Treatment;
+import ablecrate.signal.MeasureBook;
+import ablecrate.signal.SoundPath;
 import java.io.IOException;
+import java.io.PrintWriter;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.atomic.AtomicInteger;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
 /// What `plan` and `pack` share: sources, destination, options.
 final class PlanningOptions {
+    /// So many sounds take long enough to be told of.
+    private static final int MANY = 50;
+
     @Parameters(paramLabel = "PATH", arity = "1..*", description = "Files and folders.") private List<Path> paths;
     @Option(names = "--for", required = true, paramLabel = "DEST", description = "Id of a built-in destination, or a sheet's file; 'files' has no limits but the options.") private String destination;
     @Option(names = "--container", paramLabel = "wav|aiff|keep") private String container;
@@ -34,10 +49,62 @@ final class PlanningOptions {
     @Option(names = "--existing", paramLabel = "skip|replace|number", description = "Where a file of that name is there; default skip.") private ExistingFiles existing = ExistingFiles.SKIP;
     @Option(names = "--mirror", description = "Rebuild the folders of the source.") private boolean mirror;
 
+    @Option(names = "--level", paramLabel = "MEASURE:VALUE", description = "Set levels; measures: peak (dBFS), truepeak (dBTP), lufs-i, lufs-m, lufs-s (LUFS).") private String level;
+    @Option(names = "--together", description = "One gain for all sounds of a folder, so that their steps stay.") private boolean together;
+    @Option(names = "--ceiling", paramLabel = "DBTP|none", description = "True peak that nothing goes beyond; default with a loudness target: -1.") private String ceiling;
+    @Option(names = "--ceiling-by", paramLabel = "limiter|gain", description = "Lower the peaks, or the whole sound; default limiter, with --together gain.") private String ceilingBy = "limiter";
+    @Option(names = "--fade-in", paramLabel = "MS", description = "Outside of loops.") private Double fadeIn;
+    @Option(names = "--fade-out", paramLabel = "MS", description = "Outside of loops.") private Double fadeOut;
+    @Option(names = "--fade-in-shape", paramLabel = "SHAPE", description = "linear, equal-power, fast-start, slow-start, s; default fast-start.") private String fadeInShape;
+    @Option(names = "--fade-out-shape", paramLabel = "SHAPE", description = "As above; default s.") private String fadeOutShape;
+    @Option(names = "--trim", paramLabel = "DB", description = "Take silence off start and end: what lies below this level, e.g. -60.") private Double trim;
+    @Option(names = "--dc", description = "Take a constant offset off.") private boolean dc;
+    @Option(names = "--loop-crossfade", paramLabel = "MS", description = "Blend the end of loops into what comes before their start.") private double loopCrossfade;
+
     List<Path> paths() { return paths; }
 
-    PackingList plan() throws IOException, Json.JsonFault, OptionConflict {
-        return Planner.plan(Gatherer.readAll(Gatherer.find(paths, () -> false)), new SheetCatalogue().find(destination), options());
+    /// Listens to what the options ask for, and tells of it where it takes a while.
+    PackingList plan(SoundPath path, PrintWriter err) throws IOException, Json.JsonFault, OptionConflict {
+        List<Gathered> gathered = Gatherer.readAll(Gatherer.find(paths, () -> false));
+        AtomicInteger told = new AtomicInteger();
+        return Settling.plan(gathered, new SheetCatalogue().find(destination), options(), Map.of(), new MeasureBook(path), () -> false, (done, of) -> {
+            int tenths = done * 10 / of;
+            if (of >= MANY && told.getAndSet(tenths) != tenths) err.println("listening to " + done + " of " + of);
+        });
+    }
+
+    private Treatment treatment() throws OptionConflict {
+        Optional<LevelTarget> target = level == null ? Optional.empty() : Optional.of(target(level));
+        boolean isLoudness = target.isPresent() && target.get().measure() != LevelMeasure.PEAK && target.get().measure() != LevelMeasure.TRUE_PEAK;
+        Optional<Double> held = ceiling == null
+                ? isLoudness ? Optional.of(Treatment.USUAL_CEILING) : Optional.empty()
+                : ceiling.equals("none") ? Optional.empty() : Optional.of(number("--ceiling", ceiling));
+        return Treatment.NONE.withLevel(target).withTogether(together).withCeiling(held)
+                .withCeilingBy(CeilingBy.byId(ceilingBy).orElseThrow(() -> unknown("--ceiling-by", ceilingBy)))
+                .withFadeIn(fade(Fade.NONE_IN, "--fade-in", fadeIn, fadeInShape)).withFadeOut(fade(Fade.NONE_OUT, "--fade-out", fadeOut, fadeOutShape))
+                .withTrim(Optional.ofNullable(trim)).withOffsetRemoved(dc).withLoopCrossfade(loopCrossfade);
+    }
+
+    private static LevelTarget target(String text) throws OptionConflict {
+        int colon = text.indexOf(':');
+        LevelMeasure measure = LevelMeasure.byId(colon < 0 ? text : text.substring(0, colon)).orElseThrow(() -> unknown("--level", text));
+        return new LevelTarget(measure, number("--level", text.substring(colon + 1)));
+    }
+
+    private static double number(String option, String text) throws OptionConflict {
+        try {
+            double value = Double.parseDouble(text);
+            if (value >= -100 && value <= 24) return value;
+        } catch (NumberFormatException e) {
+            // Told below.
+        }
+        throw new OptionConflict(option + ": '" + text + "' is no level in dB from -100 to 24");
+    }
+
+    private static Fade fade(Fade usual, String option, Double ms, String shape) throws OptionConflict {
+        if (ms != null && !(ms >= 0 && ms <= 60_000)) throw new OptionConflict(option + ": " + ms + " is no time from 0 to 60000 ms");
+        Fade fade = ms == null ? usual : usual.withMs(ms);
+        return shape == null ? fade : fade.withShape(FadeShape.byId(shape).orElseThrow(() -> unknown(option + "-shape", shape)));
     }
 
     private PackOptions options() throws OptionConflict {
@@ -45,7 +112,7 @@ final class PlanningOptions {
                 choice(depth, Depth::byId, "--depth"),
                 channels == null ? Optional.empty() : Optional.of(ChannelChoice.byId(channels).orElseThrow(() -> unknown("--channels", channels))), mono,
                 dither, Optional.ofNullable(name),
-                existing, mirror ? Optional.of(true) : Optional.empty());
+                existing, mirror ? Optional.of(true) : Optional.empty(), treatment());
     }
 
     private interface Parser<T> {

@@ -38,6 +38,10 @@ final class KaiserSinc {
         return 2 * cutoff * sinc * besselI0(BETA * Math.sqrt(1 - u * u)) / I0_OF_BETA;
     }
 
+    /// The Kaiser window alone, 1 in the middle.
+    /// @param u −1…1 from edge to edge
+    static double window(double u, double shape) { return besselI0(shape * Math.sqrt(Math.max(0, 1 - u * u))) / besselI0(shape); }
+
     /// Modified Bessel function of the first kind, order 0, by its power series. Exact to the last bits for 0 ≤ x ≤ 30.
     private static double besselI0(double x) {
         double sum = 1, term = 1, quarter = x * x / 4;

@@ -95,9 +95,14 @@ final class PolyphaseConverter implements FrameSource {
         double x = scaled - r;
         double c0 = -x * (x - 1) * (x - 2) / 6, c1 = (x + 1) * (x - 1) * (x - 2) / 2, c2 = -(x + 1) * x * (x - 2) / 2, c3 = (x + 1) * x * (x - 1) / 6;
         int at0 = r * taps, at1 = at0 + taps, at2 = at1 + taps, at3 = at2 + taps;
-        for (int tap = 0; tap < taps; tap++)
+        int tap = 0;
+        for (; tap + SPECIES.length() <= taps; tap += SPECIES.length())
+            load(at0 + tap).mul(c0).add(load(at1 + tap).mul(c1)).add(load(at2 + tap).mul(c2)).add(load(at3 + tap).mul(c3)).intoArray(row, tap);
+        for (; tap < taps; tap++)
             row[tap] = c0 * coefficients[at0 + tap] + c1 * coefficients[at1 + tap] + c2 * coefficients[at2 + tap] + c3 * coefficients[at3 + tap];
     }
+
+    private DoubleVector load(int at) { return DoubleVector.fromArray(SPECIES, coefficients, at); }
 
     /// Drops what lies before `first` and fills up with what the source has, then with silence.
     private void refill(int first) throws IOException {

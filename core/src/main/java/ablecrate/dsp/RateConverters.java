@@ -13,6 +13,7 @@ public final class RateConverters {
 
     private final Map<Ratio, SpectralDesign> spectral = new ConcurrentHashMap<>();
     private final Map<Ratio, PolyphaseDesign> polyphase = new ConcurrentHashMap<>();
+    private final Map<Integer, PolyphaseDesign.Table> tables = new ConcurrentHashMap<>();
 
     /// From the source's rate to another; a source that has it already comes back as it is.
     public FrameSource convert(FrameSource source, int rateHz) { return rateHz == source.rateHz() ? source : convert(source, rateHz, source.rateHz(), rateHz); }
@@ -25,8 +26,11 @@ public final class RateConverters {
         Ratio ratio = new Ratio(outputStep / divisor, inputStep / divisor);
         if (SpectralDesign.isPossible(ratio.inputStep, ratio.outputStep))
             return new SpectralConverter(source, spectral.computeIfAbsent(ratio, r -> new SpectralDesign((int) r.inputStep, (int) r.outputStep)), rateHz);
-        return new PolyphaseConverter(source, polyphase.computeIfAbsent(ratio, r -> new PolyphaseDesign(r.outputStep, r.inputStep)), rateHz);
+        return new PolyphaseConverter(source, polyphase.computeIfAbsent(ratio, r -> new PolyphaseDesign(r.outputStep, r.inputStep, tables)), rateHz);
     }
+
+    /// How many input frames on each side of an output frame take part in it.
+    public static int reach(long outputStep, long inputStep) { return new KaiserSinc((double) outputStep / inputStep).reach() * 33 / 32 + 1; }
 
     /// `ceil(frames * outputStep / inputStep)`.
     public static long lengthAfter(long frames, long outputStep, long inputStep) { return Math.ceilDiv(Math.multiplyExact(frames, outputStep), inputStep); }

@@ -16,6 +16,13 @@ public record Mapping(Optional<Integer> rootKey, double fineTuneCents, Optional<
 
     public Mapping withFineTune(double cents) { return new Mapping(rootKey, cents, keys, velocities, gainDb); }
 
+    /// Played `cents` higher. More than half a semitone goes to the root key: a lower root is played higher.
+    public Mapping tunedBy(double cents) {
+        double sum = fineTuneCents + cents;
+        int semitones = rootKey.isPresent() && Math.abs(sum) > 50 ? Math.clamp(Math.round(sum / 100), rootKey.get() - 127, rootKey.get()) : 0;
+        return new Mapping(rootKey.map(k -> k - semitones), sum - 100 * semitones, keys, velocities, gainDb);
+    }
+
     public Mapping withRanges(Optional<Span> keyRange, Optional<Span> velocityRange) {
         return new Mapping(rootKey, fineTuneCents, keyRange, velocityRange, gainDb);
     }

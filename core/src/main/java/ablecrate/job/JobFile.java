@@ -1,17 +1,26 @@
 package ablecrate.job;
 
 import ablecrate.audio.Depth;
+import ablecrate.audio.FrameRange;
 import ablecrate.destination.ChannelChoice;
 import ablecrate.dsp.Dither;
+import ablecrate.dsp.FadeShape;
+import ablecrate.dsp.LevelMeasure;
 import ablecrate.json.Json;
+import ablecrate.plan.CeilingBy;
 import ablecrate.plan.Choice;
 import ablecrate.plan.ExistingFiles;
+import ablecrate.plan.Fade;
+import ablecrate.plan.ItemEdit;
+import ablecrate.plan.LevelTarget;
 import ablecrate.plan.MonoLaw;
 import ablecrate.plan.PackOptions;
+import ablecrate.plan.Treatment;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.function.Function;
 import java.util.stream.Collectors;
@@ -19,7 +28,41 @@ import java.util.stream.Collectors;
 /// A job as a file, `.ablecrate`: JSON with the keys below. Choices are `destination`, `keep` or a value.
 record JobFile(int version, List<String> sources, List<String> removed, String destination, String container, String rateHz, String depth,
         Optional<String> channels, String monoLaw, String dither, Optional<String> namePattern, String existing, Optional<Boolean> mirror,
-        Optional<String> into) {
+        Optional<TreatmentEntry> treatment, Optional<List<EditEntry>> edits, Optional<String> into) {
+    /// Keys of `treatment`; absent in files of a program that had none.
+    record TreatmentEntry(Optional<String> measure, Optional<Double> level, boolean together, Optional<Double> ceilingDbtp, String ceilingBy, double fadeInMs,
+            String fadeInShape, double fadeOutMs, String fadeOutShape, Optional<Double> trimDbfs, boolean removeOffset, double loopCrossfadeMs) {
+        static TreatmentEntry of(Treatment t) {
+            return new TreatmentEntry(t.level().map(l -> l.measure().id()), t.level().map(LevelTarget::value), t.together(), t.ceilingDbtp(),
+                    t.ceilingBy().id(),
+                    t.fadeIn().ms(), t.fadeIn().shape().id(), t.fadeOut().ms(), t.fadeOut().shape().id(), t.trimDbfs(), t.removesOffset(), t.loopCrossfadeMs());
+        }
+
+        Treatment treatment() {
+            Optional<LevelTarget> target = measure.map(m -> new LevelTarget(LevelMeasure.byId(m).orElseThrow(), level.orElseThrow()));
+            return new Treatment(target, together, ceilingDbtp, CeilingBy.byId(ceilingBy).orElseThrow(),
+                    new Fade(fadeInMs, FadeShape.byId(fadeInShape).orElseThrow()),
+                    new Fade(fadeOutMs, FadeShape.byId(fadeOutShape).orElseThrow()), trimDbfs, removeOffset, loopCrossfadeMs);
+        }
+    }
+
+    /// One file that is treated otherwise; absent keys are as for all.
+    record EditEntry(String file, Optional<Long> partStartFrame, Optional<Long> partEndFrame, Optional<Double> fadeInMs, Optional<Double> fadeOutMs,
+            Optional<Double> loopCrossfadeMs, Optional<String> monoLaw, Optional<String> group) {
+        static EditEntry of(Path file, ItemEdit e) {
+            return new EditEntry(file.toString(), e.part().map(FrameRange::start), e.part().map(FrameRange::end), e.fadeInMs(), e.fadeOutMs(),
+                    e.loopCrossfadeMs(),
+                    e.monoLaw().map(MonoLaw::id), e.group());
+        }
+
+        ItemEdit edit() {
+            return new ItemEdit(partStartFrame.map(start -> new FrameRange(start, partEndFrame.orElseThrow())), fadeInMs, fadeOutMs, loopCrossfadeMs,
+                    monoLaw.map(JobFile::law), group);
+        }
+    }
+
+    private static MonoLaw law(String id) { return MonoLaw.valueOf(id.toUpperCase(Locale.ROOT)); }
+
     private static final int VERSION = 1;
     private static final String AS_DESTINATION = "destination", KEEP = "keep";
 
@@ -28,7 +71,8 @@ record JobFile(int version, List<String> sources, List<String> removed, String d
         return new JobFile(VERSION, strings(job.sources()), strings(new TreeSet<>(job.removed())), job.destination(), text(o.container(), c -> c),
                 text(o.rateHz(), r -> r.toString()),
                 text(o.depth(), Depth::id), o.channels().map(ChannelChoice::id), o.monoLaw().id(), o.dither().id(), o.namePattern(), o.existing().id(),
-                o.mirror(),
+                o.mirror(), Optional.of(TreatmentEntry.of(o.treatment())),
+                Optional.of(new TreeMap<>(job.edits()).entrySet().stream().map(e -> EditEntry.of(e.getKey(), e.getValue())).toList()),
                 job.into().map(Path::toString));
     }
 
@@ -36,11 +80,12 @@ record JobFile(int version, List<String> sources, List<String> removed, String d
         if (version != VERSION) throw new Json.JsonFault(name + ": made by another version (" + version + "); this one reads version " + VERSION);
         try {
             PackOptions options = new PackOptions(choice(container, c -> c), choice(rateHz, Integer::valueOf), choice(depth, d -> Depth.byId(d).orElseThrow()),
-                    channels.map(c -> ChannelChoice.byId(c).orElseThrow()), MonoLaw.valueOf(monoLaw.toUpperCase(Locale.ROOT)),
+                    channels.map(c -> ChannelChoice.byId(c).orElseThrow()), law(monoLaw),
                     Dither.byId(dither).orElseThrow(), namePattern,
-                    ExistingFiles.valueOf(existing.toUpperCase(Locale.ROOT)), mirror);
+                    ExistingFiles.valueOf(existing.toUpperCase(Locale.ROOT)), mirror,
+                    treatment.map(TreatmentEntry::treatment).orElse(Treatment.NONE));
             return new Job(sources.stream().map(Path::of).toList(), removed.stream().map(Path::of).collect(Collectors.toSet()), destination, options,
-                    into.map(Path::of));
+                    edits.orElse(List.of()).stream().collect(Collectors.toMap(e -> Path.of(e.file()), EditEntry::edit)), into.map(Path::of));
         } catch (RuntimeException e) {
             throw new Json.JsonFault(name + ": a key is missing or has a value that is none of this program's (" + e.getMessage() + ")");
         }

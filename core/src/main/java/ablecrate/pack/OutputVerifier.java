@@ -7,26 +7,35 @@ import ablecrate.codec.SoundFormats;
 import ablecrate.instrument.Cue;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.Mapping;
-import ablecrate.instrument.Span;
 import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.Span;
 import ablecrate.plan.PlannedOutput;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 
 /// Reads a written file again, as another program would, and compares it with what was planned.
 final class OutputVerifier {
+    private static final double CEILING_TOLERANCE_DB = 0.05;
+
     private OutputVerifier() {}
 
     /// @param wanted CRC-32C of the bytes that were handed to the disk
-    static List<PackingSlip.Check> checks(Path file, PlannedOutput output, long wanted, long clippedSamples) throws IOException {
+    /// @param written what was seen while writing
+    static List<PackingSlip.Check> checks(Path file, PlannedOutput output, long wanted, SoundWriter.Written written) throws IOException {
         List<PackingSlip.Check> checks = new ArrayList<>();
         boolean isSame = Checksums.crc32c(file) == wanted;
         checks.add(new PackingSlip.Check("bytesReadBack", isSame, isSame ? "identical" : "the disk gave back other bytes"));
         checks.addAll(shapeAndFacts(file, output));
-        checks.add(new PackingSlip.Check("notClipped", clippedSamples == 0, clippedSamples + " samples clipped"));
+        checks.add(new PackingSlip.Check("notClipped", written.clippedSamples() == 0, written.clippedSamples() + " samples clipped"));
+        if (output.finish().ceilingDbtp().isPresent() && written.levels().isPresent()) {
+            double ceiling = output.finish().ceilingDbtp().getAsDouble(), peak = written.levels().get().truePeakDbtp().orElse(ceiling);
+            checks.add(new PackingSlip.Check("ceilingHeld", peak <= ceiling + CEILING_TOLERANCE_DB,
+                    String.format(Locale.ROOT, "true peak %.2f dBTP, ceiling %.2f", peak, ceiling)));
+        }
         return checks;
     }
 
@@ -64,6 +73,7 @@ final class OutputVerifier {
     private static List<Object> essence(Loop loop) { return List.of(loop.frames(), loop.mode(), loop.playCount()); }
 
     static Optional<String> failure(List<PackingSlip.Check> checks) {
-        return checks.stream().filter(c -> !c.ok() && !c.name().equals("notClipped")).findFirst().map(c -> c.name() + ": " + c.measured());
+        return checks.stream().filter(c -> !c.ok() && !c.name().equals("notClipped") && !c.name().equals("ceilingHeld")).findFirst()
+                .map(c -> c.name() + ": " + c.measured());
     }
 }

@@ -1,12 +1,15 @@
 package ablecrate.pack;
 
 import ablecrate.codec.SoundFile;
+import ablecrate.disk.DiskFault;
 import ablecrate.disk.SafeFile;
+import ablecrate.dsp.Levels;
 import ablecrate.plan.Change;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PackingList;
 import ablecrate.plan.PlannedOutput;
 import ablecrate.plan.Verdict;
+import ablecrate.signal.SoundPath;
 import java.io.BufferedOutputStream;
 import java.io.IOException;
 import java.nio.channels.Channels;
@@ -41,13 +44,15 @@ public final class Packer {
     private final int workers;
     private final StopSignal stop;
     private final InstantSource clock;
-    private final SignalPath path = new SignalPath();
+    private final SoundPath path;
     private final ProgressMeter meter;
 
     /// @param progress called from the workers' threads, a few times a second
-    public Packer(PackingList list, int workers, StopSignal stop, Consumer<PackProgress> progress, InstantSource clock) {
+    public Packer(PackingList list, SoundPath path, int workers, StopSignal stop, Consumer<PackProgress> progress, InstantSource clock) {
         if (workers < 1) throw new IllegalArgumentException(workers + " workers");
         this.list = list;
+        if (!list.isSettled()) throw new IllegalArgumentException("a list of which not all is known cannot be packed");
+        this.path = path;
         this.workers = workers;
         this.stop = stop;
         this.clock = clock;
@@ -144,36 +149,38 @@ public final class Packer {
                 throw new ItemFault("a different file named " + target.path().getFileName() + " is there (" + checks.getFirst().measured()
                         + "); choose to replace it, or to number the new one");
             meter.framesDone(output.shape().frames());
-            return new Written(target, Optional.empty(), line(target, output, target.path(), Checksums.sha256Hex(target.path()), checks));
+            return new Written(target, Optional.empty(), line(target, output, target.path(), Checksums.sha256Hex(target.path()), checks, Optional.empty()));
         }
         Files.createDirectories(target.path().getParent());
         Path part = SafeFile.partOf(target.path());
         boolean isWhole = false;
         try {
-            long clipped;
+            SoundWriter.Written done;
             Checksums out;
             try (FileChannel file = FileChannel.open(part, StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING, StandardOpenOption.WRITE)) {
                 out = new Checksums(new BufferedOutputStream(Channels.newOutputStream(file), 1 << 16));
-                clipped = new SoundWriter(path, stop, meter::framesDone).write(source, output, out);
+                done = new SoundWriter(path, stop, meter::framesDone).write(source, output, out);
                 out.flush();
                 file.force(true);
             }
             String sha256 = out.sha256Hex();
-            List<PackingSlip.Check> checks = new ArrayList<>(OutputVerifier.checks(part, output, out.crc32c(), clipped));
+            List<PackingSlip.Check> checks = new ArrayList<>(OutputVerifier.checks(part, output, out.crc32c(), done));
             Optional<String> failure = OutputVerifier.failure(checks);
             if (failure.isPresent()) throw new ItemFault("what was written does not read back as planned: " + failure.get());
             if (output.isVerbatim()) checks.add(new PackingSlip.Check("sameAsSource", Files.mismatch(part, source.path()) < 0, "bit for bit"));
             isWhole = true;
-            return new Written(target, Optional.of(part), line(target, output, part, sha256, checks));
+            return new Written(target, Optional.of(part), line(target, output, part, sha256, checks, done.levels()));
         } finally {
             if (!isWhole) DiskFault.deleteQuietly(part);
         }
     }
 
-    private static PackingSlip.Output line(Targets.Target target, PlannedOutput output, Path file, String sha256, List<PackingSlip.Check> checks)
+    private static PackingSlip.Output line(Targets.Target target, PlannedOutput output, Path file, String sha256, List<PackingSlip.Check> checks,
+            Optional<Levels> after)
             throws IOException {
         return new PackingSlip.Output(target.shownPath(), target.state(), Files.size(file), sha256, output.shape().frames(), output.shape().rateHz(),
-                output.shape().depth().bits(), output.shape().depth().isFloat() ? "float" : "integer", output.shape().channels(), checks);
+                output.shape().depth().bits(), output.shape().depth().isFloat() ? "float" : "integer", output.shape().channels(), checks,
+                after.map(a -> new PackingSlip.LevelsBeforeAfter(output.levels().orElseThrow().rounded(), a.rounded())));
     }
 
     private static PackingSlip.Item slipItem(PackingItem item, String outcome, List<PackingSlip.Output> outputs, Optional<String> error) {

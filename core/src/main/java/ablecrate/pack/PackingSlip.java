@@ -1,5 +1,6 @@
 package ablecrate.pack;
 
+import ablecrate.dsp.Levels;
 import com.fasterxml.jackson.annotation.JsonInclude;
 import java.util.List;
 import java.util.Map;
@@ -24,8 +25,12 @@ import java.util.Optional;
     /// @param path below the folder packed into
     /// @param state `written`, `replaced`, `numbered` or `skipped`
     /// @param sampleFormat `integer` or `float`
-    public record Output(String path, String state, long bytes, String sha256, long frames, int rateHz, int bitDepth, String sampleFormat, int channels,
-            List<Check> checks) {}
+    /// @param levels where levels were set: measured before, and again of what was written
+    @JsonInclude(JsonInclude.Include.NON_ABSENT) public record Output(String path, String state, long bytes, String sha256, long frames, int rateHz,
+            int bitDepth, String sampleFormat, int channels,
+            List<Check> checks, Optional<LevelsBeforeAfter> levels) {}
+
+    public record LevelsBeforeAfter(Levels before, Levels after) {}
 
     /// @param measured the value in words, with its unit
     public record Check(String name, boolean ok, String measured) {}

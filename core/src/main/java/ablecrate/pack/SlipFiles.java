@@ -1,10 +1,13 @@
 package ablecrate.pack;
 
 import ablecrate.disk.SafeFile;
+import ablecrate.dsp.LevelMeasure;
 import ablecrate.json.Json;
 import java.io.IOException;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Locale;
+import java.util.OptionalDouble;
 
 /// Leaves the slip in the folder packed into: JSON for programs, HTML for people.
 final class SlipFiles {
@@ -55,8 +58,30 @@ final class SlipFiles {
                             .append("</small><br>");
             out.append("</td></tr>");
         }
-        return out.append("</table></html>\n").toString();
+        out.append("</table>");
+        levels(slip, out);
+        return out.append("</html>\n").toString();
     }
+
+    /// Before and after, measure by measure, where levels were set.
+    private static void levels(PackingSlip slip, StringBuilder out) {
+        List<PackingSlip.Output> leveled = slip.items().stream().flatMap(i -> i.outputs().stream()).filter(o -> o.levels().isPresent()).toList();
+        if (leveled.isEmpty()) return;
+        out.append("<h2>Levels, before → after</h2><table><tr><th>File</th>");
+        for (LevelMeasure measure : LevelMeasure.values())
+            out.append("<th>").append(measure.label()).append(", ").append(measure.unit()).append("</th>");
+        out.append("</tr>");
+        for (PackingSlip.Output o : leveled) {
+            out.append("<tr><td>").append(escape(o.path())).append("</td>");
+            for (LevelMeasure measure : LevelMeasure.values())
+                out.append("<td>").append(figure(o.levels().get().before().by(measure))).append(" → ").append(figure(o.levels().get().after().by(measure)))
+                        .append("</td>");
+            out.append("</tr>");
+        }
+        out.append("</table>");
+    }
+
+    private static String figure(OptionalDouble value) { return value.isPresent() ? String.format(Locale.ROOT, "%.2f", value.getAsDouble()) : "–"; }
 
     private static String escape(String text) { return text.replace("&", "&amp;").replace("<", "&lt;").replace(">", "&gt;").replace("\"", "&quot;"); }
 }

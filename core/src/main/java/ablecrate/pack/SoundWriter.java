@@ -9,36 +9,43 @@ import ablecrate.codec.SoundFile;
 import ablecrate.codec.SoundFormat;
 import ablecrate.codec.SoundFormats;
 import ablecrate.codec.chunk.ChunkScanner;
+import ablecrate.dsp.LevelMeter;
+import ablecrate.dsp.Levels;
 import ablecrate.dsp.Quantiser;
-import ablecrate.plan.Planner;
 import ablecrate.plan.PlannedOutput;
+import ablecrate.plan.Planner;
+import ablecrate.signal.SoundPath;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.file.Files;
 import java.util.List;
+import java.util.Optional;
 import java.util.function.LongConsumer;
 
 /// Writes one output into a stream: header, rendered audio, trailer; or the source's bytes as they are.
 final class SoundWriter {
     private static final int BLOCK = 8192;
 
-    private final SignalPath path;
+    private final SoundPath path;
     private final StopSignal stop;
     private final LongConsumer framesDone;
 
     /// @param framesDone told of frames as they are written
-    SoundWriter(SignalPath path, StopSignal stop, LongConsumer framesDone) {
+    SoundWriter(SoundPath path, StopSignal stop, LongConsumer framesDone) {
         this.path = path;
         this.stop = stop;
         this.framesDone = framesDone;
     }
 
-    /// @return samples that lay beyond full scale and were clipped
-    long write(SoundFile source, PlannedOutput output, OutputStream out) throws IOException, StopSignal.StoppedException {
+    /// @param clippedSamples that lay beyond full scale
+    /// @param levels of what was written, where levels were set
+    record Written(long clippedSamples, Optional<Levels> levels) {}
+
+    Written write(SoundFile source, PlannedOutput output, OutputStream out) throws IOException, StopSignal.StoppedException {
         return output.isVerbatim() ? copy(source, output, out) : render(source, output, out);
     }
 
-    private long copy(SoundFile source, PlannedOutput output, OutputStream out) throws IOException, StopSignal.StoppedException {
+    private Written copy(SoundFile source, PlannedOutput output, OutputStream out) throws IOException, StopSignal.StoppedException {
         long done = 0, reported = 0, frames = output.shape().frames();
         try (var in = Files.newInputStream(source.path())) {
             byte[] buffer = new byte[1 << 17];
@@ -51,10 +58,10 @@ final class SoundWriter {
                 reported = now;
             }
         }
-        return 0;
+        return new Written(0, Optional.empty());
     }
 
-    private long render(SoundFile source, PlannedOutput output, OutputStream out) throws IOException, StopSignal.StoppedException {
+    private Written render(SoundFile source, PlannedOutput output, OutputStream out) throws IOException, StopSignal.StoppedException {
         SoundFormat format = SoundFormats.byId(output.formatId()).orElseThrow();
         PcmLayout layout = format.layout(output.shape(), output.facts(), carried(source, format, output.audioChanges()));
         int channels = output.shape().channels();
@@ -63,11 +70,13 @@ final class SoundWriter {
         double[][] block = new double[channels][BLOCK];
         int frameBytes = channels * layout.encoding().containerBytes();
         byte[] packed = new byte[BLOCK * frameBytes];
+        Optional<LevelMeter> meter = output.levels().map(_ -> new LevelMeter(output.shape().rateHz(), channels));
         out.write(layout.before().toArray());
         long written = 0;
-        try (FrameSource audio = path.open(source, output)) {
+        try (FrameSource audio = path.open(source, output.front(), output.finish())) {
             for (int got; (got = audio.read(block, 0, BLOCK)) > 0; written += got) {
                 stop.check();
+                if (meter.isPresent()) meter.get().add(block, 0, got);
                 quantiser.process(block, got);
                 packer.pack(block, got, packed);
                 out.write(packed, 0, got * frameBytes);
@@ -78,7 +87,7 @@ final class SoundWriter {
             throw new IOException(
                     written + " frames came out where " + output.shape().frames() + " were planned; the source changed meanwhile, gather it again");
         out.write(layout.after().toArray());
-        return packer.clippedSamples();
+        return new Written(packer.clippedSamples(), meter.map(LevelMeter::finish));
     }
 
     private static List<RawChunk> carried(SoundFile source, SoundFormat target, boolean audioChanges) throws IOException {

@@ -9,9 +9,10 @@ import ablecrate.instrument.Cue;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.Mapping;
-import ablecrate.instrument.Span;
 import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.Span;
 import ablecrate.instrument.TextField;
+import ablecrate.signal.Front;
 import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.List;
@@ -24,22 +25,37 @@ import java.util.TreeSet;
 final class FactsTransfer {
     /// Positions nearer to a whole frame than this are whole.
     private static final double WHOLE = 1e-9;
+    /// Errors of pitch below this are none.
+    private static final double HEARD_CENTS = 0.005;
 
     private final SoundFormat format;
     private final Capabilities can;
     private final DestinationSheet.Keeps keeps;
-    private final int fromHz, toHz;
-    private final long newFrames;
+    private final Front front;
+    private final int fromHz;
+    private final Optional<LoopFit> fit;
+    private final String seam;
     private final List<Change> changes = new ArrayList<>();
 
-    FactsTransfer(SoundFormat format, DestinationSheet.Keeps keeps, int fromHz, int toHz, long newFrames) {
+    /// @param fit of the loop that rules the conversion
+    /// @param seam what is known of the steps at its seam, in words; empty for nothing
+    FactsTransfer(SoundFormat format, DestinationSheet.Keeps keeps, Front front, int fromHz, Optional<LoopFit> fit, String seam) {
         this.format = format;
         this.can = format.capabilities();
         this.keeps = keeps;
+        this.front = front;
         this.fromHz = fromHz;
-        this.toHz = toHz;
-        this.newFrames = newFrames;
+        this.fit = fit;
+        this.seam = seam;
     }
+
+    /// How finely a tuning reaches the player.
+    static Capabilities.FineTune tuning(SoundFormat format, DestinationSheet.Keeps keeps) {
+        return keeps.mapping() && format.capabilities().rootKey() ? format.capabilities().fineTune() : Capabilities.FineTune.NONE;
+    }
+
+    /// Whether a destination makes anything of loops.
+    static boolean carriesLoops(SoundFormat format, DestinationSheet.Keeps keeps) { return keeps.loops() && format.capabilities().loops().sustain() > 0; }
 
     List<Change> changes() { return changes; }
 
@@ -50,7 +66,7 @@ final class FactsTransfer {
     private List<Loop> loops(List<Loop> loops) {
         if (loops.isEmpty()) return loops;
         String before = count(loops.size(), "loop");
-        if (!keeps.loops() || can.loops().sustain() == 0) {
+        if (!carriesLoops(format, keeps)) {
             reduced(Property.LOOPS, before, "none",
                     before + " dropped: " + (keeps.loops() ? format.name() + " carries no loops" : "the destination plays no loops"));
             return List.of();
@@ -76,26 +92,35 @@ final class FactsTransfer {
         if (modes > 0) losses.add(count(modes, "backward loop") + " made forward");
         if (counts > 0) losses.add("play count of " + count(counts, "loop") + " made endless");
         double worstShift = 0, worstCents = 0;
+        boolean isFirst = true;
         List<Loop> moved = new ArrayList<>();
         for (Loop loop : kept) {
-            double exactStart = scaled(loop.frames().start()), exactLength = scaled(loop.frames().length());
+            double exactStart = scaled(loop.frames().start() - front.part().start()), exactLength = scaled(loop.frames().length());
+            boolean rules = isFirst && loop.use() == Loop.Use.SUSTAIN && fit.isPresent();
+            isFirst &= loop.use() != Loop.Use.SUSTAIN;
             // The length is rounded for itself: it is the loop's pitch. Rounding both ends could be off by two halves.
-            long length = Math.max(1, Math.round(exactLength)), start = Math.clamp(Math.round(exactStart), 0, Math.max(0, newFrames - length));
-            long end = Math.min(start + length, newFrames);
-            worstShift = Math.max(worstShift, Math.max(Math.abs(start - exactStart), Math.abs(end - exactStart - exactLength)));
-            double cents = 1200 * Math.log(exactLength / (end - start)) / Math.log(2);
+            long length = Math.max(1, Math.round(exactLength)), start = Math.clamp(Math.round(exactStart), 0, Math.max(0, front.frames() - length));
+            FrameRange to = rules ? fit.get().to() : new FrameRange(start, Math.min(start + length, front.frames()));
+            worstShift = Math.max(worstShift, Math.max(Math.abs(to.start() - exactStart), Math.abs(to.length() - exactLength)));
+            double cents = rules ? fit.get().leftCents() : 1200 * Math.log(exactLength / to.length()) / Math.log(2);
             if (Math.abs(cents) > Math.abs(worstCents)) worstCents = cents;
-            moved.add(loop.withFrames(new FrameRange(start, end)));
+            moved.add(loop.withFrames(to));
         }
         String after = count(moved.size(), "loop");
         if (!losses.isEmpty()) reduced(Property.LOOPS, before, after, String.join("; ", losses));
-        if (fromHz != toHz) {
-            boolean exact = worstShift < WHOLE;
-            String reason = String.format(Locale.ROOT, exact ? "%s moved with the rate, exactly" : "%s moved, at most %.1f frames; loop pitch %+.2f cents",
-                    after,
-                    Math.max(worstShift, 0.05), worstCents);
-            changes.add(new Change(Property.LOOPS, positions(kept), positions(moved), exact ? Verdict.CONVERTED : Verdict.ADJUSTED, reason));
-        }
+        if (front.convertsRate()) {
+            boolean isExact = worstShift < WHOLE && Math.abs(worstCents) < HEARD_CENTS;
+            List<String> told = new ArrayList<>();
+            told.add(isExact
+                    ? after + " moved with the rate, exactly"
+                    : String.format(Locale.ROOT, "%s moved, at most %.1f frames", after, Math.max(worstShift, 0.05)));
+            fit.ifPresent(f -> told.add(String.format(Locale.ROOT, "%,d → %,d frames long", f.from().length(), f.to().length())));
+            fit.filter(f -> f.tuningCents() != 0).ifPresent(f -> told.add(String.format(Locale.ROOT, "%+.2f cents moved to tuning", f.tuningCents())));
+            if (!isExact) told.add(String.format(Locale.ROOT, "%.2f cents left over", Math.abs(worstCents)));
+            if (!seam.isEmpty()) told.add(seam);
+            changes.add(new Change(Property.LOOPS, positions(kept), positions(moved), isExact ? Verdict.CONVERTED : Verdict.ADJUSTED, String.join("; ", told)));
+        } else
+            if (!seam.isEmpty()) changes.add(new Change(Property.LOOPS, positions(kept), positions(moved), Verdict.CONVERTED, seam));
         return moved;
     }
 
@@ -105,13 +130,15 @@ final class FactsTransfer {
     }
 
     private Mapping mapping(Mapping mapping) {
-        if (mapping.isEmpty()) return mapping;
+        double tuned = fit.map(LoopFit::tuningCents).orElse(0.0);
+        if (mapping.isEmpty() && tuned == 0) return mapping;
         if (!keeps.mapping() || !can.rootKey()) {
             reduced(Property.MAPPING, describe(mapping), "none", "key mapping dropped: the destination has no use for it");
             return Mapping.NONE;
         }
-        Mapping fitted = mapping;
-        double cents = mapping.fineTuneCents();
+        // A tuning needs a root key to be told from; 60 is what players take where none is.
+        Mapping fitted = tuned == 0 ? mapping : mapping.withRootKey(Optional.of(mapping.rootKey().orElse(60))).tunedBy(tuned);
+        double cents = fitted.fineTuneCents();
         if (can.fineTune() == Capabilities.FineTune.WHOLE_CENTS && Math.abs(cents - Math.rint(cents)) > 1e-6) {
             fitted = fitted.withFineTune(Math.rint(cents));
             changes.add(new Change(Property.MAPPING, cents(cents), cents(Math.rint(cents)), Verdict.ADJUSTED,
@@ -142,7 +169,11 @@ final class FactsTransfer {
         return parts.isEmpty() ? "mapping" : String.join(", ", parts);
     }
 
-    private List<Cue> cues(List<Cue> cues) {
+    private List<Cue> cues(List<Cue> all) {
+        List<Cue> cues = all.stream().filter(c -> c.frame() >= front.part().start() && c.frame() <= front.part().end()).toList();
+        if (cues.size() < all.size())
+            reduced(Property.CUES, count(all.size(), "cue"), count(cues.size(), "cue"),
+                    count(all.size() - cues.size(), "cue") + " dropped: outside of the part that is used");
         if (cues.isEmpty()) return cues;
         String before = count(cues.size(), "cue");
         if (!keeps.cues() || !can.cues()) {
@@ -153,8 +184,9 @@ final class FactsTransfer {
         double worst = 0;
         long losses = 0;
         for (Cue cue : cues) {
-            double exact = scaled(cue.frame());
-            long frame = Math.clamp(Math.round(exact), 0, newFrames), length = Math.clamp(Math.round(scaled(cue.lengthFrames())), 0, newFrames - frame);
+            double exact = scaled(cue.frame() - front.part().start());
+            long frame = Math.clamp(Math.round(exact), 0, front.frames()),
+                    length = Math.clamp(Math.round(scaled(cue.lengthFrames())), 0, front.frames() - frame);
             worst = Math.max(worst, Math.abs(frame - exact));
             Cue placed = cue.at(frame, length);
             if (!can.cueNotesAndLengths() && (cue.note().isPresent() || cue.lengthFrames() > 0)) {
@@ -165,7 +197,7 @@ final class FactsTransfer {
         }
         if (losses > 0)
             reduced(Property.CUES, before, before, "note or length of " + count(losses, "cue") + " dropped: " + format.name() + " has only points with names");
-        if (fromHz != toHz) {
+        if (front.convertsRate()) {
             boolean exact = worst < WHOLE;
             changes.add(new Change(Property.CUES, before, before, exact ? Verdict.CONVERTED : Verdict.ADJUSTED, exact
                     ? before + " moved with the rate, exactly"
@@ -183,16 +215,18 @@ final class FactsTransfer {
                             : format.name() + " cannot carry it"));
             return Optional.empty();
         }
-        if (fromHz == toHz) return broadcast;
-        long time = broadcast.get().timeReferenceFrames(), moved = Math.round(scaled(time));
-        double shift = Math.abs(moved - scaled(time));
-        boolean exact = time == 0 || shift < 1e-6;
-        if (time != 0)
-            changes.add(new Change(Property.BROADCAST, String.format(Locale.ROOT, "%,d", time), String.format(Locale.ROOT, "%,d", moved),
-                    exact
-                            ? Verdict.CONVERTED
-                            : Verdict.ADJUSTED,
-                    exact ? "time stamp moved with the rate, exactly" : String.format(Locale.ROOT, "time stamp moved by %.1f frames", Math.max(shift, 0.05))));
+        // Time of day goes on at the rate that is played, whatever a loop made of the ratio; a trimmed start is later.
+        long time = broadcast.get().timeReferenceFrames();
+        double wanted = (double) (time + front.part().start()) * front.rateHz() / fromHz;
+        long moved = Math.round(wanted);
+        if (moved == time) return broadcast;
+        double shift = Math.abs(moved - wanted);
+        boolean exact = shift < 1e-6;
+        changes.add(new Change(Property.BROADCAST, String.format(Locale.ROOT, "%,d", time), String.format(Locale.ROOT, "%,d", moved),
+                exact
+                        ? Verdict.CONVERTED
+                        : Verdict.ADJUSTED,
+                exact ? "time stamp moved with the rate, exactly" : String.format(Locale.ROOT, "time stamp moved by %.1f frames", Math.max(shift, 0.05))));
         return Optional.of(broadcast.get().withTimeReference(moved));
     }
 
@@ -212,7 +246,7 @@ final class FactsTransfer {
         return kept;
     }
 
-    private double scaled(long frames) { return fromHz == toHz ? frames : (double) frames * toHz / fromHz; }
+    private double scaled(long frames) { return front.convertsRate() ? (double) frames * front.outputStep() / front.inputStep() : frames; }
 
     private void reduced(Property property, String before, String after, String reason) {
         changes.add(new Change(property, before, after, Verdict.REDUCED, reason));

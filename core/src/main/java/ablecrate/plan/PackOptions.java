@@ -9,29 +9,47 @@ import java.util.Optional;
 /// @param namePattern instead of the destination's
 /// @param mirror whether the folders of the source are rebuilt; absent is as the destination prefers
 public record PackOptions(Choice<String> container, Choice<Integer> rateHz, Choice<Depth> depth, Optional<ChannelChoice> channels, MonoLaw monoLaw,
-        Dither dither, Optional<String> namePattern, ExistingFiles existing, Optional<Boolean> mirror) {
+        Dither dither, Optional<String> namePattern, ExistingFiles existing, Optional<Boolean> mirror, Treatment treatment) {
     public static final PackOptions DEFAULT = new PackOptions(Choice.asDestination(), Choice.asDestination(), Choice.asDestination(), Optional.empty(),
-            MonoLaw.MID, Dither.TPDF, Optional.empty(), ExistingFiles.SKIP, Optional.empty());
+            MonoLaw.MID, Dither.TPDF, Optional.empty(), ExistingFiles.SKIP, Optional.empty(), Treatment.NONE);
 
-    public PackOptions withContainer(Choice<String> c) { return new PackOptions(c, rateHz, depth, channels, monoLaw, dither, namePattern, existing, mirror); }
-
-    public PackOptions withRate(Choice<Integer> r) { return new PackOptions(container, r, depth, channels, monoLaw, dither, namePattern, existing, mirror); }
-
-    public PackOptions withDepth(Choice<Depth> d) { return new PackOptions(container, rateHz, d, channels, monoLaw, dither, namePattern, existing, mirror); }
-
-    public PackOptions withChannels(Optional<ChannelChoice> c) {
-        return new PackOptions(container, rateHz, depth, c, monoLaw, dither, namePattern, existing, mirror);
+    public PackOptions withContainer(Choice<String> c) {
+        return new PackOptions(c, rateHz, depth, channels, monoLaw, dither, namePattern, existing, mirror, treatment);
     }
 
-    public PackOptions withMonoLaw(MonoLaw l) { return new PackOptions(container, rateHz, depth, channels, l, dither, namePattern, existing, mirror); }
+    public PackOptions withRate(Choice<Integer> r) {
+        return new PackOptions(container, r, depth, channels, monoLaw, dither, namePattern, existing, mirror, treatment);
+    }
 
-    public PackOptions withDither(Dither d) { return new PackOptions(container, rateHz, depth, channels, monoLaw, d, namePattern, existing, mirror); }
+    public PackOptions withDepth(Choice<Depth> d) {
+        return new PackOptions(container, rateHz, d, channels, monoLaw, dither, namePattern, existing, mirror, treatment);
+    }
 
-    public PackOptions withNamePattern(Optional<String> p) { return new PackOptions(container, rateHz, depth, channels, monoLaw, dither, p, existing, mirror); }
+    public PackOptions withChannels(Optional<ChannelChoice> c) {
+        return new PackOptions(container, rateHz, depth, c, monoLaw, dither, namePattern, existing, mirror, treatment);
+    }
 
-    public PackOptions withExisting(ExistingFiles e) { return new PackOptions(container, rateHz, depth, channels, monoLaw, dither, namePattern, e, mirror); }
+    public PackOptions withMonoLaw(MonoLaw l) {
+        return new PackOptions(container, rateHz, depth, channels, l, dither, namePattern, existing, mirror, treatment);
+    }
+
+    public PackOptions withDither(Dither d) {
+        return new PackOptions(container, rateHz, depth, channels, monoLaw, d, namePattern, existing, mirror, treatment);
+    }
+
+    public PackOptions withNamePattern(Optional<String> p) {
+        return new PackOptions(container, rateHz, depth, channels, monoLaw, dither, p, existing, mirror, treatment);
+    }
+
+    public PackOptions withExisting(ExistingFiles e) {
+        return new PackOptions(container, rateHz, depth, channels, monoLaw, dither, namePattern, e, mirror, treatment);
+    }
 
     public PackOptions withMirror(Optional<Boolean> m) {
-        return new PackOptions(container, rateHz, depth, channels, monoLaw, dither, namePattern, existing, m);
+        return new PackOptions(container, rateHz, depth, channels, monoLaw, dither, namePattern, existing, m, treatment);
+    }
+
+    public PackOptions withTreatment(Treatment t) {
+        return new PackOptions(container, rateHz, depth, channels, monoLaw, dither, namePattern, existing, mirror, t);
     }
 }

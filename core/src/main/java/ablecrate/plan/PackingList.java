@@ -1,6 +1,7 @@
 package ablecrate.plan;
 
 import ablecrate.destination.DestinationSheet;
+import ablecrate.signal.Measurement;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
@@ -24,6 +25,12 @@ public record PackingList(DestinationSheet destination, PackOptions options, Lis
     public long touched(Property property) {
         return items.stream().filter(i -> i.changes().stream().anyMatch(c -> c.property() == property && c.verdict() != Verdict.KEPT)).count();
     }
+
+    /// What has to be listened to before all of the list is known.
+    public List<Measurement.Request> wanted() { return items.stream().flatMap(i -> i.wanted().stream()).distinct().toList(); }
+
+    /// Whether all outputs are known.
+    public boolean isSettled() { return items.stream().allMatch(PackingItem::isSettled); }
 
     /// Bytes of audio that would be written, headers aside.
     public long audioBytes() {

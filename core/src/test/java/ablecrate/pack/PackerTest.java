@@ -26,6 +26,7 @@ import ablecrate.plan.ExistingFiles;
 import ablecrate.plan.PackOptions;
 import ablecrate.plan.PackingList;
 import ablecrate.plan.Planner;
+import ablecrate.signal.SoundPath;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -60,7 +61,7 @@ class PackerTest {
     }
 
     private PackingSlip pack(PackingList list, int workers) throws Exception {
-        return new Packer(list, workers, new StopSignal(), _ -> {}, InstantSource.system()).packInto(out);
+        return new Packer(list, new SoundPath(), workers, new StopSignal(), _ -> {}, InstantSource.system()).packInto(out);
     }
 
     private static Map<String, String> sums(Path folder) throws IOException {
@@ -156,7 +157,7 @@ class PackerTest {
         PackingList list = plan("session", PackOptions.DEFAULT);
         StopSignal stop = new StopSignal();
         stop.stop();
-        PackingSlip slip = new Packer(list, 2, stop, _ -> {}, InstantSource.system()).packInto(out);
+        PackingSlip slip = new Packer(list, new SoundPath(), 2, stop, _ -> {}, InstantSource.system()).packInto(out);
         assertThat(slip.isStopped()).isTrue();
         assertThat(sums(out)).isEmpty();
         assertThat(pack(list, 2).outcomes()).containsEntry("packed", 5);
@@ -187,7 +188,7 @@ class PackerTest {
         Map<String, String> before = sums(crate);
         PackOptions split = PackOptions.DEFAULT.withDepth(Choice.of(Depth.INT_16)).withContainer(Choice.of("wav"))
                 .withChannels(Optional.of(ChannelChoice.SPLIT));
-        PackingSlip slip = new Packer(plan("files", split), 2, new StopSignal(), _ -> {}, InstantSource.system()).packInPlace(crate);
+        PackingSlip slip = new Packer(plan("files", split), new SoundPath(), 2, new StopSignal(), _ -> {}, InstantSource.system()).packInPlace(crate);
         assertThat(slip.outcomes()).containsEntry("packed", 4).containsEntry("skipped", 1);
         assertThat(crate.resolve("looped.aif")).doesNotExist();
         assertThat(crate.resolve("looped-L.wav")).exists();
@@ -218,9 +219,9 @@ class PackerTest {
         PackingList list = plan("session", PackOptions.DEFAULT);
         var item = list.items().stream().filter(i -> i.source().fileName().equals("looped.aif")).findFirst().orElseThrow();
         SoundFile file = item.source().sound().orElseThrow();
-        double[][] whole = Sounds.readAll(new SignalPath().open(file, item.outputs().getFirst()));
+        double[][] whole = Sounds.readAll(new SoundPath().open(file, item.outputs().getFirst().front(), item.outputs().getFirst().finish()));
         for (int from : new int[]{0, 1, 1234, 2999}) {
-            try (var later = new SignalPath().openAt(file, item.outputs().getFirst(), from)) {
+            try (var later = new SoundPath().openAt(file, item.outputs().getFirst().front(), item.outputs().getFirst().finish(), from)) {
                 double[][] part = new double[2][100];
                 int got = later.readFully(part, 0, Math.min(100, whole[0].length - from));
                 assertThat(java.util.Arrays.copyOf(part[0], got)).as("from " + from).isEqualTo(java.util.Arrays.copyOfRange(whole[0], from, from + got));

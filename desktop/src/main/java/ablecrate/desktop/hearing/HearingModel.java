@@ -5,9 +5,10 @@ import ablecrate.audio.PcmFileSource;
 import ablecrate.codec.SoundFile;
 import ablecrate.codec.SoundFormats;
 import ablecrate.desktop.list.PackingListModel;
-import ablecrate.pack.SignalPath;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PlannedOutput;
+import ablecrate.signal.Front;
+import ablecrate.signal.SoundPath;
 import java.nio.file.Path;
 import java.util.Optional;
 import java.util.concurrent.Executor;
@@ -27,7 +28,7 @@ public final class HearingModel {
     private final ReadOnlyBooleanWrapper playing = new ReadOnlyBooleanWrapper();
     private final ReadOnlyStringWrapper note = new ReadOnlyStringWrapper("");
     private final BooleanProperty result = new SimpleBooleanProperty();
-    private final SignalPath signalPath = new SignalPath();
+    private final SoundPath soundPath = new SoundPath();
     private Optional<Player> player = Optional.empty();
     private Optional<Path> path = Optional.empty();
     private double startFrame, sourcePerHeard = 1;
@@ -80,10 +81,19 @@ public final class HearingModel {
         Optional<PlannedOutput> output = list.currentProperty().get().map(PackingItem::outputs).filter(o -> !o.isEmpty()).map(o -> o.getFirst());
         boolean hearResult = result.get() && output.isPresent();
         path = Optional.of(file.path());
-        startFrame = sourceFrame;
-        sourcePerHeard = hearResult ? (double) file.rateHz() / output.get().shape().rateHz() : 1;
         long from = Math.clamp(sourceFrame, 0, file.frames());
-        Player next = new Player(() -> hearResult ? signalPath.openAt(file, output.get(), (long) (from / sourcePerHeard)) : source(file, from),
+        startFrame = from;
+        sourcePerHeard = 1;
+        if (hearResult) {
+            Front front = output.get().front();
+            startFrame = Math.clamp(from, front.part().start(), front.part().end());
+            sourcePerHeard = (double) front.inputStep() / front.outputStep();
+        }
+        long heardFrom = hearResult
+                ? Math.min(output.get().shape().frames(), (long) ((startFrame - output.get().front().part().start()) / sourcePerHeard))
+                : from;
+        Player next = new Player(
+                () -> hearResult ? soundPath.openAt(file, output.get().front(), output.get().finish(), heardFrom) : source(file, from),
                 rate -> Player.deviceOrClock(rate, () -> fx.execute(() -> note.set("no sound device: running silent"))),
                 fault -> fx.execute(() -> ended(file.path(), fault)));
         player = Optional.of(next);

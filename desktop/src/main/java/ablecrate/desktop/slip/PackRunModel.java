@@ -1,12 +1,13 @@
 package ablecrate.desktop.slip;
 
 import ablecrate.desktop.Background;
-import ablecrate.pack.DiskFault;
+import ablecrate.disk.DiskFault;
 import ablecrate.pack.PackProgress;
 import ablecrate.pack.Packer;
 import ablecrate.pack.PackingSlip;
 import ablecrate.pack.StopSignal;
 import ablecrate.plan.PackingList;
+import ablecrate.signal.SoundPath;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.InstantSource;
@@ -45,15 +46,16 @@ public final class PackRunModel {
         running.set(true);
         progress.set(Optional.of(new PackProgress(0, list.items().size(), 0, "", Optional.empty())));
         Consumer<PackProgress> shown = background.newest(p -> progress.set(Optional.of(p)));
-        background.run(() -> new Packer(list, Runtime.getRuntime().availableProcessors(), mine, shown, InstantSource.system()).packInto(into), done -> {
-            running.set(false);
-            progress.set(Optional.empty());
-            slip.set(Optional.of(done));
-        }, e -> {
-            running.set(false);
-            progress.set(Optional.empty());
-            tell.accept(e instanceof IOException io ? DiskFault.text(io) : "a fault in Able Crate itself: " + e);
-        });
+        background.run(() -> new Packer(list, new SoundPath(), Runtime.getRuntime().availableProcessors(), mine, shown, InstantSource.system()).packInto(into),
+                done -> {
+                    running.set(false);
+                    progress.set(Optional.empty());
+                    slip.set(Optional.of(done));
+                }, e -> {
+                    running.set(false);
+                    progress.set(Optional.empty());
+                    tell.accept(e instanceof IOException io ? DiskFault.text(io) : "a fault in Able Crate itself: " + e);
+                });
     }
 
     public void stop() { stop.stop(); }

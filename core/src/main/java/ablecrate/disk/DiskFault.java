@@ -1,4 +1,4 @@
-package ablecrate.pack;
+package ablecrate.disk;
 
 import java.io.IOException;
 import java.nio.file.AccessDeniedException;
@@ -22,7 +22,7 @@ public final class DiskFault {
         };
     }
 
-    static void deleteQuietly(Path part) {
+    public static void deleteQuietly(Path part) {
         try {
             Files.deleteIfExists(part);
         } catch (IOException e) {

@@ -1,4 +1,4 @@
-package ablecrate.plan;
+package ablecrate.signal;
 
 import java.util.List;
 import java.util.stream.IntStream;

@@ -1,0 +1,81 @@
+package ablecrate.dsp;
+
+import ablecrate.audio.FrameRange;
+import ablecrate.audio.FrameSource;
+import java.io.IOException;
+
+/// A sound up to the end of its loop, and then on as a player goes on: from the loop's start again, or back from its end.
+///
+/// What lies behind the loop in the file is not read. Of the loop only as much is kept as the continuation needs.
+public final class ContinuedLoop implements FrameSource {
+    private final FrameSource source;
+    private final FrameRange loop, kept;
+    private final boolean alternates;
+    private final long frames;
+    private final double[][] memory;
+    private long position;
+
+    /// @param alternates whether the loop goes back and forth
+    /// @param more frames to go on for
+    public ContinuedLoop(FrameSource source, FrameRange loop, boolean alternates, int more) {
+        if (loop.length() == 0 || loop.end() > source.frames())
+            throw new IllegalArgumentException("loop " + loop + " in " + source.frames() + " frames");
+        this.source = source;
+        this.loop = loop;
+        this.alternates = alternates;
+        long need = Math.min(loop.length(), more);
+        kept = alternates ? new FrameRange(loop.end() - need, loop.end()) : new FrameRange(loop.start(), loop.start() + need);
+        memory = new double[source.channels()][(int) need];
+        frames = loop.end() + more;
+    }
+
+    @Override public int channels() { return source.channels(); }
+
+    @Override public int rateHz() { return source.rateHz(); }
+
+    @Override public long frames() { return frames; }
+
+    @Override public int read(double[][] planes, int at, int count) throws IOException {
+        int n = (int) Math.min(count, frames - position);
+        if (position < loop.end()) {
+            n = source.read(planes, at, (int) Math.min(n, loop.end() - position));
+            long from = Math.max(position, kept.start()), to = Math.min(position + n, kept.end());
+            for (int channel = 0; channel < memory.length && from < to; channel++)
+                System.arraycopy(planes[channel], at + (int) (from - position), memory[channel], (int) (from - kept.start()), (int) (to - from));
+        } else
+            for (int i = 0; i < n; i++) {
+                int frame = (int) (played(position + i - loop.end()) - kept.start());
+                for (int channel = 0; channel < memory.length; channel++)
+                    planes[channel][at + i] = memory[channel][frame];
+            }
+        position += n;
+        return n;
+    }
+
+    /// The frame that a player plays `after` frames past the end of the loop.
+    private long played(long after) {
+        if (!alternates) return loop.start() + after % loop.length();
+        long phase = after % (2 * loop.length());
+        return phase < loop.length() ? loop.end() - 1 - phase : loop.start() + phase - loop.length();
+    }
+
+    @Override public void close() throws IOException { source.close(); }
+
+    /// The frames that a player plays before it comes to the loop's start again: `count` of them.
+    /// @param source from its first frame on; read up to the end of the loop
+    public static double[][] before(FrameSource source, FrameRange loop, boolean alternates, int count) throws IOException {
+        int need = (int) Math.min(loop.length(), count);
+        long from = alternates ? loop.start() : loop.end() - need;
+        double[][] memory = new double[source.channels()][need], played = new double[source.channels()][count];
+        try (FrameSource piece = new Stretch(source, from, from + need)) {
+            piece.readFully(memory, 0, need);
+        }
+        for (int back = 1; back <= count; back++) {
+            long phase = (back - 1) % (alternates ? 2 * loop.length() : loop.length());
+            long frame = alternates ? phase < loop.length() ? loop.start() + phase : loop.end() - 1 - (phase - loop.length()) : loop.end() - 1 - phase;
+            for (int channel = 0; channel < played.length; channel++)
+                played[channel][count - back] = memory[channel][(int) (frame - from)];
+        }
+        return played;
+    }
+}

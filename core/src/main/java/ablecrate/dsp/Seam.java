@@ -1,0 +1,45 @@
+package ablecrate.dsp;
+
+/// The step that is heard where a loop starts again.
+///
+/// Across the seam, as played, value and slope are compared: the second difference of a smooth wave is what its curve asks
+/// for, a step adds to it. What exceeds the curve of the wave around is the step, given in dB against the local RMS. A wave that
+/// goes on smoothly has none.
+public final class Seam {
+    /// Frames before the end and from the start that are looked at.
+    public static final int AROUND = 256;
+    /// Loops shorter than this may be a single cycle, whose own shape cannot be told from a step.
+    public static final int SHORTEST = 128;
+    /// What counts as no step at all.
+    public static final double NONE_DB = -96;
+
+    private Seam() {}
+
+    /// @param beforeEnd `[channel][frame]`, what is played last
+    /// @param afterStart what is played then
+    /// @return the step in dB, [#NONE_DB] or more
+    public static double stepDb(double[][] beforeEnd, double[][] afterStart) {
+        double worst = NONE_DB;
+        for (int channel = 0; channel < beforeEnd.length; channel++) {
+            int before = beforeEnd[channel].length, length = before + afterStart[channel].length;
+            double[] x = new double[length];
+            System.arraycopy(beforeEnd[channel], 0, x, 0, before);
+            System.arraycopy(afterStart[channel], 0, x, before, length - before);
+            double atSeam = 0, elsewhere = 0, power = 0;
+            for (int i = 0; i < length; i++) {
+                power += x[i] * x[i];
+                if (i < 1 || i > length - 2) continue;
+                double bend = Math.abs(x[i - 1] - 2 * x[i] + x[i + 1]);
+                // Two second differences reach across the seam.
+                if (i == before - 1 || i == before)
+                    atSeam = Math.max(atSeam, bend);
+                else
+                    elsewhere = Math.max(elsewhere, bend);
+            }
+            if (power == 0) continue;
+            double step = Math.sqrt(Math.max(0, atSeam * atSeam - elsewhere * elsewhere));
+            worst = Math.max(worst, Decibels.ofFactor(step / Math.sqrt(power / length)));
+        }
+        return worst;
+    }
+}

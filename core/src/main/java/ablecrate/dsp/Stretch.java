@@ -1,0 +1,39 @@
+package ablecrate.dsp;
+
+import ablecrate.audio.FrameSource;
+import java.io.IOException;
+
+/// Frames `[from, to)` of a stream.
+public final class Stretch implements FrameSource {
+    private static final int BLOCK = 4096;
+
+    private final FrameSource source;
+    private final long frames;
+    private long skip, left;
+
+    public Stretch(FrameSource source, long from, long to) {
+        if (from < 0 || to < from || to > source.frames()) throw new IllegalArgumentException(from + " … " + to + " of " + source.frames());
+        this.source = source;
+        this.skip = from;
+        this.frames = this.left = to - from;
+    }
+
+    @Override public int channels() { return source.channels(); }
+
+    @Override public int rateHz() { return source.rateHz(); }
+
+    @Override public long frames() { return frames; }
+
+    @Override public int read(double[][] planes, int at, int count) throws IOException {
+        if (skip > 0 && left > 0) {
+            double[][] unheard = new double[channels()][(int) Math.min(skip, BLOCK)];
+            for (int got; skip > 0 && (got = source.read(unheard, 0, (int) Math.min(skip, BLOCK))) > 0;)
+                skip -= got;
+        }
+        int n = source.read(planes, at, (int) Math.min(count, left));
+        left -= n;
+        return n;
+    }
+
+    @Override public void close() throws IOException { source.close(); }
+}

@@ -1,0 +1,16 @@
+package ablecrate.plan;
+
+import ablecrate.dsp.FadeShape;
+
+/// @param ms 0 for none
+public record Fade(double ms, FadeShape shape) {
+    /// Shapes that spare what a fade is laid on: an attack rises at once, a tail falls softly.
+    public static final Fade NONE_IN = new Fade(0, FadeShape.FAST_START), NONE_OUT = new Fade(0, FadeShape.S);
+
+    public Fade withMs(double length) { return new Fade(length, shape); }
+
+    public Fade withShape(FadeShape other) { return new Fade(ms, other); }
+
+    /// Whole frames at a rate.
+    long frames(int rateHz) { return Math.round(ms * rateHz / 1000); }
+}

@@ -1,0 +1,411 @@
+package ablecrate.plan;
+
+import ablecrate.audio.Depth;
+import ablecrate.audio.FrameRange;
+import ablecrate.audio.SampleEncoding;
+import ablecrate.codec.Capabilities;
+import ablecrate.codec.ChunkInfo;
+import ablecrate.codec.OutputShape;
+import ablecrate.codec.Problem;
+import ablecrate.codec.SoundFile;
+import ablecrate.codec.SoundFormat;
+import ablecrate.codec.SoundFormats;
+import ablecrate.destination.ChannelChoice;
+import ablecrate.destination.DestinationSheet;
+import ablecrate.dsp.Decibels;
+import ablecrate.dsp.Dither;
+import ablecrate.dsp.FadeShape;
+import ablecrate.dsp.Levels;
+import ablecrate.dsp.Seam;
+import ablecrate.instrument.Loop;
+import ablecrate.instrument.LoopMode;
+import ablecrate.instrument.SoundFacts;
+import ablecrate.library.Gathered;
+import ablecrate.signal.ChannelMix;
+import ablecrate.signal.Finish;
+import ablecrate.signal.Front;
+import ablecrate.signal.LoopCarry;
+import ablecrate.signal.Measurement;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+
+/// One sound's way into the packing list: first what comes to the level stage, then, once the gains are known, the line.
+final class SoundPlan {
+    /// A rate that keeps less than this of the audible band loses something one can hear.
+    private static final double AUDIBLE_HZ = 20_000;
+    /// Of Nyquist, what rate conversion keeps whole; the converter's own figure.
+    private static final double KEPT_BAND = 0.95;
+    /// Fewer bits than these and the noise of rounding is heard.
+    private static final int QUIET_BITS = 16;
+    /// A constant below this is no offset worth taking off: −80 dB.
+    private static final double OFFSET = 1e-4;
+    /// What folding to the middle may lose before it is told: strangers lose 3 dB.
+    private static final double FOLD_LOSS_DB = 4.5;
+    /// What a fade-in may take from an attack before it is told, and how much of the start counts as one.
+    private static final double ATTACK_LOSS_DB = 1;
+    private static final int ATTACK_MS = 10;
+
+    private final Gathered gathered;
+    private final SoundFile file;
+    private final DestinationSheet sheet;
+    private final PackOptions options;
+    private final Treatment treatment;
+    private final ItemEdit edit;
+    private final Function<Measurement.Request, Optional<Measurement>> measured;
+
+    private final SoundFormat source, target;
+    private final int rateHz;
+    private final Depth sourceDepth, depth;
+    private final List<Change> changes = new ArrayList<>();
+    private final List<Measurement.Request> wanted = new ArrayList<>();
+    private final List<ChannelMix> mixes;
+    private final Optional<Measurement.Survey> survey;
+    private final Optional<LoopFit> fit;
+    private final Front front;
+    private final Optional<List<Levels>> levels;
+    private final OptionalDouble seamAfter;
+    private boolean isSettled = true;
+
+    SoundPlan(Gathered gathered, SoundFile file, Accepted accepted, DestinationSheet sheet, PackOptions options, ItemEdit edit,
+            Function<Measurement.Request, Optional<Measurement>> measured) {
+        this.gathered = gathered;
+        this.file = file;
+        this.sheet = sheet;
+        this.options = options;
+        this.treatment = options.treatment();
+        this.edit = edit;
+        this.measured = measured;
+        source = SoundFormats.of(file);
+        target = accepted.container(file.formatId());
+        rateHz = accepted.rateHz(file.rateHz());
+        sourceDepth = file.encoding().depth();
+        depth = accepted.depth(sourceDepth);
+        mixes = channels(accepted, target.capabilities());
+        Optional<Loop> loop = FactsTransfer.carriesLoops(target, sheet.keeps())
+                ? file.facts().loops().stream().filter(l -> l.use() == Loop.Use.SUSTAIN && l.frames().length() > 1 && l.frames().end() <= file.frames())
+                        .findFirst()
+                : Optional.empty();
+        survey = survey(loop);
+        FrameRange part = part();
+        List<Double> offsets = offsets();
+        fit = loop.filter(_ -> rateHz != file.rateHz())
+                .map(l -> LoopFit.of(moved(l.frames(), part), file.rateHz(), rateHz, FactsTransfer.tuning(target, sheet.keeps()),
+                        file.facts().mapping().fineTuneCents()));
+        Optional<LoopCarry> carry = loop.map(l -> carry(l, part));
+        front = new Front(part, offsets, ChannelMix.keep(file.channels()), fit.map(LoopFit::outputStep).orElse((long) rateHz),
+                fit.map(LoopFit::inputStep).orElse((long) file.rateHz()), rateHz,
+                carry.filter(c -> c.crossfadeFrames() > 0 || rateHz != file.rateHz()));
+        List<Measurement.FrontLevels> heard = heard();
+        levels = heard.size() < mixes.size() || heard.isEmpty() ? Optional.empty() : Optional.of(heard.stream().map(Measurement.FrontLevels::levels).toList());
+        seamAfter = heard.isEmpty() ? OptionalDouble.empty() : heard.getFirst().seamDb();
+    }
+
+    private static FrameRange moved(FrameRange range, FrameRange part) { return new FrameRange(range.start() - part.start(), range.end() - part.start()); }
+
+    /// What a request gave; while it gave nothing it is wanted.
+    private <T extends Measurement> Optional<T> ask(Measurement.Request request, Class<T> kind, boolean isNeeded) {
+        Optional<Measurement> found = measured.apply(request);
+        if (found.isEmpty()) {
+            wanted.add(request);
+            if (isNeeded) isSettled = false;
+        }
+        found.filter(Measurement.Failed.class::isInstance).map(Measurement.Failed.class::cast)
+                .filter(_ -> changes.stream().noneMatch(c -> c.property() == Property.KIND))
+                .ifPresent(f -> changes.add(new Change(Property.KIND, "Unreadable sound", "–", Verdict.BLOCKED, f.reason())));
+        return found.filter(kind::isInstance).map(kind::cast);
+    }
+
+    private boolean folds() { return mixes.equals(List.of(ChannelMix.middle())); }
+
+    private Optional<Measurement.Survey> survey(Optional<Loop> loop) {
+        boolean isNeeded = treatment.trimDbfs().isPresent() || treatment.removesOffset();
+        boolean isTold = folds() || fadeInMs() > 0 || loop.isPresent() && (rateHz != file.rateHz() || crossfadeMs() > 0);
+        if (mixes.isEmpty() || !isNeeded && !isTold) return Optional.empty();
+        return ask(new Measurement.OfFile(file, treatment.silenceDbfs()), Measurement.Survey.class, isNeeded);
+    }
+
+    private double fadeInMs() { return edit.fadeInMs().orElse(treatment.fadeIn().ms()); }
+
+    private double fadeOutMs() { return edit.fadeOutMs().orElse(treatment.fadeOut().ms()); }
+
+    private double crossfadeMs() { return edit.loopCrossfadeMs().orElse(treatment.loopCrossfadeMs()); }
+
+    /// The part of the source that is used: as the user drew it, or without silence; never into a loop.
+    private FrameRange part() {
+        FrameRange all = new FrameRange(0, file.frames());
+        FrameRange wish = edit.part().orElseGet(() -> treatment.trimDbfs().isEmpty() ? all : survey.map(Measurement.Survey::sounding).orElse(all));
+        long start = Math.clamp(wish.start(), 0, file.frames() - 1), end = Math.clamp(wish.end(), start + 1, file.frames());
+        for (Loop loop : file.facts().loops()) {
+            start = Math.min(start, loop.frames().start());
+            end = Math.min(file.frames(), Math.max(end, loop.frames().end()));
+        }
+        FrameRange part = new FrameRange(start, end);
+        if (!part.equals(all))
+            changes.add(new Change(Property.TRIM, seconds(file.frames()), seconds(part.length()), Verdict.CONVERTED,
+                    String.format(Locale.ROOT, "%.0f ms off the start, %.0f ms off the end%s", start * 1000.0 / file.rateHz(),
+                            (file.frames() - end) * 1000.0 / file.rateHz(), start < wish.start() || end > wish.end() ? ", up to the loop" : "")));
+        return part;
+    }
+
+    private String seconds(long frames) { return String.format(Locale.ROOT, "%.3f s", (double) frames / file.rateHz()); }
+
+    private List<Double> offsets() {
+        if (!treatment.removesOffset() || survey.isEmpty()) return List.of();
+        List<Double> offsets = survey.get().offsets();
+        double most = offsets.stream().mapToDouble(Math::abs).max().orElse(0);
+        if (most < OFFSET) return List.of();
+        changes.add(new Change(Property.OFFSET, String.format(Locale.ROOT, "%.2f %%", most * 100), "none", Verdict.CONVERTED,
+                String.format(Locale.ROOT, "offset of %.1f dBFS taken off", Decibels.ofFactor(most))));
+        return offsets;
+    }
+
+    private LoopCarry carry(Loop loop, FrameRange part) {
+        FrameRange from = moved(loop.frames(), part);
+        long asked = Math.round(crossfadeMs() * file.rateHz() / 1000),
+                most = loop.mode() == LoopMode.ALTERNATING ? 0 : Math.min(from.start(), from.length() / 2);
+        return new LoopCarry(from, fit.map(LoopFit::to).orElse(from), loop.mode() == LoopMode.ALTERNATING,
+                (int) Math.min(asked, Math.min(most, 10L * file.rateHz())));
+    }
+
+    /// What the outputs sound like before levels are set, where anything depends on it.
+    private List<Measurement.FrontLevels> heard() {
+        boolean isNeeded = treatment.setsLevels(), isTold = front.loop().isPresent();
+        if (!isSettled || !isNeeded && !isTold) return List.of();
+        List<Measurement.FrontLevels> all = new ArrayList<>();
+        for (ChannelMix mix : isNeeded ? mixes : mixes.subList(0, Math.min(1, mixes.size())))
+            ask(new Measurement.OfFront(file, front.with(mix)), Measurement.FrontLevels.class, isNeeded).ifPresent(all::add);
+        return all;
+    }
+
+    boolean setsLevels() { return treatment.setsLevels() && !mixes.isEmpty() && isSettled; }
+
+    Leveling.Sound toLevel() { return new Leveling.Sound(group(), levels); }
+
+    /// Each sound is a group of its own unless they are levelled together.
+    private String group() {
+        if (!treatment.together()) return gathered.path().toString();
+        return edit.group().orElse(gathered.folderName());
+    }
+
+    PackingItem item(Leveling leveling) {
+        Leveling.Setting setting = setsLevels() && levels.isPresent() ? leveling.of(toLevel(), !depth.isFloat()) : Leveling.Setting.NONE;
+        setting.change().ifPresent(changes::add);
+        Finish finish = finish(setting);
+
+        boolean selects = mixes.stream().allMatch(ChannelMix::isSelection);
+        boolean computes = front.convertsRate() || !front.offsets().isEmpty() || !finish.isNone()
+                || front.loop().stream().anyMatch(l -> l.crossfadeFrames() > 0);
+        boolean requantises = !depth.isFloat() && exactBits(computes, selects) > depth.bits();
+        Dither dither = requantises ? options.dither() : Dither.NONE;
+
+        if (source != target) changes.add(new Change(Property.CONTAINER, file.container(), target.name(), Verdict.CONVERTED, ""));
+        if (rateHz != file.rateHz())
+            changes.add(rate(file.rateHz(), rateHz, requantises && depth == sourceDepth ? "rounded to " + depth.label() + ", " + dither(dither) : ""));
+        if (depth != sourceDepth) changes.add(depth(sourceDepth, depth, dither, requantises));
+
+        double seconds = (double) front.frames() / rateHz;
+        if (sheet.accepts().maxSeconds() > 0 && seconds > sheet.accepts().maxSeconds())
+            changes.add(new Change(Property.LENGTH, String.format(Locale.ROOT, "%.1f s", seconds), "–", Verdict.BLOCKED,
+                    String.format(Locale.ROOT, "%.1f s long, the destination takes %.0f s; shorten it first", seconds, sheet.accepts().maxSeconds())));
+
+        FactsTransfer transfer = new FactsTransfer(target, sheet.keeps(), front, file.rateHz(), fit, seam());
+        SoundFacts facts = transfer.carry(file.facts());
+        changes.addAll(transfer.changes());
+        structure();
+        warnings(finish);
+
+        boolean audioChanges = computes || depth != sourceDepth || front.part().length() != file.frames()
+                || changes.stream().anyMatch(c -> c.property() == Property.CHANNELS && c.verdict() != Verdict.BLOCKED);
+        boolean verbatim = source == target && !audioChanges && !file.needsMending() && transfer.changes().isEmpty();
+        if (!verbatim) chunks(audioChanges);
+
+        List<PlannedOutput> outputs = new ArrayList<>();
+        for (int i = 0; i < mixes.size(); i++) {
+            OutputShape shape = new OutputShape(rateHz, mixes.get(i).weights().size(), depth, front.frames());
+            long bytes = shape.frames() * shape.channels() * (depth.bits() / 8);
+            if (bytes > target.capabilities().maxFileBytes() - (1 << 20))
+                changes.add(new Change(Property.CONTAINER, "", "–", Verdict.BLOCKED, String.format(Locale.ROOT,
+                        "%.1f GB of audio, %s holds 4.2 GB; choose WAV or split it", bytes / 1e9, target.name())));
+            int at = i;
+            outputs.add(new PlannedOutput("", target.id(), shape, facts, front.with(mixes.get(i)), finish, levels.map(l -> l.get(at)), dither, verbatim,
+                    audioChanges));
+        }
+        if (!isSettled) changes.add(new Change(Property.LEVEL, "not heard yet", "–", Verdict.KEPT, "it is being listened to"));
+        return PackingItem.of(gathered, changes, outputs, wanted, isSettled);
+    }
+
+    /// Fades stay outside of loops: a loop that fades is none.
+    private Finish finish(Leveling.Setting setting) {
+        FrameRange whole = new FrameRange(0, front.frames());
+        long in = Math.round(fadeInMs() * rateHz / 1000), out = Math.round(fadeOutMs() * rateHz / 1000), inRoom = whole.length(), outRoom = whole.length();
+        for (Loop loop : FactsTransfer.carriesLoops(target, sheet.keeps()) ? file.facts().loops() : List.<Loop>of()) {
+            FrameRange frames = moved(loop.frames(), front.part());
+            inRoom = Math.min(inRoom, frames.start() * front.outputStep() / front.inputStep());
+            outRoom = Math.min(outRoom, Math.max(0, front.frames() - Math.ceilDiv(frames.end() * front.outputStep(), front.inputStep())));
+        }
+        long fadeIn = Math.min(in, inRoom), fadeOut = Math.min(out, outRoom);
+        if (in > 0 || out > 0) {
+            List<String> told = new ArrayList<>();
+            if (in > 0) told.add(fadeText("in", fadeIn, treatment.fadeIn().shape(), fadeIn < in));
+            if (out > 0) told.add(fadeText("out", fadeOut, treatment.fadeOut().shape(), fadeOut < out));
+            changes.add(new Change(Property.FADES, "none", fadeIn + fadeOut == 0 ? "none" : "faded",
+                    fadeIn < in || fadeOut < out ? Verdict.ADJUSTED : Verdict.CONVERTED,
+                    String.join("; ", told)));
+        }
+        OptionalDouble ceiling = setting.limits() ? OptionalDouble.of(treatment.ceilingDbtp().get()) : OptionalDouble.empty();
+        return new Finish(setting.gainDb(), fadeIn, treatment.fadeIn().shape(), fadeOut, treatment.fadeOut().shape(), ceiling);
+    }
+
+    private String fadeText(String which, long frames, FadeShape shape, boolean isShort) {
+        if (frames == 0) return "no fade-" + which + ": the loop reaches there";
+        return String.format(Locale.ROOT, "%.0f ms %s, %s%s", frames * 1000.0 / rateHz, which, shape.label(),
+                isShort ? " (shortened, the loop begins there)" : "");
+    }
+
+    private String seam() {
+        List<String> told = new ArrayList<>();
+        front.loop().filter(l -> l.crossfadeFrames() > 0)
+                .ifPresent(l -> told.add(String.format(Locale.ROOT, "crossfade of %.0f ms", l.crossfadeFrames() * 1000.0 / file.rateHz())));
+        if (front.loop().isPresent() && crossfadeMs() > 0 && front.loop().get().crossfadeFrames() == 0) told.add("no room for a crossfade before the loop");
+        if (survey.isPresent() && survey.get().seamDb().isPresent() && seamAfter.isPresent())
+            told.add("step at the seam " + step(survey.get().seamDb().getAsDouble()) + " → " + step(seamAfter.getAsDouble()));
+        return String.join("; ", told);
+    }
+
+    private static String step(double db) { return db <= Seam.NONE_DB ? "none" : String.format(Locale.ROOT, "%.1f dB", db); }
+
+    /// What is heard only by listening, and does not change what is done.
+    private void warnings(Finish finish) {
+        survey.map(Measurement.Survey::foldLossDb).filter(_ -> folds()).filter(OptionalDouble::isPresent).map(OptionalDouble::getAsDouble)
+                .filter(db -> db > FOLD_LOSS_DB)
+                .ifPresent(db -> changes.add(new Change(Property.CHANNELS, "stereo", "mono", Verdict.REDUCED,
+                        (Double.isInfinite(db) ? "the sides cancel, nothing is left" : String.format(Locale.ROOT, "the sides cancel, %.1f dB lost", db))
+                                + "; take the left or the right side instead")));
+        if (finish.fadeInFrames() == 0 || survey.isEmpty()) return;
+        double lost = attackLossDb(finish);
+        if (lost > ATTACK_LOSS_DB)
+            changes.add(new Change(Property.FADES, "none", "faded", Verdict.ADJUSTED,
+                    String.format(Locale.ROOT, "the fade-in eats the attack: %.1f dB of its first %d ms", lost, ATTACK_MS)));
+    }
+
+    private double attackLossDb(Finish finish) {
+        List<Double> onset = survey.get().onset();
+        int first = (int) (front.part().start() * 1000 / file.rateHz());
+        double all = 0, left = 0, fadeMs = finish.fadeInFrames() * 1000.0 / rateHz;
+        for (int ms = 0; ms < ATTACK_MS && first + ms < onset.size(); ms++) {
+            double gain = ms + 0.5 >= fadeMs ? 1 : finish.fadeInShape().fadeIn((ms + 0.5) / fadeMs);
+            all += onset.get(first + ms);
+            left += onset.get(first + ms) * gain * gain;
+        }
+        return all == 0 ? 0 : left == 0 ? Double.POSITIVE_INFINITY : 10 * Math.log10(all / left);
+    }
+
+    private List<ChannelMix> channels(Accepted accepted, Capabilities can) {
+        int n = file.channels();
+        MonoLaw law = edit.monoLaw().orElse(options.monoLaw());
+        ChannelChoice choice = accepted.channels(n);
+        String before = Planner.channelName(n);
+        switch (choice) {
+            case MONO -> {
+                if (n == 1) return List.of(ChannelMix.keep(1));
+                if (n == 2) {
+                    ChannelMix mix = switch (law) {
+                        case MID -> ChannelMix.middle();
+                        case LEFT -> ChannelMix.only(0, 2);
+                        case RIGHT -> ChannelMix.only(1, 2);
+                    };
+                    String reason = switch (law) {
+                        case MID -> "both sides folded to the middle, (L+R)/2";
+                        case LEFT -> "right channel dropped";
+                        case RIGHT -> "left channel dropped";
+                    };
+                    changes.add(new Change(Property.CHANNELS, before, "mono", Verdict.REDUCED, reason));
+                    return List.of(mix);
+                }
+            }
+            case STEREO -> {
+                if (n == 2) return List.of(ChannelMix.keep(2));
+                if (n == 1) {
+                    changes.add(new Change(Property.CHANNELS, before, "stereo", Verdict.CONVERTED, "the same on both sides"));
+                    return List.of(ChannelMix.doubled());
+                }
+            }
+            case SPLIT -> {
+                if (n == 1) return List.of(ChannelMix.keep(1));
+                changes.add(new Change(Property.CHANNELS, before, n + " × mono", Verdict.CONVERTED, "each channel a file of its own"));
+                List<ChannelMix> mixes = new ArrayList<>();
+                for (int channel = 0; channel < n; channel++)
+                    mixes.add(ChannelMix.only(channel, n));
+                return mixes;
+            }
+            case KEEP -> {
+                if (accepted.acceptsChannels(n) && n <= can.maxChannels()) return List.of(ChannelMix.keep(n));
+            }
+        }
+        changes.add(new Change(Property.CHANNELS, before, "–", Verdict.BLOCKED, before + " do not fit; split them into mono files"));
+        return List.of();
+    }
+
+    /// Bits that hold every sample exactly when it comes to rounding.
+    private int exactBits(boolean computes, boolean selects) {
+        SampleEncoding encoding = file.encoding();
+        if (encoding.isFloat() || computes) return Integer.MAX_VALUE;
+        return encoding.validBits() + (selects ? 0 : 1);
+    }
+
+    /// @param rounding how samples are rounded where no change of depth tells it
+    private static Change rate(int from, int to, String rounding) {
+        double band = KEPT_BAND * Math.min(from, to) / 2;
+        boolean loses = to < from && band < AUDIBLE_HZ;
+        String lost = to < from ? String.format(Locale.ROOT, "the band above %.1f kHz goes", band / 1000) : "";
+        return new Change(Property.RATE, hertz(from), hertz(to), loses ? Verdict.REDUCED : Verdict.CONVERTED,
+                lost + (lost.isEmpty() || rounding.isEmpty() ? "" : "; ") + rounding);
+    }
+
+    private static String hertz(int hz) { return String.format(Locale.ROOT, "%,d Hz", hz); }
+
+    private static Change depth(Depth from, Depth to, Dither dither, boolean requantises) {
+        String reason = "";
+        if (requantises) {
+            // 6.02 N + 1.76 dB for plain rounding, 4.77 dB more noise with triangular dither (Lipshitz, Wannamaker, Vanderkooy 1992).
+            double noise = -(6.02 * to.bits() + 1.76) + (dither == Dither.NONE ? 0 : 4.77);
+            reason = "rounded with " + dither(dither) + (dither == Dither.SHAPED ? "" : String.format(Locale.ROOT, ", noise at %.1f dBFS", noise));
+        }
+        boolean loses = !to.isFloat() && to.bits() < QUIET_BITS && requantises;
+        return new Change(Property.DEPTH, from.label(), to.label(), loses ? Verdict.REDUCED : Verdict.CONVERTED, reason);
+    }
+
+    private static String dither(Dither dither) {
+        return switch (dither) {
+            case NONE -> "no dither";
+            case TPDF -> "TPDF dither";
+            case SHAPED -> "noise-shaped dither";
+        };
+    }
+
+    private void structure() {
+        for (Problem.Effect effect : List.of(Problem.Effect.LOST, Problem.Effect.MEND)) {
+            List<Problem> problems = file.problems().stream().filter(p -> p.effect() == effect).toList();
+            if (problems.isEmpty()) continue;
+            String reason = problems.stream().map(p -> p.place().isEmpty() ? p.text() : p.place() + ": " + p.text()).collect(Collectors.joining("; "));
+            changes.add(new Change(Property.STRUCTURE, "damaged", "mended", effect == Problem.Effect.LOST ? Verdict.REDUCED : Verdict.CONVERTED, reason));
+        }
+    }
+
+    private void chunks(boolean audioChanges) {
+        List<ChunkInfo> lost = file.chunks().stream().filter(c -> switch (source.role(c.id())) {
+            case FILLER, FACT -> false;
+            case TRAVELLER -> source != target;
+            case UNKNOWN -> source != target || audioChanges;
+        }).toList();
+        if (lost.isEmpty()) return;
+        String names = lost.stream().map(c -> String.format(Locale.ROOT, "'%s' (%,d bytes)", c.id(), c.bytes())).collect(Collectors.joining(", "));
+        changes.add(new Change(Property.CHUNKS, FactsTransfer.count(lost.size(), "chunk"), "none", Verdict.REDUCED,
+                FactsTransfer.count(lost.size(), "unknown chunk") + " dropped: " + names));
+    }
+}

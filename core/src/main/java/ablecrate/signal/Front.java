@@ -1,0 +1,43 @@
+package ablecrate.signal;
+
+import ablecrate.audio.FrameRange;
+import ablecrate.codec.SoundFile;
+import ablecrate.dsp.RateConverters;
+import java.util.List;
+import java.util.Optional;
+
+/// The way of a sound up to where levels are set.
+/// @param part of the source that is used
+/// @param offsets constants taken off the source's channels; empty for none
+/// @param outputStep with `inputStep` the ratio of rates: that many frames come of `inputStep`
+/// @param rateHz what the result is played at
+/// @param loop the loop that the conversion has to keep whole
+public record Front(FrameRange part, List<Double> offsets, ChannelMix mix, long outputStep, long inputStep, int rateHz, Optional<LoopCarry> loop) {
+    public Front {
+        offsets = List.copyOf(offsets);
+    }
+
+    /// A sound as it is.
+    public static Front whole(SoundFile file) {
+        return new Front(new FrameRange(0, file.frames()), List.of(), ChannelMix.keep(file.channels()), file.rateHz(), file.rateHz(), file.rateHz(),
+                Optional.empty());
+    }
+
+    public Front with(ChannelMix other) { return new Front(part, offsets, other, outputStep, inputStep, rateHz, loop); }
+
+    public boolean convertsRate() { return outputStep != inputStep; }
+
+    /// Whether what comes out is, sample by sample, what the file holds.
+    public boolean isAsIn(SoundFile file) {
+        return part.start() == 0 && part.end() == file.frames() && offsets.isEmpty() && !convertsRate() && mix.equals(ChannelMix.keep(file.channels()))
+                && loop.stream().allMatch(l -> l.crossfadeFrames() == 0);
+    }
+
+    /// Frames that come out.
+    public long frames() {
+        long all = RateConverters.lengthAfter(part.length(), outputStep, inputStep);
+        if (loop.isEmpty() || !convertsRate()) return all;
+        // A file that is cut right at the end of its loop stays so.
+        return loop.get().from().end() == part.length() ? loop.get().to().end() : Math.max(all, loop.get().to().end());
+    }
+}

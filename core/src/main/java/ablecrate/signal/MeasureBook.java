@@ -1,0 +1,103 @@
+package ablecrate.signal;
+
+import ablecrate.audio.FrameRange;
+import ablecrate.audio.FrameSource;
+import ablecrate.codec.SoundFile;
+import ablecrate.codec.SoundFormats;
+import ablecrate.disk.DiskFault;
+import ablecrate.dsp.LevelMeter;
+import ablecrate.dsp.Seam;
+import ablecrate.instrument.Loop;
+import java.io.IOException;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.BooleanSupplier;
+
+/// Keeps what was measured, so that every sound is listened to once. Safe for threads.
+public final class MeasureBook {
+    private static final int BLOCK = 8192;
+
+    private final SoundPath path;
+    private final Map<Measurement.Request, Measurement> kept = new ConcurrentHashMap<>();
+
+    public MeasureBook(SoundPath path) { this.path = path; }
+
+    public Optional<Measurement> find(Measurement.Request request) { return Optional.ofNullable(kept.get(request)); }
+
+    /// Forgets everything, as files may have changed.
+    public void clear() { kept.clear(); }
+
+    /// Listens to a sound, if that was not done before. What cannot be read is kept as failed.
+    /// @param stopped asked now and then; true leaves it unmeasured
+    public void measure(Measurement.Request request, BooleanSupplier stopped) {
+        if (kept.containsKey(request)) return;
+        try {
+            Optional<? extends Measurement> measured = switch (request) {
+                case Measurement.OfFile(SoundFile file, OptionalDouble silenceDbfs) -> survey(file, silenceDbfs, stopped);
+                case Measurement.OfFront(SoundFile file, Front front) -> levels(file, front, stopped);
+            };
+            measured.ifPresent(m -> kept.put(request, m));
+        } catch (IOException e) {
+            kept.put(request, new Measurement.Failed(DiskFault.text(e)));
+        }
+    }
+
+    private static Optional<Measurement.Survey> survey(SoundFile file, OptionalDouble silenceDbfs, BooleanSupplier stopped) throws IOException {
+        try (FrameSource source = SoundFormats.of(file).open(file)) {
+            SurveyMeter meter = new SurveyMeter(file, silenceDbfs);
+            double[][] block = new double[file.channels()][BLOCK];
+            for (int got; (got = source.read(block, 0, BLOCK)) > 0;) {
+                if (stopped.getAsBoolean()) return Optional.empty();
+                meter.add(block, got);
+            }
+            return Optional.of(meter.finish());
+        }
+    }
+
+    private Optional<Measurement.FrontLevels> levels(SoundFile file, Front front, BooleanSupplier stopped) throws IOException {
+        try (FrameSource source = path.front(file, front)) {
+            LevelMeter meter = new LevelMeter(front.rateHz(), source.channels());
+            Optional<SeamWatch> seam = front.loop().filter(l -> l.to().length() >= Seam.SHORTEST).map(l -> new SeamWatch(l.to(), source.channels()));
+            double[][] block = new double[source.channels()][BLOCK];
+            long at = 0;
+            for (int got; (got = source.read(block, 0, BLOCK)) > 0; at += got) {
+                if (stopped.getAsBoolean()) return Optional.empty();
+                meter.add(block, 0, got);
+                if (seam.isPresent()) seam.get().add(block, got, at);
+            }
+            return Optional.of(new Measurement.FrontLevels(meter.finish(), seam.map(s -> OptionalDouble.of(s.stepDb())).orElse(OptionalDouble.empty())));
+        }
+    }
+
+    /// The first loop that goes forward and sustains: the one whose seam counts.
+    static Optional<Loop> ruling(SoundFile file) { return file.facts().loops().stream().filter(l -> l.use() == Loop.Use.SUSTAIN).findFirst(); }
+
+    /// Catches what is played around a seam out of a stream.
+    static final class SeamWatch {
+        private final FrameRange loop;
+        private final double[][] afterStart, beforeEnd;
+
+        SeamWatch(FrameRange loop, int channels) {
+            this.loop = loop;
+            int around = (int) Math.min(Seam.AROUND, loop.length());
+            afterStart = new double[channels][around];
+            beforeEnd = new double[channels][around];
+        }
+
+        /// @param at frame of the stream that the block starts with
+        void add(double[][] block, int count, long at) {
+            catchInto(afterStart, loop.start(), block, count, at);
+            catchInto(beforeEnd, loop.end() - beforeEnd[0].length, block, count, at);
+        }
+
+        private static void catchInto(double[][] caught, long start, double[][] block, int count, long at) {
+            long from = Math.max(start, at), to = Math.min(start + caught[0].length, at + count);
+            for (int channel = 0; channel < caught.length && from < to; channel++)
+                System.arraycopy(block[channel], (int) (from - at), caught[channel], (int) (from - start), (int) (to - from));
+        }
+
+        double stepDb() { return Seam.stepDb(beforeEnd, afterStart); }
+    }
+}

@@ -1,0 +1,36 @@
+package ablecrate.signal;
+
+import ablecrate.audio.FrameRange;
+import ablecrate.codec.SoundFile;
+import ablecrate.dsp.Levels;
+import java.util.List;
+import java.util.OptionalDouble;
+
+/// What listening to a sound gave.
+public sealed interface Measurement {
+    /// What can be asked.
+    sealed interface Request {
+        SoundFile file();
+    }
+
+    /// The file as it is.
+    /// @param silenceDbfs below which its start and end count as silent; empty where nothing counts so
+    record OfFile(SoundFile file, OptionalDouble silenceDbfs) implements Request {}
+
+    /// What comes to the level stage.
+    record OfFront(SoundFile file, Front front) implements Request {}
+
+    /// @param offsets mean of each channel
+    /// @param sounding what is left without silence at the ends, grown to zero crossings; all of it where nothing was asked or nothing sounds
+    /// @param foldLossDb what `(L+R)/2` loses against one side alone, on the mean; 0 for twins, 3 for strangers, ∞ where the sides cancel; empty if not stereo
+    /// @param onset energy of the start, millisecond by millisecond, summed over channels
+    /// @param seamDb the step at the seam of the first sustaining loop; empty where there is none
+    record Survey(Levels levels, List<Double> offsets, FrameRange sounding, OptionalDouble foldLossDb, List<Double> onset, OptionalDouble seamDb)
+            implements
+                Measurement {}
+
+    record FrontLevels(Levels levels, OptionalDouble seamDb) implements Measurement {}
+
+    /// It could not be read to its end.
+    record Failed(String reason) implements Measurement {}
+}

@@ -1,0 +1,133 @@
+package ablecrate.signal;
+
+import ablecrate.audio.ArraySource;
+import ablecrate.audio.FrameSource;
+import ablecrate.audio.PcmFileSource;
+import ablecrate.codec.SoundFile;
+import ablecrate.codec.SoundFormats;
+import ablecrate.dsp.ChannelMixer;
+import ablecrate.dsp.ContinuedLoop;
+import ablecrate.dsp.Fades;
+import ablecrate.dsp.Gain;
+import ablecrate.dsp.Limiter;
+import ablecrate.dsp.LoopCrossfade;
+import ablecrate.dsp.OffsetRemover;
+import ablecrate.dsp.RateConverters;
+import ablecrate.dsp.Sequence;
+import ablecrate.dsp.Stretch;
+import java.io.IOException;
+import java.math.BigInteger;
+import java.util.ArrayList;
+import java.util.List;
+
+/// Opens sounds as the streams that their fronts and finishes describe.
+/// Made once for a run, as sounds share what their conversions have in common; safe for threads.
+public final class SoundPath {
+    /// More than the reach of any filter at rates that sounds have.
+    private static final long LEAD_FRAMES = 8192;
+
+    private final RateConverters converters = new RateConverters();
+
+    /// The sound as it comes to the level stage.
+    public FrameSource front(SoundFile file, Front front) throws IOException {
+        boolean keepsLoop = front.loop().isPresent() && front.convertsRate();
+        return keepsLoop ? looped(file, front, front.loop().get()) : converted(used(file, front), front);
+    }
+
+    /// The result, all but its depth.
+    public FrameSource open(SoundFile file, Front front, Finish finish) throws IOException { return finished(front(file, front), finish, 0, front.frames()); }
+
+    /// The result from one of its frames on, for hearing: where the way allows it, nothing before is computed but what a filter needs.
+    public FrameSource openAt(SoundFile file, Front front, Finish finish, long frame) throws IOException {
+        boolean isLong = front.loop().isEmpty() && front.part().start() == 0;
+        FrameSource from = isLong ? seeking(file, front, frame) : new Stretch(front(file, front), Math.min(frame, front.frames()), front.frames());
+        return finished(from, finish, frame, front.frames());
+    }
+
+    private FrameSource seeking(SoundFile file, Front front, long frame) throws IOException {
+        PcmFileSource source = SoundFormats.of(file).open(file);
+        long divisor = BigInteger.valueOf(front.inputStep()).gcd(BigInteger.valueOf(front.outputStep())).longValue();
+        long inputStep = front.inputStep() / divisor, outputStep = front.outputStep() / divisor;
+        // Started at a whole number of steps, output frames fall on the same instants as from the beginning.
+        long steps = Math.max(0, frame / outputStep - LEAD_FRAMES / inputStep - 1);
+        source.seek(Math.min(file.frames(), steps * inputStep));
+        FrameSource path = converted(prepared(source, front), front);
+        double[][] skipped = new double[path.channels()][1024];
+        for (long left = frame - steps * outputStep; left > 0;) {
+            int got = path.read(skipped, 0, (int) Math.min(left, skipped[0].length));
+            if (got == 0) break;
+            left -= got;
+        }
+        return path;
+    }
+
+    /// The part of the file that is used, without offset, with its channels, its loop blended.
+    private static FrameSource used(SoundFile file, Front front) throws IOException {
+        PcmFileSource source = SoundFormats.of(file).open(file);
+        source.seek(front.part().start());
+        boolean toEnd = front.part().end() == file.frames() && front.part().start() == 0;
+        FrameSource path = prepared(toEnd ? source : new Stretch(source, 0, front.part().length()), front);
+        if (front.loop().isEmpty() || front.loop().get().crossfadeFrames() == 0) return path;
+        return new LoopCrossfade(path, front.loop().get().from(), front.loop().get().crossfadeFrames());
+    }
+
+    private static FrameSource prepared(FrameSource source, Front front) {
+        FrameSource path = source;
+        if (!front.offsets().isEmpty()) path = new OffsetRemover(path, front.offsets().stream().mapToDouble(Double::doubleValue).toArray());
+        // Channels before rate: fewer of them to convert, and both steps are linear.
+        return front.mix().equals(ChannelMix.keep(source.channels())) ? path : new ChannelMixer(path, front.mix().toArray());
+    }
+
+    private FrameSource converted(FrameSource source, Front front) {
+        return front.convertsRate() ? converters.convert(source, front.outputStep(), front.inputStep(), front.rateHz()) : source;
+    }
+
+    /// Up to the loop's end the converter sees the loop continued; behind it, what the file has there. A loop that starts so early that
+    /// the filter would reach before the file sees itself on that side as well: it is played from its end into its start, not from silence.
+    private FrameSource looped(SoundFile file, Front front, LoopCarry loop) throws IOException {
+        int reach = RateConverters.reach(front.outputStep(), front.inputStep());
+        List<FrameSource> parts = new ArrayList<>();
+        try {
+            FrameSource body = converted(new ContinuedLoop(used(file, front), loop.from(), loop.alternates(), reach), front);
+            if (loop.from().start() >= reach)
+                parts.add(new Stretch(body, 0, loop.to().end()));
+            else {
+                parts.add(new Stretch(body, 0, loop.to().start()));
+                parts.add(goingRound(file, front, loop, reach));
+            }
+            if (front.frames() > loop.to().end()) parts.add(new Stretch(converted(used(file, front), front), loop.to().end(), front.frames()));
+            return new Sequence(parts);
+        } catch (IOException | RuntimeException e) {
+            for (FrameSource part : parts)
+                part.close();
+            throw e;
+        }
+    }
+
+    /// The loop as it is once it goes round. The stream starts a whole number of steps before the file does, so that its frames fall
+    /// on the instants of the file's.
+    private FrameSource goingRound(SoundFile file, Front front, LoopCarry loop, int reach) throws IOException {
+        long divisor = BigInteger.valueOf(front.inputStep()).gcd(BigInteger.valueOf(front.outputStep())).longValue();
+        long inputStep = front.inputStep() / divisor, steps = Math.ceilDiv(reach, inputStep), start = loop.from().start();
+        double[][] before;
+        try (FrameSource source = used(file, front)) {
+            before = ContinuedLoop.before(source, loop.from(), loop.alternates(), reach);
+        }
+        int silence = Math.toIntExact(steps * inputStep + start - reach);
+        double[][] lead = new double[before.length][silence + reach];
+        for (int channel = 0; channel < before.length; channel++)
+            System.arraycopy(before[channel], 0, lead[channel], silence, reach);
+        FrameSource on = new Stretch(new ContinuedLoop(used(file, front), loop.from(), loop.alternates(), reach), start, loop.from().end() + reach);
+        FrameSource round = new Sequence(List.of(new ArraySource(front.rateHz(), lead), on));
+        long skipped = steps * (front.outputStep() / divisor);
+        return new Stretch(converted(round, front), skipped + loop.to().start(), skipped + loop.to().end());
+    }
+
+    private static FrameSource finished(FrameSource source, Finish finish, long firstFrame, long allFrames) {
+        FrameSource path = source;
+        if (finish.gainDb() != 0) path = new Gain(path, finish.gainDb());
+        if (finish.fadeInFrames() > 0 || finish.fadeOutFrames() > 0)
+            path = new Fades(path, firstFrame, allFrames, finish.fadeInFrames(), finish.fadeInShape(), finish.fadeOutFrames(), finish.fadeOutShape());
+        return finish.ceilingDbtp().isPresent() ? new Limiter(path, finish.ceilingDbtp().getAsDouble()) : path;
+    }
+}
