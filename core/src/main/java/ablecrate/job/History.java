@@ -27,6 +27,15 @@ public final class History<T> {
         present = next;
     }
 
+    /// The latest step, taken further: while something is dragged the steps on the way are none.
+    /// @param label of the step; if the latest is another, this is a new one
+    public void amend(T next, String label) {
+        if (past.isEmpty() || !past.peek().label().equals(label) || !future.isEmpty())
+            step(next, label);
+        else
+            present = next;
+    }
+
     public boolean canUndo() { return !past.isEmpty(); }
 
     public boolean canRedo() { return !future.isEmpty(); }

@@ -2,6 +2,7 @@ package ablecrate.desktop;
 
 import ablecrate.desktop.bench.BenchModel;
 import ablecrate.desktop.bench.BenchView;
+import ablecrate.desktop.bench.WaveEdits;
 import ablecrate.desktop.bench.WaveView;
 import ablecrate.desktop.crate.CrateModel;
 import ablecrate.desktop.destination.DestinationModel;
@@ -12,6 +13,9 @@ import ablecrate.desktop.hearing.HearingModel;
 import ablecrate.desktop.help.Action;
 import ablecrate.desktop.help.FormatsView;
 import ablecrate.desktop.help.KeysView;
+import ablecrate.desktop.levels.LevelsModel;
+import ablecrate.desktop.levels.LevelsView;
+import ablecrate.desktop.levels.TreatmentForm;
 import ablecrate.desktop.list.PackingListModel;
 import ablecrate.desktop.list.PackingListView;
 import ablecrate.desktop.list.Sketches;
@@ -50,6 +54,7 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.StackPane;
 import javafx.scene.text.Font;
+import javafx.util.Subscription;
 
 /// The window: makes models and views, wires them, and holds the actions. The one place where all of them meet.
 public final class AppWindow {
@@ -62,6 +67,9 @@ public final class AppWindow {
     private final PackRunModel run;
     private final HearingModel hearing;
     private final WaveView wave;
+    private final WaveEdits edits;
+    private final BenchView benchView;
+    private final LevelsModel levels;
     private final PackingListView listView;
     private final GatheredView gatheredView;
     private final DestinationView destinationView;
@@ -81,21 +89,26 @@ public final class AppWindow {
         crate = new CrateModel(background);
         list = new PackingListModel(crate);
         run = new PackRunModel(background, crate::tell);
-        hearing = new HearingModel(list, fx, crate::tell);
+        hearing = new HearingModel(list, crate.path(), fx, crate::tell);
         BenchModel bench = new BenchModel(background, list);
-        wave = new WaveView(bench, hearing::playFrom);
+        edits = new WaveEdits(crate, list);
+        wave = new WaveView(bench, hearing::playFrom, edits);
+        levels = new LevelsModel(crate, list, fx);
+        LevelsView levelsView = new LevelsView(levels, new TreatmentForm(crate), hearing::toggle);
+        benchView = new BenchView(bench, wave, levelsView);
+        benchView.faceProperty().subscribe(f -> levels.shownProperty().set(f == BenchView.Face.LEVELS));
         listView = new PackingListView(list, new Sketches(background));
         listView.onOpen(hearing::toggle);
         gatheredView = new GatheredView(list, this::gatherFolder, this::gatherFiles);
         destinationView = new DestinationView(new DestinationModel(crate), list, this::chooseSheet, this::chooseInto, this::pack);
         slipView = new SlipView(run, this::closeOverlays, p -> choosers.reveal(p).ifPresent(crate::tell));
-        makeActions();
+        makeActions(levelsView);
         SplitPane top = new SplitPane(gatheredView, listView);
         top.setMinHeight(0);
         top.setDividerPositions(0.19);
         SplitPane.setResizableWithParent(gatheredView, false);
         work.setOrientation(Orientation.VERTICAL);
-        work.getItems().addAll(top, new BenchView(bench, wave));
+        work.getItems().addAll(top, benchView);
         benchShare = settings.benchShare();
         work.setDividerPositions(benchShare);
         BorderPane board = new BorderPane(work, header(), destinationView, foot(), null);
@@ -152,7 +165,11 @@ public final class AppWindow {
                         + (crate.unsavedProperty().get() ? " – not saved" : ""), crate.fileProperty(), crate.unsavedProperty()));
         message.setId("message");
         message.getStyleClass().add("message");
-        message.textProperty().bind(javafx.beans.binding.Bindings.when(crate.readingProperty()).then("reading files …").otherwise(crate.messageProperty()));
+        message.textProperty().bind(javafx.beans.binding.Bindings.createStringBinding(() -> {
+            if (crate.readingProperty().get()) return "reading files …";
+            int toHear = crate.toHearProperty().get();
+            return toHear > 0 ? "listening to " + toHear + (toHear == 1 ? " sound …" : " sounds …") : crate.messageProperty().get();
+        }, crate.readingProperty(), crate.toHearProperty(), crate.messageProperty()));
         message.setMaxWidth(Double.MAX_VALUE);
         HBox.setHgrow(message, Priority.ALWAYS);
         Button undo = button("Undo", "undo", "Ctrl+Z", crate::undo), redo = button("Redo", "redo", "Ctrl+Shift+Z", crate::redo);
@@ -185,7 +202,7 @@ public final class AppWindow {
         return foot;
     }
 
-    private void makeActions() {
+    private void makeActions(LevelsView levelsView) {
         actions.addAll(List.of(Action.of("Gather", "Gather a folder", "Shortcut+G", this::gatherFolder),
                 Action.of("Gather", "Gather files", "Shortcut+Shift+G", this::gatherFiles),
                 Action.of("Gather", "Look at all files again", "F5", crate::rescan),
@@ -203,6 +220,15 @@ public final class AppWindow {
                 Action.plain("Hear", "Play or stop", "Space", hearing::toggle),
                 Action.plain("Hear", "Source or result", "A", () -> hearing.resultProperty().set(!hearing.resultProperty().get())),
 
+                Action.plain("Prepare", "Start the sound at the cursor", "S", () -> edits.cutStart(wave.playedFrameProperty().get())),
+                Action.plain("Prepare", "End it at the cursor", "E", () -> edits.cutEnd(wave.playedFrameProperty().get())),
+                Action.plain("Prepare", "Fade in up to the cursor", "Shift+S", () -> edits.fadeIn(wave.playedFrameProperty().get())),
+                Action.plain("Prepare", "Fade out from the cursor", "Shift+E", () -> edits.fadeOut(wave.playedFrameProperty().get())),
+                Action.plain("Prepare", "Whole and as all the others again", "Shift+Backspace", edits::undoAll),
+                Action.of("Prepare", "Level the chosen together", "Shortcut+J", edits::group),
+                Action.of("Prepare", "Loop crossfade of the chosen on or off", "Shortcut+B", edits::crossfade),
+                Action.of("Prepare", "Stereo to mono of the chosen: middle, left, right", "Shortcut+M", edits::nextMonoLaw),
+
                 Action.of("Pack", "Choose the destination", "Shortcut+D", destinationView::focusDestination),
                 Action.of("Pack", "Choose the folder to pack into", "Shortcut+I", this::chooseInto),
                 Action.of("Pack", "Pack", "Shortcut+Enter", this::pack), Action.of("Pack", "Show the last packing slip", "Shortcut+L", this::showSlip),
@@ -214,7 +240,13 @@ public final class AppWindow {
 
                 Action.of("Window", "To the folders", "Alt+1", gatheredView::focusTree),
                 Action.of("Window", "To the packing list", "Alt+2", listView::focusTable),
-                Action.of("Window", "To the wave", "Alt+3", wave::requestFocus), Action.plain("Window", "Bench large or small", "B", this::toggleBench),
+                Action.of("Window", "To the bench", "Alt+3", () -> {
+                    if (benchView.faceProperty().get() == BenchView.Face.WAVE)
+                        wave.requestFocus();
+                    else
+                        levelsView.focusChart();
+                }), Action.plain("Window", "Wave or levels on the bench", "V", this::turnBench),
+                Action.plain("Window", "Bench large or small", "B", this::toggleBench),
                 Action.of("Window", "Light or dark", "Shortcut+T", () -> setDark(!settings.dark())),
                 Action.of("Window", "What survives where", "Shortcut+H", this::showFormats),
                 Action.of("Window", "These keys", "F1", this::showKeys)));
@@ -238,7 +270,9 @@ public final class AppWindow {
 
     private ContextMenu contextMenu() {
         ContextMenu menu = new ContextMenu();
-        for (String label : List.of("Play or stop", "Show the file in its folder", "Take the chosen out of the job"))
+        for (String label : List.of("Play or stop", "Level the chosen together", "Loop crossfade of the chosen on or off",
+                "Stereo to mono of the chosen: middle, left, right", "Whole and as all the others again", "Show the file in its folder",
+                "Take the chosen out of the job"))
             actions.stream().filter(a -> a.label().equals(label)).findFirst().ifPresent(a -> menu.getItems().add(item(a)));
         return menu;
     }
@@ -283,7 +317,22 @@ public final class AppWindow {
         if (crate.job().into().isEmpty()) chooseInto();
         crate.job().into().ifPresent(into -> {
             closeOverlays();
-            run.pack(crate.listProperty().get(), into);
+            packWhenKnown(into);
+        });
+    }
+
+    /// What depends on listening is packed once it is known.
+    private void packWhenKnown(Path into) {
+        if (crate.listProperty().get().isSettled()) {
+            run.pack(crate.listProperty().get(), crate.path(), into);
+            return;
+        }
+        crate.tell("listening to the sounds first; packing starts by itself");
+        Subscription[] waiting = new Subscription[1];
+        waiting[0] = crate.listProperty().subscribe((_, now) -> {
+            if (!now.isSettled()) return;
+            waiting[0].unsubscribe();
+            run.pack(now, crate.path(), into);
         });
     }
 
@@ -304,6 +353,8 @@ public final class AppWindow {
             else
                 listView.focusTable();
     }
+
+    public void turnBench() { benchView.show(benchView.faceProperty().get() == BenchView.Face.WAVE ? BenchView.Face.LEVELS : BenchView.Face.WAVE); }
 
     private void toggleBench() {
         double now = work.getDividerPositions()[0];

@@ -1,5 +1,7 @@
 package ablecrate.desktop;
 
+import ablecrate.dsp.LevelMeasure;
+import ablecrate.plan.LevelTarget;
 import ablecrate.plan.Verdict;
 import java.awt.image.BufferedImage;
 import java.io.IOException;
@@ -8,6 +10,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayDeque;
 import java.util.Deque;
+import java.util.Optional;
 import java.util.Set;
 import java.util.function.BooleanSupplier;
 import javafx.animation.AnimationTimer;
@@ -37,7 +40,7 @@ final class Shots {
     }
 
     void take() throws IOException {
-        BooleanSupplier listed = () -> !window.crate().readingProperty().get() && !window.list().all().isEmpty();
+        BooleanSupplier listed = () -> !window.crate().readingProperty().get() && !window.list().all().isEmpty() && window.crate().toHearProperty().get() == 0;
         step("empty", () -> {}, () -> true);
         ablecrate.job.Job demo = Main.demoJob(crateFolder);
         step("", () -> window.crate().start(demo), listed);
@@ -63,11 +66,28 @@ final class Shots {
             window.crate().aim("session");
             window.actions().stream().filter(a -> a.label().startsWith("Bench large")).findFirst().orElseThrow().run().run();
         }, listed);
+        step("", () -> {
+            window.actions().stream().filter(a -> a.label().startsWith("Bench large")).findFirst().orElseThrow().run().run();
+            window.crate().changeOptions(
+                    o -> o.withTreatment(o.treatment().withLevel(Optional.of(new LevelTarget(LevelMeasure.LUFS_M, -16))).withCeiling(Optional.of(-1.0))
+                            .withTrim(Optional.of(-60.0)).withFadeIn(o.treatment().fadeIn().withMs(3)).withFadeOut(o.treatment().fadeOut().withMs(150))),
+                    "levels");
+        }, listed);
+        step("levels", () -> {
+            window.chooseLine("kettle");
+            window.turnBench();
+        }, listed);
+        step("levels-dark", () -> window.setDark(true), listed);
+        step("ends", () -> {
+            window.setDark(false);
+            window.turnBench();
+            window.chooseLine("kettle");
+        }, listed);
         step("keys", window::showKeys, () -> true);
         step("survives", window::showFormats, () -> true);
         step("packing-slip", () -> {
             window.closeOverlays();
-            window.run().pack(window.crate().listProperty().get(), window.crate().job().into().orElseThrow());
+            window.run().pack(window.crate().listProperty().get(), window.crate().path(), window.crate().job().into().orElseThrow());
         }, () -> window.run().slipProperty().get().isPresent());
         new Clock().start();
     }

@@ -115,6 +115,57 @@ import org.testfx.util.WaitForAsyncUtils;
         assertThat(robot.lookup("#slip-table").tryQuery()).isEmpty();
     }
 
+    private void gatherKitchen(FxRobot robot) {
+        robot.interact(() -> window.crate().gather(List.of(crate.resolve("Tin Kitchen"))));
+        robot.interact(() -> window.crate().aim("session"));
+    }
+
+    private static double target(AppWindow window) { return window.crate().job().options().treatment().level().orElseThrow().value(); }
+
+    /// Levels are asked for in the form, moved by dragging the line and by keys; the list and the dumbbells follow; one step is taken back at once.
+    @Test void levelsAreSetByFormMouseAndKeys(FxRobot robot) {
+        gatherKitchen(robot);
+        robot.clickOn("#face-levels");
+        ComboBox<?> measure = robot.lookup("#level-measure").queryComboBox();
+        robot.interact(() -> measure.getSelectionModel().select(4)); // maximum momentary loudness
+        robot.doubleClickOn("#level-target").write("-20").type(KeyCode.ENTER);
+        assertThat(target(window)).isEqualTo(-20);
+        assertThat(window.crate().job().options().treatment().ceilingDbtp()).as("a loudness target brings a ceiling").contains(-1.0);
+        List<PackingItem> sounds = list().all().stream().filter(i -> !i.outputs().isEmpty()).toList();
+        assertThat(sounds).isNotEmpty().allSatisfy(i -> {
+            var after = i.outputs().getFirst().expectedLevels().orElseThrow();
+            assertThat(after.loudnessMomentaryMaxLufs().orElseThrow()).isBetween(-20.05, -19.95);
+            assertThat(after.truePeakDbtp().orElseThrow()).isLessThanOrEqualTo(-1);
+        });
+        robot.drag("#levels-target-grip").dropBy(0, 25);
+        double dragged = target(window);
+        assertThat(dragged).isLessThan(-20.5);
+        robot.push(KeyCode.ALT, KeyCode.DIGIT3);
+        robot.type(KeyCode.UP);
+        assertThat(target(window)).isEqualTo(Math.rint((dragged + 0.5) * 10) / 10);
+        robot.clickOn("#undo");
+        assertThat(target(window)).isEqualTo(-20);
+    }
+
+    /// The end of a sound is drawn with its handle, a fade by key; both show in the list and go again by one key.
+    @Test void endsAreDrawnOnTheWave(FxRobot robot) {
+        gatherKitchen(robot);
+        robot.interact(() -> window.chooseLine("Oven Door"));
+        Node wave = robot.lookup("#wave").query();
+        var bounds = wave.localToScreen(wave.getBoundsInLocal());
+        robot.drag(bounds.getMaxX() - 4, bounds.getMaxY() - 6).dropTo(bounds.getMinX() + bounds.getWidth() / 2, bounds.getMaxY() - 6);
+        PackingItem item = list().currentProperty().get().orElseThrow();
+        long frames = item.source().sound().orElseThrow().frames();
+        assertThat(item.outputs().getFirst().front().part().end()).isBetween(frames * 4 / 10, frames * 6 / 10);
+        assertThat(item.change(Property.TRIM)).isPresent();
+        robot.interact(() -> window.wave().playedFrameProperty().set(100));
+        robot.push(KeyCode.SHIFT, KeyCode.S);
+        assertThat(list().currentProperty().get().orElseThrow().outputs().getFirst().finish().fadeInFrames()).isPositive();
+        robot.push(KeyCode.SHIFT, KeyCode.BACK_SPACE);
+        assertThat(list().currentProperty().get().orElseThrow().change(Property.TRIM)).isEmpty();
+        assertThat(window.crate().job().edits()).isEmpty();
+    }
+
     @Test void theSameWorkIsDoneByKeysAlone(FxRobot robot) {
         robot.push(KeyCode.CONTROL, KeyCode.G);
         robot.push(KeyCode.CONTROL, KeyCode.D);

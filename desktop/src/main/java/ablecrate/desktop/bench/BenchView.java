@@ -3,10 +3,15 @@ package ablecrate.desktop.bench;
 import ablecrate.desktop.Headings;
 import ablecrate.desktop.list.VerdictStamp;
 import ablecrate.plan.Change;
+import java.util.Map;
+import javafx.beans.property.ReadOnlyObjectProperty;
+import javafx.beans.property.ReadOnlyObjectWrapper;
 import javafx.geometry.Pos;
+import javafx.scene.Node;
 import javafx.scene.control.Label;
 import javafx.scene.control.OverrunStyle;
 import javafx.scene.control.ScrollPane;
+import javafx.scene.control.ToggleButton;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.GridPane;
@@ -22,32 +27,61 @@ public final class BenchView extends BorderPane {
     private final VBox changes = new VBox(3);
     private final GridPane facts = new GridPane();
 
-    public BenchView(BenchModel model, WaveView wave) {
+    /// The faces, one for each kind of work.
+    public enum Face { WAVE, LEVELS }
+
+    private final ToggleButton waveButton = new ToggleButton("Wave"), levelsButton = new ToggleButton("Levels");
+    private final Label keys = new Label();
+    private final Map<Face, Node> faces;
+    private final ScrollPane scroll;
+    private final ReadOnlyObjectWrapper<Face> face = new ReadOnlyObjectWrapper<>(Face.WAVE);
+
+    public BenchView(BenchModel model, WaveView wave, Node levels) {
         this.model = model;
+        faces = Map.of(Face.WAVE, wave, Face.LEVELS, levels);
         getStyleClass().add("bench");
         Label title = Headings.heading("Bench");
         name.getStyleClass().add("bench-name");
         name.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
         Region gap = new Region();
         HBox.setHgrow(gap, Priority.ALWAYS);
-        Label keys = new Label("wheel or + − zooms · drag or arrows move · Home shows all · click plays");
         keys.getStyleClass().add("hint");
-        HBox head = new HBox(10, title, name, gap, keys);
+        waveButton.setMinWidth(Region.USE_PREF_SIZE);
+        levelsButton.setMinWidth(Region.USE_PREF_SIZE);
+        waveButton.setId("face-wave");
+        waveButton.setTooltip(new Tooltip("V changes the face of the bench"));
+        waveButton.setOnAction(_ -> show(Face.WAVE));
+        levelsButton.setId("face-levels");
+        levelsButton.setTooltip(new Tooltip("V changes the face of the bench"));
+        levelsButton.setOnAction(_ -> show(Face.LEVELS));
+        HBox head = new HBox(10, title, waveButton, levelsButton, name, gap, keys);
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().add("pane-head");
         facts.getStyleClass().add("facts");
         VBox side = new VBox(Headings.subheading("What happens"), changes, Headings.subheading("What the file says"), facts);
         side.getStyleClass().add("bench-side");
-        ScrollPane scroll = new ScrollPane(side);
+        scroll = new ScrollPane(side);
         scroll.setFitToWidth(true);
         scroll.setHbarPolicy(ScrollPane.ScrollBarPolicy.NEVER);
         scroll.setPrefWidth(370);
         scroll.setMinWidth(260);
         scroll.setId("bench-facts");
         setTop(head);
-        setCenter(wave);
-        setRight(scroll);
+        show(Face.WAVE);
         model.itemProperty().subscribe(_ -> renew());
+    }
+
+    public ReadOnlyObjectProperty<Face> faceProperty() { return face.getReadOnlyProperty(); }
+
+    public void show(Face next) {
+        face.set(next);
+        waveButton.setSelected(next == Face.WAVE);
+        levelsButton.setSelected(next == Face.LEVELS);
+        keys.setText(next == Face.WAVE ? "wheel or + − zooms · drag moves · click plays · handles or S E cut, Shift fades" : "");
+        setCenter(faces.get(next));
+        // Levels are many sounds: what one file says has its place beside its wave.
+        setRight(next == Face.WAVE ? scroll : null);
+        name.setVisible(next == Face.WAVE);
     }
 
     private void renew() {

@@ -6,9 +6,12 @@ import ablecrate.dsp.PeakPyramid;
 import ablecrate.instrument.Cue;
 import ablecrate.instrument.Loop;
 import ablecrate.plan.PackingItem;
+import ablecrate.plan.PlannedOutput;
+import ablecrate.signal.Finish;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.function.DoubleUnaryOperator;
 import java.util.function.LongConsumer;
 import javafx.beans.property.DoubleProperty;
 import javafx.beans.property.SimpleDoubleProperty;
@@ -18,6 +21,7 @@ import javafx.css.Styleable;
 import javafx.css.StyleableObjectProperty;
 import javafx.css.StyleablePropertyFactory;
 import javafx.scene.AccessibleRole;
+import javafx.scene.Cursor;
 import javafx.scene.canvas.Canvas;
 import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.input.KeyEvent;
@@ -39,14 +43,17 @@ public final class WaveView extends Region {
             LOOP_EDGE = FACTORY.createPaintCssMetaData("-loop-edge", v -> v.loopEdge, Color.BLUE, false),
             CUE = FACTORY.createPaintCssMetaData("-cue-fill", v -> v.cue, Color.BROWN, false),
             CURSOR = FACTORY.createPaintCssMetaData("-cursor-fill", v -> v.cursorPaint, Color.BLUE, false),
+            VEIL = FACTORY.createPaintCssMetaData("-veil-fill", v -> v.veil, Color.GRAY, false),
+            HANDLES = FACTORY.createPaintCssMetaData("-handle-fill", v -> v.handle, Color.BLUE, false),
             TEXT = FACTORY.createPaintCssMetaData("-text-fill", v -> v.text, Color.BLACK, false);
-    private static final double RULER = 18, STEP_PIXELS = 60, GLYPH_WIDTH = 6.4;
+    private static final double RULER = 18, STEP_PIXELS = 60, GLYPH_WIDTH = 6.4, HANDLE = 8;
     private static final Font SMALL = Font.font("IBM Plex Mono", 10.5);
 
     private final StyleableObjectProperty<Paint> wave = new SimpleStyleableObjectProperty<>(WAVE, Color.BLACK),
             axis = new SimpleStyleableObjectProperty<>(AXIS, Color.GRAY),
             loop = new SimpleStyleableObjectProperty<>(LOOP, Color.LIGHTBLUE), loopEdge = new SimpleStyleableObjectProperty<>(LOOP_EDGE, Color.BLUE),
             cue = new SimpleStyleableObjectProperty<>(CUE, Color.BROWN), cursorPaint = new SimpleStyleableObjectProperty<>(CURSOR, Color.BLUE),
+            veil = new SimpleStyleableObjectProperty<>(VEIL, Color.GRAY), handle = new SimpleStyleableObjectProperty<>(HANDLES, Color.BLUE),
             text = new SimpleStyleableObjectProperty<>(TEXT, Color.BLACK);
     private final Canvas canvas = new Canvas();
     private final BenchModel model;
@@ -55,9 +62,17 @@ public final class WaveView extends Region {
     private Optional<SoundFile> file = Optional.empty();
     private double pressedX;
 
+    /// What is being dragged.
+    private enum Grip { NONE, START, END, FADE_IN, FADE_OUT }
+
+    private final WaveEdits edits;
+    private Optional<PlannedOutput> output = Optional.empty();
+    private Grip grip = Grip.NONE;
+
     /// @param playFrom told of the frame that was clicked
-    public WaveView(BenchModel model, LongConsumer playFrom) {
+    public WaveView(BenchModel model, LongConsumer playFrom, WaveEdits edits) {
         this.model = model;
+        this.edits = edits;
         setId("wave");
         getStyleClass().add("wave-view");
         setFocusTraversable(true);
@@ -68,22 +83,60 @@ public final class WaveView extends Region {
         model.pyramidProperty().subscribe(_ -> requestLayout());
         model.samplesProperty().subscribe(_ -> requestLayout());
         cursor.subscribe(_ -> requestLayout());
-        for (StyleableObjectProperty<Paint> paint : List.of(wave, axis, loop, loopEdge, cue, cursorPaint, text))
+        for (StyleableObjectProperty<Paint> paint : List.of(wave, axis, loop, loopEdge, cue, cursorPaint, text, veil, handle))
             paint.subscribe(_ -> requestLayout());
         addEventHandler(ScrollEvent.SCROLL, this::scroll);
         addEventHandler(KeyEvent.KEY_PRESSED, this::key);
+        addEventHandler(MouseEvent.MOUSE_MOVED, e -> setCursor(gripAt(e.getX(), e.getY()) == Grip.NONE ? Cursor.DEFAULT : Cursor.H_RESIZE));
         addEventHandler(MouseEvent.MOUSE_PRESSED, e -> {
             requestFocus();
             pressedX = e.getX();
+            grip = gripAt(e.getX(), e.getY());
         });
         addEventHandler(MouseEvent.MOUSE_DRAGGED, e -> {
-            move(pressedX - e.getX());
-            pressedX = e.getX();
+            double frame = Math.max(0, scale.frameAt(e.getX()));
+            switch (grip) {
+                case NONE -> {
+                    move(pressedX - e.getX());
+                    pressedX = e.getX();
+                }
+                case START -> edits.cutStart(frame);
+                case END -> edits.cutEnd(frame);
+                case FADE_IN -> edits.fadeIn(frame);
+                case FADE_OUT -> edits.fadeOut(frame);
+            }
         });
         addEventHandler(MouseEvent.MOUSE_CLICKED, e -> {
-            if (e.isStillSincePress()) file.ifPresent(f -> playFrom.accept(Math.clamp((long) scale.frameAt(e.getX()), 0, f.frames())));
+            if (e.isStillSincePress() && grip == Grip.NONE)
+                file.ifPresent(f -> playFrom.accept(Math.clamp((long) scale.frameAt(e.getX()), 0, f.frames())));
         });
     }
+
+    /// Handles of the fades lie along the top of the wave, those of start and end along its bottom.
+    private Grip gripAt(double x, double y) {
+        if (output.isEmpty()) return Grip.NONE;
+        double bottom = getHeight() - 2;
+        if (y >= RULER && y <= RULER + HANDLE + 4) {
+            if (Math.abs(x - fadeInX()) <= HANDLE) return Grip.FADE_IN;
+            if (Math.abs(x - fadeOutX()) <= HANDLE) return Grip.FADE_OUT;
+        }
+        if (y >= bottom - HANDLE - 4) {
+            if (Math.abs(x - scale.xOf(part().start())) <= HANDLE) return Grip.START;
+            if (Math.abs(x - scale.xOf(part().end())) <= HANDLE) return Grip.END;
+        }
+        return Grip.NONE;
+    }
+
+    private FrameRange part() { return output.orElseThrow().front().part(); }
+
+    /// Frames of the source for frames of the result.
+    private double sourceFrames(long resultFrames) {
+        return (double) resultFrames * output.orElseThrow().front().inputStep() / output.orElseThrow().front().outputStep();
+    }
+
+    private double fadeInX() { return scale.xOf(part().start() + sourceFrames(output.orElseThrow().finish().fadeInFrames())); }
+
+    private double fadeOutX() { return scale.xOf(part().end() - sourceFrames(output.orElseThrow().finish().fadeOutFrames())); }
 
     /// The frame at which the cursor stands; below 0 there is none.
     public DoubleProperty playedFrameProperty() { return cursor; }
@@ -94,6 +147,7 @@ public final class WaveView extends Region {
         Optional<SoundFile> next = item.flatMap(i -> i.source().sound());
         boolean isOther = !next.map(SoundFile::path).equals(file.map(SoundFile::path));
         file = next;
+        output = item.filter(i -> !i.outputs().isEmpty()).map(i -> i.outputs().getFirst());
         if (isOther) scale = WaveScale.whole(next.map(SoundFile::frames).orElse(1L), Math.max(1, getWidth()));
         setAccessibleText(next
                 .map(f -> "Wave of " + f.path().getFileName() + ", " + f.frames() + " frames, " + f.facts().loops().size() + " loops, "
@@ -166,11 +220,44 @@ public final class WaveView extends Region {
             g.fillText("reading the wave …", 10, (top + bottom) / 2);
         });
         drawCues(g, f.facts().cues(), width, top, bottom);
+        if (output.isPresent()) drawEnds(g, width, top, bottom);
         double x = scale.xOf(cursor.get());
         if (cursor.get() >= 0 && x >= 0 && x <= width) {
             g.setFill(cursorPaint.get());
             g.fillRect(Math.round(x) - 0.75, top - 4, 1.5, bottom - top + 4);
         }
+    }
+
+    /// What is cut off lies behind a veil; fades are lines from silence to full height, with a handle where they end.
+    private void drawEnds(GraphicsContext g, double width, double top, double bottom) {
+        double start = scale.xOf(part().start()), end = scale.xOf(part().end()), in = fadeInX(), out = fadeOutX();
+        g.setFill(veil.get());
+        if (start > 0) g.fillRect(0, top, Math.min(start, width), bottom - top);
+        if (end < width) g.fillRect(Math.max(0, end), top, width - Math.max(0, end), bottom - top);
+        g.setStroke(handle.get());
+        g.setLineWidth(1.2);
+        Finish finish = output.orElseThrow().finish();
+        if (finish.fadeInFrames() > 0) strokeFade(g, start, in, top, bottom, finish.fadeInShape()::fadeIn);
+        if (finish.fadeOutFrames() > 0) strokeFade(g, out, end, top, bottom, finish.fadeOutShape()::fadeOut);
+        g.setFill(handle.get());
+        for (double x : new double[]{start, end}) {
+            g.fillRect(Math.round(x) - 0.5, top, 1, bottom - top);
+            g.fillRect(x == start ? x : x - HANDLE, bottom - HANDLE, HANDLE, HANDLE);
+        }
+        g.fillPolygon(new double[]{in, in + HANDLE, in}, new double[]{top, top, top + HANDLE}, 3);
+        g.fillPolygon(new double[]{out, out - HANDLE, out}, new double[]{top, top, top + HANDLE}, 3);
+    }
+
+    private static void strokeFade(GraphicsContext g, double from, double to, double top, double bottom, DoubleUnaryOperator gain) {
+        g.beginPath();
+        for (int i = 0; i <= 24; i++) {
+            double x = from + (to - from) * i / 24, y = bottom - gain.applyAsDouble(i / 24.0) * (bottom - top);
+            if (i == 0)
+                g.moveTo(x, y);
+            else
+                g.lineTo(x, y);
+        }
+        g.stroke();
     }
 
     private void drawLoop(GraphicsContext g, Loop l, double width, double top, double bottom) {

@@ -10,10 +10,14 @@ import ablecrate.job.Jobs;
 import ablecrate.json.Json;
 import ablecrate.library.Gathered;
 import ablecrate.library.Gatherer;
+import ablecrate.plan.ItemEdit;
 import ablecrate.plan.OptionConflict;
 import ablecrate.plan.PackOptions;
 import ablecrate.plan.PackingList;
 import ablecrate.plan.Planner;
+import ablecrate.signal.MeasureBook;
+import ablecrate.signal.Measurement;
+import ablecrate.signal.SoundPath;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -24,8 +28,11 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.UnaryOperator;
+import java.util.stream.Stream;
 import javafx.beans.property.ReadOnlyBooleanProperty;
 import javafx.beans.property.ReadOnlyBooleanWrapper;
+import javafx.beans.property.ReadOnlyIntegerProperty;
+import javafx.beans.property.ReadOnlyIntegerWrapper;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
 import javafx.beans.property.ReadOnlyStringProperty;
@@ -33,11 +40,15 @@ import javafx.beans.property.ReadOnlyStringWrapper;
 
 /// The heart of the window: every command changes the job, and the list follows in the background. FX thread only.
 public final class CrateModel {
+    /// How long sounds are listened to before what was found is shown.
+    private static final long LISTEN_NANOS = 250_000_000L;
     /// Small enough that facts fill in while one watches, large enough that hopping costs nothing.
     private static final int FILES_AT_A_TIME = 128;
 
     private final Background background;
     private final SheetCatalogue sheets = new SheetCatalogue();
+    private final SoundPath path = new SoundPath();
+    private final MeasureBook book = new MeasureBook(path);
     private final Map<Path, Gathered> known = new HashMap<>();
     private final ReadOnlyObjectWrapper<Job> job = new ReadOnlyObjectWrapper<>(Job.EMPTY);
     private final ReadOnlyObjectWrapper<DestinationSheet> sheet = new ReadOnlyObjectWrapper<>();
@@ -45,6 +56,7 @@ public final class CrateModel {
     private final ReadOnlyObjectWrapper<Optional<Path>> file = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final ReadOnlyBooleanWrapper reading = new ReadOnlyBooleanWrapper(), canUndo = new ReadOnlyBooleanWrapper(), canRedo = new ReadOnlyBooleanWrapper(),
             unsaved = new ReadOnlyBooleanWrapper();
+    private final ReadOnlyIntegerWrapper toHear = new ReadOnlyIntegerWrapper();
     private final ReadOnlyStringWrapper message = new ReadOnlyStringWrapper("");
     private History<Job> history = new History<>(Job.EMPTY);
     private Job saved = Job.EMPTY;
@@ -53,6 +65,9 @@ public final class CrateModel {
     private List<Gathered> found = List.of();
     /// Results of work that was overtaken are thrown away.
     private int search, planning;
+    /// What a view wants to have listened to besides what the plan does.
+    private List<Measurement.Request> alsoWanted = List.of();
+    private boolean listening;
 
     public CrateModel(Background background) {
         this.background = background;
@@ -81,6 +96,21 @@ public final class CrateModel {
 
     public ReadOnlyBooleanProperty unsavedProperty() { return unsaved.getReadOnlyProperty(); }
 
+    /// How many sounds have to be listened to yet before all of the list is known.
+    public ReadOnlyIntegerProperty toHearProperty() { return toHear.getReadOnlyProperty(); }
+
+    /// What was listened to.
+    public MeasureBook book() { return book; }
+
+    /// What plays, measures and packs sounds; shared, as conversions are costly to prepare.
+    public SoundPath path() { return path; }
+
+    /// Has further sounds listened to, after those that the plan asks for; [#listProperty] is renewed when they are.
+    public void alsoListen(List<Measurement.Request> requests) {
+        alsoWanted = requests;
+        listen();
+    }
+
     /// The last thing that was done or went wrong, in words.
     public ReadOnlyStringProperty messageProperty() { return message.getReadOnlyProperty(); }
 
@@ -108,6 +138,21 @@ public final class CrateModel {
 
     public void changeOptions(UnaryOperator<PackOptions> change, String label) { step(job.get().withOptions(change.apply(job.get().options())), label); }
 
+    /// As [#changeOptions], for changes that follow each other while something is dragged: they are one step.
+    public void dragOptions(UnaryOperator<PackOptions> change, String label) {
+        history.amend(job.get().withOptions(change.apply(job.get().options())), label);
+        show(history.present());
+    }
+
+    /// As [#edit], while something is dragged.
+    public void dragEdit(Set<Path> files, UnaryOperator<ItemEdit> change, String label) {
+        history.amend(job.get().editing(files, change), label);
+        show(history.present());
+    }
+
+    /// Treats files otherwise than the rest.
+    public void edit(Set<Path> files, UnaryOperator<ItemEdit> change, String label) { step(job.get().editing(files, change), label); }
+
     public void packInto(Path folder) { step(job.get().packingInto(Optional.of(folder)), "pack into " + folder.getFileName()); }
 
     public void undo() {
@@ -125,6 +170,7 @@ public final class CrateModel {
     /// Looks at all files anew.
     public void rescan() {
         known.clear();
+        book.clear();
         listedSources = Optional.empty();
         show(job.get());
     }
@@ -228,10 +274,34 @@ public final class CrateModel {
         Job now = job.get();
         DestinationSheet to = sheet.get();
         List<Gathered> items = found.stream().filter(g -> !now.removed().contains(g.path())).map(g -> known.getOrDefault(g.path(), g)).toList();
-        background.run(() -> Planner.plan(items, to, now.options()), planned -> {
-            if (mine == planning) list.set(planned);
+        background.run(() -> Planner.plan(items, to, now.options(), now.edits(), book::find), planned -> {
+            if (mine != planning) return;
+            list.set(planned);
+            listen();
         }, e -> {
             if (mine != planning) return;
+            failed(e);
+        });
+    }
+
+    /// Listens for a moment, shows what was found, goes on.
+    private void listen() {
+        List<Measurement.Request> wanted = Stream.concat(list.get().wanted().stream(), alsoWanted.stream()).filter(r -> book.find(r).isEmpty()).distinct()
+                .toList();
+        toHear.set(wanted.size());
+        if (wanted.isEmpty() || listening) return;
+        listening = true;
+        background.run(() -> {
+            long end = System.nanoTime() + LISTEN_NANOS;
+            wanted.parallelStream().forEach(request -> {
+                if (System.nanoTime() < end) book.measure(request, () -> false);
+            });
+            return true;
+        }, _ -> {
+            listening = false;
+            plan();
+        }, e -> {
+            listening = false;
             failed(e);
         });
     }

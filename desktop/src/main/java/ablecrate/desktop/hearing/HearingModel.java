@@ -28,15 +28,16 @@ public final class HearingModel {
     private final ReadOnlyBooleanWrapper playing = new ReadOnlyBooleanWrapper();
     private final ReadOnlyStringWrapper note = new ReadOnlyStringWrapper("");
     private final BooleanProperty result = new SimpleBooleanProperty();
-    private final SoundPath soundPath = new SoundPath();
+    private final SoundPath soundPath;
     private Optional<Player> player = Optional.empty();
     private Optional<Path> path = Optional.empty();
     private double startFrame, sourcePerHeard = 1;
 
     /// @param fx where answers of the player's thread go
     /// @param tell what went wrong, in words
-    public HearingModel(PackingListModel list, Executor fx, Consumer<String> tell) {
+    public HearingModel(PackingListModel list, SoundPath soundPath, Executor fx, Consumer<String> tell) {
         this.list = list;
+        this.soundPath = soundPath;
         this.fx = fx;
         this.tell = tell;
         list.currentProperty().subscribe(now -> {

@@ -39,14 +39,15 @@ public final class PackRunModel {
     /// The slip of the last run.
     public ReadOnlyObjectProperty<Optional<PackingSlip>> slipProperty() { return slip.getReadOnlyProperty(); }
 
-    public void pack(PackingList list, Path into) {
+    /// @param path what the list was listened to with
+    public void pack(PackingList list, SoundPath path, Path into) {
         if (running.get()) return;
         stop = new StopSignal();
         StopSignal mine = stop;
         running.set(true);
         progress.set(Optional.of(new PackProgress(0, list.items().size(), 0, "", Optional.empty())));
         Consumer<PackProgress> shown = background.newest(p -> progress.set(Optional.of(p)));
-        background.run(() -> new Packer(list, new SoundPath(), Runtime.getRuntime().availableProcessors(), mine, shown, InstantSource.system()).packInto(into),
+        background.run(() -> new Packer(list, path, Runtime.getRuntime().availableProcessors(), mine, shown, InstantSource.system()).packInto(into),
                 done -> {
                     running.set(false);
                     progress.set(Optional.empty());

@@ -1,0 +1,107 @@
+package ablecrate.desktop.bench;
+
+import ablecrate.audio.FrameRange;
+import ablecrate.codec.SoundFile;
+import ablecrate.desktop.crate.CrateModel;
+import ablecrate.desktop.list.PackingListModel;
+import ablecrate.plan.ItemEdit;
+import ablecrate.plan.MonoLaw;
+import ablecrate.plan.PackingItem;
+import java.nio.file.Path;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.UnaryOperator;
+import java.util.stream.Collectors;
+
+/// What is wanted otherwise for the current sound, or the chosen ones: part, fades, crossfade, mono law, group. FX thread only.
+public final class WaveEdits {
+    private static final double USUAL_CROSSFADE_MS = 30;
+
+    private final CrateModel crate;
+    private final PackingListModel list;
+
+    public WaveEdits(CrateModel crate, PackingListModel list) {
+        this.crate = crate;
+        this.list = list;
+    }
+
+    private Optional<SoundFile> file() { return list.currentProperty().get().flatMap(i -> i.source().sound()); }
+
+    /// What is used of the current sound.
+    Optional<FrameRange> part() {
+        return list.currentProperty().get().filter(i -> !i.outputs().isEmpty()).map(i -> i.outputs().getFirst().front().part())
+                .or(() -> file().map(f -> new FrameRange(0, f.frames())));
+    }
+
+    private void drag(UnaryOperator<ItemEdit> change, String label) {
+        file().ifPresent(f -> crate.dragEdit(Set.of(f.path()), change, label + " of " + f.path().getFileName()));
+    }
+
+    public void cutStart(double frame) {
+        if (frame < 0) return;
+        part().ifPresent(p -> drag(e -> e.withPart(Optional.of(new FrameRange(Math.clamp((long) frame, 0, p.end() - 1), p.end()))), "start"));
+    }
+
+    public void cutEnd(double frame) {
+        if (frame < 0) return;
+        file().ifPresent(f -> part()
+                .ifPresent(p -> drag(e -> e.withPart(Optional.of(new FrameRange(p.start(), Math.clamp((long) frame, p.start() + 1, f.frames())))), "end")));
+    }
+
+    /// Fades in from the start of what is used up to a frame of the source.
+    public void fadeIn(double frame) {
+        if (frame < 0) return;
+        file().ifPresent(f -> part().ifPresent(p -> drag(e -> e.withFadeIn(Optional.of(ms(f, frame - p.start()))), "fade-in")));
+    }
+
+    public void fadeOut(double frame) {
+        if (frame < 0) return;
+        file().ifPresent(f -> part().ifPresent(p -> drag(e -> e.withFadeOut(Optional.of(ms(f, p.end() - frame))), "fade-out")));
+    }
+
+    private static double ms(SoundFile file, double frames) { return Math.max(0, Math.rint(frames * 10_000 / file.rateHz()) / 10); }
+
+    private Set<Path> chosen() {
+        return list.chosen().stream().filter(i -> i.source().sound().isPresent()).map(i -> i.source().path()).collect(Collectors.toSet());
+    }
+
+    private void editChosen(UnaryOperator<ItemEdit> change, String label) {
+        Set<Path> files = chosen();
+        if (files.isEmpty())
+            crate.tell("choose sounds of the list first");
+        else
+            crate.edit(files, change, label);
+    }
+
+    /// As all the others are.
+    public void undoAll() { editChosen(_ -> ItemEdit.NONE, "treated as all others"); }
+
+    /// Gives the chosen one gain where sounds are levelled together; again takes it back.
+    public void group() {
+        Set<Path> files = chosen();
+        if (files.size() < 2) {
+            crate.tell("choose two sounds or more to level them together");
+            return;
+        }
+        String name = list.chosen().getFirst().source().stem() + " and " + (files.size() - 1) + " more";
+        boolean isGrouped = files.stream().allMatch(f -> crate.job().edits().getOrDefault(f, ItemEdit.NONE).group().equals(Optional.of(name)));
+        editChosen(e -> e.withGroup(isGrouped ? Optional.empty() : Optional.of(name)), isGrouped ? "group dissolved" : "group of " + files.size());
+        if (!isGrouped && !crate.job().options().treatment().together())
+            crate.changeOptions(o -> o.withTreatment(o.treatment().withTogether(true)), "levels together");
+        crate.tell(isGrouped ? "the group is dissolved" : "one gain for '" + name + "'");
+    }
+
+    public void crossfade() {
+        boolean isOn = list.currentProperty().get().map(i -> i.source().path()).map(p -> crate.job().edits().getOrDefault(p, ItemEdit.NONE).loopCrossfadeMs())
+                .filter(ms -> ms.orElse(0.0) > 0).isPresent();
+        editChosen(e -> e.withLoopCrossfade(isOn ? Optional.empty() : Optional.of(USUAL_CROSSFADE_MS)), "loop crossfade");
+    }
+
+    public void nextMonoLaw() {
+        MonoLaw now = list.currentProperty().get().map(PackingItem::source).map(s -> crate.job().edits().getOrDefault(s.path(), ItemEdit.NONE).monoLaw()
+                .orElse(crate.job().options().monoLaw())).orElse(MonoLaw.MID);
+        MonoLaw next = MonoLaw.values()[(now.ordinal() + 1) % MonoLaw.values().length];
+        editChosen(e -> e.withMonoLaw(Optional.of(next)), "stereo to mono: " + next.id());
+        crate.tell("stereo to mono: " + next.id());
+    }
+}

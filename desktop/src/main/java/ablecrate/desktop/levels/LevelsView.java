@@ -1,0 +1,300 @@
+package ablecrate.desktop.levels;
+
+import ablecrate.dsp.LevelMeasure;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import java.util.function.DoubleConsumer;
+import javafx.css.PseudoClass;
+import javafx.geometry.Pos;
+import javafx.scene.AccessibleRole;
+import javafx.scene.Cursor;
+import javafx.scene.Group;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.control.ComboBox;
+import javafx.scene.control.Label;
+import javafx.scene.control.ScrollPane;
+import javafx.scene.control.Tooltip;
+import javafx.scene.input.KeyEvent;
+import javafx.scene.input.MouseEvent;
+import javafx.scene.layout.BorderPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Pane;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
+import javafx.scene.layout.VBox;
+import javafx.scene.shape.Circle;
+import javafx.scene.shape.Line;
+import javafx.scene.shape.Rectangle;
+import javafx.scene.text.Text;
+import javafx.util.StringConverter;
+
+/// The levels face of the bench: each sound a dumbbell, hollow before and solid after, on one axis; target and ceiling are lines to drag.
+public final class LevelsView extends BorderPane {
+    private static final PseudoClass CURRENT = PseudoClass.getPseudoClass("current"), OUTLIER = PseudoClass.getPseudoClass("outlier");
+    private static final double LEFT = 52, RIGHT = 96, TOP = 10, BOTTOM = 20, GLYPH = 6.3;
+
+    private final LevelsModel model;
+    private final Runnable play;
+    private final Pane chart = new Pane() {
+        @Override protected void layoutChildren() {
+            if (getWidth() != drawnWidth || getHeight() != drawnHeight) draw();
+            super.layoutChildren();
+        }
+    };
+    private final Label told = new Label();
+    private final Button aim = new Button("Set a target");
+    private double drawnWidth, drawnHeight, top = 0, bottom = -60;
+    private boolean dragging;
+
+    /// @param form where levels and ends are asked for
+    /// @param play plays or stops the current sound
+    public LevelsView(LevelsModel model, TreatmentForm form, Runnable play) {
+        this.model = model;
+        this.play = play;
+        getStyleClass().add("levels");
+        setId("levels");
+        chart.getStyleClass().add("levels-chart");
+        chart.setFocusTraversable(true);
+        chart.setAccessibleRole(AccessibleRole.NODE);
+        chart.setMinSize(0, 0);
+        ComboBox<LevelMeasure> measures = new ComboBox<>();
+        measures.setId("levels-measure");
+        measures.setAccessibleText("Measure shown");
+        measures.getItems().setAll(LevelMeasure.values());
+        measures.setConverter(words(m -> TreatmentForm.brief(m) + ", " + m.unit()));
+        measures.valueProperty().bindBidirectional(model.measureProperty());
+        ComboBox<LevelsModel.Order> orders = new ComboBox<>();
+        orders.setId("levels-order");
+        orders.setAccessibleText("Order");
+        orders.getItems().setAll(LevelsModel.Order.values());
+        orders.setConverter(words(LevelsModel.Order::label));
+        orders.valueProperty().bindBidirectional(model.orderProperty());
+        aim.setId("levels-aim");
+        aim.setOnAction(_ -> model.aimFirst());
+        told.getStyleClass().add("hint");
+        Region gap = new Region();
+        HBox.setHgrow(gap, Priority.ALWAYS);
+        HBox head = new HBox(10, measures, orders, aim, gap, told);
+        head.setAlignment(Pos.CENTER_LEFT);
+        head.getStyleClass().add("levels-head");
+        VBox side = new VBox(form);
+        side.getStyleClass().add("bench-side");
+        ScrollPane scroll = new ScrollPane(side);
+        scroll.setFitToWidth(true);
+        scroll.setHbarPolicy(ScrollPane.ScrollBarPolicy.NEVER);
+        scroll.setPrefWidth(344);
+        BorderPane picture = new BorderPane(chart);
+        picture.setTop(head);
+        setCenter(picture);
+        setRight(scroll);
+        model.dumbbellsProperty().subscribe(_ -> draw());
+        chart.addEventHandler(KeyEvent.KEY_PRESSED, this::key);
+        chart.addEventHandler(MouseEvent.MOUSE_PRESSED, _ -> chart.requestFocus());
+    }
+
+    private static <T> StringConverter<T> words(java.util.function.Function<T, String> text) {
+        return new StringConverter<>() {
+            @Override public String toString(T value) { return value == null ? "" : text.apply(value); }
+
+            @Override public T fromString(String shown) { throw new IllegalStateException("not editable"); }
+        };
+    }
+
+    public void focusChart() { chart.requestFocus(); }
+
+    private void key(KeyEvent e) {
+        double step = e.isShiftDown() ? 0.1 : 0.5;
+        switch (e.getCode()) {
+            case UP -> model.target().ifPresentOrElse(t -> model.aim(t + step, true), model::aimFirst);
+            case DOWN -> model.target().ifPresentOrElse(t -> model.aim(t - step, true), model::aimFirst);
+            case LEFT -> walk(-1);
+            case RIGHT -> walk(1);
+            default -> {
+                return;
+            }
+        }
+        e.consume();
+    }
+
+    private void walk(int by) {
+        List<LevelsModel.Dumbbell> all = model.dumbbellsProperty().get();
+        if (all.isEmpty()) return;
+        int at = 0;
+        while (at < all.size() && !isCurrent(all.get(at)))
+            at++;
+        model.choose(all.get(at == all.size() ? 0 : Math.clamp(at + by, 0, all.size() - 1)));
+        draw();
+    }
+
+    private boolean isCurrent(LevelsModel.Dumbbell d) { return model.current().stream().anyMatch(c -> c.source().path().equals(d.item().source().path())); }
+
+    private double y(double level) { return TOP + (top - level) / (top - bottom) * (drawnHeight - TOP - BOTTOM); }
+
+    private double level(double y) { return top - (y - TOP) / (drawnHeight - TOP - BOTTOM) * (top - bottom); }
+
+    private void draw() {
+        drawnWidth = chart.getWidth();
+        drawnHeight = chart.getHeight();
+        aim.setVisible(model.target().isEmpty());
+        aim.setManaged(model.target().isEmpty());
+        List<LevelsModel.Dumbbell> all = model.dumbbellsProperty().get();
+        told.setText(all.isEmpty()
+                ? "choose sounds of the list to see their levels"
+                : String.format(Locale.ROOT, "%s%,d sounds · drag lines, or ↑ ↓ ← →",
+                        model.isOfChosen() ? "the chosen " : model.isAllShown() ? "all " : "the first ",
+                        all.size()));
+        chart.setAccessibleText(spoken(all));
+        if (drawnWidth < 200 || drawnHeight < 60) return;
+        if (!dragging) range(all);
+        List<Node> nodes = new ArrayList<>();
+        grid(nodes);
+        double step = all.isEmpty() ? 0 : Math.min(64, (drawnWidth - LEFT - RIGHT) / all.size()), radius = Math.clamp(step * 0.3, 1.6, 4.5);
+        if (model.treatment().together()) steps(all, step, nodes);
+        double named = -1000;
+        for (int i = 0; i < all.size(); i++) {
+            double x = LEFT + (i + 0.5) * step;
+            LevelsModel.Dumbbell d = all.get(i);
+            nodes.add(dumbbell(d, x, step, radius));
+            boolean isNamed = isCurrent(d) || d.isOutlier() || step > 40;
+            if (isNamed && (x - named > Math.min(d.name().length(), 14) * GLYPH + 8 || isCurrent(d))) {
+                nodes.add(name(d, x));
+                named = x;
+            }
+        }
+        model.target().ifPresent(t -> line(t, "target", String.format(Locale.ROOT, "target %.1f", t), v -> model.aim(v, true), nodes));
+        model.treatment().ceilingDbtp().ifPresent(c -> line(c, "ceiling", String.format(Locale.ROOT, "ceiling %.1f dBTP", c), model::holdAt, nodes));
+        chart.getChildren().setAll(nodes);
+    }
+
+    private void range(List<LevelsModel.Dumbbell> all) {
+        double highest = Math.max(model.treatment().ceilingDbtp().orElse(-6.0), model.target().orElse(-20.0)),
+                lowest = Math.min(-30, model.target().orElse(-30.0) - 6);
+        for (LevelsModel.Dumbbell d : all)
+            for (OptionalDouble v : List.of(d.before(), d.after(), d.peakAfter()))
+                if (v.isPresent()) {
+                    highest = Math.max(highest, v.getAsDouble());
+                    lowest = Math.min(lowest, Math.max(-70, v.getAsDouble()));
+                }
+        top = Math.ceil((highest + 1) / 3) * 3;
+        bottom = Math.floor((lowest - 1) / 3) * 3;
+    }
+
+    private void grid(List<Node> nodes) {
+        double step = top - bottom > 40 ? 12 : 6;
+        for (double v = Math.floor(top / step) * step; v >= bottom; v -= step) {
+            Line line = new Line(LEFT, y(v), drawnWidth - RIGHT, y(v));
+            line.getStyleClass().add("levels-grid");
+            Text text = new Text(8, y(v) + 4, String.format(Locale.ROOT, "%4.0f", v));
+            text.getStyleClass().add("levels-figure");
+            nodes.addAll(List.of(line, text));
+        }
+        Text unit = new Text(8, drawnHeight - 5, model.measureProperty().get().unit());
+        unit.getStyleClass().add("levels-figure");
+        nodes.add(unit);
+    }
+
+    /// Sounds of a folder that are levelled together are joined: their steps are what stays.
+    private void steps(List<LevelsModel.Dumbbell> all, double step, List<Node> nodes) {
+        for (int i = 1; i < all.size(); i++) {
+            LevelsModel.Dumbbell a = all.get(i - 1), b = all.get(i);
+            if (!a.item().source().folderName().equals(b.item().source().folderName()) || a.after().isEmpty() || b.after().isEmpty()) continue;
+            Line line = new Line(LEFT + (i - 0.5) * step, y(a.after().getAsDouble()), LEFT + (i + 0.5) * step, y(b.after().getAsDouble()));
+            line.getStyleClass().add("levels-step");
+            nodes.add(line);
+        }
+    }
+
+    private Node dumbbell(LevelsModel.Dumbbell d, double x, double step, double radius) {
+        Group group = new Group();
+        group.getStyleClass().add("dumbbell");
+        Rectangle area = new Rectangle(x - step / 2, TOP, step, drawnHeight - TOP - BOTTOM);
+        area.getStyleClass().add("dumbbell-area");
+        area.pseudoClassStateChanged(CURRENT, isCurrent(d));
+        group.getChildren().add(area);
+        if (d.before().isPresent() && d.after().isPresent()) {
+            Line bar = new Line(x, y(d.before().getAsDouble()), x, y(d.after().getAsDouble()));
+            bar.getStyleClass().add("dumbbell-bar");
+            group.getChildren().add(bar);
+        }
+        if (d.before().isPresent()) {
+            Circle before = new Circle(x, y(d.before().getAsDouble()), radius);
+            before.getStyleClass().add("dumbbell-before");
+            group.getChildren().add(before);
+        }
+        if (d.after().isPresent()) {
+            Circle after = new Circle(x, y(d.after().getAsDouble()), radius);
+            after.getStyleClass().add("dumbbell-after");
+            after.pseudoClassStateChanged(OUTLIER, d.isOutlier());
+            group.getChildren().add(after);
+        }
+        if (d.peakAfter().isPresent() && model.measureProperty().get() != LevelMeasure.TRUE_PEAK) {
+            Line peak = new Line(x - radius, y(d.peakAfter().getAsDouble()), x + radius, y(d.peakAfter().getAsDouble()));
+            peak.getStyleClass().add("dumbbell-peak");
+            peak.pseudoClassStateChanged(OUTLIER, d.isHeld());
+            group.getChildren().add(peak);
+        }
+        Tooltip.install(group, new Tooltip(figures(d)));
+        group.setOnMouseClicked(e -> {
+            if (!e.isStillSincePress()) return;
+            model.choose(d);
+            draw();
+            play.run();
+        });
+        return group;
+    }
+
+    private String figures(LevelsModel.Dumbbell d) {
+        String unit = model.measureProperty().get().unit();
+        return d.item().source().relative() + "\n" + figure(d.before(), unit) + " → " + figure(d.after(), unit) + ", true peak after "
+                + figure(d.peakAfter(), "dBTP")
+                + (d.isHeld() ? "\nheld by the ceiling" : "");
+    }
+
+    private static String figure(OptionalDouble value, String unit) {
+        return value.isPresent() ? String.format(Locale.ROOT, "%.1f %s", value.getAsDouble(), unit) : "not known";
+    }
+
+    private Node name(LevelsModel.Dumbbell d, double x) {
+        String name = d.name().length() > 18 ? d.name().substring(0, 17) + "…" : d.name();
+        double width = name.length() * GLYPH;
+        Text text = new Text(Math.clamp(x - width / 2, LEFT, Math.max(LEFT, drawnWidth - RIGHT - width)), drawnHeight - 5, name);
+        text.getStyleClass().add(isCurrent(d) ? "levels-name-current" : "levels-name");
+        return text;
+    }
+
+    private void line(double at, String style, String words, DoubleConsumer move, List<Node> nodes) {
+        double y = y(at);
+        Line line = new Line(LEFT, y, drawnWidth - RIGHT, y);
+        line.getStyleClass().addAll("levels-line", "levels-" + style);
+        Text text = new Text(drawnWidth - RIGHT + 6, y + 4, words.replace(" dBTP", ""));
+        text.getStyleClass().addAll("levels-line-text", "levels-" + style);
+        Rectangle grip = new Rectangle(LEFT, y - 5, drawnWidth - LEFT, 10);
+        grip.setId("levels-" + style + "-grip");
+        grip.getStyleClass().add("levels-grip");
+        grip.setCursor(Cursor.V_RESIZE);
+        grip.setAccessibleText(words);
+        grip.setOnMousePressed(e -> {
+            dragging = true;
+            e.consume();
+        });
+        grip.setOnMouseDragged(e -> {
+            move.accept(level(chart.sceneToLocal(e.getSceneX(), e.getSceneY()).getY()));
+            e.consume();
+        });
+        grip.setOnMouseReleased(e -> {
+            dragging = false;
+            draw();
+            e.consume();
+        });
+        nodes.addAll(List.of(line, text, grip));
+    }
+
+    private String spoken(List<LevelsModel.Dumbbell> all) {
+        Optional<LevelsModel.Dumbbell> current = all.stream().filter(this::isCurrent).findFirst();
+        return "Levels of " + all.size() + " sounds by " + model.measureProperty().get().label() + current.map(d -> ", " + figures(d)).orElse("");
+    }
+}
