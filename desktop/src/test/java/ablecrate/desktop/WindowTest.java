@@ -128,7 +128,7 @@ import org.testfx.util.WaitForAsyncUtils;
         robot.clickOn("#face-levels");
         ComboBox<?> measure = robot.lookup("#level-measure").queryComboBox();
         robot.interact(() -> measure.getSelectionModel().select(4)); // maximum momentary loudness
-        robot.doubleClickOn("#level-target").write("-20").type(KeyCode.ENTER);
+        robot.clickOn("#level-target").push(KeyCode.CONTROL, KeyCode.A).write("-20").type(KeyCode.ENTER);
         assertThat(target(window)).isEqualTo(-20);
         assertThat(window.crate().job().options().treatment().ceilingDbtp()).as("a loudness target brings a ceiling").contains(-1.0);
         List<PackingItem> sounds = list().all().stream().filter(i -> !i.outputs().isEmpty()).toList();
