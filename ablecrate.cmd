@@ -19,7 +19,7 @@ set "NEWER="
 if exist "%APP%\built" for /f %%N in ('powershell -NoProfile -Command "$b=(Get-Item '%APP%\built').LastWriteTime; @(Get-ChildItem '%HOME_DIR%core\src\main','%HOME_DIR%demo\src\main','%HOME_DIR%cli\src\main','%HOME_DIR%desktop\src\main' -Recurse -File | Where-Object LastWriteTime -gt $b).Count"') do set "NEWER=%%N"
 if not "!NEWER!"=="0" (
     echo Building Able Crate ^(only after a change of its sources^) ... 1>&2
-    call mvn -q -B -f "%HOME_DIR%pom.xml" package -Dmaven.test.skip=true || exit /b 3
+    call mvn -q -B -f "%HOME_DIR%pom.xml" package -pl desktop -am -Dmaven.test.skip=true || exit /b 3
     type nul > "%APP%\built"
 )
 set "WINDOW="

@@ -1,10 +1,12 @@
 package ablecrate.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
 
 import ablecrate.codec.FileKind;
 import ablecrate.codec.SurvivalTable;
 import ablecrate.demo.DemoCrate;
+import ablecrate.pack.Packer;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import java.io.PrintWriter;
@@ -59,6 +61,32 @@ class CommandLineTest {
         assertThat(file.get("loops")).hasSize(2);
         assertThat(keys(file.get("loops").get(0))).containsExactlyInAnyOrder("startFrame", "endFrame", "mode", "playCount");
         assertThat(file.get("chunks").findValuesAsText("id")).contains("fmt ", "smpl", "inst", "data");
+    }
+
+    @Test void inspectListensWhenAsked() throws Exception {
+        JsonNode file = run("inspect", crate.resolve("Bottle Organ/bottle_65.wav"), "--levels", "--json").json().get(0);
+        assertThat(keys(file)).contains("samplePeakDbfs", "truePeakDbtp", "loudnessIntegratedLufs", "loudnessMomentaryMaxLufs", "loudnessShortTermMaxLufs",
+                "loudnessRangeLu", "rmsDbfs", "dcOffset");
+        assertThat(file.get("loudnessMomentaryMaxLufs").asDouble()).isBetween(-40.0, 0.0);
+        assertThat(file.get("durationSeconds").asDouble()).isLessThan(3);
+        assertThat(file.get("loudnessShortTermMaxLufs").isNull()).as("no short-term loudness below 3 s").isTrue();
+    }
+
+    @Test void levelsAreSetAndTheSlipHasBeforeAndAfter() throws Exception {
+        Path out = temp.resolve("leveled");
+        run("pack", crate.resolve("Tin Kitchen"), "--for", "session", "--into", out, "--level", "lufs-m:-20", "--ceiling", "-1", "--trim", "-70", "--dc",
+                "--fade-out",
+                "20");
+        JsonNode items = new ObjectMapper().readTree(out.resolve(Packer.SLIP_JSON).toFile()).get("items");
+        assertThat(items).isNotEmpty();
+        for (JsonNode item : items) {
+            JsonNode levels = item.get("outputs").get(0).get("levels");
+            assertThat(levels.get("after").get("truePeakDbtp").asDouble()).isLessThanOrEqualTo(-0.95);
+            if (!item.toString().contains("limiter holds"))
+                assertThat(levels.get("after").get("loudnessMomentaryMaxLufs").asDouble()).as(item.get("source").asText()).isCloseTo(-20, within(0.1));
+        }
+        assertThat(run("plan", crate, "--for", "session", "--level", "loud:-10").err()).contains("--level: 'loud:-10' is none of its values");
+        assertThat(run("plan", crate, "--for", "session", "--level", "peak:abc").err()).contains("'abc' is no level in dB");
     }
 
     @Test void inspectNamesWhatIsNoSound() throws Exception {

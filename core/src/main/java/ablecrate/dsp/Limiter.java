@@ -119,19 +119,19 @@ public final class Limiter implements FrameSource {
 
     /// Raises `peaks[into …]` to the peaks around the frames of one channel.
     private void peaks(double[] x, int at, int count, int into) {
-        double highest = 0;
-        for (int i = at - Oversampler.BEFORE; i < at + count + Oversampler.AFTER; i++)
-            highest = Math.max(highest, Math.abs(x[i]));
+        double highest = Oversampler.highest(x, at - Oversampler.BEFORE, count + Oversampler.BEFORE + Oversampler.AFTER);
         if (highest * Oversampler.BOUND <= ceiling) return;
         Oversampler.between(x, at, PIECE, points);
-        double before = Double.POSITIVE_INFINITY;
+        double before = Double.POSITIVE_INFINITY, near = ceiling / 1.1;
         for (int i = 0; i < count; i++) {
-            double s = Math.abs(x[at + i]), next = Math.abs(x[at + i + 1]), p1 = Math.abs(points[0][i]), p2 = Math.abs(points[1][i]),
-                    p3 = Math.abs(points[2][i]);
-            double peak = Math.max(Math.max(top(before, s, p1), top(s, p1, p2)), Math.max(top(p1, p2, p3), top(p2, p3, next)));
-            // A peak between two frames concerns both.
-            peaks[into + i] = Math.max(peaks[into + i], peak);
-            peaks[into + i + 1] = Math.max(peaks[into + i + 1], peak);
+            double s = Math.abs(x[at + i]), p1 = Math.abs(points[0][i]), p2 = Math.abs(points[1][i]), p3 = Math.abs(points[2][i]);
+            if (s > near || p1 > near || p2 > near || p3 > near) {
+                double next = Math.abs(x[at + i + 1]);
+                double peak = Math.max(Math.max(top(before, s, p1), top(s, p1, p2)), Math.max(top(p1, p2, p3), top(p2, p3, next)));
+                // A peak between two frames concerns both.
+                peaks[into + i] = Math.max(peaks[into + i], peak);
+                peaks[into + i + 1] = Math.max(peaks[into + i + 1], peak);
+            }
             before = p3;
         }
     }

@@ -1,6 +1,7 @@
 package ablecrate.dsp;
 
 import jdk.incubator.vector.DoubleVector;
+import jdk.incubator.vector.VectorOperators;
 import jdk.incubator.vector.VectorSpecies;
 
 /// The three points between two samples, at a quarter, a half and three quarters, by a windowed sinc; for finding peaks between samples.
@@ -54,6 +55,18 @@ final class Oversampler {
                 b.intoArray(out, i + LANES);
             }
         }
+    }
+
+    /// The farthest from 0 among `count` samples.
+    static double highest(double[] x, int from, int count) {
+        DoubleVector most = DoubleVector.zero(SPECIES);
+        int i = 0;
+        for (; i + LANES <= count; i += LANES)
+            most = DoubleVector.fromArray(SPECIES, x, from + i).abs().max(most);
+        double highest = most.reduceLanes(VectorOperators.MAX);
+        for (; i < count; i++)
+            highest = Math.max(highest, Math.abs(x[from + i]));
+        return highest;
     }
 
     /// The top of the parabola through three neighbouring heights, the middle one the highest.

@@ -26,23 +26,26 @@ final class PeakMeter {
     }
 
     private void measure(int count) {
-        double highest = 0;
-        for (int i = 0; i < filled; i++)
-            highest = Math.max(highest, Math.abs(window[i]));
+        double highest = Oversampler.highest(window, 0, filled);
         samplePeak = Math.max(samplePeak, highest);
         truePeak = Math.max(truePeak, samplePeak);
         // Most blocks cannot hold a higher peak, which the samples alone show.
         if (highest * Oversampler.BOUND <= truePeak) return;
         Oversampler.between(window, Oversampler.BEFORE, count + 7 & -8, points);
+        double between = 0;
+        for (double[] phase : points)
+            between = Math.max(between, Oversampler.highest(phase, 0, count));
+        // A parabola's top is less than a tenth above its points.
+        if (Math.max(highest, between) * 1.1 <= truePeak) return;
         double before = Double.POSITIVE_INFINITY; // not known at the start of a block, where a top is told by its other neighbour
+        double near = truePeak / 1.1;
         for (int i = 0; i < count; i++) {
-            double s = Math.abs(window[Oversampler.BEFORE + i]), next = Math.abs(window[Oversampler.BEFORE + i + 1]);
-            double p1 = Math.abs(points[0][i]), p2 = Math.abs(points[1][i]), p3 = Math.abs(points[2][i]);
-            if (Math.max(Math.max(s, p1), Math.max(p2, p3)) * 1.1 > truePeak) {
+            double s = Math.abs(window[Oversampler.BEFORE + i]), p1 = Math.abs(points[0][i]), p2 = Math.abs(points[1][i]), p3 = Math.abs(points[2][i]);
+            if (s > near || p1 > near || p2 > near || p3 > near) {
                 rise(before, s, p1);
                 rise(s, p1, p2);
                 rise(p1, p2, p3);
-                rise(p2, p3, next);
+                rise(p2, p3, Math.abs(window[Oversampler.BEFORE + i + 1]));
             }
             before = p3;
         }

@@ -46,6 +46,7 @@ public final class Packer {
     private final InstantSource clock;
     private final SoundPath path;
     private final ProgressMeter meter;
+    private Recipes recipes = new Recipes();
 
     /// @param progress called from the workers' threads, a few times a second
     public Packer(PackingList list, SoundPath path, int workers, StopSignal stop, Consumer<PackProgress> progress, InstantSource clock) {
@@ -66,6 +67,7 @@ public final class Packer {
         Path root = into.toAbsolutePath().normalize();
         refuseIfTooSmall(root);
         try (PackFolder folder = new PackFolder(root)) {
+            recipes = Recipes.of(root);
             return run(root, new FolderTargets(folder, list.options().existing()));
         }
     }
@@ -143,13 +145,16 @@ public final class Packer {
     private record Written(Targets.Target target, Optional<Path> part, PackingSlip.Output line) {}
 
     private Written write(SoundFile source, PlannedOutput output, Targets.Target target) throws IOException, StopSignal.StoppedException, ItemFault {
-        if (target.state().equals("skipped")) {
+        String recipe = Recipes.of(source, output);
+        boolean isThere = target.state().equals("skipped");
+        if (isThere) {
             List<PackingSlip.Check> checks = OutputVerifier.shapeAndFacts(target.path(), output);
-            if (OutputVerifier.failure(checks).isPresent())
-                throw new ItemFault("a different file named " + target.path().getFileName() + " is there (" + checks.getFirst().measured()
-                        + "); choose to replace it, or to number the new one");
-            meter.framesDone(output.shape().frames());
-            return new Written(target, Optional.empty(), line(target, output, target.path(), Checksums.sha256Hex(target.path()), checks, Optional.empty()));
+            if (OutputVerifier.failure(checks).isPresent()) throw isAnother(target, checks.getFirst().measured());
+            if (recipes.isMade(target.shownPath(), target.path(), recipe) || output.isVerbatim() && Files.mismatch(source.path(), target.path()) < 0) {
+                meter.framesDone(output.shape().frames());
+                return new Written(target, Optional.empty(),
+                        line(target, output, recipe, target.path(), Checksums.sha256Hex(target.path()), checks, Optional.empty()));
+            }
         }
         Files.createDirectories(target.path().getParent());
         Path part = SafeFile.partOf(target.path());
@@ -167,18 +172,28 @@ public final class Packer {
             List<PackingSlip.Check> checks = new ArrayList<>(OutputVerifier.checks(part, output, out.crc32c(), done));
             Optional<String> failure = OutputVerifier.failure(checks);
             if (failure.isPresent()) throw new ItemFault("what was written does not read back as planned: " + failure.get());
+            if (isThere) {
+                // Nothing tells how it was made: it is the same if making it again gives the same.
+                if (Files.mismatch(part, target.path()) >= 0) throw isAnother(target, "the same shape, but other samples");
+                return new Written(target, Optional.empty(), line(target, output, recipe, target.path(), sha256, checks, done.levels()));
+            }
             if (output.isVerbatim()) checks.add(new PackingSlip.Check("sameAsSource", Files.mismatch(part, source.path()) < 0, "bit for bit"));
             isWhole = true;
-            return new Written(target, Optional.of(part), line(target, output, part, sha256, checks, done.levels()));
+            return new Written(target, Optional.of(part), line(target, output, recipe, part, sha256, checks, done.levels()));
         } finally {
             if (!isWhole) DiskFault.deleteQuietly(part);
         }
     }
 
-    private static PackingSlip.Output line(Targets.Target target, PlannedOutput output, Path file, String sha256, List<PackingSlip.Check> checks,
+    private static ItemFault isAnother(Targets.Target target, String found) {
+        return new ItemFault("a different file named " + target.path().getFileName() + " is there (" + found
+                + "); choose to replace it, or to number the new one");
+    }
+
+    private static PackingSlip.Output line(Targets.Target target, PlannedOutput output, String recipe, Path file, String sha256, List<PackingSlip.Check> checks,
             Optional<Levels> after)
             throws IOException {
-        return new PackingSlip.Output(target.shownPath(), target.state(), Files.size(file), sha256, output.shape().frames(), output.shape().rateHz(),
+        return new PackingSlip.Output(target.shownPath(), target.state(), recipe, Files.size(file), sha256, output.shape().frames(), output.shape().rateHz(),
                 output.shape().depth().bits(), output.shape().depth().isFloat() ? "float" : "integer", output.shape().channels(), checks,
                 after.map(a -> new PackingSlip.LevelsBeforeAfter(output.levels().orElseThrow().rounded(), a.rounded())));
     }

@@ -25,8 +25,10 @@ import java.util.Optional;
     /// @param path below the folder packed into
     /// @param state `written`, `replaced`, `numbered` or `skipped`
     /// @param sampleFormat `integer` or `float`
+    /// @param recipe what it was made of and how, as a checksum: a later run that would do the same need not
     /// @param levels where levels were set: measured before, and again of what was written
-    @JsonInclude(JsonInclude.Include.NON_ABSENT) public record Output(String path, String state, long bytes, String sha256, long frames, int rateHz,
+    @JsonInclude(JsonInclude.Include.NON_ABSENT) public record Output(String path, String state, String recipe, long bytes, String sha256, long frames,
+            int rateHz,
             int bitDepth, String sampleFormat, int channels,
             List<Check> checks, Optional<LevelsBeforeAfter> levels) {}
 

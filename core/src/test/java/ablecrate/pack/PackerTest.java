@@ -123,6 +123,21 @@ class PackerTest {
         assertThat(Files.getLastModifiedTime(first)).isEqualTo(before);
     }
 
+    /// Same name, same shape, another level: what is there is not what was asked for now, with or without the slip that tells how it was made.
+    @Test void theSameShapeIsNotTheSameSound() throws Exception {
+        pack(plan("session", PackOptions.DEFAULT), 2);
+        Path slipFile = out.resolve(Packer.SLIP_JSON);
+        Files.delete(slipFile);
+        assertThat(pack(plan("session", PackOptions.DEFAULT), 2).outcomes()).containsEntry("skipped", 5);
+        PackOptions faded = PackOptions.DEFAULT.withTreatment(ablecrate.plan.Treatment.NONE.withFadeOut(ablecrate.plan.Fade.NONE_OUT.withMs(5)));
+        for (boolean withSlip : new boolean[]{true, false}) {
+            if (!withSlip) Files.delete(slipFile);
+            PackingSlip slip = pack(plan("session", faded), 2);
+            assertThat(slip.outcomes()).as("with slip " + withSlip).containsKey("failed").doesNotContainKey("packed");
+            assertThat(slip.items().stream().flatMap(i -> i.error().stream())).anyMatch(e -> e.contains("the same shape, but other samples"));
+        }
+    }
+
     @Test void anotherFileOfThatNameIsNeverTakenForTheResult() throws Exception {
         Sounds.wav(out.resolve("audio/looped.wav"), 22050, Depth.INT_8, sine(50, 0.5, 22050, 400));
         PackingSlip slip = pack(plan("session", PackOptions.DEFAULT), 1);
@@ -226,6 +241,24 @@ class PackerTest {
                 int got = later.readFully(part, 0, Math.min(100, whole[0].length - from));
                 assertThat(java.util.Arrays.copyOf(part[0], got)).as("from " + from).isEqualTo(java.util.Arrays.copyOfRange(whole[0], from, from + got));
             }
+        }
+    }
+
+    /// Through the whole way, in 64-bit float: the tones of the table of two respected libraries, at least as clean as there, −165 dB where libsoxr lies beyond.
+    @Test void tonesComeThroughPackingAsCleanAsTheConverterMakesThem() throws Exception {
+        for (Map<String, String> row : Fixtures.table("resample.tsv")) {
+            if (!row.get("signal").equals("tone")) continue;
+            int from = Integer.parseInt(row.get("rate_in")), to = Integer.parseInt(row.get("rate_out"));
+            double hz = Double.parseDouble(row.get("frequency_hz")), theirs = Double.parseDouble(row.get("residual_vs_ideal_db"));
+            Path tone = Sounds.wav(temp.resolve("tone.wav"), from, Depth.FLOAT_64, sine(hz, 0.501187, from, 2 * from));
+            PackOptions options = PackOptions.DEFAULT.withRate(Choice.of(to)).withDepth(Choice.of(Depth.FLOAT_64)).withExisting(ExistingFiles.REPLACE);
+            PackingList list = Planner.plan(Gatherer.readAll(Gatherer.find(List.of(tone), () -> false)), new SheetCatalogue().find("files"), options);
+            pack(list, 1);
+            SoundFile file = SoundFormats.byId("wav").orElseThrow().read(out.resolve("tone.wav"));
+            double[] y = Sounds.readAll(SoundFormats.of(file).open(file))[0], ideal = sine(hz, 0.501187, to, y.length),
+                    error = Sounds.signal(y.length, n -> y[n] - ideal[n]);
+            double residual = Sounds.db(Sounds.rms(error, to / 10, to * 19 / 10) / Sounds.rms(ideal, to / 10, to * 19 / 10));
+            assertThat(residual).as("%s", row).isLessThanOrEqualTo(row.get("library").equals("libsoxr") ? Math.max(theirs, -165) : theirs);
         }
     }
 }

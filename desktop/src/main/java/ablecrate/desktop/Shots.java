@@ -1,6 +1,7 @@
 package ablecrate.desktop;
 
 import ablecrate.dsp.LevelMeasure;
+import ablecrate.plan.ExistingFiles;
 import ablecrate.plan.LevelTarget;
 import ablecrate.plan.Verdict;
 import java.awt.image.BufferedImage;
@@ -85,8 +86,12 @@ final class Shots {
         }, listed);
         step("keys", window::showKeys, () -> true);
         step("survives", window::showFormats, () -> true);
-        step("packing-slip", () -> {
+        step("", () -> {
             window.closeOverlays();
+            // What an earlier run left is no part of the picture.
+            window.crate().changeOptions(o -> o.withExisting(ExistingFiles.REPLACE), "existing files");
+        }, listed);
+        step("packing-slip", () -> {
             window.run().pack(window.crate().listProperty().get(), window.crate().path(), window.crate().job().into().orElseThrow());
         }, () -> window.run().slipProperty().get().isPresent());
         new Clock().start();
