@@ -1,0 +1,71 @@
+package ablecrate.codec;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import ablecrate.Fixtures;
+import ablecrate.audio.FrameSource;
+import ablecrate.library.Gathered;
+import ablecrate.library.Gatherer;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Arrays;
+import java.util.Random;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+
+/// Files spoilt by chance, two thousand of each: read or refused with a message, never a fault of ours, never a large allocation (the heap of the tests is small).
+class MutatedFilesTest {
+    private static final int EACH = 2000;
+
+    @TempDir Path folder;
+
+    @ParameterizedTest @ValueSource(strings = {"metadata/wav_smpl_inst_cue_adtl.wav", "metadata/aiff_inst_mark.aif", "metadata/rf64_bext.wav",
+        "metadata/wav_bext.wav"}) void spoiltFilesAreReadOrRefused(String name)
+                throws Exception {
+        byte[] whole = Files.readAllBytes(Fixtures.path(name));
+        Random random = new Random(name.hashCode());
+        Path file = folder.resolve(Path.of(name).getFileName());
+        int readable = 0;
+        for (int i = 0; i < EACH; i++) {
+            Files.write(file, spoilt(whole, random));
+            Gathered gathered = Gatherer.read(new Gathered(file, file.getFileName(), new Gathered.Content.Unread()));
+            switch (gathered.content()) {
+                case Gathered.Content.Sound(SoundFile sound) -> {
+                    readable++;
+                    readToTheEnd(sound);
+                }
+                case Gathered.Content.Refused(_, _, String reason) -> assertThat(reason).isNotBlank().doesNotContain("Exception", "null");
+                case Gathered.Content.Unread() -> throw new AssertionError("not looked at");
+            }
+        }
+        assertThat(readable).as("most damage is survived").isGreaterThan(EACH / 4);
+    }
+
+    private static byte[] spoilt(byte[] whole, Random random) {
+        byte[] bytes = random.nextInt(4) == 0 ? Arrays.copyOf(whole, random.nextInt(whole.length)) : whole.clone();
+        // Headers are where damage has consequences.
+        int reach = random.nextBoolean() ? Math.min(bytes.length, 400) : bytes.length;
+        for (int n = 1 + random.nextInt(6); n > 0 && reach > 0; n--) {
+            int at = random.nextInt(reach);
+            bytes[at] = switch (random.nextInt(3)) {
+                case 0 -> (byte) random.nextInt(256);
+                case 1 -> (byte) 0xFF;
+                default -> (byte) (bytes[at] ^ 1 << random.nextInt(8));
+            };
+        }
+        return bytes;
+    }
+
+    private static void readToTheEnd(SoundFile sound) throws IOException {
+        if (sound.channels() > 64) return; // a header may claim 65,535; a block of that is no test
+        double[][] block = new double[sound.channels()][4096];
+        long frames = 0;
+        try (FrameSource source = SoundFormats.of(sound).open(sound)) {
+            for (int got; (got = source.read(block, 0, 4096)) > 0;)
+                frames += got;
+        }
+        assertThat(frames).isEqualTo(sound.frames());
+    }
+}

@@ -1,0 +1,128 @@
+package ablecrate.dsp;
+
+import static ablecrate.Sounds.readAll;
+import static ablecrate.Sounds.signal;
+import static ablecrate.Sounds.source;
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.within;
+
+import ablecrate.Sounds;
+import ablecrate.audio.FrameRange;
+import ablecrate.audio.FrameSource;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Random;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.EnumSource;
+import org.junit.jupiter.params.provider.ValueSource;
+
+class LoopPartsTest {
+    private static final double[] COUNTING = signal(100, n -> n);
+
+    @Test void aLoopGoesOnFromItsStart() throws Exception {
+        double[] on = readAll(new ContinuedLoop(source(44100, COUNTING), new FrameRange(10, 14), false, 10))[0];
+        assertThat(on).startsWith(0, 1, 2).hasSize(24);
+        assertThat(Arrays.copyOfRange(on, 10, 24)).containsExactly(10, 11, 12, 13, 10, 11, 12, 13, 10, 11, 12, 13, 10, 11);
+    }
+
+    @Test void anAlternatingLoopGoesBackAndForth() throws Exception {
+        double[] on = readAll(new ContinuedLoop(source(44100, COUNTING), new FrameRange(10, 13), true, 8))[0];
+        assertThat(Arrays.copyOfRange(on, 10, 21)).containsExactly(10, 11, 12, 12, 11, 10, 10, 11, 12, 12, 11);
+    }
+
+    @ParameterizedTest @ValueSource(booleans = {false, true}) void whatIsKeptOfALongLoopIsEnough(boolean alternates) throws Exception {
+        double[] on = readAll(new ContinuedLoop(source(44100, COUNTING), new FrameRange(5, 95), alternates, 6))[0];
+        assertThat(Arrays.copyOfRange(on, 95, 101)).containsExactly(alternates ? new double[]{94, 93, 92, 91, 90, 89} : new double[]{5, 6, 7, 8, 9, 10});
+    }
+
+    @Test void beforeItsStartALoopWasAtItsEnd() throws Exception {
+        assertThat(ContinuedLoop.before(source(44100, COUNTING), new FrameRange(10, 14), false, 6)[0]).containsExactly(12, 13, 10, 11, 12, 13);
+        assertThat(ContinuedLoop.before(source(44100, COUNTING), new FrameRange(10, 13), true, 5)[0]).containsExactly(11, 12, 12, 11, 10);
+    }
+
+    @Test void aLoopOutsideOfTheSoundIsRefused() {
+        assertThatThrownBy(() -> new ContinuedLoop(source(44100, COUNTING), new FrameRange(90, 101), false, 1)).hasMessageContaining("100 frames");
+    }
+
+    @Test void stretchesAndSequencesAreWhatTheySay() throws Exception {
+        FrameSource joined = new Sequence(List.of(new Stretch(source(44100, COUNTING), 3, 6), new Stretch(source(44100, COUNTING), 50, 52)));
+        assertThat(joined.frames()).isEqualTo(5);
+        assertThat(readAll(joined)[0]).containsExactly(3, 4, 5, 50, 51);
+        assertThatThrownBy(() -> new Stretch(source(44100, COUNTING), 5, 101)).isInstanceOf(IllegalArgumentException.class);
+    }
+
+    /// At the seam a crossfaded loop is what leads to its start.
+    @Test void aCrossfadeEndsInWhatComesBeforeTheStart() throws Exception {
+        double[] x = signal(4000, n -> Math.sin(0.031 * n) + 0.3 * Math.sin(0.17 * n + 1));
+        double[] y = readAll(new LoopCrossfade(source(44100, x), new FrameRange(1000, 3000), 500))[0];
+        assertThat(Arrays.copyOf(y, 2500)).isEqualTo(Arrays.copyOf(x, 2500));
+        assertThat(y[2999]).isCloseTo(x[999], within(0.01));
+        assertThat(Arrays.copyOfRange(y, 3000, 4000)).isEqualTo(Arrays.copyOfRange(x, 3000, 4000));
+    }
+
+    /// Alike stretches are blended linearly, strangers at equal power: neither gets louder or softer.
+    @ParameterizedTest @ValueSource(booleans = {true, false}) void aCrossfadeKeepsTheLevel(boolean alike) throws Exception {
+        Random random = new Random(2);
+        double[] x = alike ? signal(9000, n -> Math.sin(2 * Math.PI * n / 50)) : signal(9000, _ -> random.nextGaussian());
+        double[] y = readAll(new LoopCrossfade(source(44100, x), new FrameRange(4000, 8000), 3000))[0];
+        assertThat(Sounds.db(Sounds.rms(y, 5000, 8000) / Sounds.rms(x, 5000, 8000))).isCloseTo(0, within(0.3));
+        assertThat(Sounds.db(Sounds.rms(y, 6000, 7000) / Sounds.rms(x, 6000, 7000))).isCloseTo(0, within(0.4));
+    }
+
+    @Test void aCrossfadeNeedsRoomBeforeTheLoop() {
+        assertThatThrownBy(() -> new LoopCrossfade(source(44100, COUNTING), new FrameRange(10, 50), 11)).hasMessageContaining("crossfade of 11 frames");
+    }
+
+    /// A step of one tenth of the level is −17 dB or so against the RMS of a sine; a loop of whole cycles has none.
+    @Test void aSeamIsAsLargeAsItsStep() {
+        double[][] before = {signal(256, n -> Math.sin(2 * Math.PI * n / 64))}, same = {signal(256, n -> Math.sin(2 * Math.PI * n / 64))},
+                shifted = {signal(256, n -> 0.1 + Math.sin(2 * Math.PI * n / 64))};
+        assertThat(Seam.stepDb(before, same)).isLessThan(-60);
+        assertThat(Seam.stepDb(before, shifted)).isBetween(-20.0, -14.0);
+        assertThat(Seam.stepDb(new double[1][256], new double[1][256])).isEqualTo(Seam.NONE_DB);
+    }
+
+    @ParameterizedTest @EnumSource(FadeShape.class) void fadesGoFromSilenceToFullLevelAndBack(FadeShape shape) throws Exception {
+        double[] y = readAll(new Fades(source(48000, signal(1000, _ -> 1)), 0, 1000, 200, shape, 300, shape))[0];
+        assertThat(y[0]).isZero();
+        assertThat(y[999]).isCloseTo(0, within(1e-12));
+        assertThat(y[200]).isEqualTo(1);
+        assertThat(y[700]).isCloseTo(1, within(0.02));
+        for (int i = 1; i < 200; i++)
+            assertThat(y[i]).isGreaterThanOrEqualTo(y[i - 1]);
+        for (int i = 701; i < 1000; i++)
+            assertThat(y[i]).isLessThanOrEqualTo(y[i - 1]);
+    }
+
+    /// Half-way: −6 dB linear, −3 dB at equal power; a fast start is above, a slow one below.
+    @Test void shapesAreWhatTheyAreCalled() {
+        assertThat(FadeShape.LINEAR.fadeIn(0.5)).isEqualTo(0.5);
+        assertThat(FadeShape.EQUAL_POWER.fadeIn(0.5)).isCloseTo(Math.sqrt(0.5), within(1e-12));
+        assertThat(FadeShape.EQUAL_POWER.fadeOut(0.5)).isCloseTo(Math.sqrt(0.5), within(1e-12));
+        assertThat(FadeShape.S.fadeIn(0.5)).isCloseTo(0.5, within(1e-12));
+        assertThat(FadeShape.FAST_START.fadeIn(0.25)).isGreaterThan(0.5);
+        assertThat(FadeShape.SLOW_START.fadeIn(0.75)).isLessThan(0.5);
+        assertThat(FadeShape.FAST_START.fadeOut(0.25)).as("falls fast").isLessThan(0.5);
+    }
+
+    /// Heard from the middle, a fade is where it would be from the start.
+    @Test void aFadeCanBeEnteredAnywhere() throws Exception {
+        double[] whole = readAll(new Fades(source(48000, signal(500, _ -> 1)), 0, 500, 100, FadeShape.S, 200, FadeShape.LINEAR))[0];
+        for (int from : new int[]{0, 50, 250, 400})
+            assertThat(readAll(new Fades(source(48000, signal(500 - from, _ -> 1)), from, 500, 100, FadeShape.S, 200, FadeShape.LINEAR))[0])
+                    .isEqualTo(Arrays.copyOfRange(whole, from, 500));
+    }
+
+    @Test void gainAndOffsetAreExact() throws Exception {
+        assertThat(readAll(new Gain(source(48000, new double[]{0.5, -0.25}), 20 * Math.log10(2)))[0]).containsExactly(new double[]{1, -0.5}, within(1e-12));
+        assertThat(readAll(new OffsetRemover(source(48000, new double[]{0.5, 0.1}, new double[]{0, 1}), new double[]{0.1, -1}))).isDeepEqualTo(
+                new double[][]{{0.4, 0.0}, {1, 2}});
+    }
+
+    @Test void theMiddleOfTwoSidesNeverClips() throws Exception {
+        double[][] mixed = readAll(new ChannelMixer(source(48000, new double[]{1, 1, -1}, new double[]{1, -1, 0}), new double[][]{{0.5, 0.5}}));
+        assertThat(mixed[0]).containsExactly(1, 0, -0.5);
+    }
+}
