@@ -1,0 +1,140 @@
+package ablecrate.pack;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.within;
+
+import ablecrate.disk.DiskFault;
+import ablecrate.disk.SafeFile;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.AccessDeniedException;
+import java.nio.file.FileSystemException;
+import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.time.InstantSource;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.zip.CRC32C;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+class ProgressAndFilesTest {
+    @TempDir Path folder;
+
+    /// Time that stands still until it is moved.
+    private static final class Clock implements InstantSource {
+        private long ms;
+
+        @Override public Instant instant() { return Instant.ofEpochMilli(ms); }
+    }
+
+    @Test void progressTellsWhatIsLeftOnceItCanKnow() {
+        Clock clock = new Clock();
+        clock.ms = 1_000_000;
+        List<PackProgress> told = new ArrayList<>();
+        ProgressMeter meter = new ProgressMeter(4, 1000, told::add, clock);
+        meter.working("glass.wav");
+        clock.ms += 200;
+        meter.framesDone(100);
+        assertThat(told.getLast().secondsLeft()).as("too early to tell").isEmpty();
+        clock.ms += 9_800;
+        meter.framesDone(100);
+        PackProgress now = told.getLast();
+        assertThat(now.fraction()).isCloseTo(0.2, within(1e-9));
+        assertThat(now.secondsLeft().orElseThrow()).as("10 s for a fifth").isCloseTo(40, within(1e-9));
+        assertThat(now.current()).isEqualTo("glass.wav");
+        for (int i = 0; i < 4; i++)
+            meter.itemDone();
+        assertThat(told.getLast().fraction()).isEqualTo(1);
+    }
+
+    @Test void manySmallStepsAreToldNowAndThen() {
+        Clock clock = new Clock();
+        List<PackProgress> told = new ArrayList<>();
+        ProgressMeter meter = new ProgressMeter(1, 100_000, told::add, clock);
+        for (int i = 0; i < 10_000; i++) {
+            clock.ms = 1000 + i / 10; // one second in all
+            meter.framesDone(10);
+        }
+        assertThat(told).hasSizeBetween(3, 30);
+    }
+
+    @Test void aStoppedRunSaysSoAtTheNextLook() throws Exception {
+        StopSignal stop = new StopSignal();
+        stop.check();
+        stop.stop();
+        assertThat(stop.isStopped()).isTrue();
+        assertThatThrownBy(stop::check).isInstanceOf(StopSignal.StoppedException.class);
+    }
+
+    @Test void aFileIsReplacedWholeAndLeavesNoPart() throws Exception {
+        Path file = folder.resolve("job.ablecrate");
+        SafeFile.write(file, "one");
+        SafeFile.write(file, "two");
+        assertThat(file).hasContent("two");
+        try (var there = Files.list(folder)) {
+            assertThat(there).containsExactly(file);
+        }
+        assertThat(SafeFile.isPart(SafeFile.partOf(file))).isTrue();
+        assertThat(SafeFile.isPart(file)).isFalse();
+    }
+
+    /// FIPS 180-4, example "abc"; RFC 3720, appendix B.4: CRC-32C of 32 zero bytes.
+    @Test void checksumsAreTheStandardOnes() throws Exception {
+        Checksums out = new Checksums(new ByteArrayOutputStream());
+        out.write("abc".getBytes(StandardCharsets.US_ASCII));
+        assertThat(out.sha256Hex()).isEqualTo("ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad");
+        Checksums zeros = new Checksums(new ByteArrayOutputStream());
+        zeros.write(new byte[32]);
+        assertThat(zeros.crc32c()).isEqualTo(0x8A9136AAL);
+    }
+
+    @Test void aFilesChecksumIsThatOfWhatWasWritten() throws Exception {
+        byte[] bytes = new byte[300_001];
+        for (int i = 0; i < bytes.length; i++)
+            bytes[i] = (byte) (i * 31);
+        Path file = folder.resolve("x");
+        Checksums written;
+        try (var out = Files.newOutputStream(file)) {
+            written = new Checksums(out);
+            written.write(bytes, 0, 100_000);
+            written.write(bytes[100_000]);
+            written.write(bytes, 100_001, 200_000);
+        }
+        CRC32C plain = new CRC32C();
+        plain.update(bytes);
+        assertThat(Checksums.crc32c(file)).isEqualTo(written.crc32c()).isEqualTo(plain.getValue());
+        assertThat(Checksums.sha256Hex(file)).isEqualTo(written.sha256Hex());
+        assertThat(file).hasBinaryContent(bytes);
+    }
+
+    @Test void theDisksFaultsAreToldInWords() {
+        assertThat(DiskFault.text(new NoSuchFileException("a.wav"))).isEqualTo("a.wav is no longer there; gather it again");
+        assertThat(DiskFault.text(new AccessDeniedException("a.wav"))).contains("may not be read or written");
+        assertThat(DiskFault.text(new FileSystemException("a.wav", null, "Read-only file system"))).contains("the disk says 'Read-only file system'");
+        assertThat(DiskFault.text(new IOException("No space left on device"))).startsWith("the disk is full; make room");
+    }
+
+    /// Names of files come from anywhere; the page must show them, not run them.
+    @Test void thePageOfTheSlipShowsNamesAndRunsNone() throws Exception {
+        var change = new PackingSlip.SlipChange("rate", "44,100 Hz", "48,000 Hz", "converted", "a < b & \"c\"");
+        var item = new PackingSlip.Item("/in/<script>alert(1)</script>.wav", "converted", "failed", List.of(change), List.of(), Optional.of("<b>broken</b>"));
+        SlipFiles.write(new PackingSlip("Able Crate", "session", "Session folder", "/out", "2026-01-01T00:00:00Z", 1.5, "stopped", Map.of("converted", 1),
+                Map.of("failed", 1), List.of(item)), folder);
+        String page = Files.readString(folder.resolve(Packer.SLIP_HTML));
+        assertThat(page).doesNotContain("<script>", "<b>broken").contains("&lt;script&gt;", "stopped before the end", "a &lt; b &amp; &quot;c&quot;");
+    }
+
+    @Test void aSlipOfAnotherProgramIsNoReasonToFail() throws Exception {
+        Files.writeString(folder.resolve(Packer.SLIP_JSON), "{ \"items\": 3 }");
+        assertThat(Recipes.of(folder).isMade("a.wav", folder.resolve(Packer.SLIP_JSON), "x")).isFalse();
+        Files.writeString(folder.resolve(Packer.SLIP_JSON), "not even JSON");
+        assertThat(Recipes.of(folder).isMade("a.wav", folder.resolve(Packer.SLIP_JSON), "x")).isFalse();
+    }
+}
