@@ -50,8 +50,9 @@ public final class SoundPath {
         long inputStep = front.inputStep() / divisor, outputStep = front.outputStep() / divisor;
         // Started at a whole number of steps, output frames fall on the same instants as from the beginning.
         long steps = Math.max(0, frame / outputStep - LEAD_FRAMES / inputStep - 1);
-        source.seek(Math.min(file.frames(), steps * inputStep));
-        FrameSource path = converted(prepared(source, front), front);
+        long end = front.part().end(), start = Math.min(end, steps * inputStep);
+        source.seek(start);
+        FrameSource path = converted(prepared(end == file.frames() ? source : new Stretch(source, 0, end - start), front), front);
         double[][] skipped = new double[path.channels()][1024];
         for (long left = frame - steps * outputStep; left > 0;) {
             int got = path.read(skipped, 0, (int) Math.min(left, skipped[0].length));

@@ -65,6 +65,8 @@ public final class LevelsModel {
         this.list = list;
         crate.jobProperty().subscribe(job -> job.options().treatment().level().map(LevelTarget::measure).ifPresent(measure::set));
         crate.listProperty().subscribe(_ -> renewSoon());
+        // Listening alone may leave the list as it was.
+        crate.toHearProperty().subscribe(_ -> renewSoon());
         list.chosen().subscribe(this::renewSoon);
         list.shown().subscribe(this::renewSoon);
         measure.subscribe(this::renewSoon);

@@ -1,0 +1,181 @@
+package ablecrate.signal;
+
+import static ablecrate.Sounds.readAll;
+import static ablecrate.Sounds.signal;
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import ablecrate.Sounds;
+import ablecrate.audio.Depth;
+import ablecrate.audio.FrameRange;
+import ablecrate.codec.SoundFile;
+import ablecrate.codec.SoundFormats;
+import ablecrate.dsp.FadeShape;
+import ablecrate.instrument.Loop;
+import ablecrate.instrument.LoopMode;
+import ablecrate.instrument.SoundFacts;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
+
+/// The way of a sound's audio, and what is measured on it.
+class SoundPathTest {
+    @TempDir Path folder;
+
+    private final SoundPath path = new SoundPath();
+    private final MeasureBook book = new MeasureBook(path);
+
+    private SoundFile file(SoundFacts facts, double[]... planes) throws Exception {
+        return SoundFormats.byId("wav").orElseThrow().read(Sounds.write(folder.resolve("x.wav"), "wav", 44100, Depth.FLOAT_64, facts, planes));
+    }
+
+    private SoundFile file(double[]... planes) throws Exception { return file(SoundFacts.NONE, planes); }
+
+    private static Front at(SoundFile file, FrameRange part, int rateHz) {
+        return new Front(part, List.of(), ChannelMix.keep(file.channels()), rateHz, file.rateHz(), rateHz, Optional.empty());
+    }
+
+    private Measurement.Survey survey(SoundFile file, double silenceDbfs) {
+        Measurement.Request request = new Measurement.OfFile(file, OptionalDouble.of(silenceDbfs));
+        book.measure(request, () -> false);
+        return (Measurement.Survey) book.find(request).orElseThrow();
+    }
+
+    @Test void aWholeSoundComesAsItIs() throws Exception {
+        double[][] x = {signal(3000, n -> Math.sin(0.1 * n)), signal(3000, n -> Math.cos(0.1 * n))};
+        SoundFile file = file(x);
+        Front whole = Front.whole(file);
+        assertThat(whole.isAsIn(file)).isTrue();
+        assertThat(readAll(path.open(file, whole, Finish.NONE))).isDeepEqualTo(x);
+    }
+
+    @Test void aPartIsThatPartWhateverTheRate() throws Exception {
+        double[] x = signal(20_000, n -> Math.sin(2 * Math.PI * 400 * n / 44100));
+        SoundFile file = file(x);
+        FrameRange part = new FrameRange(4410, 13_230);
+        assertThat(readAll(path.front(file, at(file, part, 44100)))[0]).isEqualTo(Arrays.copyOfRange(x, 4410, 13_230));
+        double[] converted = readAll(path.front(file, at(file, part, 48000)))[0];
+        assertThat(converted).hasSize(9600);
+        for (int n = 1000; n < 8000; n += 37)
+            assertThat(converted[n]).isCloseTo(Math.sin(2 * Math.PI * 400 * n / 48000.0), within(1e-8));
+    }
+
+    @Test void stagesFollowEachOtherInOrder() throws Exception {
+        SoundFile file = file(signal(1000, _ -> 0.3), signal(1000, _ -> 0.1));
+        Front front = new Front(new FrameRange(0, 1000), List.of(0.1, 0.1), ChannelMix.middle(), 1, 1, 44100, Optional.empty());
+        Finish finish = new Finish(20 * Math.log10(2), 10, FadeShape.LINEAR, 10, FadeShape.LINEAR, OptionalDouble.empty());
+        double[] y = readAll(path.open(file, front, finish))[0];
+        assertThat(y[500]).as("((0.3 − 0.1) + (0.1 − 0.1)) / 2, doubled").isCloseTo(0.2, within(1e-12));
+        assertThat(y[5]).as("half-way into the fade").isCloseTo(0.1, within(1e-12));
+        assertThat(front.isAsIn(file)).isFalse();
+    }
+
+    @Test void theCeilingIsTheLastStage() throws Exception {
+        SoundFile file = file(signal(20_000, n -> 0.5 * Math.sin(0.3 * n)));
+        double[] y = readAll(path.open(file, Front.whole(file), new Finish(12, 0, FadeShape.S, 0, FadeShape.S, OptionalDouble.of(-3))))[0];
+        assertThat(Arrays.stream(y).map(Math::abs).max().orElseThrow()).isLessThan(Math.pow(10, -3 / 20.0));
+    }
+
+    /// Heard from a frame on, a result is what it is in the whole: with rate, part, fades and a loop.
+    @ParameterizedTest @ValueSource(booleans = {false, true}) void hearingCanBeginAnywhere(boolean looped) throws Exception {
+        SoundFacts facts = SoundFacts.NONE.withLoops(List.of(Loop.sustain(new FrameRange(20_000, 20_100), LoopMode.FORWARD)));
+        SoundFile file = file(facts, signal(40_000, n -> Math.sin(0.05 * n) * 0.5 + 0.2 * Math.sin(0.31 * n)));
+        Optional<LoopCarry> loop = looped
+                ? Optional.of(new LoopCarry(new FrameRange(19_000, 19_100), new FrameRange(20_710, 20_819), false, 0))
+                : Optional.empty();
+        Front front = new Front(new FrameRange(looped ? 1000 : 0, 38_000), List.of(), ChannelMix.keep(1), looped ? 109 : 160, looped ? 100 : 147, 48000, loop);
+        Finish finish = new Finish(-3, 2000, FadeShape.S, 3000, FadeShape.LINEAR, OptionalDouble.empty());
+        double[] whole = readAll(path.open(file, front, finish))[0];
+        assertThat((long) whole.length).isEqualTo(front.frames());
+        for (int from : new int[]{0, 1, 777, 20_750, whole.length - 50}) {
+            double[][] part = new double[1][200];
+            try (var later = path.openAt(file, front, finish, from)) {
+                int got = later.readFully(part, 0, Math.min(200, whole.length - from));
+                for (int i = 0; i < got; i++)
+                    assertThat(part[0][i]).as("frame " + (from + i)).isCloseTo(whole[from + i], within(1e-12));
+            }
+        }
+    }
+
+    /// A wave of a single cycle that is the whole file: where it starts nothing but itself lies before.
+    @Test void aSingleCycleStaysACycle() throws Exception {
+        SoundFile file = file(signal(100, n -> Math.sin(2 * Math.PI * n / 100)));
+        Front front = new Front(new FrameRange(0, 100), List.of(), ChannelMix.keep(1), 109, 100, 48000,
+                Optional.of(new LoopCarry(new FrameRange(0, 100), new FrameRange(0, 109), false, 0)));
+        double[] y = readAll(path.front(file, front))[0];
+        assertThat(y).hasSize(109);
+        for (int n = 0; n < 109; n++)
+            assertThat(y[n]).isCloseTo(Math.sin(2 * Math.PI * n / 109), within(1e-8));
+    }
+
+    @Test void alternatingLoopsAreContinuedBackwards() throws Exception {
+        SoundFile file = file(signal(5000, n -> Math.cos(Math.PI * (n - 2000 + 0.5) / 500)));
+        Front front = new Front(new FrameRange(0, 5000), List.of(), ChannelMix.keep(1), 160, 147, 48000,
+                Optional.of(new LoopCarry(new FrameRange(2000, 2441), new FrameRange(2177, 2657), true, 0)));
+        assertThat(readAll(path.front(file, front))[0]).hasSize((int) front.frames());
+    }
+
+    @Test void silenceIsFoundAndCutAtZeroCrossings() throws Exception {
+        double[] x = signal(44_100, n -> n < 8000 || n >= 30_000 ? 0.0002 * Math.sin(0.5 * n) : 0.5 * Math.sin(2 * Math.PI * (n - 8000) / 147));
+        Measurement.Survey survey = survey(file(x), -60);
+        FrameRange sounding = survey.sounding();
+        assertThat(sounding.start()).isBetween(7500L, 8000L);
+        assertThat(sounding.end()).isBetween(30_000L, 30_700L);
+        assertThat(x[(int) sounding.start() - 1] <= 0).as("a zero crossing").isNotEqualTo(x[(int) sounding.start()] <= 0);
+    }
+
+    @Test void aSoundFromEdgeToEdgeLosesNothing() throws Exception {
+        Measurement.Survey survey = survey(file(signal(5000, n -> 0.5 * Math.cos(0.2 * n))), -60);
+        assertThat(survey.sounding()).isEqualTo(new FrameRange(0, 5000));
+        assertThat(survey(file(new double[5000]), -60).sounding()).as("silence is not cut to nothing").isEqualTo(new FrameRange(0, 5000));
+    }
+
+    /// What (L+R)/2 loses: nothing of twins, 3 dB of strangers and of one side alone, all of opposites.
+    @ParameterizedTest @CsvSource({"1,1,0", "1,0,3.01", "1,-1,1000"}) void foldingLosesWhatTheSidesDoNotShare(double left, double right, double lossDb)
+            throws Exception {
+        double[] x = signal(10_000, n -> Math.sin(0.1 * n));
+        double loss = survey(file(signal(10_000, n -> left * x[n]), signal(10_000, n -> right * x[n])), -60).foldLossDb().orElseThrow();
+        if (lossDb == 1000)
+            assertThat(loss).isGreaterThan(250);
+        else
+            assertThat(loss).isCloseTo(lossDb, within(0.01));
+        assertThat(survey(file(x), -60).foldLossDb()).isEmpty();
+    }
+
+    @Test void everySoundIsListenedToOnce() throws Exception {
+        SoundFile file = file(signal(2000, n -> 0.5 * Math.sin(0.1 * n)));
+        Measurement first = survey(file, -60);
+        Files.delete(file.path());
+        assertThat(survey(file, -60)).isSameAs(first);
+        book.clear();
+        Measurement.Request request = new Measurement.OfFile(file, OptionalDouble.empty());
+        book.measure(request, () -> false);
+        assertThat(book.find(request)).containsInstanceOf(Measurement.Failed.class);
+    }
+
+    @Test void whatShrankMeanwhileIsToldAsFailed() throws Exception {
+        SoundFile file = file(signal(50_000, n -> 0.5 * Math.sin(0.1 * n)));
+        try (var channel = java.nio.channels.FileChannel.open(file.path(), StandardOpenOption.WRITE)) {
+            channel.truncate(1000);
+        }
+        Measurement.Request request = new Measurement.OfFront(file, Front.whole(file));
+        book.measure(request, () -> false);
+        assertThat(book.find(request).orElseThrow()).isInstanceOfSatisfying(Measurement.Failed.class, f -> assertThat(f.reason()).contains("became shorter"));
+    }
+
+    @Test void aStoppedListeningLeavesNothingBehind() throws Exception {
+        SoundFile file = file(signal(50_000, n -> 0.5 * Math.sin(0.1 * n)));
+        Measurement.Request request = new Measurement.OfFile(file, OptionalDouble.empty());
+        book.measure(request, () -> true);
+        assertThat(book.find(request)).isEmpty();
+    }
+}

@@ -1,0 +1,237 @@
+package ablecrate.desktop;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import ablecrate.demo.DemoCrate;
+import ablecrate.desktop.bench.WaveEdits;
+import ablecrate.desktop.crate.CrateModel;
+import ablecrate.desktop.destination.DestinationModel;
+import ablecrate.desktop.levels.LevelsModel;
+import ablecrate.desktop.list.PackingListModel;
+import ablecrate.dsp.LevelMeasure;
+import ablecrate.plan.ItemEdit;
+import ablecrate.plan.MonoLaw;
+import ablecrate.plan.PackingItem;
+import ablecrate.plan.Property;
+import ablecrate.plan.Verdict;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayDeque;
+import java.util.Deque;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/// What the window knows, without a window: the models alone, with all work done on the spot.
+class ModelsTest {
+    @TempDir static Path shared;
+    private static Path demo;
+    @TempDir Path temp;
+    /// What is to be done a little later.
+    private final Deque<Runnable> later = new ArrayDeque<>();
+    private CrateModel crate;
+    private PackingListModel list;
+
+    @BeforeAll static void makeTheDemoCrate() throws Exception { demo = DemoCrate.make(shared); }
+
+    @BeforeEach void open() {
+        crate = new CrateModel(new Background(Runnable::run, later::add));
+        list = new PackingListModel(crate);
+        crate.gather(List.of(demo));
+        settle();
+    }
+
+    private void settle() {
+        while (!later.isEmpty())
+            later.poll().run();
+    }
+
+    private void choose(String... parts) {
+        List<PackingItem> items = list.all().stream().filter(i -> List.of(parts).stream().anyMatch(p -> i.source().fileName().contains(p))).toList();
+        list.choose(items, Optional.of(items.getFirst()));
+    }
+
+    private PackingItem line(String part) { return list.all().stream().filter(i -> i.source().fileName().contains(part)).findFirst().orElseThrow(); }
+
+    @Test void filtersAddUpAndGoTogether() {
+        crate.aim("session");
+        settle();
+        list.textProperty().set("BOTTLE");
+        settle();
+        assertThat(list.shown()).hasSizeBetween(10, 12);
+        list.toggle(Verdict.REDUCED);
+        settle();
+        assertThat(list.shown()).allMatch(i -> i.verdict() == Verdict.REDUCED);
+        list.toggle(Verdict.REDUCED);
+        settle();
+        list.toggle(Property.LOOPS);
+        settle();
+        assertThat(list.shown()).isNotEmpty().allMatch(i -> i.change(Property.LOOPS).isPresent());
+        assertThat(list.isFiltered()).isTrue();
+        list.showAll();
+        settle();
+        assertThat(list.shown()).hasSize(81);
+        assertThat(list.isFiltered()).isFalse();
+    }
+
+    @Test void whatIsTakenOutComesBackByUndo() {
+        choose("bottle_48", "bottle_57");
+        list.removeChosen();
+        settle();
+        assertThat(list.all()).hasSize(79);
+        assertThat(crate.messageProperty().get()).contains("2 files taken out of the job; the files themselves are untouched");
+        crate.undo();
+        settle();
+        assertThat(list.all()).hasSize(81);
+        assertThat(crate.canRedoProperty().get()).isTrue();
+        crate.redo();
+        settle();
+        assertThat(list.all()).hasSize(79);
+    }
+
+    @Test void theChosenStayChosenWhenTheListIsMadeAnew() {
+        choose("bottle_48", "bottle_57");
+        crate.aim("drum-pads");
+        settle();
+        assertThat(list.chosen()).extracting(i -> i.source().stem()).containsExactlyInAnyOrder("bottle_48", "bottle_57");
+        assertThat(list.chosen()).allMatch(i -> list.all().contains(i));
+        assertThat(list.currentProperty().get().orElseThrow().source().stem()).isEqualTo("bottle_48");
+    }
+
+    @Test void aJobRemembersItsEdits() throws Exception {
+        choose("bottle_48");
+        WaveEdits edits = new WaveEdits(crate, list);
+        edits.cutEnd(9000); // inside the loop: the loop stays whole
+        settle();
+        edits.fadeIn(441);
+        settle();
+        Path file = temp.resolve("edits.ablecrate");
+        crate.save(file);
+        settle();
+        assertThat(crate.unsavedProperty().get()).isFalse();
+        CrateModel other = new CrateModel(new Background(Runnable::run, Runnable::run));
+        other.open(file);
+        assertThat(other.job().edits()).isEqualTo(crate.job().edits()).hasSize(1);
+        assertThat(other.job().edits().values().iterator().next().fadeInMs()).contains(10.0);
+    }
+
+    @Test void dragsAreOneStepBack() {
+        choose("Oven Door");
+        WaveEdits edits = new WaveEdits(crate, list);
+        for (int frame = 20_000; frame > 10_000; frame -= 500)
+            edits.cutEnd(frame);
+        settle();
+        assertThat(line("Oven Door").outputs().getFirst().front().part().end()).isEqualTo(10_500);
+        crate.undo();
+        settle();
+        assertThat(line("Oven Door").change(Property.TRIM)).isEmpty();
+    }
+
+    @Test void theChosenAreTreatedOtherwise() {
+        crate.aim("four-track");
+        settle();
+        choose("orchard at night");
+        WaveEdits edits = new WaveEdits(crate, list);
+        edits.nextMonoLaw();
+        settle();
+        assertThat(line("orchard at night").change(Property.CHANNELS).orElseThrow().reason()).isEqualTo("right channel dropped");
+        edits.nextMonoLaw();
+        settle();
+        assertThat(line("orchard at night").change(Property.CHANNELS).orElseThrow().reason()).isEqualTo("left channel dropped");
+        edits.undoAll();
+        settle();
+        assertThat(crate.job().edits()).isEmpty();
+        assertThat(crate.job().options().monoLaw()).isEqualTo(MonoLaw.MID);
+    }
+
+    @Test void aGroupIsMadeAndDissolved() {
+        choose("glass_C3_v1", "glass_C3_v2");
+        WaveEdits edits = new WaveEdits(crate, list);
+        edits.group();
+        settle();
+        assertThat(crate.job().options().treatment().together()).isTrue();
+        Set<Optional<String>> groups = new java.util.HashSet<>(crate.job().edits().values().stream().map(ItemEdit::group).toList());
+        assertThat(groups).hasSize(1).allMatch(Optional::isPresent);
+        edits.group();
+        settle();
+        assertThat(crate.job().edits()).isEmpty();
+        choose("glass_C3_v1_rr1");
+        edits.group();
+        settle();
+        assertThat(crate.messageProperty().get()).contains("choose two sounds or more");
+    }
+
+    @Test void dumbbellsFollowTheTarget() {
+        crate.aim("session");
+        settle();
+        list.textProperty().set("Tin Kitchen/");
+        settle();
+        LevelsModel levels = new LevelsModel(crate, list, later::add);
+        levels.shownProperty().set(true);
+        settle();
+        assertThat(levels.dumbbellsProperty().get()).hasSizeGreaterThan(10).allSatisfy(d -> {
+            assertThat(d.before()).isPresent();
+            assertThat(d.after()).isEqualTo(d.before());
+        });
+        levels.aimFirst();
+        settle();
+        assertThat(levels.target()).contains(-18.0);
+        assertThat(levels.dumbbellsProperty().get()).allSatisfy(d -> assertThat(d.after().orElseThrow()).isBetween(-18.05, -17.95));
+        assertThat(levels.dumbbellsProperty().get()).anyMatch(LevelsModel.Dumbbell::isHeld);
+        levels.measureProperty().set(LevelMeasure.PEAK);
+        settle();
+        assertThat(levels.target()).as("the target is by another measure").isEmpty();
+        levels.orderProperty().set(LevelsModel.Order.BEFORE);
+        settle();
+        List<Double> before = levels.dumbbellsProperty().get().stream().map(d -> d.before().orElseThrow()).toList();
+        assertThat(before).isSorted();
+    }
+
+    @Test void outliersAreMarked() {
+        list.textProperty().set("Tin Kitchen/");
+        settle();
+        LevelsModel levels = new LevelsModel(crate, list, later::add);
+        levels.shownProperty().set(true);
+        settle();
+        List<LevelsModel.Dumbbell> outliers = levels.dumbbellsProperty().get().stream().filter(LevelsModel.Dumbbell::isOutlier).toList();
+        assertThat(outliers).isNotEmpty().extracting(LevelsModel.Dumbbell::name).contains("Kettle Drum (a kettle)");
+        assertThat(outliers.size()).isLessThan(levels.dumbbellsProperty().get().size());
+    }
+
+    @Test void aDestinationOffersOnlyWhatItLeavesOpen() {
+        DestinationModel model = new DestinationModel(crate);
+        crate.aim("drum-pads");
+        settle();
+        assertThat(model.openOptions()).extracting(DestinationModel.Option::id).doesNotContain("rate", "container").contains("dither", "existing");
+        crate.aim("files");
+        settle();
+        assertThat(model.openOptions()).extracting(DestinationModel.Option::id).contains("rate", "container", "depth");
+        assertThat(model.setNamePattern("(nam)")).hasValueSatisfying(fault -> assertThat(fault).contains("no word 'nam'"));
+        assertThat(model.setNamePattern("(number..)-(name)")).isEmpty();
+        settle();
+        assertThat(model.namePreview()).contains(" → ").contains("01-");
+    }
+
+    @Test void changedFilesAreSeenAfterLookingAgain() throws Exception {
+        Path sound = Files.copy(demo.resolve("Rhythms/windmill 96 bpm.wav"), temp.resolve("one.wav"));
+        CrateModel other = new CrateModel(new Background(Runnable::run, Runnable::run));
+        other.gather(List.of(temp));
+        assertThat(other.listProperty().get().items()).hasSize(1);
+        Files.delete(sound);
+        other.rescan();
+        assertThat(other.listProperty().get().items()).isEmpty();
+    }
+
+    @Test void aJobThatCannotBeOpenedLeavesTheOpenOne() throws Exception {
+        Path bad = Files.writeString(temp.resolve("bad.ablecrate"), "{}");
+        int before = list.all().size();
+        crate.open(bad);
+        settle();
+        assertThat(list.all()).hasSize(before);
+        assertThat(crate.messageProperty().get()).contains("bad.ablecrate");
+    }
+}
