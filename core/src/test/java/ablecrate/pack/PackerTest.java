@@ -261,4 +261,14 @@ class PackerTest {
             assertThat(residual).as("%s", row).isLessThanOrEqualTo(row.get("library").equals("libsoxr") ? Math.max(theirs, -165) : theirs);
         }
     }
+
+    /// In a 24-bit file nothing is left above the dither's own noise: 141.48 dB below a full-scale sine, 6 dB less below this one.
+    /// Source: Lipshitz, Wannamaker, Vanderkooy, JAES 40(5), 1992.
+    @Test void aToneInA24BitFileStandsOnTheDithersNoiseAlone() throws Exception {
+        Path tone = Sounds.wav(temp.resolve("tone.wav"), 44100, Depth.FLOAT_64, sine(1000, 0.5, 44100, 4 * 44100));
+        pack(Planner.plan(Gatherer.readAll(Gatherer.find(List.of(tone), () -> false)), new SheetCatalogue().find("session"), PackOptions.DEFAULT), 1);
+        SoundFile file = SoundFormats.byId("wav").orElseThrow().read(out.resolve("audio/tone.wav"));
+        double[] y = Sounds.readAll(SoundFormats.of(file).open(file))[0];
+        assertThat(Sounds.residueDb(y, 1000, 48000, 9600, 4 * 48000 - 9600)).isCloseTo(-141.48 + 6.02, within(0.3));
+    }
 }

@@ -1,0 +1,129 @@
+package ablecrate.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import ablecrate.audio.Depth;
+import ablecrate.codec.SoundFormats;
+import ablecrate.codec.WholeSound;
+import ablecrate.demo.DemoCrate;
+import ablecrate.instrument.SoundFacts;
+import java.io.PrintWriter;
+import java.io.StringWriter;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+/// What people read at the command line.
+class WordsTest {
+    @TempDir static Path temp;
+    private static Path crate;
+
+    @BeforeAll static void makeTheDemoCrate() throws Exception { crate = DemoCrate.make(temp); }
+
+    private record Run(int exit, String out, String err) {}
+
+    private static Run run(Object... arguments) {
+        StringWriter out = new StringWriter(), err = new StringWriter();
+        int exit = Main.run(new PrintWriter(out), new PrintWriter(err), List.of(arguments).stream().map(Object::toString).toArray(String[]::new));
+        return new Run(exit, out.toString(), err.toString());
+    }
+
+    @Test void inspectTellsLoopsKeysAndLevels() {
+        Run run = run("inspect", crate.resolve("Bottle Organ/bottle_65.wav"), "--levels");
+        assertThat(run.exit()).isZero();
+        assertThat(run.out()).contains("44,100 Hz, 16 bit, mono", "(end not played), forward, endless", "root key 65, fine tuning", "chunks: 'fmt ' 16")
+                .containsPattern("levels: sample peak -\\d+\\.\\d\\d dBFS, true peak -\\d+\\.\\d\\d dBTP, integrated loudness -").contains("RMS");
+    }
+
+    @Test void inspectSaysThatAShortSoundWasPadded() throws Exception {
+        Path brief = brief();
+        assertThat(run("inspect", brief, "--levels").out()).contains("shorter than 400 ms: momentary loudness padded with silence")
+                .doesNotContain("integrated loudness", "short-term");
+    }
+
+    private static Path brief() throws Exception {
+        double[] click = new double[2000];
+        for (int n = 0; n < click.length; n++)
+            click[n] = 0.5 * Math.sin(0.2 * n) * Math.exp(-n / 300.0);
+        Path file = temp.resolve("brief.wav");
+        WholeSound.write(file, SoundFormats.byId("wav").orElseThrow(), 44100, Depth.INT_16, SoundFacts.NONE, List.of(), new double[][]{click});
+        return file;
+    }
+
+    @Test void planTellsTheWayOfALoopInOneLine() {
+        Run run = run("plan", crate.resolve("Bottle Organ/bottle_48.wav"), "--for", "session");
+        assertThat(run.out()).contains("44,100 Hz → 48,000 Hz", "16 bit → 24 bit", "8,091 → 8,807 frames long", "cents moved to tuning", "0.00 cents left over",
+                "step at the seam none → none", "Session folder, 48 kHz / 24 bit: 0 kept, 0 converted, 1 adjusted, 0 reduced, 0 blocked");
+    }
+
+    @Test void aDestinationThatPlaysNoLoopsMovesNoTuning() {
+        String told = run("plan", crate.resolve("Bottle Organ/bottle_57.wav"), "--for", "drum-pads").out();
+        assertThat(told).contains("1 loop dropped: the destination plays no loops").doesNotContain("moved to tuning");
+    }
+
+    @ParameterizedTest @CsvSource(delimiter = ';', value = {"--level;lufs-m:-300;is no level in dB from -100 to 24", "--level;loud:-10;is none of its values",
+        "--ceiling;high;is no level in dB", "--fade-in;-5;is no time from 0 to 60000 ms", "--fade-in-shape;round;is none of its values",
+        "--ceiling-by;hope;is none of its values",
+        "--rate;12;is none of its values", "--depth;17;is none of its values", "--name;(nam);no word 'nam'"}) void aWrongValueSaysWhatIsRight(String option,
+                String value, String message) {
+        Run run = run("plan", crate, "--for", "files", option, value);
+        assertThat(run.exit()).isEqualTo(Main.WRONG_USAGE);
+        assertThat(run.err()).contains(message);
+        assertThat(run.out()).isEmpty();
+    }
+
+    @Test void aLoudnessTargetBringsItsCeiling() {
+        String told = run("plan", crate.resolve("Tin Kitchen"), "--for", "files", "--level", "lufs-m:-14").out();
+        assertThat(told).contains("limiter holds -1.0 dBTP").doesNotContain("would clip");
+        assertThat(run("plan", crate.resolve("Tin Kitchen"), "--for", "files", "--level", "lufs-m:-14", "--ceiling", "none").out())
+                .contains("would clip, set a ceiling");
+        assertThat(run("plan", crate.resolve("Tin Kitchen"), "--for", "files", "--level", "lufs-m:-14", "--ceiling-by", "gain").out())
+                .contains("held by the ceiling of -1.0 dBTP")
+                .doesNotContain("limiter");
+    }
+
+    @Test void oneGainForAFolderIsOneGain() {
+        String told = run("plan", crate.resolve("Glass Marimba"), "--for", "files", "--level", "lufs-m:-18", "--together").out();
+        List<String> gains = told.lines().filter(l -> l.contains("gain ")).map(l -> l.replaceAll(".*(gain [+-][0-9.]+ dB).*", "$1")).distinct().toList();
+        assertThat(gains).hasSize(1);
+        assertThat(told).contains("one gain for 'Glass Marimba'");
+    }
+
+    @Test void everyDestinationIsListedAndCanBeShown() {
+        Run all = run("destinations");
+        assertThat(all.exit()).isZero();
+        for (String id : List.of("files", "session", "drum-pads", "four-track")) {
+            assertThat(all.out()).contains(id);
+            assertThat(run("destinations", "show", id).out()).contains("\"id\" : \"" + id + "\"");
+        }
+        assertThat(run("destinations", "schema").out()).contains("\"$schema\"");
+        assertThat(run("destinations", "show", "moon").err()).contains("moon");
+    }
+
+    @Test void helpNamesEveryCommand() {
+        String help = run("--help").out();
+        for (String command : List.of("inspect", "plan", "pack", "destinations", "formats", "restore"))
+            assertThat(help).contains(command);
+        assertThat(run("--version").out()).startsWith("Able Crate");
+        assertThat(run().exit()).isEqualTo(Main.WRONG_USAGE);
+    }
+
+    @Test void packingTwiceDoesTheWorkOnce() throws Exception {
+        Path out = temp.resolve("twice");
+        assertThat(run("pack", crate.resolve("Rhythms"), "--for", "session", "--into", out).out()).contains("1 packed");
+        byte[] first = Files.readAllBytes(out.resolve("audio/windmill 96 bpm.wav"));
+        assertThat(run("pack", crate.resolve("Rhythms"), "--for", "session", "--into", out).out()).contains("1 skipped");
+        Run other = run("pack", crate.resolve("Rhythms"), "--for", "session", "--into", out, "--level", "peak:-9");
+        assertThat(other.exit()).isEqualTo(Main.SOME_LEFT);
+        assertThat(other.err()).contains("a different file named windmill 96 bpm.wav is there", "choose to replace it, or to number the new one");
+        assertThat(out.resolve("audio/windmill 96 bpm.wav")).hasBinaryContent(first);
+        assertThat(run("pack", crate.resolve("Rhythms"), "--for", "session", "--into", out, "--level", "peak:-9", "--existing", "number").out())
+                .contains("1 packed");
+        assertThat(out.resolve("audio/windmill 96 bpm-2.wav")).exists();
+    }
+}
