@@ -229,6 +229,10 @@ public final class AppWindow {
                 Action.of("Prepare", "Loop crossfade of the chosen on or off", "Shortcut+B", edits::crossfade),
                 Action.of("Prepare", "Stereo to mono of the chosen: middle, left, right", "Shortcut+M", edits::nextMonoLaw),
 
+                Action.told("On the bench", "Zoom the wave", "+ −"), Action.told("On the bench", "Move along the wave", "← →"),
+                Action.told("On the bench", "Show all of the wave", "Home"), Action.told("On the bench", "Target of the levels", "↑ ↓"),
+                Action.told("On the bench", "From sound to sound in the levels", "← →"),
+
                 Action.of("Pack", "Choose the destination", "Shortcut+D", destinationView::focusDestination),
                 Action.of("Pack", "Choose the folder to pack into", "Shortcut+I", this::chooseInto),
                 Action.of("Pack", "Pack", "Shortcut+Enter", this::pack), Action.of("Pack", "Show the last packing slip", "Shortcut+L", this::showSlip),

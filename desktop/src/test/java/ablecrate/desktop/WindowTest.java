@@ -166,6 +166,29 @@ import org.testfx.util.WaitForAsyncUtils;
         assertThat(window.crate().job().edits()).isEmpty();
     }
 
+    @Test void everyKeyMeansOneThingAndTheOverlayTellsIt(FxRobot robot) {
+        List<String> keys = window.actions().stream().flatMap(a -> a.keys().stream()).map(Object::toString).toList();
+        assertThat(keys).doesNotHaveDuplicates().hasSizeGreaterThan(40);
+        robot.push(KeyCode.F1);
+        List<String> shown = robot.lookup("#keys .label").queryAllAs(Labeled.class).stream().map(Labeled::getText).toList();
+        assertThat(shown).containsAll(window.actions().stream().map(a -> a.label()).toList()).contains("Ctrl+G", "Shift+S", "↑ ↓");
+        robot.type(KeyCode.ESCAPE);
+        assertThat(robot.lookup("#keys").tryQuery()).isEmpty();
+    }
+
+    /// Dumbbells appear for whoever only looks: nothing has to be set first.
+    @Test void levelsAreShownBeforeAnythingIsSet(FxRobot robot) {
+        gatherKitchen(robot);
+        robot.push(KeyCode.V);
+        WaitForAsyncUtils.waitForFxEvents();
+        assertThat(robot.lookup(".dumbbell-after").queryAll()).hasSizeGreaterThan(10);
+        robot.clickOn("#levels-aim");
+        assertThat(target(window)).isEqualTo(-18);
+        assertThat(robot.lookup("#levels-target-grip").tryQuery()).isPresent();
+        robot.push(KeyCode.V);
+        assertThat(robot.lookup("#wave").tryQuery()).isPresent();
+    }
+
     @Test void theSameWorkIsDoneByKeysAlone(FxRobot robot) {
         robot.push(KeyCode.CONTROL, KeyCode.G);
         robot.push(KeyCode.CONTROL, KeyCode.D);

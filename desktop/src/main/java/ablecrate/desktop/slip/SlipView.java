@@ -102,6 +102,7 @@ public final class SlipView extends VBox {
             case "shape" -> "rate, depth, length";
             case "facts" -> "loops, keys";
             case "notClipped" -> "no clipping";
+            case "ceilingHeld" -> "ceiling held";
             case "sameAsSource" -> "bit for bit";
             default -> check;
         };
