@@ -1,5 +1,6 @@
 package ablecrate.dsp;
 
+import java.util.Arrays;
 import java.util.OptionalDouble;
 
 /// Loudness of a stream: integrated, greatest momentary, greatest short-term, range. Memory independent of length; not for two threads.
@@ -36,7 +37,7 @@ public final class LoudnessMeter {
 
     private static double[] weights(int channels) {
         double[] weights = new double[channels];
-        java.util.Arrays.fill(weights, 1);
+        Arrays.fill(weights, 1);
         if (channels == 4) weights[2] = weights[3] = SURROUND;
         if (channels == 5) weights[3] = weights[4] = SURROUND;
         if (channels >= 6) {

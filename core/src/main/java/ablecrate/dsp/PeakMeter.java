@@ -1,5 +1,7 @@
 package ablecrate.dsp;
 
+import java.util.Arrays;
+
 /// The greatest sample and the greatest true peak of one channel.
 /// Memory independent of length; not for two threads.
 final class PeakMeter {
@@ -57,7 +59,7 @@ final class PeakMeter {
 
     /// The end of the stream: silence follows.
     void finish() {
-        java.util.Arrays.fill(window, filled, window.length, 0);
+        Arrays.fill(window, filled, window.length, 0);
         int count = Math.max(0, filled - Oversampler.BEFORE);
         filled = Math.min(window.length, filled + Oversampler.AFTER);
         measure(Math.min(BLOCK + Oversampler.AFTER, count) + 7 & -8);

@@ -5,6 +5,7 @@ import ablecrate.desktop.list.PackingListModel;
 import ablecrate.dsp.LevelMeasure;
 import ablecrate.dsp.Levels;
 import ablecrate.plan.LevelTarget;
+import ablecrate.plan.PackOptions;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.Treatment;
 import ablecrate.signal.Measurement;
@@ -14,6 +15,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.concurrent.Executor;
+import java.util.function.UnaryOperator;
 import javafx.beans.property.BooleanProperty;
 import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.ReadOnlyObjectProperty;
@@ -93,7 +95,7 @@ public final class LevelsModel {
     public void aim(double value, boolean isDragged) {
         double rounded = Math.clamp(Math.rint(value * 10) / 10, -60, 12);
         Optional<Double> ceiling = treatment().ceilingDbtp().or(() -> Optional.of(Treatment.USUAL_CEILING).filter(_ -> measure.get().unit().equals("LUFS")));
-        java.util.function.UnaryOperator<ablecrate.plan.PackOptions> change = o -> o
+        UnaryOperator<PackOptions> change = o -> o
                 .withTreatment(o.treatment().withLevel(Optional.of(new LevelTarget(measure.get(), rounded))).withCeiling(ceiling));
         if (isDragged)
             crate.dragOptions(change, "move target");
