@@ -26,8 +26,7 @@ public final class Limiter implements FrameSource {
     /// `[channel][frame]`; frame `BEFORE` is frame `position` of the stream.
     private final double[][] audio;
     /// What is needed with recovery, and then the lowest ahead; frame `lookahead` is frame `position`.
-    private final double[] recovering, lowest, sums, gains;
-    private final double[] peaks = new double[BLOCK + PIECE];
+    private final double[] recovering, lowest, sums, gains, peaks;
     private final double[][] points = new double[Oversampler.FACTOR - 1][PIECE];
     private final int[] queue;
     private long position;
@@ -43,6 +42,7 @@ public final class Limiter implements FrameSource {
         firstMean = lookahead / 2;
         secondMean = lookahead - firstMean;
         audio = new double[source.channels()][Oversampler.BEFORE + BLOCK + lookahead + Oversampler.AFTER + PIECE];
+        peaks = new double[Math.max(BLOCK, lookahead) + PIECE];
         int length = BLOCK + 2 * lookahead;
         recovering = new double[length];
         Arrays.fill(recovering, 1);

@@ -36,6 +36,8 @@ public final class MeasureBook {
         try {
             Optional<? extends Measurement> measured = switch (request) {
                 case Measurement.OfFile(SoundFile file, OptionalDouble silenceDbfs) -> survey(file, silenceDbfs, stopped);
+                // What comes as the file holds it is listened to once for both.
+                case Measurement.OfFront(SoundFile file, Front front) when front.isAsIn(file) -> levels(file, stopped);
                 case Measurement.OfFront(SoundFile file, Front front) -> levels(file, front, stopped);
             };
             measured.ifPresent(m -> kept.put(request, m));
@@ -54,6 +56,12 @@ public final class MeasureBook {
             }
             return Optional.of(meter.finish());
         }
+    }
+
+    private Optional<Measurement> levels(SoundFile file, BooleanSupplier stopped) {
+        Measurement.Request whole = new Measurement.OfFile(file, OptionalDouble.empty());
+        measure(whole, stopped);
+        return find(whole).map(m -> m instanceof Measurement.Survey survey ? new Measurement.FrontLevels(survey.levels(), survey.seamDb()) : m);
     }
 
     private Optional<Measurement.FrontLevels> levels(SoundFile file, Front front, BooleanSupplier stopped) throws IOException {

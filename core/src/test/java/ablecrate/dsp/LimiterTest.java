@@ -33,7 +33,7 @@ class LimiterTest {
         }
     }
 
-    @ParameterizedTest @ValueSource(ints = {8000, 44100, 96000}) void noiseIsHeldAsWell(int rateHz) throws Exception {
+    @ParameterizedTest @ValueSource(ints = {8000, 44100, 96000, 768_000}) void noiseIsHeldAsWell(int rateHz) throws Exception {
         Random random = new Random(3);
         // White up to 0.86 of Nyquist, as recordings are at most.
         double[] white = signal(rateHz / 2, _ -> 0.4 * random.nextGaussian());

@@ -162,6 +162,17 @@ class SoundPathTest {
         assertThat(book.find(request)).containsInstanceOf(Measurement.Failed.class);
     }
 
+    /// What comes to the level stage as the file holds it needs no second listening.
+    @Test void theFileAndItsUntouchedFrontAreListenedToOnce() throws Exception {
+        SoundFile file = file(signal(2000, n -> 0.5 * Math.sin(0.1 * n)));
+        Measurement.Request whole = new Measurement.OfFile(file, OptionalDouble.empty()), front = new Measurement.OfFront(file, Front.whole(file));
+        book.measure(whole, () -> false);
+        Files.delete(file.path());
+        book.measure(front, () -> false);
+        assertThat(((Measurement.FrontLevels) book.find(front).orElseThrow()).levels())
+                .isEqualTo(((Measurement.Survey) book.find(whole).orElseThrow()).levels());
+    }
+
     @Test void whatShrankMeanwhileIsToldAsFailed() throws Exception {
         SoundFile file = file(signal(50_000, n -> 0.5 * Math.sin(0.1 * n)));
         try (var channel = java.nio.channels.FileChannel.open(file.path(), StandardOpenOption.WRITE)) {
