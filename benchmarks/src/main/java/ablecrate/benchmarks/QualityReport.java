@@ -8,7 +8,6 @@ import static ablecrate.Sounds.sine;
 import ablecrate.Sounds;
 import ablecrate.codec.FileKind;
 import ablecrate.codec.SoundFile;
-import ablecrate.codec.SoundFormats;
 import ablecrate.dsp.Dither;
 import ablecrate.dsp.Quantiser;
 import ablecrate.dsp.RateConverters;
@@ -71,7 +70,7 @@ public final class QualityReport {
     private static void tone(Path path) throws Exception {
         if (!(FileKind.of(path) instanceof FileKind.Sound(var format))) throw new IllegalArgumentException(path + " is no sound");
         SoundFile file = format.read(path);
-        double[] x = Sounds.readAll(SoundFormats.of(file).open(file))[0];
+        double[] x = Sounds.readAll(file.open())[0];
         System.out.printf(Locale.ROOT, "%.1f%n",
                 Sounds.residueDb(x, 1000, file.rateHz(), file.rateHz() / 5, Math.min(x.length, 2 * file.rateHz()) - file.rateHz() / 5));
     }

@@ -8,7 +8,7 @@ import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 
 /// Interleaved samples in a stretch of a file, as a stream that can start at any frame.
-public final class PcmFileSource implements FrameSource {
+public final class PcmFileSource implements SeekableSource {
     private static final int BUFFER_BYTES = 1 << 17;
 
     private final FileChannel file;
@@ -37,8 +37,7 @@ public final class PcmFileSource implements FrameSource {
 
     @Override public long frames() { return frames; }
 
-    /// The next read starts at this frame.
-    public void seek(long frame) {
+    @Override public void seek(long frame) {
         if (frame < 0 || frame > frames) throw new IllegalArgumentException("frame " + frame + " of " + frames);
         position = frame;
     }

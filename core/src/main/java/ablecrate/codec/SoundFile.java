@@ -1,7 +1,11 @@
 package ablecrate.codec;
 
+import ablecrate.audio.PcmFileSource;
+import ablecrate.audio.PooledSource;
 import ablecrate.audio.SampleEncoding;
+import ablecrate.audio.SeekableSource;
 import ablecrate.instrument.SoundFacts;
+import java.io.IOException;
 import java.nio.file.Path;
 import java.util.List;
 
@@ -10,13 +14,24 @@ import java.util.List;
 /// @param container the flavour of the container, for people: `WAV extensible`, `RF64`
 /// @param codec how samples are coded, for people
 /// @param frames frames that are really there, whatever the header claims
-/// @param audioAt where frame 0 lies in the file
 /// @param chunks all chunks in the order of the file, known or not
 public record SoundFile(Path path, long fileBytes, String formatId, String container, String codec, SampleEncoding encoding,
-        int rateHz, int channels, long frames, long audioAt, SoundFacts facts, List<ChunkInfo> chunks, List<Problem> problems) {
+        int rateHz, int channels, long frames, AudioPlace audio, SoundFacts facts, List<ChunkInfo> chunks, List<Problem> problems) {
     public SoundFile {
         chunks = List.copyOf(chunks);
         problems = List.copyOf(problems);
+    }
+
+    /// Opens the audio.
+    public SeekableSource open() throws IOException {
+        return switch (audio) {
+            case AudioPlace.Interleaved(long at) -> new PcmFileSource(path, encoding, rateHz, channels, at, frames);
+            case AudioPlace.Pooled(List<PooledSource.Place> planes) -> new PooledSource(path, rateHz, planes);
+        };
+    }
+
+    public SoundFile withFacts(SoundFacts other) {
+        return new SoundFile(path, fileBytes, formatId, container, codec, encoding, rateHz, channels, frames, audio, other, chunks, problems);
     }
 
     public double durationSeconds() { return (double) frames / rateHz; }
@@ -27,6 +42,6 @@ public record SoundFile(Path path, long fileBytes, String formatId, String conta
     public SoundFile withProblem(Problem problem) {
         List<Problem> more = new java.util.ArrayList<>(problems);
         more.add(problem);
-        return new SoundFile(path, fileBytes, formatId, container, codec, encoding, rateHz, channels, frames, audioAt, facts, chunks, more);
+        return new SoundFile(path, fileBytes, formatId, container, codec, encoding, rateHz, channels, frames, audio, facts, chunks, more);
     }
 }

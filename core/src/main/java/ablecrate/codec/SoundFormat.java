@@ -1,6 +1,5 @@
 package ablecrate.codec;
 
-import ablecrate.audio.PcmFileSource;
 import ablecrate.instrument.SoundFacts;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -25,11 +24,6 @@ public interface SoundFormat {
     /// Reads what the file holds, but no audio. Damage that leaves something usable is told in the problems.
     /// @throws FormatException if nothing of the file can be used
     SoundFile read(Path path) throws IOException, FormatException;
-
-    /// Opens the audio of a file that [#read] has described.
-    default PcmFileSource open(SoundFile file) throws IOException {
-        return new PcmFileSource(file.path(), file.encoding(), file.rateHz(), file.channels(), file.audioAt(), file.frames());
-    }
 
     /// Lays out a file.
     /// @param facts what it shall say; what the format cannot carry is left out, see [#capabilities]

@@ -11,4 +11,10 @@ public record Span(int low, int high) {
         int a = Math.clamp(low, 0, 127), b = Math.clamp(high, 0, 127);
         return new Span(Math.min(a, b), Math.max(a, b));
     }
+
+    public boolean contains(int value) { return value >= low && value <= high; }
+
+    public boolean overlaps(Span other) { return low <= other.high && other.low <= high; }
+
+    public int size() { return high - low + 1; }
 }

@@ -2,6 +2,7 @@ package ablecrate.pack;
 
 import ablecrate.audio.FrameSource;
 import ablecrate.audio.PcmPacker;
+import ablecrate.codec.AudioPlace;
 import ablecrate.codec.ChunkInfo;
 import ablecrate.codec.PcmLayout;
 import ablecrate.codec.RawChunk;
@@ -93,7 +94,8 @@ final class SoundWriter {
     private static List<RawChunk> carried(SoundFile source, SoundFormat target, boolean audioChanges) throws IOException {
         SoundFormat format = SoundFormats.of(source);
         if (format != target) return List.of();
-        String audioId = source.chunks().stream().filter(c -> c.at() <= source.audioAt() && source.audioAt() <= c.end()).reduce((_, last) -> last)
+        if (!(source.audio() instanceof AudioPlace.Interleaved(long audioAt))) return List.of();
+        String audioId = source.chunks().stream().filter(c -> c.at() <= audioAt && audioAt <= c.end()).reduce((_, last) -> last)
                 .map(ChunkInfo::id).orElse("");
         return ChunkScanner.contents(source.path(), source.chunks(), audioId).stream().filter(c -> Planner.carries(format, c.id(), audioChanges)).toList();
     }

@@ -3,7 +3,6 @@ package ablecrate.signal;
 import ablecrate.audio.FrameRange;
 import ablecrate.audio.FrameSource;
 import ablecrate.codec.SoundFile;
-import ablecrate.codec.SoundFormats;
 import ablecrate.disk.DiskFault;
 import ablecrate.dsp.LevelMeter;
 import ablecrate.dsp.Seam;
@@ -47,7 +46,7 @@ public final class MeasureBook {
     }
 
     private static Optional<Measurement.Survey> survey(SoundFile file, OptionalDouble silenceDbfs, BooleanSupplier stopped) throws IOException {
-        try (FrameSource source = SoundFormats.of(file).open(file)) {
+        try (FrameSource source = file.open()) {
             SurveyMeter meter = new SurveyMeter(file, silenceDbfs);
             double[][] block = new double[file.channels()][BLOCK];
             for (int got; (got = source.read(block, 0, BLOCK)) > 0;) {

@@ -2,9 +2,8 @@ package ablecrate.signal;
 
 import ablecrate.audio.ArraySource;
 import ablecrate.audio.FrameSource;
-import ablecrate.audio.PcmFileSource;
+import ablecrate.audio.SeekableSource;
 import ablecrate.codec.SoundFile;
-import ablecrate.codec.SoundFormats;
 import ablecrate.dsp.ChannelMixer;
 import ablecrate.dsp.ContinuedLoop;
 import ablecrate.dsp.Fades;
@@ -45,7 +44,7 @@ public final class SoundPath {
     }
 
     private FrameSource seeking(SoundFile file, Front front, long frame) throws IOException {
-        PcmFileSource source = SoundFormats.of(file).open(file);
+        SeekableSource source = file.open();
         long divisor = BigInteger.valueOf(front.inputStep()).gcd(BigInteger.valueOf(front.outputStep())).longValue();
         long inputStep = front.inputStep() / divisor, outputStep = front.outputStep() / divisor;
         // Started at a whole number of steps, output frames fall on the same instants as from the beginning.
@@ -64,7 +63,7 @@ public final class SoundPath {
 
     /// The part of the file that is used, without offset, with its channels, its loop blended.
     private static FrameSource used(SoundFile file, Front front) throws IOException {
-        PcmFileSource source = SoundFormats.of(file).open(file);
+        SeekableSource source = file.open();
         source.seek(front.part().start());
         boolean toEnd = front.part().end() == file.frames() && front.part().start() == 0;
         FrameSource path = prepared(toEnd ? source : new Stretch(source, 0, front.part().length()), front);

@@ -46,7 +46,7 @@ class FactsRoundTripTest {
             assertThat(file.problems()).isEmpty();
             assertThat(List.of(file.rateHz(), file.channels(), file.frames(), file.encoding().depth()))
                     .isEqualTo(List.of(rateHz, channels, (long) FRAMES, depth));
-            assertThat(Sounds.readAll(format.open(file))).as("samples of 8 bits fit every depth").isDeepEqualTo(planes);
+            assertThat(Sounds.readAll(file.open())).as("samples of 8 bits fit every depth").isDeepEqualTo(planes);
             same(file.facts(), facts);
         }
     }

@@ -66,7 +66,7 @@ class FixtureFilesTest {
     }
 
     private static String pcmSha256(SoundFile file, int bits) throws Exception {
-        double[][] planes = Sounds.readAll(SoundFormats.of(file).open(file));
+        double[][] planes = Sounds.readAll(file.open());
         var kind = bits == 8 ? SampleEncoding.Kind.UNSIGNED : SampleEncoding.Kind.SIGNED;
         byte[] packed = new byte[planes.length * planes[0].length * bits / 8];
         new PcmPacker(new SampleEncoding(kind, bits / 8, bits, ByteOrder.LITTLE_ENDIAN)).pack(planes, planes[0].length, packed);
@@ -128,7 +128,7 @@ class FixtureFilesTest {
         "metadata/aiff_inst_mark.aif,SSND"}) void factsAreWrittenBackByteForByte(String name, String audioId) throws Exception {
         SoundFile source = read(name);
         List<RawChunk> before = ChunkScanner.contents(source.path(), source.chunks(), audioId);
-        double[][] planes = Sounds.readAll(SoundFormats.of(source).open(source));
+        double[][] planes = Sounds.readAll(source.open());
         Path written = Sounds.write(folder.resolve("again"), source.formatId(), source.rateHz(), Depth.INT_32, source.facts(), before, planes);
         SoundFile again = SoundFormats.of(source).read(written);
         assertThat(again.facts()).isEqualTo(source.facts());
@@ -160,7 +160,7 @@ class FixtureFilesTest {
         "wav_loop_reversed,2205"}) void whatIsThereOfADamagedFileIsSaved(String name, long frames) throws Exception {
         SoundFile file = read("malformed/" + name + ".wav");
         assertThat(file.frames()).isEqualTo(frames);
-        double[][] planes = Sounds.readAll(SoundFormats.of(file).open(file));
+        double[][] planes = Sounds.readAll(file.open());
         // The tone of the malformed files, 0.5 sin(2πn/100); the 8-bit one in its coarser steps.
         double tolerance = file.encoding().containerBytes() == 1 ? 0x1p-7 : 0x1p-15;
         for (int n = 0; n < frames; n++)

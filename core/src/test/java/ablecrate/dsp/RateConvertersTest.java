@@ -99,9 +99,9 @@ class RateConvertersTest {
     @ParameterizedTest @CsvSource({"ref/s44_stereo_44k1_pcm24.wav,48000,1000,36000", "ref/s48_stereo_48k_pcm24.wav,44100,1000,34500",
         "ref/s44_stereo_44k1_pcm24.wav,96000,1000,36000"}) void onsetsReturnToTheirFrames(String name, int otherHz, int onset1, int onset2) throws Exception {
         var file = SoundFormats.byId("wav").orElseThrow().read(Fixtures.path(name));
-        FrameSource there = to(otherHz, SoundFormats.of(file).open(file));
+        FrameSource there = to(otherHz, file.open());
         double[][] back = readAll(to(file.rateHz(), there));
-        double[][] original = readAll(SoundFormats.of(file).open(file));
+        double[][] original = readAll(file.open());
         assertThat((long) back[0].length).isBetween(file.frames(), file.frames() + 1);
         for (int onset : new int[]{onset1, onset2})
             assertThat(bestLag(original[0], back[0], onset)).isZero();

@@ -62,7 +62,7 @@ class LevelingTest {
 
     private static Levels measure(Path file) throws Exception {
         var sound = SoundFormats.byId("wav").orElseThrow().read(file);
-        double[][] audio = Sounds.readAll(SoundFormats.of(sound).open(sound));
+        double[][] audio = Sounds.readAll(sound.open());
         LevelMeter meter = new LevelMeter(sound.rateHz(), audio.length);
         meter.add(audio, 0, audio[0].length);
         return meter.finish();

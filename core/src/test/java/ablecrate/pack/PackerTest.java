@@ -255,7 +255,7 @@ class PackerTest {
             PackingList list = Planner.plan(Gatherer.readAll(Gatherer.find(List.of(tone), () -> false)), new SheetCatalogue().find("files"), options);
             pack(list, 1);
             SoundFile file = SoundFormats.byId("wav").orElseThrow().read(out.resolve("tone.wav"));
-            double[] y = Sounds.readAll(SoundFormats.of(file).open(file))[0], ideal = sine(hz, 0.501187, to, y.length),
+            double[] y = Sounds.readAll(file.open())[0], ideal = sine(hz, 0.501187, to, y.length),
                     error = Sounds.signal(y.length, n -> y[n] - ideal[n]);
             double residual = Sounds.db(Sounds.rms(error, to / 10, to * 19 / 10) / Sounds.rms(ideal, to / 10, to * 19 / 10));
             assertThat(residual).as("%s", row).isLessThanOrEqualTo(row.get("library").equals("libsoxr") ? Math.max(theirs, -165) : theirs);
@@ -268,7 +268,7 @@ class PackerTest {
         Path tone = Sounds.wav(temp.resolve("tone.wav"), 44100, Depth.FLOAT_64, sine(1000, 0.5, 44100, 4 * 44100));
         pack(Planner.plan(Gatherer.readAll(Gatherer.find(List.of(tone), () -> false)), new SheetCatalogue().find("session"), PackOptions.DEFAULT), 1);
         SoundFile file = SoundFormats.byId("wav").orElseThrow().read(out.resolve("audio/tone.wav"));
-        double[] y = Sounds.readAll(SoundFormats.of(file).open(file))[0];
+        double[] y = Sounds.readAll(file.open())[0];
         assertThat(Sounds.residueDb(y, 1000, 48000, 9600, 4 * 48000 - 9600)).isCloseTo(-141.48 + 6.02, within(0.3));
     }
 }

@@ -1,6 +1,7 @@
 package ablecrate.codec.aiff;
 
 import ablecrate.audio.FrameRange;
+import ablecrate.codec.AudioPlace;
 import ablecrate.codec.ChunkInfo;
 import ablecrate.codec.FormatException;
 import ablecrate.codec.Problem;
@@ -62,7 +63,7 @@ final class AiffReader {
                         .lost(String.format(Locale.ROOT, "the file is cut off: %,d of %,d frames are there, the last %.2f s is missing", held, comm.frames(),
                                 (double) (comm.frames() - held) / comm.rateHz()), "'COMM' chunk"));
             return new SoundFile(path, file.size(), "aiff", isAifc ? "AIFC" : "AIFF", comm.codec(), comm.encoding(), comm.rateHz(),
-                    comm.channels(), frames, audioAt, facts(scanner, chunks, frames), chunks, problems);
+                    comm.channels(), frames, new AudioPlace.Interleaved(audioAt), facts(scanner, chunks, frames), chunks, problems);
         }
     }
 

@@ -1,6 +1,7 @@
 package ablecrate.codec.wav;
 
 import ablecrate.audio.SampleEncoding;
+import ablecrate.codec.AudioPlace;
 import ablecrate.codec.ChunkInfo;
 import ablecrate.codec.FormatException;
 import ablecrate.codec.Problem;
@@ -78,7 +79,8 @@ final class WavReader {
                 case UNSIGNED -> "PCM unsigned";
                 case SIGNED -> "PCM";
             };
-            return new SoundFile(path, file.size(), "wav", container, codec, encoding, fmt.rateHz(), fmt.channels(), frames, data.at(), facts,
+            return new SoundFile(path, file.size(), "wav", container, codec, encoding, fmt.rateHz(), fmt.channels(), frames,
+                    new AudioPlace.Interleaved(data.at()), facts,
                     chunks, problems);
         }
     }

@@ -2,10 +2,9 @@ package ablecrate.desktop.bench;
 
 import ablecrate.audio.FrameRange;
 import ablecrate.audio.FrameSource;
-import ablecrate.audio.PcmFileSource;
+import ablecrate.audio.SeekableSource;
 import ablecrate.codec.Problem;
 import ablecrate.codec.SoundFile;
-import ablecrate.codec.SoundFormats;
 import ablecrate.desktop.Background;
 import ablecrate.desktop.list.PackingListModel;
 import ablecrate.dsp.PeakPyramid;
@@ -56,7 +55,7 @@ public final class BenchModel {
         samples.set(Optional.empty());
         int mine = generation.incrementAndGet();
         next.flatMap(i -> i.source().sound()).ifPresent(file -> background.run(() -> {
-            try (FrameSource source = SoundFormats.of(file).open(file)) {
+            try (FrameSource source = file.open()) {
                 return PeakPyramid.of(source, () -> generation.get() != mine);
             }
         }, made -> {
@@ -68,7 +67,7 @@ public final class BenchModel {
     public void wantSamples(FrameRange range) {
         int mine = generation.get();
         item.get().flatMap(i -> i.source().sound()).ifPresent(file -> background.run(() -> {
-            try (PcmFileSource source = SoundFormats.of(file).open(file)) {
+            try (SeekableSource source = file.open()) {
                 source.seek(range.start());
                 double[][] planes = new double[file.channels()][(int) range.length()];
                 source.readFully(planes, 0, (int) range.length());

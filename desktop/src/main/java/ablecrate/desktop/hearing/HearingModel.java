@@ -1,9 +1,8 @@
 package ablecrate.desktop.hearing;
 
 import ablecrate.audio.FrameSource;
-import ablecrate.audio.PcmFileSource;
+import ablecrate.audio.SeekableSource;
 import ablecrate.codec.SoundFile;
-import ablecrate.codec.SoundFormats;
 import ablecrate.desktop.list.PackingListModel;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PlannedOutput;
@@ -103,7 +102,7 @@ public final class HearingModel {
     }
 
     private static FrameSource source(SoundFile file, long from) throws java.io.IOException {
-        PcmFileSource source = SoundFormats.of(file).open(file);
+        SeekableSource source = file.open();
         source.seek(from);
         return source;
     }

@@ -2,7 +2,6 @@ package ablecrate.desktop.list;
 
 import ablecrate.audio.FrameSource;
 import ablecrate.codec.SoundFile;
-import ablecrate.codec.SoundFormats;
 import ablecrate.desktop.Background;
 import ablecrate.dsp.PeakPyramid;
 import java.nio.file.Path;
@@ -43,7 +42,7 @@ public final class Sketches {
     }
 
     private static float[] sketch(SoundFile file) throws java.io.IOException {
-        try (FrameSource source = SoundFormats.of(file).open(file)) {
+        try (FrameSource source = file.open()) {
             PeakPyramid pyramid = PeakPyramid.of(source, () -> false);
             float[] sketch = pyramid.sketch(COLUMNS);
             float peak = (float) Math.max(1e-6, pyramid.peak());

@@ -1,0 +1,7 @@
+package ablecrate.audio;
+
+/// A stream that can go to any of its frames.
+public interface SeekableSource extends FrameSource {
+    /// The next read starts at this frame, 0…frames.
+    void seek(long frame);
+}

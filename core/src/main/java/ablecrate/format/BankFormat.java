@@ -1,0 +1,29 @@
+package ablecrate.format;
+
+import ablecrate.audio.SeekableSource;
+import ablecrate.codec.OutputShape;
+import ablecrate.instrument.About;
+import ablecrate.instrument.Instrument;
+import ablecrate.instrument.SoundFacts;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.util.List;
+
+/// A format that holds its sounds.
+public interface BankFormat extends InstrumentFormat {
+    /// One sound of a bank to be written.
+    /// @param facts loops, root and tuning that belong to the sound itself
+    record BankSound(String name, OutputShape shape, SoundFacts facts) {}
+
+    /// Gives the samples of the sounds, on the steps of their depth. A format that keeps channels or bytes apart opens a sound several times.
+    interface Feed {
+        SeekableSource open(int sound) throws IOException;
+    }
+
+    /// How many bytes of audio a bank takes at most.
+    long limitBytes();
+
+    /// Writes in one direction.
+    /// @param about of the bank as a whole
+    void write(OutputStream out, About about, List<Instrument> instruments, List<BankSound> sounds, Feed feed) throws IOException;
+}

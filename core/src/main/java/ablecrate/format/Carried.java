@@ -1,0 +1,22 @@
+package ablecrate.format;
+
+import java.util.function.UnaryOperator;
+
+/// How a format carries a parameter: exactly, or on steps of its own.
+/// @param how for people: `exact`, `whole cents`
+/// @param step the value that comes back when this one is written and read
+public record Carried<T>(String how, UnaryOperator<T> step) {
+    public static <T> Carried<T> exactly() { return new Carried<>("yes", v -> v); }
+
+    public static <T> Carried<T> as(String how, UnaryOperator<T> step) { return new Carried<>(how, step); }
+
+    /// Numbers in whole steps, between two bounds.
+    public static Carried<Double> steps(String how, double step, double lowest, double highest) {
+        return new Carried<>(how, v -> Math.rint(Math.clamp(v, lowest, highest) / step) * step);
+    }
+
+    /// Numbers in whole `parts` of one, between two bounds. The division makes the number that a decimal text of it is read as.
+    public static Carried<Double> parts(String how, double parts, double lowest, double highest) {
+        return new Carried<>(how, v -> Math.rint(Math.clamp(v, lowest, highest) * parts) / parts);
+    }
+}

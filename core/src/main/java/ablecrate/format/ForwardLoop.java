@@ -1,0 +1,15 @@
+package ablecrate.format;
+
+import ablecrate.instrument.Loop;
+import ablecrate.instrument.LoopMode;
+import java.util.List;
+
+/// What is left of loops where a format has one that goes forward for as long as the key is held.
+public final class ForwardLoop {
+    private ForwardLoop() {}
+
+    /// The first loop of the held key.
+    public static List<Loop> first(List<Loop> loops) {
+        return loops.stream().filter(l -> l.use() == Loop.Use.SUSTAIN).limit(1).map(l -> Loop.sustain(l.frames(), LoopMode.FORWARD)).toList();
+    }
+}

@@ -1,0 +1,27 @@
+package ablecrate.format;
+
+import ablecrate.codec.FormatException;
+import java.io.IOException;
+import java.nio.file.Path;
+
+/// A format of instruments: recognises itself, reads, and writes in one of two ways, see [MapFormat] and [BankFormat]. Stateless, safe for threads.
+public interface InstrumentFormat {
+    /// As on the command line and in sheets: `sfz`.
+    String id();
+
+    /// For people: `SoundFont 2`.
+    String name();
+
+    /// Lower case, without the dot.
+    String extension();
+
+    InstrumentCapabilities capabilities();
+
+    /// @param head the first bytes of a file
+    /// @param fileName lower case
+    boolean recognises(byte[] head, String fileName);
+
+    /// Reads the instruments and describes their samples. Damage that leaves something usable is told in the problems.
+    /// @throws FormatException if nothing of the file can be used
+    InstrumentFile read(Path path) throws IOException, FormatException;
+}

@@ -1,0 +1,89 @@
+package ablecrate.format.sf2;
+
+import ablecrate.audio.Depth;
+import ablecrate.codec.Capabilities;
+import ablecrate.codec.FormatException;
+import ablecrate.format.BankFormat;
+import ablecrate.format.Carried;
+import ablecrate.format.ForwardLoop;
+import ablecrate.format.InstrumentCapabilities;
+import ablecrate.format.InstrumentFile;
+import ablecrate.instrument.About;
+import ablecrate.instrument.FilterKind;
+import ablecrate.instrument.Instrument;
+import ablecrate.instrument.LoopMode;
+import ablecrate.instrument.Parameter;
+import ablecrate.instrument.TextField;
+import ablecrate.instrument.Zone;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.util.EnumSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import java.util.stream.Collectors;
+
+/// SoundFont 2: its capabilities, how it knows itself.
+public final class Sf2Format implements BankFormat {
+    static final String ID = "sf2";
+    /// Chunks of the `INFO` list and the texts in them (section 5).
+    static final Map<String, About.Field> INFO = new TreeMap<>(Map.of("INAM", About.Field.NAME, "IENG", About.Field.CREATOR, "ICMT", About.Field.DESCRIPTION,
+            "ICOP", About.Field.LICENCE));
+    private static final List<Parameter<?>> FILTERING = Parameter.ALL.stream().filter(p -> p.area() == Parameter.Area.FILTER).collect(Collectors.toList());
+    /// 16-bit words; the pool is counted in frames of 32 bits.
+    private static final long LIMIT = 0xFFFF_FFFFL - (64 << 20);
+    private static final InstrumentCapabilities CAPABILITIES = capabilitiesOf();
+
+    private static InstrumentCapabilities capabilitiesOf() {
+        InstrumentCapabilities.Builder carries = new InstrumentCapabilities.Builder().exactly(Parameter.KEYS, Parameter.VELOCITIES, Parameter.ROOT_KEY)
+                .with(Parameter.TUNING, Carried.steps("whole cents", 1, -12_700, 12_700)).exactly(Parameter.START, Parameter.END)
+                .with(Parameter.LOOPS, Carried.as("one, forward", ForwardLoop::first)).exactly(Parameter.LOOP_UNTIL_RELEASE)
+                .with(Parameter.EXCLUSIVE_GROUP, Carried.as("1…127, silences itself", g -> Math.min(127, g))).exactly(Parameter.SILENCED_BY)
+                .with(Parameter.BEND_UP, Carried.steps("whole cents", 1, -9600, 9600)).with(Parameter.BEND_DOWN, Carried.as("as far as up", v -> v))
+                .with(Parameter.VELOCITY_TRACKING, Sf2Modulators.velocity()).with(Carried.steps("whole cents", 1, -12_000, 12_000), Parameter.VIBRATO_WHEEL,
+                        Parameter.FILTER_VELOCITY)
+                .with(Parameter.FILTER, Carried.as("low pass", k -> k == FilterKind.LOW_PASS ? k : FilterKind.NONE));
+        for (Sf2Generators.Setting<?> setting : Sf2Generators.ALL)
+            carries.map().put(setting.parameter(), setting.carried());
+        Capabilities sounds = new Capabilities(EnumSet.of(Depth.INT_16, Depth.INT_24), 2, LIMIT,
+                new Capabilities.Loops(1, 0, EnumSet.of(LoopMode.FORWARD), false),
+                Capabilities.FineTune.WHOLE_CENTS, true, false, Capabilities.GainDb.NONE, false, false, false, false, EnumSet.of(TextField.NAME));
+        return new InstrumentCapabilities(carries.map(), Sf2Format::together, EnumSet.of(About.Field.NAME, About.Field.CREATOR, About.Field.LICENCE), true,
+                Optional.of(sounds), true);
+    }
+
+    /// A class silences itself; a low-pass filter is the only one.
+    static Zone together(Zone zone) {
+        Zone out = Sf2Modulators.fit(zone).without(Parameter.SILENCED_BY);
+        if (out.get(Parameter.EXCLUSIVE_GROUP) > 0) out = out.with(Parameter.SILENCED_BY, out.get(Parameter.EXCLUSIVE_GROUP));
+        boolean filters = out.get(Parameter.FILTER) == FilterKind.LOW_PASS && out.get(Parameter.CUTOFF) < Sf2Units.hertz(Sf2Units.OPEN_FILTER);
+        if (!filters)
+            for (Parameter<?> p : FILTERING)
+                out = out.without(p);
+        return out.get(Parameter.LOOPS).isEmpty() ? out.without(Parameter.LOOP_UNTIL_RELEASE) : out;
+    }
+
+    @Override public String id() { return ID; }
+
+    @Override public String name() { return "SoundFont 2"; }
+
+    @Override public String extension() { return "sf2"; }
+
+    @Override public InstrumentCapabilities capabilities() { return CAPABILITIES; }
+
+    @Override public boolean recognises(byte[] head, String fileName) {
+        String text = new String(head, StandardCharsets.ISO_8859_1);
+        return text.startsWith("RIFF") && text.startsWith("sfbk", 8);
+    }
+
+    @Override public InstrumentFile read(Path path) throws IOException, FormatException { return new Sf2Reader(path).read(); }
+
+    @Override public long limitBytes() { return LIMIT; }
+
+    @Override public void write(OutputStream out, About about, List<Instrument> instruments, List<BankSound> sounds, Feed feed) throws IOException {
+        new Sf2Writer(out, sounds, feed).write(about, instruments);
+    }
+}

@@ -1,0 +1,358 @@
+package ablecrate.format.sf2;
+
+import ablecrate.audio.FrameRange;
+import ablecrate.audio.PooledSource;
+import ablecrate.audio.SampleEncoding;
+import ablecrate.codec.AudioPlace;
+import ablecrate.codec.ChunkInfo;
+import ablecrate.codec.FormatException;
+import ablecrate.codec.Problem;
+import ablecrate.codec.SoundFile;
+import ablecrate.codec.chunk.ChunkLists;
+import ablecrate.codec.chunk.ChunkReader;
+import ablecrate.codec.chunk.FileBytes;
+import ablecrate.format.InstrumentFile;
+import ablecrate.format.Sample;
+import ablecrate.instrument.About;
+import ablecrate.instrument.Instrument;
+import ablecrate.instrument.Loop;
+import ablecrate.instrument.LoopMode;
+import ablecrate.instrument.Parameter;
+import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.Span;
+import ablecrate.instrument.TextField;
+import ablecrate.instrument.Zone;
+import ablecrate.instrument.ZoneGroup;
+import java.io.IOException;
+import java.nio.ByteOrder;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalInt;
+import java.util.Set;
+import java.util.SortedMap;
+import java.util.TreeMap;
+import java.util.stream.Collectors;
+
+/// Reads a bank: each preset becomes an instrument, each of its layers a group.
+final class Sf2Reader {
+    private static final int MAX_TABLE = 64 << 20;
+    /// Where tunings of two sides differ by less, nobody minds.
+    private static final int SAME_CENTS = 1;
+
+    private final Path path;
+    private final List<Problem> problems = new ArrayList<>();
+    private final SortedMap<String, Integer> unknown = new TreeMap<>();
+    private final List<Sample> samples = new ArrayList<>();
+    /// Samples by what they are made of: one header, or two of a stereo pair.
+    private final Map<List<Integer>, Integer> sampleNumbers = new HashMap<>();
+    private final Map<Integer, List<ZoneGroup>> groups = new HashMap<>();
+    private final Set<String> told = new LinkedHashSet<>();
+    private About about = About.named("");
+    private String version = "";
+    private List<Sf2Tables.Header> headers = List.of();
+    private List<Sf2Tables.Inst> insts = List.of();
+    private ChunkInfo words = new ChunkInfo("smpl", 0, 0);
+    private Optional<ChunkInfo> lowBytes = Optional.empty();
+    private long fileBytes;
+
+    Sf2Reader(Path path) { this.path = path; }
+
+    InstrumentFile read() throws IOException, FormatException {
+        Sf2Tables tables;
+        try (FileBytes file = new FileBytes(path)) {
+            fileBytes = file.size();
+            tables = new Sf2Tables(lists(file), problems);
+        }
+        headers = tables.headers();
+        insts = tables.instruments();
+        List<Instrument> instruments = new ArrayList<>();
+        for (Sf2Tables.Preset preset : tables.presets())
+            instruments.add(instrument(preset));
+        if (instruments.isEmpty()) throw new FormatException("it lists no preset", "'phdr' list", "There is no instrument in it.");
+        instruments.sort(
+                Comparator.comparing(i -> i.program().orElseThrow(), Comparator.comparing(Instrument.Program::bank).thenComparing(Instrument.Program::number)));
+        if (!unknown.isEmpty())
+            problems.add(Problem.lost("settings that have no counterpart: " + unknown.entrySet().stream().map(e -> e.getKey() + " ×" + e.getValue())
+                    .collect(Collectors.joining(", ")), ""));
+        told.forEach(t -> problems.add(Problem.mend(t, "")));
+        if (about.name().isEmpty()) about = about.with(About.Field.NAME, path.getFileName().toString());
+        return new InstrumentFile(path, fileBytes, Sf2Format.ID, "SoundFont " + version, about, instruments, samples, unknown, problems);
+    }
+
+    private Map<String, ChunkReader> lists(FileBytes file) throws IOException, FormatException {
+        Map<String, ChunkReader> tables = new HashMap<>();
+        for (ChunkInfo list : ChunkLists.inside(file, 12, file.size(), this::cut)) {
+            if (!list.id().equals("LIST")) continue;
+            List<ChunkInfo> inside = ChunkLists.inside(file, list.at() + 4, list.end(), this::cut);
+            switch (ChunkLists.kind(file, list)) {
+                case "INFO" -> {
+                    for (ChunkInfo chunk : inside)
+                        info(chunk.id(), ChunkLists.reader(file, chunk, 1 << 16));
+                }
+                case "sdta" -> {
+                    for (ChunkInfo chunk : inside)
+                        switch (chunk.id()) {
+                        case "smpl" -> words = chunk;
+                        case "sm24" -> lowBytes = Optional.of(chunk);
+                        default -> {}
+                        }
+                }
+                case "pdta" -> {
+                    for (ChunkInfo chunk : inside)
+                        tables.putIfAbsent(chunk.id(), ChunkLists.reader(file, chunk, MAX_TABLE));
+                }
+                default -> {}
+            }
+        }
+        // Section 6.2: low bytes that are fewer than the words belong to another file.
+        if (lowBytes.isPresent() && lowBytes.get().bytes() < words.bytes() / 2) {
+            problems.add(Problem.lost("the low bytes of the 24-bit samples are cut off; 16 bits are used", "'sm24' chunk"));
+            lowBytes = Optional.empty();
+        }
+        return tables;
+    }
+
+    private void cut(ChunkInfo chunk) {
+        if (chunk.bytes() > 0)
+            problems.add(Problem.lost("the chunk is cut off, " + chunk.bytes() + " bytes of it are there", FormatException.place(chunk.id(), chunk.at())));
+    }
+
+    private void info(String id, ChunkReader in) throws FormatException {
+        if (id.equals("ifil")) {
+            version = String.format(Locale.ROOT, "%d.%02d", in.u16("major"), in.u16("minor"));
+            return;
+        }
+        About.Field field = Sf2Format.INFO.get(id);
+        if (field != null) about = about.with(field, in.text(in.remaining(), id).strip());
+    }
+
+    private Instrument instrument(Sf2Tables.Preset preset) {
+        List<ZoneGroup> layers = new ArrayList<>();
+        Sf2Tables.Bag global = new Sf2Tables.Bag(Map.of(), List.of());
+        for (int i = 0; i < preset.zones().size(); i++) {
+            Sf2Tables.Bag bag = preset.zones().get(i);
+            Integer inst = bag.generators().get(Generator.INSTRUMENT.number());
+            if (inst == null) {
+                if (i == 0) global = bag;
+                continue;
+            }
+            if ((inst & 0xFFFF) >= insts.size()) {
+                problems.add(Problem.lost("preset '" + preset.name() + "' asks for instrument " + (inst & 0xFFFF) + " of " + insts.size(), "'pgen' list"));
+                continue;
+            }
+            Sf2Tables.Bag added = merged(global, bag);
+            for (ZoneGroup group : groups.computeIfAbsent(inst & 0xFFFF, n -> List.of(new ZoneGroup(insts.get(n).name(), List.of()))))
+                layers.add(group.withZones(zones(insts.get(inst & 0xFFFF), added)));
+        }
+        boolean isPercussion = preset.bank() == 128;
+        return new Instrument(About.named(preset.name()).with(About.Field.CREATOR, about.creator()).with(About.Field.LICENCE, about.licence()),
+                Optional.of(new Instrument.Program(preset.bank(), Math.min(127, preset.number()), isPercussion)),
+                layers.stream().filter(l -> !l.zones().isEmpty()).toList());
+    }
+
+    /// A zone's own settings in front of the global zone's (section 7.3, 7.7).
+    private static Sf2Tables.Bag merged(Sf2Tables.Bag global, Sf2Tables.Bag own) {
+        Map<Integer, Integer> generators = new LinkedHashMap<>(global.generators());
+        generators.putAll(own.generators());
+        List<Sf2Modulators.Modulator> modulators = new ArrayList<>(global.modulators());
+        for (Sf2Modulators.Modulator m : own.modulators()) {
+            modulators.removeIf(m::isSameKind);
+            modulators.add(m);
+        }
+        return new Sf2Tables.Bag(generators, modulators);
+    }
+
+    /// A zone and the header of its sample, before stereo pairs are joined.
+    private record Side(Zone zone, int header, int fineTune) {}
+
+    private List<Zone> zones(Sf2Tables.Inst inst, Sf2Tables.Bag preset) {
+        List<Side> sides = new ArrayList<>();
+        Sf2Tables.Bag global = new Sf2Tables.Bag(Map.of(), List.of());
+        for (int i = 0; i < inst.zones().size(); i++) {
+            Sf2Tables.Bag bag = inst.zones().get(i);
+            Integer header = bag.generators().get(Generator.SAMPLE_ID.number());
+            if (header == null) {
+                if (i == 0) global = bag;
+            } else
+                if ((header & 0xFFFF) >= headers.size())
+                    problems.add(
+                            Problem.lost("instrument '" + inst.name() + "' asks for sample " + (header & 0xFFFF) + " of " + headers.size(), "'igen' list"));
+                else
+                    side(merged(global, bag), preset, header & 0xFFFF).ifPresent(sides::add);
+        }
+        return joined(sides);
+    }
+
+    private Optional<Side> side(Sf2Tables.Bag bag, Sf2Tables.Bag preset, int number) {
+        Sf2Tables.Header header = headers.get(number);
+        Map<Integer, Integer> own = bag.generators(), added = preset.generators();
+        Optional<Span> keys = range(own, Generator.KEY_RANGE).flatMap(k -> both(k, range(added, Generator.KEY_RANGE).orElse(new Span(0, 127))));
+        Optional<Span> velocities = range(own, Generator.VEL_RANGE).flatMap(v -> both(v, range(added, Generator.VEL_RANGE).orElse(new Span(0, 127))));
+        // Layers of a preset that no key reaches are common: it is how banks cut instruments to parts.
+        if (keys.isEmpty() || velocities.isEmpty()) return Optional.empty();
+        Zone zone = Zone.of(0);
+        if (!keys.get().equals(new Span(0, 127))) zone = zone.with(Parameter.KEYS, keys.get());
+        Span velocity = new Span(Math.max(1, velocities.get().low()), Math.max(1, velocities.get().high()));
+        if (!velocity.equals(Parameter.VELOCITIES.usual())) zone = zone.with(Parameter.VELOCITIES, velocity);
+        Settings set = new Settings(own, added);
+        for (Map<Integer, Integer> map : List.of(own, added))
+            map.forEach((n, amount) -> {
+                if (Generator.numbered(n).isEmpty() && amount != 0) unknown.merge(Generator.nameOf(n), 1, Integer::sum);
+            });
+        int fine = 100 * set.or(Generator.COARSE_TUNE, 0) + set.or(Generator.FINE_TUNE, 0) + header.correction();
+        zone = tuned(zone, set, header, fine);
+        zone = played(zone, set, header);
+        zone = Sf2Generators.into(zone, set);
+        List<Sf2Modulators.Modulator> modulators = new ArrayList<>(bag.modulators());
+        // A preset's modulators add to those of the instrument; what they add is heard as well where there is no such one below.
+        modulators.addAll(preset.modulators());
+        zone = Sf2Modulators.into(zone, modulators, () -> unknown.merge("modulators", 1, Integer::sum));
+        return Optional.of(new Side(Sf2Format.together(zone), number, fine));
+    }
+
+    private static Optional<Span> range(Map<Integer, Integer> generators, Generator which) {
+        Integer amount = generators.get(which.number());
+        return Optional.of(amount == null ? new Span(0, 127) : Span.lenient(amount & 0xFF, amount >> 8 & 0xFF));
+    }
+
+    private static Optional<Span> both(Span a, Span b) {
+        return a.overlaps(b) ? Optional.of(new Span(Math.max(a.low(), b.low()), Math.min(a.high(), b.high()))) : Optional.empty();
+    }
+
+    private static Zone tuned(Zone zone, Settings set, Sf2Tables.Header header, int cents) {
+        int override = set.or(Generator.ROOT_KEY, -1), original = header.key() > 127 ? 60 : header.key();
+        Zone out = zone.with(Parameter.ROOT_KEY, override >= 0 && override <= 127 ? override : original);
+        return cents == 0 ? out : out.with(Parameter.TUNING, (double) Math.clamp(cents, -12_700, 12_700));
+    }
+
+    private Zone played(Zone zone, Settings set, Sf2Tables.Header header) {
+        long length = Math.max(0, header.end() - header.start());
+        Zone out = zone;
+        long start = set.or(Generator.START_OFFSET, 0) + 32_768L * set.or(Generator.START_COARSE, 0);
+        long end = set.or(Generator.END_OFFSET, 0) + 32_768L * set.or(Generator.END_COARSE, 0);
+        if (start > 0 && start < length) out = out.with(Parameter.START, start);
+        if (end < 0 && length + end > Math.max(0, start)) out = out.with(Parameter.END, Optional.of(length + end));
+        int mode = set.or(Generator.SAMPLE_MODES, 0) & 3;
+        if (mode != 1 && mode != 3) return out;
+        long from = header.loopStart() - header.start() + set.or(Generator.LOOP_START_OFFSET, 0) + 32_768L * set.or(Generator.LOOP_START_COARSE, 0);
+        long to = header.loopEnd() - header.start() + set.or(Generator.LOOP_END_OFFSET, 0) + 32_768L * set.or(Generator.LOOP_END_COARSE, 0);
+        if (to > length && to <= length + 8 && from >= 0 && from < length) {
+            told.add(String.format(Locale.ROOT, "loop of '%s' ends %d frames past the sound; moved to its end", header.name(), to - length));
+            to = length;
+        }
+        if (from < 0 || to <= from || to > length) {
+            told.add(String.format(Locale.ROOT, "loop %,d…%,d of '%s' is none in a sound of %,d frames; it is left out", from, to, header.name(), length));
+            return out;
+        }
+        out = out.with(Parameter.LOOPS, List.of(Loop.sustain(new FrameRange(from, to), LoopMode.FORWARD)));
+        return mode == 3 ? out.with(Parameter.LOOP_UNTIL_RELEASE, true) : out;
+    }
+
+    /// Left and right of a pair become one zone with a stereo sound, where both sides play alike.
+    private List<Zone> joined(List<Side> sides) {
+        List<Zone> out = new ArrayList<>();
+        boolean[] done = new boolean[sides.size()];
+        for (int i = 0; i < sides.size(); i++) {
+            if (done[i]) continue;
+            Side side = sides.get(i);
+            int type = headers.get(side.header()).type() & 0x7FFF;
+            OptionalInt other = type == Sf2Tables.LEFT || type == Sf2Tables.RIGHT ? partner(sides, done, i) : OptionalInt.empty();
+            if (other.isPresent()) {
+                done[other.getAsInt()] = true;
+                Side left = type == Sf2Tables.LEFT ? side : sides.get(other.getAsInt()), right = type == Sf2Tables.LEFT ? sides.get(other.getAsInt()) : side;
+                out.add(stereo(left, right));
+            } else
+                out.add(side.zone().withSample(sample(List.of(side.header()))));
+        }
+        return out;
+    }
+
+    private OptionalInt partner(List<Side> sides, boolean[] done, int i) {
+        Side side = sides.get(i);
+        Sf2Tables.Header mine = headers.get(side.header());
+        int wanted = (mine.type() & 0x7FFF) == Sf2Tables.LEFT ? Sf2Tables.RIGHT : Sf2Tables.LEFT;
+        OptionalInt byName = OptionalInt.empty();
+        for (int j = i + 1; j < sides.size(); j++) {
+            Sf2Tables.Header theirs = headers.get(sides.get(j).header());
+            if (done[j] || (theirs.type() & 0x7FFF) != wanted || theirs.rateHz() != mine.rateHz() || !playsAlike(side.zone(), sides.get(j).zone())) continue;
+            boolean mineLinks = mine.link() == sides.get(j).header(), theirsLinks = theirs.link() == side.header();
+            if (mineLinks && theirsLinks) return OptionalInt.of(j);
+            if (mineLinks || theirsLinks || baseName(mine).equals(baseName(theirs))) byName = byName.isPresent() ? byName : OptionalInt.of(j);
+        }
+        if (byName.isPresent())
+            told.add("'" + mine.name() + "' and '" + headers.get(sides.get(byName.getAsInt()).header()).name()
+                    + "' do not name each other as left and right; joined all the same");
+        return byName;
+    }
+
+    private static boolean playsAlike(Zone a, Zone b) {
+        return a.differences(b).stream().allMatch(p -> p == Parameter.PAN || p == Parameter.LOOPS || p == Parameter.TUNING || p == Parameter.END)
+                && a.get(Parameter.LOOPS).isEmpty() == b.get(Parameter.LOOPS).isEmpty()
+                && Math.abs(a.get(Parameter.TUNING) - b.get(Parameter.TUNING)) <= 50;
+    }
+
+    private static String baseName(Sf2Tables.Header header) { return header.name().toLowerCase(Locale.ROOT).replaceFirst("[ _(-]*(left|right|l|r)\\)?$", ""); }
+
+    private Zone stereo(Side left, Side right) {
+        Sf2Tables.Header l = headers.get(left.header()), r = headers.get(right.header());
+        String pair = "'" + l.name() + "' and '" + r.name() + "'";
+        List<Loop> a = left.zone().get(Parameter.LOOPS), b = right.zone().get(Parameter.LOOPS);
+        if (!a.equals(b))
+            told.add(String.format(Locale.ROOT, "left and right loop of %s differ: %,d…%,d and %,d…%,d; the left one is used for both", pair,
+                    a.getFirst().frames().start(), a.getFirst().frames().end(), b.getFirst().frames().start(), b.getFirst().frames().end()));
+        if (Math.abs(left.fineTune() - right.fineTune()) >= SAME_CENTS)
+            told.add("left and right of " + pair + " are tuned " + Math.abs(left.fineTune() - right.fineTune())
+                    + " cents apart; the left tuning is used for both");
+        long lengths = (l.end() - l.start()) - (r.end() - r.start());
+        if (lengths != 0)
+            told.add(String.format(Locale.ROOT, "left and right of %s differ by %,d frames; the shorter side ends in silence", pair, Math.abs(lengths)));
+        // Hard left and right are the stereo sound as it is; what they have moved together is its pan.
+        double pan = Math.clamp((left.zone().get(Parameter.PAN) + right.zone().get(Parameter.PAN)) / 2, -100, 100);
+        Zone zone = left.zone().without(Parameter.PAN);
+        return (pan == 0 ? zone : zone.with(Parameter.PAN, pan)).withSample(sample(List.of(left.header(), right.header())));
+    }
+
+    private int sample(List<Integer> numbers) {
+        return sampleNumbers.computeIfAbsent(numbers, _ -> {
+            samples.add(describe(numbers));
+            return samples.size() - 1;
+        });
+    }
+
+    private Sample describe(List<Integer> numbers) {
+        Sf2Tables.Header first = headers.get(numbers.getFirst());
+        String name = numbers.size() == 2 ? first.name().replaceFirst("(?i)[ _(-]+(left|l)\\)?$|(?<=[^a-zA-Z])L$", "") : first.name();
+        if ((first.type() & Sf2Tables.IN_ROM) != 0) return missing(name, "it lies in the ROM of a sound card, not in the bank");
+        List<PooledSource.Place> places = new ArrayList<>();
+        long held = words.bytes() / 2;
+        for (int number : numbers) {
+            Sf2Tables.Header h = headers.get(number);
+            long end = Math.min(h.end(), held), frames = end - h.start();
+            if (frames < h.end() - h.start()) problems.add(Problem.lost("sample '" + h.name() + "' is cut off with the bank", "'smpl' chunk"));
+            if (frames <= 0) return missing(name, "it has no frames in the bank");
+            places.add(new PooledSource.Place(words.at() + 2 * h.start(), lowBytes.map(c -> c.at() + h.start()).orElse(-1L), frames));
+        }
+        long frames = places.stream().mapToLong(PooledSource.Place::frames).max().orElseThrow();
+        SampleEncoding encoding = lowBytes.isPresent()
+                ? new SampleEncoding(SampleEncoding.Kind.SIGNED, 3, 24, ByteOrder.LITTLE_ENDIAN)
+                : new SampleEncoding(SampleEncoding.Kind.SIGNED, 2, 16, ByteOrder.LITTLE_ENDIAN);
+        int rateHz = Math.clamp(first.rateHz(), 400, 1_000_000);
+        if (rateHz != first.rateHz()) told.add("sample '" + first.name() + "' claims " + first.rateHz() + " Hz; " + rateHz + " Hz is used");
+        SoundFacts facts = SoundFacts.NONE.withTexts(Map.of(TextField.NAME, name));
+        return new Sample.Found(name, new SoundFile(path, fileBytes, Sf2Format.ID, "SoundFont 2 sample", "PCM", encoding, rateHz, numbers.size(), frames,
+                new AudioPlace.Pooled(places), facts, List.of(), List.of()));
+    }
+
+    private Sample missing(String name, String reason) {
+        problems.add(Problem.lost("sample '" + name + "' cannot be used: " + reason, "'shdr' list"));
+        return new Sample.Missing(name, reason);
+    }
+}

@@ -1,0 +1,46 @@
+package ablecrate.format.sfz;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.InvalidPathException;
+import java.nio.file.Path;
+import java.util.Comparator;
+import java.util.Optional;
+import java.util.stream.Stream;
+
+/// Finds the files that an SFZ names: `\` and `/` both separate folders, and letter cases may differ from the disk's.
+final class SfzPaths {
+    private SfzPaths() {}
+
+    /// @return where the file would be; empty if the name is absolute, or none
+    static Optional<Path> resolve(Path folder, String name) {
+        String slashed = name.replace('\\', '/').strip();
+        if (slashed.isEmpty() || slashed.startsWith("/") || slashed.matches("[A-Za-z]:.*") || slashed.indexOf('\0') >= 0) return Optional.empty();
+        try {
+            Path exact = folder.resolve(slashed).normalize();
+            return Optional.of(Files.exists(exact) ? exact : inAnyCase(folder, slashed).orElse(exact));
+        } catch (InvalidPathException e) {
+            return Optional.empty();
+        }
+    }
+
+    private static Optional<Path> inAnyCase(Path folder, String slashed) {
+        Path at = folder;
+        for (String part : slashed.split("/+")) {
+            if (part.equals(".")) continue;
+            Path next = at.resolve(part).normalize();
+            if (part.equals("..") || Files.exists(next)) {
+                at = next;
+                continue;
+            }
+            try (Stream<Path> inside = Files.list(at)) {
+                Optional<Path> same = inside.filter(p -> p.getFileName().toString().equalsIgnoreCase(part)).min(Comparator.naturalOrder());
+                if (same.isEmpty()) return Optional.empty();
+                at = same.get();
+            } catch (IOException e) {
+                return Optional.empty();
+            }
+        }
+        return Optional.of(at);
+    }
+}

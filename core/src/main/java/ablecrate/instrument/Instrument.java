@@ -1,0 +1,31 @@
+package ablecrate.instrument;
+
+import java.util.List;
+import java.util.Optional;
+import java.util.function.Function;
+
+/// Sounds mapped to keys and velocities by zones.
+/// @param program where a bank holds it
+public record Instrument(About about, Optional<Program> program, List<ZoneGroup> groups) {
+    /// Its number in a bank: 0…127 in MIDI bank 0…16383; percussion is bank 128 of SoundFont 2 and a flag of DLS.
+    public record Program(int bank, int number, boolean isPercussion) {}
+
+    public Instrument {
+        groups = List.copyOf(groups);
+    }
+
+    public String name() { return about.name(); }
+
+    public List<Zone> zones() { return groups.stream().flatMap(g -> g.zones().stream()).toList(); }
+
+    public Instrument withAbout(About other) { return new Instrument(other, program, groups); }
+
+    public Instrument withProgram(Optional<Program> other) { return new Instrument(about, other, groups); }
+
+    public Instrument withGroups(List<ZoneGroup> others) { return new Instrument(about, program, others); }
+
+    /// Each zone replaced by what becomes of it; none leaves it out.
+    public Instrument mapZones(Function<Zone, List<Zone>> change) {
+        return withGroups(groups.stream().map(g -> g.withZones(g.zones().stream().flatMap(z -> change.apply(z).stream()).toList())).toList());
+    }
+}

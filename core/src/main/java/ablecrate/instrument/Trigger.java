@@ -1,0 +1,4 @@
+package ablecrate.instrument;
+
+/// What makes a zone sound.
+public enum Trigger { ATTACK, RELEASE, FIRST, LEGATO }
