@@ -6,6 +6,7 @@ import ablecrate.codec.Problem;
 import ablecrate.codec.SoundFile;
 import ablecrate.dsp.LevelMeasure;
 import ablecrate.dsp.Levels;
+import ablecrate.format.InstrumentFile;
 import ablecrate.instrument.Broadcast;
 import ablecrate.instrument.Cue;
 import ablecrate.instrument.Loop;
@@ -17,6 +18,7 @@ import ablecrate.library.Gatherer;
 import ablecrate.signal.MeasureBook;
 import ablecrate.signal.Measurement;
 import ablecrate.signal.SoundPath;
+import com.fasterxml.jackson.annotation.JsonInclude;
 import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import java.io.PrintWriter;
 import java.nio.file.Path;
@@ -48,7 +50,7 @@ import picocli.CommandLine.Spec;
             List<LoopEntry> loops, Integer rootKey, Double fineTuneCents, Integer keyLow, Integer keyHigh, Integer velocityLow, Integer velocityHigh,
             Double gainDb, List<CueEntry> cues,
             Optional<Broadcast> broadcast, List<ChunkEntry> chunks, List<ProblemEntry> problems,
-            @JsonUnwrapped Levels levels) {}
+            @JsonUnwrapped Levels levels, @JsonInclude(JsonInclude.Include.NON_NULL) List<InstrumentEntries.InstrumentEntry> instruments) {}
 
     record LoopEntry(long startFrame, long endFrame, String mode, long playCount) {}
 
@@ -70,7 +72,7 @@ import picocli.CommandLine.Spec;
                 print(out, items.get(i));
                 if (measured.get(i).isPresent()) print(out, measured.get(i).get());
             }
-        return items.stream().allMatch(i -> i.sound().isPresent()) ? Main.ALL_PACKED : Main.SOME_LEFT;
+        return items.stream().allMatch(i -> i.sound().isPresent() || i.instruments().isPresent()) ? Main.ALL_PACKED : Main.SOME_LEFT;
     }
 
     private List<Optional<Levels>> listen(List<Gathered> items) {
@@ -106,7 +108,9 @@ import picocli.CommandLine.Spec;
             case Gathered.Content.Sound(SoundFile file) -> entry(item, file, levels);
             case Gathered.Content.Refused(String id, String name, String reason) ->
                 new Entry(item.path().toString(), id, name, null, null, null, null, null, null, null, List.of(), null,
-                        null, null, null, null, null, null, List.of(), Optional.empty(), List.of(), List.of(new ProblemEntry("refused", reason, "")), null);
+                        null, null, null, null, null, null, List.of(), Optional.empty(), List.of(), List.of(new ProblemEntry("refused", reason, "")), null,
+                        null);
+            case Gathered.Content.Instruments(InstrumentFile file) -> InstrumentEntries.entry(file);
             case Gathered.Content.Unread() -> throw new IllegalStateException(item.path() + " was not read");
         };
     }
@@ -125,7 +129,7 @@ import picocli.CommandLine.Spec;
                 file.frames(), file.durationSeconds(), loops, mapping.rootKey().orElse(null), fineTune, mapping.keys().map(Span::low).orElse(null),
                 mapping.keys().map(Span::high).orElse(null), mapping.velocities().map(Span::low).orElse(null),
                 mapping.velocities().map(Span::high).orElse(null),
-                mapping.gainDb().orElse(null), cues, file.facts().broadcast(), chunks, problems, levels.orElse(null));
+                mapping.gainDb().orElse(null), cues, file.facts().broadcast(), chunks, problems, levels.orElse(null), null);
     }
 
     private static String sampleFormat(SampleEncoding encoding) {
@@ -139,6 +143,7 @@ import picocli.CommandLine.Spec;
     private static void print(PrintWriter out, Gathered item) {
         switch (item.content()) {
             case Gathered.Content.Refused(_, String name, String reason) -> out.println(item.path() + "\n  " + name + ": " + reason);
+            case Gathered.Content.Instruments(InstrumentFile file) -> InstrumentEntries.print(out, file);
             case Gathered.Content.Unread() -> {}
             case Gathered.Content.Sound(SoundFile f) -> {
                 out.println(item.path());

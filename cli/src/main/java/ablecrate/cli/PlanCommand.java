@@ -1,5 +1,6 @@
 package ablecrate.cli;
 
+import ablecrate.instrument.Instrument;
 import ablecrate.json.Json;
 import ablecrate.plan.Change;
 import ablecrate.plan.PackingItem;
@@ -29,7 +30,9 @@ import picocli.CommandLine.Spec;
 
     record ListJson(String destination, Map<String, Integer> totals, List<ItemJson> items) {}
 
-    record ItemJson(String source, String verdict, List<ChangeJson> changes, List<OutputJson> outputs) {}
+    record ItemJson(String source, String verdict, List<ChangeJson> changes, List<OutputJson> outputs, List<MapJson> maps) {}
+
+    record MapJson(String path, String format, List<String> instruments, int zones) {}
 
     record ChangeJson(String property, String before, String after, String verdict, String reason) {}
 
@@ -55,7 +58,9 @@ import picocli.CommandLine.Spec;
     private static ItemJson json(PackingItem item) {
         return new ItemJson(item.source().path().toString(), item.verdict().id(),
                 item.changes().stream().map(c -> new ChangeJson(c.property().id(), c.before(), c.after(), c.verdict().id(), c.reason())).toList(),
-                item.outputs().stream().map(PlanCommand::json).toList());
+                item.outputs().stream().map(PlanCommand::json).toList(),
+                item.maps().stream().map(m -> new MapJson(m.path(), m.formatId(), m.instruments().stream().map(Instrument::name).toList(),
+                        m.instruments().stream().mapToInt(i -> i.zones().size()).sum())).toList());
     }
 
     private static OutputJson json(PlannedOutput o) {
@@ -69,7 +74,7 @@ import picocli.CommandLine.Spec;
         for (PackingItem item : list.items()) {
             List<String> words = new ArrayList<>();
             for (Change c : item.changes())
-                if (c.property() != Property.NAME || c.verdict() != Verdict.KEPT)
+                if (c.property() != Property.NAME || c.verdict() != Verdict.KEPT || item.isInstruments())
                     words.add(c.verdict() == Verdict.BLOCKED
                             ? c.before() + ": " + c.reason()
                             : c.before() + " → " + c.after() + (c.reason().isEmpty() ? "" : " (" + c.reason() + ")"));

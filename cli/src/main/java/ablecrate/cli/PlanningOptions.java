@@ -6,6 +6,7 @@ import ablecrate.destination.SheetCatalogue;
 import ablecrate.dsp.Dither;
 import ablecrate.dsp.FadeShape;
 import ablecrate.dsp.LevelMeasure;
+import ablecrate.instrument.NoteName;
 import ablecrate.json.Json;
 import ablecrate.library.Gathered;
 import ablecrate.library.Gatherer;
@@ -13,7 +14,9 @@ import ablecrate.plan.CeilingBy;
 import ablecrate.plan.Choice;
 import ablecrate.plan.ExistingFiles;
 import ablecrate.plan.Fade;
+import ablecrate.plan.InstrumentOptions;
 import ablecrate.plan.LevelTarget;
+import ablecrate.plan.MapBy;
 import ablecrate.plan.MonoLaw;
 import ablecrate.plan.OptionConflict;
 import ablecrate.plan.PackOptions;
@@ -39,7 +42,7 @@ final class PlanningOptions {
 
     @Parameters(paramLabel = "PATH", arity = "1..*", description = "Files and folders.") private List<Path> paths;
     @Option(names = "--for", required = true, paramLabel = "DEST", description = "Id of a built-in destination, or a sheet's file; 'files' has no limits but the options.") private String destination;
-    @Option(names = "--container", paramLabel = "wav|aiff|keep") private String container;
+    @Option(names = "--container", paramLabel = "wav|aiff|sfz|sf2|dls|keep", description = "Of sounds, or of instruments; sfz, sf2 and dls make instruments of loose sounds.") private String container;
     @Option(names = "--rate", paramLabel = "HZ|keep") private String rate;
     @Option(names = "--depth", paramLabel = "8|16|24|32|32f|64f|keep") private String depth;
     @Option(names = "--channels", paramLabel = "keep|mono|stereo|split") private String channels;
@@ -61,6 +64,13 @@ final class PlanningOptions {
     @Option(names = "--dc", description = "Take a constant offset off.") private boolean dc;
     @Option(names = "--loop-crossfade", paramLabel = "MS", description = "Blend the end of loops into what comes before their start.") private double loopCrossfade;
 
+    @Option(names = "--map", paramLabel = "auto|chunks|names|kit", description = "How loose sounds become an instrument: by their chunks, by their names, or one a key; default auto.") private MapBy mapBy = MapBy.AUTO;
+    @Option(names = "--start-key", paramLabel = "KEY", description = "First key of a kit; a number or a name, C4 is 60; default 36.") private String startKey = "36";
+    @Option(names = "--one-bank", description = "All instruments into one bank.") private boolean oneBank;
+    @Option(names = "--instrument", paramLabel = "NAME", description = "Only this instrument of a bank; may be repeated.") private List<String> only = List
+            .of();
+    @Option(names = "--no-playing-defaults", description = "No release where the source has none.") private boolean noPlayingDefaults;
+
     List<Path> paths() { return paths; }
 
     /// Listens to what the options ask for, and tells of it where it takes a while.
@@ -71,6 +81,12 @@ final class PlanningOptions {
             int tenths = done * 10 / of;
             if (of >= MANY && told.getAndSet(tenths) != tenths) err.println("listening to " + done + " of " + of);
         });
+    }
+
+    private InstrumentOptions instruments() throws OptionConflict {
+        int key = NoteName.parse(startKey, 4).filter(k -> k >= 0 && k <= 127)
+                .orElseThrow(() -> new OptionConflict("--start-key: '" + startKey + "' is no key from 0 to 127"));
+        return new InstrumentOptions(mapBy, key, oneBank, !noPlayingDefaults, only);
     }
 
     private Treatment treatment() throws OptionConflict {
@@ -112,7 +128,7 @@ final class PlanningOptions {
                 choice(depth, Depth::byId, "--depth"),
                 channels == null ? Optional.empty() : Optional.of(ChannelChoice.byId(channels).orElseThrow(() -> unknown("--channels", channels))), mono,
                 dither, Optional.ofNullable(name),
-                existing, mirror ? Optional.of(true) : Optional.empty(), treatment());
+                existing, mirror ? Optional.of(true) : Optional.empty(), treatment(), instruments());
     }
 
     private interface Parser<T> {

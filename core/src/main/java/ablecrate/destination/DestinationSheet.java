@@ -2,6 +2,8 @@ package ablecrate.destination;
 
 import ablecrate.audio.Depth;
 import ablecrate.codec.SoundFormats;
+import ablecrate.format.InstrumentFormat;
+import ablecrate.format.InstrumentFormats;
 import com.fasterxml.jackson.annotation.JsonInclude;
 import com.fasterxml.jackson.annotation.JsonProperty;
 import java.util.List;
@@ -15,9 +17,15 @@ import java.util.Optional;
         Layout layout, Keeps keeps) {
 
     /// An empty list is no limit.
+    /// @param instruments formats of instruments, the preferred one first. Where none is listed, instruments are taken apart: their sounds go, each
+    ///     with its own mapping
     /// @param maxSeconds the longest sound; 0 is no limit
-    public record Accepts(List<String> containers, List<Integer> ratesHz, List<String> depths, List<Integer> channels, double maxSeconds) {
+    public record Accepts(List<String> containers, List<String> instruments, List<Integer> ratesHz, List<String> depths, List<Integer> channels,
+            double maxSeconds) {
         public Accepts {
+            instruments = orEmpty(instruments);
+            instruments.forEach(i -> require(InstrumentFormats.byId(i).isPresent(), "accepts.instruments: '" + i + "' is none of "
+                    + InstrumentFormats.ALL.stream().map(InstrumentFormat::id).toList()));
             containers = orEmpty(containers);
             ratesHz = orEmpty(ratesHz).stream().sorted().toList();
             depths = orEmpty(depths);

@@ -11,8 +11,10 @@ import ablecrate.plan.CeilingBy;
 import ablecrate.plan.Choice;
 import ablecrate.plan.ExistingFiles;
 import ablecrate.plan.Fade;
+import ablecrate.plan.InstrumentOptions;
 import ablecrate.plan.ItemEdit;
 import ablecrate.plan.LevelTarget;
+import ablecrate.plan.MapBy;
 import ablecrate.plan.MonoLaw;
 import ablecrate.plan.PackOptions;
 import ablecrate.plan.Treatment;
@@ -28,7 +30,7 @@ import java.util.stream.Collectors;
 /// A job as a file, `.ablecrate`: JSON with the keys below. Choices are `destination`, `keep` or a value.
 record JobFile(int version, List<String> sources, List<String> removed, String destination, String container, String rateHz, String depth,
         Optional<String> channels, String monoLaw, String dither, Optional<String> namePattern, String existing, Optional<Boolean> mirror,
-        Optional<TreatmentEntry> treatment, Optional<List<EditEntry>> edits, Optional<String> into) {
+        Optional<TreatmentEntry> treatment, Optional<InstrumentsEntry> instruments, Optional<List<EditEntry>> edits, Optional<String> into) {
     /// Keys of `treatment`; absent in files of a program that had none.
     record TreatmentEntry(Optional<String> measure, Optional<Double> level, boolean together, Optional<Double> ceilingDbtp, String ceilingBy, double fadeInMs,
             String fadeInShape, double fadeOutMs, String fadeOutShape, Optional<Double> trimDbfs, boolean removeOffset, double loopCrossfadeMs) {
@@ -43,6 +45,17 @@ record JobFile(int version, List<String> sources, List<String> removed, String d
             return new Treatment(target, together, ceilingDbtp, CeilingBy.byId(ceilingBy).orElseThrow(),
                     new Fade(fadeInMs, FadeShape.byId(fadeInShape).orElseThrow()),
                     new Fade(fadeOutMs, FadeShape.byId(fadeOutShape).orElseThrow()), trimDbfs, removeOffset, loopCrossfadeMs);
+        }
+    }
+
+    /// Keys of `instruments`; absent in files of a program that had none.
+    record InstrumentsEntry(String mapBy, int startKey, boolean oneBank, boolean playingDefaults, List<String> only) {
+        static InstrumentsEntry of(InstrumentOptions o) {
+            return new InstrumentsEntry(o.mapBy().id(), o.startKey(), o.oneBank(), o.playingDefaults(), o.only());
+        }
+
+        InstrumentOptions options() {
+            return new InstrumentOptions(MapBy.valueOf(mapBy.toUpperCase(Locale.ROOT)), startKey, oneBank, playingDefaults, only);
         }
     }
 
@@ -71,7 +84,7 @@ record JobFile(int version, List<String> sources, List<String> removed, String d
         return new JobFile(VERSION, strings(job.sources()), strings(new TreeSet<>(job.removed())), job.destination(), text(o.container(), c -> c),
                 text(o.rateHz(), r -> r.toString()),
                 text(o.depth(), Depth::id), o.channels().map(ChannelChoice::id), o.monoLaw().id(), o.dither().id(), o.namePattern(), o.existing().id(),
-                o.mirror(), Optional.of(TreatmentEntry.of(o.treatment())),
+                o.mirror(), Optional.of(TreatmentEntry.of(o.treatment())), Optional.of(InstrumentsEntry.of(o.instruments())),
                 Optional.of(new TreeMap<>(job.edits()).entrySet().stream().map(e -> EditEntry.of(e.getKey(), e.getValue())).toList()),
                 job.into().map(Path::toString));
     }
@@ -83,7 +96,8 @@ record JobFile(int version, List<String> sources, List<String> removed, String d
                     channels.map(c -> ChannelChoice.byId(c).orElseThrow()), law(monoLaw),
                     Dither.byId(dither).orElseThrow(), namePattern,
                     ExistingFiles.valueOf(existing.toUpperCase(Locale.ROOT)), mirror,
-                    treatment.map(TreatmentEntry::treatment).orElse(Treatment.NONE));
+                    treatment.map(TreatmentEntry::treatment).orElse(Treatment.NONE),
+                    instruments.map(InstrumentsEntry::options).orElse(InstrumentOptions.DEFAULT));
             return new Job(sources.stream().map(Path::of).toList(), removed.stream().map(Path::of).collect(Collectors.toSet()), destination, options,
                     edits.orElse(List.of()).stream().collect(Collectors.toMap(e -> Path.of(e.file()), EditEntry::edit)), into.map(Path::of));
         } catch (RuntimeException e) {

@@ -1,6 +1,7 @@
 package ablecrate.library;
 
 import ablecrate.codec.SoundFile;
+import ablecrate.format.InstrumentFile;
 import java.nio.file.Path;
 import java.util.Optional;
 
@@ -13,6 +14,9 @@ public record Gathered(Path path, Path relative, Content content) {
         /// Its headers were read.
         record Sound(SoundFile file) implements Content {}
 
+        /// Instruments, read without their audio.
+        record Instruments(InstrumentFile file) implements Content {}
+
         /// It is something else, or nothing of it can be used.
         /// @param id for programs: `playlist`, `midi`, `damaged`…
         record Refused(String id, String name, String reason) implements Content {}
@@ -23,9 +27,11 @@ public record Gathered(Path path, Path relative, Content content) {
 
     public Optional<SoundFile> sound() { return content instanceof Content.Sound(SoundFile file) ? Optional.of(file) : Optional.empty(); }
 
+    public Optional<InstrumentFile> instruments() { return content instanceof Content.Instruments(InstrumentFile file) ? Optional.of(file) : Optional.empty(); }
+
     /// The name of the folder it lies in.
     public String folderName() {
-        Path parent = path.toAbsolutePath().normalize().getParent();
+        Path parent = relative.getParent() == null ? path.toAbsolutePath().normalize().getParent() : relative.getParent();
         return parent == null || parent.getFileName() == null ? "" : parent.getFileName().toString();
     }
 

@@ -5,6 +5,8 @@ import ablecrate.codec.FormatException;
 import ablecrate.codec.Problem;
 import ablecrate.codec.SoundFile;
 import ablecrate.codec.SoundFormat;
+import ablecrate.format.InstrumentFormat;
+import ablecrate.format.InstrumentFormats;
 import java.io.IOException;
 import java.nio.file.FileVisitOption;
 import java.nio.file.FileVisitResult;
@@ -20,6 +22,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.function.BooleanSupplier;
 import java.util.stream.IntStream;
 
@@ -62,11 +65,14 @@ public final class Gatherer {
     private static Gathered.Content content(Path path) {
         try {
             return switch (FileKind.of(path)) {
-                case FileKind.Other(String id, String name, String reason) -> new Gathered.Content.Refused(id, name, reason);
+                case FileKind.Other(String id, String name, String reason) -> {
+                    Optional<InstrumentFormat> format = id.equals("instrument") ? InstrumentFormats.of(path) : Optional.empty();
+                    yield format.isPresent() ? new Gathered.Content.Instruments(format.get().read(path)) : new Gathered.Content.Refused(id, name, reason);
+                }
                 case FileKind.Sound(SoundFormat format) -> new Gathered.Content.Sound(withNameChecked(format.read(path), format));
             };
         } catch (FormatException e) {
-            return new Gathered.Content.Refused("damaged", "Damaged sound", e.getMessage());
+            return new Gathered.Content.Refused("damaged", "Damaged file", e.getMessage());
         } catch (NoSuchFileException e) {
             return new Gathered.Content.Refused("missing", "Missing file", "it is no longer there; gather the folder again");
         } catch (IOException e) {

@@ -2,6 +2,7 @@ package ablecrate.pack;
 
 import ablecrate.plan.ExistingFiles;
 import ablecrate.plan.PackingItem;
+import ablecrate.plan.PlannedMap;
 import ablecrate.plan.PlannedOutput;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -14,25 +15,41 @@ import java.util.Set;
 final class FolderTargets implements Targets {
     private final PackFolder folder;
     private final ExistingFiles existing;
+    private final Set<Path> sources;
     /// Names given to numbered files in this run, so that two workers never take the same.
     private final Set<Path> numbered = new HashSet<>();
 
-    FolderTargets(PackFolder folder, ExistingFiles existing) {
+    /// @param sources files that are read, and never written over
+    FolderTargets(PackFolder folder, ExistingFiles existing, Set<Path> sources) {
+        this.sources = sources;
         this.folder = folder;
         this.existing = existing;
     }
 
     @Override public Target targetFor(PackingItem item, PlannedOutput output) throws IOException, Packer.ItemFault {
         Path target = folder.resolve(output.path());
-        if (target.equals(item.source().path().toAbsolutePath().normalize()))
-            throw new Packer.ItemFault("the result would take the place of its own source; pack into another folder, or in place");
-        if (!Files.exists(target)) return new Target(target, output.path(), "written");
+        if (target.equals(output.source().path().toAbsolutePath().normalize())) throw itself();
+        return target(target, output.path());
+    }
+
+    @Override public Target targetFor(PlannedMap map) throws IOException, Packer.ItemFault {
+        Path target = folder.resolve(map.path());
+        if (sources.contains(target)) throw itself();
+        return target(target, map.path());
+    }
+
+    private static Packer.ItemFault itself() {
+        return new Packer.ItemFault("the result would take the place of its own source; pack into another folder, or in place");
+    }
+
+    private Target target(Path target, String shownPath) throws IOException {
+        if (!Files.exists(target)) return new Target(target, shownPath, "written");
         return switch (existing) {
-            case SKIP -> new Target(target, output.path(), "skipped");
-            case REPLACE -> new Target(target, output.path(), "replaced");
+            case SKIP -> new Target(target, shownPath, "skipped");
+            case REPLACE -> new Target(target, shownPath, "replaced");
             case NUMBER -> {
                 Path free = nextFree(target, numbered);
-                yield new Target(free, output.path().substring(0, output.path().lastIndexOf('/') + 1) + free.getFileName(), "numbered");
+                yield new Target(free, shownPath.substring(0, shownPath.lastIndexOf('/') + 1) + free.getFileName(), "numbered");
             }
         };
     }

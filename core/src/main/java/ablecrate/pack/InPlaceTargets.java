@@ -3,6 +3,7 @@ package ablecrate.pack;
 import ablecrate.codec.SoundFormats;
 import ablecrate.library.Gathered;
 import ablecrate.plan.PackingItem;
+import ablecrate.plan.PlannedMap;
 import ablecrate.plan.PlannedOutput;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -18,13 +19,22 @@ final class InPlaceTargets implements Targets {
 
     InPlaceTargets(Originals originals) { this.originals = originals; }
 
-    @Override public Target targetFor(PackingItem item, PlannedOutput output) {
+    @Override public Target targetFor(PackingItem item, PlannedOutput output) throws Packer.ItemFault {
         Gathered source = item.source();
+        if (item.isInstruments()) throw isInstruments();
         if (output.isVerbatim()) return target(source.path(), "skipped");
         String channel = item.outputs().size() == 1 ? "" : "-" + channelName(item.outputs().indexOf(output), item.outputs().size());
         Path wanted = source.path().resolveSibling(source.stem() + channel + "." + SoundFormats.byId(output.formatId()).orElseThrow().extensions().getFirst());
         if (wanted.equals(source.path())) return target(wanted, "replaced");
         return Files.exists(wanted) ? target(FolderTargets.nextFree(wanted, numbered), "numbered") : target(wanted, "written");
+    }
+
+    @Override public Target targetFor(PlannedMap map) throws Packer.ItemFault {
+        throw isInstruments();
+    }
+
+    private static Packer.ItemFault isInstruments() {
+        return new Packer.ItemFault("instruments are packed into a folder, not in place: several files would take the place of one");
     }
 
     private static String channelName(int index, int count) { return count == 2 ? index == 0 ? "L" : "R" : Integer.toString(index + 1); }

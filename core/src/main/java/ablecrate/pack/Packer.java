@@ -7,6 +7,7 @@ import ablecrate.dsp.Levels;
 import ablecrate.plan.Change;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PackingList;
+import ablecrate.plan.PlannedMap;
 import ablecrate.plan.PlannedOutput;
 import ablecrate.plan.Verdict;
 import ablecrate.signal.SoundPath;
@@ -24,6 +25,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
@@ -68,7 +70,7 @@ public final class Packer {
         refuseIfTooSmall(root);
         try (PackFolder folder = new PackFolder(root)) {
             recipes = Recipes.of(root);
-            return run(root, new FolderTargets(folder, list.options().existing()));
+            return run(root, new FolderTargets(folder, list.options().existing(), sources()));
         }
     }
 
@@ -81,6 +83,8 @@ public final class Packer {
             return run(root.toAbsolutePath().normalize(), new InPlaceTargets(new Originals(root, clock.instant())));
         }
     }
+
+    private Set<Path> sources() { return list.items().stream().map(i -> i.source().path().toAbsolutePath().normalize()).collect(Collectors.toSet()); }
 
     private PackingSlip run(Path root, Targets targets) throws IOException {
         long started = clock.millis();
@@ -111,30 +115,34 @@ public final class Packer {
     private PackingSlip.Item pack(PackingItem item, Targets targets) {
         if (item.verdict() == Verdict.BLOCKED) {
             meter.itemDone();
-            return slipItem(item, "blocked", List.of(), Optional.of(item.reason()));
+            return slipItem(item, "blocked", List.of(), List.of(), Optional.of(item.reason()));
         }
-        if (stop.isStopped()) return slipItem(item, "pending", List.of(), Optional.empty());
+        if (stop.isStopped()) return slipItem(item, "pending", List.of(), List.of(), Optional.empty());
         meter.working(item.source().fileName());
         List<Written> written = new ArrayList<>();
+        List<PackingSlip.MapFile> maps = new ArrayList<>();
         try {
-            SoundFile source = item.source().sound().orElseThrow();
-            for (PlannedOutput output : item.outputs())
-                written.add(write(source, output, targets.targetFor(item, output)));
+            boolean isBank = item.maps().stream().anyMatch(PlannedMap::holdsSounds);
+            for (PlannedOutput output : isBank ? List.<PlannedOutput>of() : item.outputs())
+                written.add(write(output, targets.targetFor(item, output)));
             if (written.stream().anyMatch(w -> w.part().isPresent())) targets.beforePublishing(item, written.stream().map(w -> w.target().path()).toList());
             for (Written w : written)
                 if (w.part().isPresent()) SafeFile.publish(w.part().get(), w.target().path());
-            boolean skipped = written.stream().allMatch(w -> w.part().isEmpty());
-            return slipItem(item, skipped ? "skipped" : "packed", written.stream().map(Written::line).toList(), Optional.empty());
+            // A map comes after its sounds, so that it can be read again with them.
+            for (PlannedMap map : item.maps())
+                maps.add(write(map, item.outputs(), targets.targetFor(map)));
+            boolean skipped = written.stream().allMatch(w -> w.part().isEmpty()) && maps.stream().allMatch(m -> m.state().equals("skipped"));
+            return slipItem(item, skipped ? "skipped" : "packed", written.stream().map(Written::line).toList(), maps, Optional.empty());
         } catch (StopSignal.StoppedException e) {
-            return slipItem(item, "pending", List.of(), Optional.empty());
+            return slipItem(item, "pending", List.of(), List.of(), Optional.empty());
         } catch (ItemFault e) {
-            return slipItem(item, "failed", List.of(), Optional.of(e.getMessage()));
+            return slipItem(item, "failed", List.of(), List.of(), Optional.of(e.getMessage()));
         } catch (IOException e) {
-            return slipItem(item, "failed", List.of(), Optional.of(DiskFault.text(e)));
+            return slipItem(item, "failed", List.of(), List.of(), Optional.of(DiskFault.text(e)));
         } catch (RuntimeException e) {
             // A fault of ours in one item: it is told and logged, and the rest goes on.
             LOG.error("packing {}", item.source().path(), e);
-            return slipItem(item, "failed", List.of(), Optional.of("a fault in Able Crate itself (" + e + "); the log has more"));
+            return slipItem(item, "failed", List.of(), List.of(), Optional.of("a fault in Able Crate itself (" + e + "); the log has more"));
         } finally {
             written.forEach(w -> w.part().ifPresent(DiskFault::deleteQuietly));
             meter.itemDone();
@@ -144,7 +152,8 @@ public final class Packer {
     /// @param part the verified file under its temporary name; absent where one was there already
     private record Written(Targets.Target target, Optional<Path> part, PackingSlip.Output line) {}
 
-    private Written write(SoundFile source, PlannedOutput output, Targets.Target target) throws IOException, StopSignal.StoppedException, ItemFault {
+    private Written write(PlannedOutput output, Targets.Target target) throws IOException, StopSignal.StoppedException, ItemFault {
+        SoundFile source = output.source();
         String recipe = Recipes.of(source, output);
         boolean isThere = target.state().equals("skipped");
         if (isThere) {
@@ -164,7 +173,7 @@ public final class Packer {
             Checksums out;
             try (FileChannel file = FileChannel.open(part, StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING, StandardOpenOption.WRITE)) {
                 out = new Checksums(new BufferedOutputStream(Channels.newOutputStream(file), 1 << 16));
-                done = new SoundWriter(path, stop, meter::framesDone).write(source, output, out);
+                done = new SoundWriter(path, stop, meter::framesDone).write(output, out);
                 out.flush();
                 file.force(true);
             }
@@ -185,6 +194,42 @@ public final class Packer {
         }
     }
 
+    private PackingSlip.MapFile write(PlannedMap map, List<PlannedOutput> outputs, Targets.Target target)
+            throws IOException, StopSignal.StoppedException, ItemFault {
+        String recipe = Recipes.of(map, outputs);
+        boolean isThere = target.state().equals("skipped");
+        if (isThere && recipes.isMade(target.shownPath(), target.path(), recipe)) {
+            if (map.holdsSounds()) outputs.forEach(o -> meter.framesDone(o.shape().frames()));
+            return line(target, map, recipe, target.path(), Checksums.sha256Hex(target.path()), List.of());
+        }
+        Files.createDirectories(target.path().getParent());
+        Path part = SafeFile.partOf(target.path()), spool = SafeFile.partOf(target.path().resolveSibling(target.path().getFileName() + " sounds"));
+        try {
+            Checksums out;
+            try (FileChannel file = FileChannel.open(part, StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING, StandardOpenOption.WRITE)) {
+                out = new Checksums(new BufferedOutputStream(Channels.newOutputStream(file), 1 << 16));
+                new MapWriter(path, stop, meter::framesDone).write(map, outputs, spool, out);
+                out.flush();
+                file.force(true);
+            }
+            String sha256 = out.sha256Hex();
+            List<PackingSlip.Check> checks = MapVerifier.checks(part, map, outputs, out.crc32c());
+            Optional<String> failure = OutputVerifier.failure(checks);
+            if (failure.isPresent()) throw new ItemFault("what was written does not read back as planned: " + failure.get());
+            if (isThere && Files.mismatch(part, target.path()) >= 0) throw isAnother(target, "other instruments");
+            if (!isThere) SafeFile.publish(part, target.path());
+            return line(target, map, recipe, target.path(), sha256, checks);
+        } finally {
+            DiskFault.deleteQuietly(part);
+        }
+    }
+
+    private static PackingSlip.MapFile line(Targets.Target target, PlannedMap map, String recipe, Path file, String sha256, List<PackingSlip.Check> checks)
+            throws IOException {
+        return new PackingSlip.MapFile(target.shownPath(), target.state(), recipe, Files.size(file), sha256, map.formatId(), map.instruments().size(),
+                map.instruments().stream().mapToInt(i -> i.zones().size()).sum(), checks);
+    }
+
     private static ItemFault isAnother(Targets.Target target, String found) {
         return new ItemFault("a different file named " + target.path().getFileName() + " is there (" + found
                 + "); choose to replace it, or to number the new one");
@@ -198,9 +243,10 @@ public final class Packer {
                 after.map(a -> new PackingSlip.LevelsBeforeAfter(output.levels().orElseThrow().rounded(), a.rounded())));
     }
 
-    private static PackingSlip.Item slipItem(PackingItem item, String outcome, List<PackingSlip.Output> outputs, Optional<String> error) {
+    private static PackingSlip.Item slipItem(PackingItem item, String outcome, List<PackingSlip.Output> outputs, List<PackingSlip.MapFile> maps,
+            Optional<String> error) {
         List<PackingSlip.SlipChange> changes = item.changes().stream().map(Packer::slipChange).toList();
-        return new PackingSlip.Item(item.source().path().toString(), item.verdict().id(), outcome, changes, outputs, error);
+        return new PackingSlip.Item(item.source().path().toString(), item.verdict().id(), outcome, changes, outputs, maps, error);
     }
 
     private static PackingSlip.SlipChange slipChange(Change c) {
@@ -214,7 +260,7 @@ public final class Packer {
         if (existing == null) return;
         long free = Files.getFileStore(existing).getUsableSpace();
         long needed = list.items().stream().flatMap(i -> i.outputs().stream()).filter(o -> !Files.exists(root.resolve(o.path())))
-                .mapToLong(o -> o.shape().frames() * o.shape().channels() * (o.shape().depth().bits() / 8)).sum();
+                .mapToLong(PlannedOutput::audioBytes).sum();
         if (needed > free)
             throw new IOException(String.format(Locale.ROOT, "%s has %,d MB free, packing needs %,d MB; make room or choose another folder", existing,
                     free >> 20, needed >> 20));

@@ -18,7 +18,11 @@ import java.util.Optional;
     /// @param outcome `packed`; `skipped` (all outputs were there); `blocked`; `failed`; `pending` (the run was stopped before)
     /// @param error why it was blocked or failed
     @JsonInclude(JsonInclude.Include.NON_ABSENT) public record Item(String source, String verdict, String outcome, List<SlipChange> changes,
-            List<Output> outputs, Optional<String> error) {}
+            List<Output> outputs, List<MapFile> maps, Optional<String> error) {
+        public Item {
+            maps = maps == null ? List.of() : maps;
+        }
+    }
 
     public record SlipChange(String property, String before, String after, String verdict, String reason) {}
 
@@ -31,6 +35,10 @@ import java.util.Optional;
             int rateHz,
             int bitDepth, String sampleFormat, int channels,
             List<Check> checks, Optional<LevelsBeforeAfter> levels) {}
+
+    /// A file of instruments.
+    /// @param format `sfz`, `sf2`…
+    public record MapFile(String path, String state, String recipe, long bytes, String sha256, String format, int instruments, int zones, List<Check> checks) {}
 
     public record LevelsBeforeAfter(Levels before, Levels after) {}
 

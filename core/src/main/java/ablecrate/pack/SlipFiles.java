@@ -8,6 +8,7 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Locale;
 import java.util.OptionalDouble;
+import java.util.stream.Stream;
 
 /// Leaves the slip in the folder packed into: JSON for programs, HTML for people.
 final class SlipFiles {
@@ -20,6 +21,9 @@ final class SlipFiles {
             .kept{color:#4A6A4C}.converted{color:#1D58A6}.adjusted{color:#946306}.reduced{color:#9C4326}.blocked,.failed{color:#8C1A2D}
             td:first-child{font-weight:600;white-space:nowrap}
             """;
+
+    /// More of them than these are told in one line, if none failed.
+    private static final int MANY_CHECKS = 24;
 
     private SlipFiles() {}
 
@@ -51,9 +55,19 @@ final class SlipFiles {
                 out.append(escape(o.path())).append(" <small>").append(o.state()).append(String.format(Locale.ROOT, ", %,d bytes", o.bytes()))
                         .append("</small><br><code>")
                         .append(o.sha256()).append("</code><br>");
+            for (PackingSlip.MapFile m : item.maps())
+                out.append(escape(m.path())).append(" <small>").append(m.state())
+                        .append(String.format(Locale.ROOT, ", %,d bytes, %d instruments, %,d zones", m.bytes(), m.instruments(), m.zones()))
+                        .append("</small><br><code>")
+                        .append(m.sha256()).append("</code><br>");
             out.append("</td><td>");
-            for (PackingSlip.Output o : item.outputs())
-                for (PackingSlip.Check c : o.checks())
+            List<PackingSlip.Check> checks = Stream
+                    .concat(item.outputs().stream().flatMap(o -> o.checks().stream()), item.maps().stream().flatMap(m -> m.checks().stream()))
+                    .toList();
+            if (checks.size() > MANY_CHECKS && checks.stream().allMatch(PackingSlip.Check::ok))
+                out.append("✓ all ").append(checks.size()).append(" checks passed");
+            else
+                for (PackingSlip.Check c : checks)
                     out.append(c.ok() ? "✓ " : "<span class=\"failed\">✗ </span>").append(c.name()).append(" <small>").append(escape(c.measured()))
                             .append("</small><br>");
             out.append("</td></tr>");

@@ -2,6 +2,7 @@ package ablecrate.pack;
 
 import ablecrate.audio.FrameSource;
 import ablecrate.audio.PcmPacker;
+import ablecrate.audio.SampleEncoding;
 import ablecrate.codec.AudioPlace;
 import ablecrate.codec.ChunkInfo;
 import ablecrate.codec.PcmLayout;
@@ -42,8 +43,8 @@ final class SoundWriter {
     /// @param levels of what was written, where levels were set
     record Written(long clippedSamples, Optional<Levels> levels) {}
 
-    Written write(SoundFile source, PlannedOutput output, OutputStream out) throws IOException, StopSignal.StoppedException {
-        return output.isVerbatim() ? copy(source, output, out) : render(source, output, out);
+    Written write(PlannedOutput output, OutputStream out) throws IOException, StopSignal.StoppedException {
+        return output.isVerbatim() ? copy(output.source(), output, out) : render(output.source(), output, out);
     }
 
     private Written copy(SoundFile source, PlannedOutput output, OutputStream out) throws IOException, StopSignal.StoppedException {
@@ -65,16 +66,23 @@ final class SoundWriter {
     private Written render(SoundFile source, PlannedOutput output, OutputStream out) throws IOException, StopSignal.StoppedException {
         SoundFormat format = SoundFormats.byId(output.formatId()).orElseThrow();
         PcmLayout layout = format.layout(output.shape(), output.facts(), carried(source, format, output.audioChanges()));
+        out.write(layout.before().toArray());
+        Written written = samples(output, layout.encoding(), out);
+        out.write(layout.after().toArray());
+        return written;
+    }
+
+    /// The samples alone, interleaved.
+    Written samples(PlannedOutput output, SampleEncoding encoding, OutputStream out) throws IOException, StopSignal.StoppedException {
         int channels = output.shape().channels();
-        PcmPacker packer = new PcmPacker(layout.encoding());
+        PcmPacker packer = new PcmPacker(encoding);
         Quantiser quantiser = new Quantiser(output.dither(), output.shape().depth().bits(), output.shape().rateHz(), channels);
         double[][] block = new double[channels][BLOCK];
-        int frameBytes = channels * layout.encoding().containerBytes();
+        int frameBytes = channels * encoding.containerBytes();
         byte[] packed = new byte[BLOCK * frameBytes];
         Optional<LevelMeter> meter = output.levels().map(_ -> new LevelMeter(output.shape().rateHz(), channels));
-        out.write(layout.before().toArray());
         long written = 0;
-        try (FrameSource audio = path.open(source, output.front(), output.finish())) {
+        try (FrameSource audio = path.open(output.source(), output.front(), output.finish())) {
             for (int got; (got = audio.read(block, 0, BLOCK)) > 0; written += got) {
                 stop.check();
                 if (meter.isPresent()) meter.get().add(block, 0, got);
@@ -87,16 +95,14 @@ final class SoundWriter {
         if (written != output.shape().frames())
             throw new IOException(
                     written + " frames came out where " + output.shape().frames() + " were planned; the source changed meanwhile, gather it again");
-        out.write(layout.after().toArray());
         return new Written(packer.clippedSamples(), meter.map(LevelMeter::finish));
     }
 
     private static List<RawChunk> carried(SoundFile source, SoundFormat target, boolean audioChanges) throws IOException {
-        SoundFormat format = SoundFormats.of(source);
-        if (format != target) return List.of();
+        if (!source.formatId().equals(target.id())) return List.of();
         if (!(source.audio() instanceof AudioPlace.Interleaved(long audioAt))) return List.of();
         String audioId = source.chunks().stream().filter(c -> c.at() <= audioAt && audioAt <= c.end()).reduce((_, last) -> last)
                 .map(ChunkInfo::id).orElse("");
-        return ChunkScanner.contents(source.path(), source.chunks(), audioId).stream().filter(c -> Planner.carries(format, c.id(), audioChanges)).toList();
+        return ChunkScanner.contents(source.path(), source.chunks(), audioId).stream().filter(c -> Planner.carries(target, c.id(), audioChanges)).toList();
     }
 }

@@ -1,6 +1,7 @@
 package ablecrate.pack;
 
 import ablecrate.plan.PackingItem;
+import ablecrate.plan.PlannedMap;
 import ablecrate.plan.PlannedOutput;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -13,6 +14,9 @@ interface Targets {
     record Target(Path path, String shownPath, String state) {}
 
     Target targetFor(PackingItem item, PlannedOutput output) throws IOException, Packer.ItemFault;
+
+    /// The place of a file of instruments.
+    Target targetFor(PlannedMap map) throws IOException, Packer.ItemFault;
 
     /// All outputs of an item lie verified under temporary names.
     /// @param paths the names they are about to get

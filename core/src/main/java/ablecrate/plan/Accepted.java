@@ -5,8 +5,12 @@ import ablecrate.codec.SoundFormat;
 import ablecrate.codec.SoundFormats;
 import ablecrate.destination.ChannelChoice;
 import ablecrate.destination.DestinationSheet;
+import ablecrate.format.InstrumentFormat;
+import ablecrate.format.InstrumentFormats;
 import java.util.List;
+import java.util.Optional;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 
 /// What a sheet and the options together leave for each source. Checks the options once, at the door.
 final class Accepted {
@@ -18,8 +22,10 @@ final class Accepted {
         this.options = options;
         DestinationSheet.Accepts accepts = sheet.accepts();
         if (options.container() instanceof Choice.Of<String>(String id)) {
-            if (SoundFormats.byId(id).isEmpty()) throw conflict("container " + id, SoundFormats.ALL.stream().map(SoundFormat::id).toList());
-            check(accepts.containers().isEmpty() || accepts.containers().contains(id), "container " + id, accepts.containers());
+            boolean isMap = InstrumentFormats.byId(id).isPresent();
+            if (!isMap && SoundFormats.byId(id).isEmpty()) throw conflict("container " + id, all());
+            List<String> accepted = isMap ? accepts.instruments() : accepts.containers();
+            check(isMap ? accepted.contains(id) : accepted.isEmpty() || accepted.contains(id), "container " + id, accepts.containers());
         }
         if (options.rateHz() instanceof Choice.Of<Integer>(Integer hz))
             check(accepts.ratesHz().isEmpty() || accepts.ratesHz().contains(hz), hz + " Hz", accepts.ratesHz());
@@ -39,12 +45,31 @@ final class Accepted {
                 sheet.id() + " does not take " + what + "; it takes " + accepted.stream().map(Object::toString).collect(Collectors.joining(", ")));
     }
 
+    private static List<String> all() {
+        return Stream.concat(SoundFormats.ALL.stream().map(SoundFormat::id), InstrumentFormats.ALL.stream().map(InstrumentFormat::id)).toList();
+    }
+
+    /// The format that instruments of this one become; empty where their sounds go alone.
+    Optional<InstrumentFormat> instruments(String sourceFormat) {
+        if (options.container() instanceof Choice.Of<String>(String id)) return InstrumentFormats.byId(id);
+        List<String> accepted = sheet.accepts().instruments();
+        if (accepted.isEmpty() || InstrumentFormats.byId(sourceFormat).isEmpty()) return Optional.empty();
+        return InstrumentFormats.byId(accepted.contains(sourceFormat) ? sourceFormat : accepted.getFirst());
+    }
+
+    /// Whether loose sounds are asked to become instruments.
+    Optional<InstrumentFormat> assembles() {
+        return options.container() instanceof Choice.Of<String>(String id) ? InstrumentFormats.byId(id) : Optional.empty();
+    }
+
     SoundFormat container(String sourceFormat) {
         List<String> accepted = sheet.accepts().containers();
         String id = switch (options.container()) {
-            case Choice.Of<String>(String chosen) -> chosen;
+            case Choice.Of<String>(String chosen) when SoundFormats.byId(chosen).isPresent() -> chosen;
             case Choice.AsDestination<String>() when sheet.defaults().container().isPresent() -> sheet.defaults().container().get();
-            default -> accepted.isEmpty() || accepted.contains(sourceFormat) ? sourceFormat : accepted.getFirst();
+            default -> accepted.contains(sourceFormat) || accepted.isEmpty() && SoundFormats.byId(sourceFormat).isPresent()
+                    ? sourceFormat
+                    : accepted.isEmpty() ? SoundFormats.ALL.getFirst().id() : accepted.getFirst();
         };
         return SoundFormats.byId(id).orElseThrow();
     }

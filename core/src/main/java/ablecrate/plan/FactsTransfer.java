@@ -2,7 +2,6 @@ package ablecrate.plan;
 
 import ablecrate.audio.FrameRange;
 import ablecrate.codec.Capabilities;
-import ablecrate.codec.SoundFormat;
 import ablecrate.destination.DestinationSheet;
 import ablecrate.instrument.Broadcast;
 import ablecrate.instrument.Cue;
@@ -28,7 +27,7 @@ final class FactsTransfer {
     /// Errors of pitch below this are none.
     private static final double HEARD_CENTS = 0.005;
 
-    private final SoundFormat format;
+    private final SoundTarget target;
     private final Capabilities can;
     private final DestinationSheet.Keeps keeps;
     private final Front front;
@@ -39,23 +38,15 @@ final class FactsTransfer {
 
     /// @param fit of the loop that rules the conversion
     /// @param seam what is known of the steps at its seam, in words; empty for nothing
-    FactsTransfer(SoundFormat format, DestinationSheet.Keeps keeps, Front front, int fromHz, Optional<LoopFit> fit, String seam) {
-        this.format = format;
-        this.can = format.capabilities();
-        this.keeps = keeps;
+    FactsTransfer(SoundTarget target, Front front, int fromHz, Optional<LoopFit> fit, String seam) {
+        this.target = target;
+        this.can = target.capabilities();
+        this.keeps = target.keeps();
         this.front = front;
         this.fromHz = fromHz;
         this.fit = fit;
         this.seam = seam;
     }
-
-    /// How finely a tuning reaches the player.
-    static Capabilities.FineTune tuning(SoundFormat format, DestinationSheet.Keeps keeps) {
-        return keeps.mapping() && format.capabilities().rootKey() ? format.capabilities().fineTune() : Capabilities.FineTune.NONE;
-    }
-
-    /// Whether a destination makes anything of loops.
-    static boolean carriesLoops(SoundFormat format, DestinationSheet.Keeps keeps) { return keeps.loops() && format.capabilities().loops().sustain() > 0; }
 
     List<Change> changes() { return changes; }
 
@@ -66,9 +57,9 @@ final class FactsTransfer {
     private List<Loop> loops(List<Loop> loops) {
         if (loops.isEmpty()) return loops;
         String before = count(loops.size(), "loop");
-        if (!carriesLoops(format, keeps)) {
+        if (!target.carriesLoops()) {
             reduced(Property.LOOPS, before, "none",
-                    before + " dropped: " + (keeps.loops() ? format.name() + " carries no loops" : "the destination plays no loops"));
+                    before + " dropped: " + (keeps.loops() ? target.name() + " carries no loops" : "the destination plays no loops"));
             return List.of();
         }
         List<Loop> kept = new ArrayList<>();
@@ -88,7 +79,7 @@ final class FactsTransfer {
             kept.add(loop);
         }
         if (kept.size() < loops.size())
-            losses.add(count(loops.size() - kept.size(), "loop") + " dropped: " + format.name() + " holds one for the held key and one for release");
+            losses.add(count(loops.size() - kept.size(), "loop") + " dropped: " + target.name() + " holds one for the held key and one for release");
         if (modes > 0) losses.add(count(modes, "backward loop") + " made forward");
         if (counts > 0) losses.add("play count of " + count(counts, "loop") + " made endless");
         double worstShift = 0, worstCents = 0;
@@ -196,7 +187,7 @@ final class FactsTransfer {
             moved.add(placed);
         }
         if (losses > 0)
-            reduced(Property.CUES, before, before, "note or length of " + count(losses, "cue") + " dropped: " + format.name() + " has only points with names");
+            reduced(Property.CUES, before, before, "note or length of " + count(losses, "cue") + " dropped: " + target.name() + " has only points with names");
         if (front.convertsRate()) {
             boolean exact = worst < WHOLE;
             changes.add(new Change(Property.CUES, before, before, exact ? Verdict.CONVERTED : Verdict.ADJUSTED, exact
@@ -212,7 +203,7 @@ final class FactsTransfer {
             reduced(Property.BROADCAST, "present", "none",
                     "broadcast data dropped, time stamp with it: " + (can.broadcast()
                             ? "the destination has no use for it"
-                            : format.name() + " cannot carry it"));
+                            : target.name() + " cannot carry it"));
             return Optional.empty();
         }
         // Time of day goes on at the rate that is played, whatever a loop made of the ratio; a trimmed start is later.

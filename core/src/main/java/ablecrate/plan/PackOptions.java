@@ -9,47 +9,51 @@ import java.util.Optional;
 /// @param namePattern instead of the destination's
 /// @param mirror whether the folders of the source are rebuilt; absent is as the destination prefers
 public record PackOptions(Choice<String> container, Choice<Integer> rateHz, Choice<Depth> depth, Optional<ChannelChoice> channels, MonoLaw monoLaw,
-        Dither dither, Optional<String> namePattern, ExistingFiles existing, Optional<Boolean> mirror, Treatment treatment) {
+        Dither dither, Optional<String> namePattern, ExistingFiles existing, Optional<Boolean> mirror, Treatment treatment, InstrumentOptions instruments) {
     public static final PackOptions DEFAULT = new PackOptions(Choice.asDestination(), Choice.asDestination(), Choice.asDestination(), Optional.empty(),
-            MonoLaw.MID, Dither.TPDF, Optional.empty(), ExistingFiles.SKIP, Optional.empty(), Treatment.NONE);
+            MonoLaw.MID, Dither.TPDF, Optional.empty(), ExistingFiles.SKIP, Optional.empty(), Treatment.NONE, InstrumentOptions.DEFAULT);
 
     public PackOptions withContainer(Choice<String> c) {
-        return new PackOptions(c, rateHz, depth, channels, monoLaw, dither, namePattern, existing, mirror, treatment);
+        return new PackOptions(c, rateHz, depth, channels, monoLaw, dither, namePattern, existing, mirror, treatment, instruments);
     }
 
     public PackOptions withRate(Choice<Integer> r) {
-        return new PackOptions(container, r, depth, channels, monoLaw, dither, namePattern, existing, mirror, treatment);
+        return new PackOptions(container, r, depth, channels, monoLaw, dither, namePattern, existing, mirror, treatment, instruments);
     }
 
     public PackOptions withDepth(Choice<Depth> d) {
-        return new PackOptions(container, rateHz, d, channels, monoLaw, dither, namePattern, existing, mirror, treatment);
+        return new PackOptions(container, rateHz, d, channels, monoLaw, dither, namePattern, existing, mirror, treatment, instruments);
     }
 
     public PackOptions withChannels(Optional<ChannelChoice> c) {
-        return new PackOptions(container, rateHz, depth, c, monoLaw, dither, namePattern, existing, mirror, treatment);
+        return new PackOptions(container, rateHz, depth, c, monoLaw, dither, namePattern, existing, mirror, treatment, instruments);
     }
 
     public PackOptions withMonoLaw(MonoLaw l) {
-        return new PackOptions(container, rateHz, depth, channels, l, dither, namePattern, existing, mirror, treatment);
+        return new PackOptions(container, rateHz, depth, channels, l, dither, namePattern, existing, mirror, treatment, instruments);
     }
 
     public PackOptions withDither(Dither d) {
-        return new PackOptions(container, rateHz, depth, channels, monoLaw, d, namePattern, existing, mirror, treatment);
+        return new PackOptions(container, rateHz, depth, channels, monoLaw, d, namePattern, existing, mirror, treatment, instruments);
     }
 
     public PackOptions withNamePattern(Optional<String> p) {
-        return new PackOptions(container, rateHz, depth, channels, monoLaw, dither, p, existing, mirror, treatment);
+        return new PackOptions(container, rateHz, depth, channels, monoLaw, dither, p, existing, mirror, treatment, instruments);
     }
 
     public PackOptions withExisting(ExistingFiles e) {
-        return new PackOptions(container, rateHz, depth, channels, monoLaw, dither, namePattern, e, mirror, treatment);
+        return new PackOptions(container, rateHz, depth, channels, monoLaw, dither, namePattern, e, mirror, treatment, instruments);
     }
 
     public PackOptions withMirror(Optional<Boolean> m) {
-        return new PackOptions(container, rateHz, depth, channels, monoLaw, dither, namePattern, existing, m, treatment);
+        return new PackOptions(container, rateHz, depth, channels, monoLaw, dither, namePattern, existing, m, treatment, instruments);
     }
 
     public PackOptions withTreatment(Treatment t) {
-        return new PackOptions(container, rateHz, depth, channels, monoLaw, dither, namePattern, existing, mirror, t);
+        return new PackOptions(container, rateHz, depth, channels, monoLaw, dither, namePattern, existing, mirror, t, instruments);
+    }
+
+    public PackOptions withInstruments(InstrumentOptions i) {
+        return new PackOptions(container, rateHz, depth, channels, monoLaw, dither, namePattern, existing, mirror, treatment, i);
     }
 }

@@ -6,21 +6,35 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 
-/// One line of the packing list.
+/// One line of the packing list: a sound, or instruments with their sounds.
+/// @param outputs the sounds that are written, of all parts
 /// @param wanted what has to be listened to before all of the line is known
 /// @param isSettled whether the outputs are; what is wanted yet may add to the reasons only
+/// @param parts the sounds of instruments, one by one; empty for a sound
+/// @param maps files of instruments that are written; none where the sounds go alone
 public record PackingItem(Gathered source, Verdict verdict, List<Change> changes, List<PlannedOutput> outputs, List<Measurement.Request> wanted,
-        boolean isSettled) {
+        boolean isSettled, List<PackingItem> parts, List<PlannedMap> maps) {
     public PackingItem {
         changes = List.copyOf(changes);
         outputs = List.copyOf(outputs);
         wanted = List.copyOf(wanted);
+        parts = List.copyOf(parts);
+        maps = List.copyOf(maps);
     }
 
     static PackingItem of(Gathered source, List<Change> changes, List<PlannedOutput> outputs, List<Measurement.Request> wanted, boolean isSettled) {
-        Verdict worst = changes.stream().map(Change::verdict).reduce(Verdict.KEPT, Verdict::worse);
-        return new PackingItem(source, worst, changes, worst == Verdict.BLOCKED ? List.of() : outputs, wanted, isSettled);
+        Verdict worst = worst(changes);
+        return new PackingItem(source, worst, changes, worst == Verdict.BLOCKED ? List.of() : outputs, wanted, isSettled, List.of(), List.of());
     }
+
+    static PackingItem of(Gathered source, List<Change> changes, List<PackingItem> parts, List<PlannedMap> maps) {
+        Verdict worst = worst(changes);
+        boolean goes = worst != Verdict.BLOCKED;
+        return new PackingItem(source, worst, changes, goes ? parts.stream().flatMap(p -> p.outputs().stream()).toList() : List.of(),
+                parts.stream().flatMap(p -> p.wanted().stream()).toList(), parts.stream().allMatch(PackingItem::isSettled), parts, goes ? maps : List.of());
+    }
+
+    private static Verdict worst(List<Change> changes) { return changes.stream().map(Change::verdict).reduce(Verdict.KEPT, Verdict::worse); }
 
     PackingItem with(Change change, List<PlannedOutput> placed) {
         List<Change> more = new ArrayList<>(changes);
@@ -28,11 +42,19 @@ public record PackingItem(Gathered source, Verdict verdict, List<Change> changes
         return of(source, more, placed, wanted, isSettled);
     }
 
+    PackingItem with(Change change, List<PackingItem> placedParts, List<PlannedMap> placedMaps) {
+        List<Change> more = new ArrayList<>(changes);
+        more.add(change);
+        return of(source, more, placedParts, placedMaps);
+    }
+
+    public boolean isInstruments() { return source.instruments().isPresent(); }
+
     public Optional<Change> change(Property property) { return changes.stream().filter(c -> c.property() == property).findFirst(); }
 
     /// The reason of the worst change, the one line that says what happens.
     public String reason() {
         return changes.stream().filter(c -> c.verdict() == verdict && !c.reason().isEmpty()).findFirst()
-                .map(c -> c.property() == Property.KIND ? c.before() + ": " + c.reason() : c.reason()).orElse("");
+                .map(c -> c.property() == Property.KIND && verdict == Verdict.BLOCKED ? c.before() + ": " + c.reason() : c.reason()).orElse("");
     }
 }

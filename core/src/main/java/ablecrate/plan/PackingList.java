@@ -34,6 +34,6 @@ public record PackingList(DestinationSheet destination, PackOptions options, Lis
 
     /// Bytes of audio that would be written, headers aside.
     public long audioBytes() {
-        return items.stream().flatMap(i -> i.outputs().stream()).mapToLong(o -> o.shape().frames() * o.shape().channels() * o.shape().depth().bits() / 8).sum();
+        return items.stream().flatMap(i -> i.outputs().stream()).mapToLong(PlannedOutput::audioBytes).sum();
     }
 }

@@ -2,8 +2,8 @@ package ablecrate.plan;
 
 import ablecrate.codec.SoundFormats;
 import ablecrate.destination.DestinationSheet;
-import ablecrate.destination.NamePattern;
 import ablecrate.destination.NamePattern.Word;
+import ablecrate.destination.NamePattern;
 import ablecrate.destination.NameRules;
 import ablecrate.library.Gathered;
 import java.nio.file.Path;
@@ -13,6 +13,10 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
+import java.util.stream.StreamSupport;
 
 /// Gives every output its folder and its name: by the destination's layout, in its alphabet and length, each once.
 final class Placement {
@@ -37,9 +41,61 @@ final class Placement {
         mirror = options.mirror().orElse(sheet.layout().mirror());
     }
 
-    List<PackingItem> place(List<PackingItem> items) { return items.stream().map(i -> i.verdict() == Verdict.BLOCKED ? i : place(i)).toList(); }
+    List<PackingItem> place(List<PackingItem> items) {
+        return items.stream().map(i -> i.verdict() == Verdict.BLOCKED ? i : i.isInstruments() ? placeInstruments(i) : place(i, Optional.empty())).toList();
+    }
 
-    private PackingItem place(PackingItem item) {
+    /// A map lies beside a folder of its sounds; several maps of one file lie in a folder with one for the sounds of all. Sounds without a map
+    /// lie where the destination's layout puts loose ones, or in a folder named for their instrument where it has no wish.
+    private PackingItem placeInstruments(PackingItem item) {
+        String folder = mirrored(item.source());
+        boolean isAlone = item.maps().isEmpty(), isBank = !isAlone && item.maps().getFirst().holdsSounds(), isMany = item.maps().size() > 1;
+        String bank = rules.fit(item.source().stem());
+        if (isMany) folder = inside(folder, rules.unique(bank, "", taken(folder)));
+        List<PlannedMap> maps = new ArrayList<>();
+        for (PlannedMap map : item.maps()) {
+            String name = rules.fit(isBank || item.maps().size() == 1 ? item.source().stem() : map.about().name());
+            String extension = "." + map.format().extension();
+            maps.add(map.at(inside(folder, rules.unique(name, extension, taken(folder)) + extension)));
+        }
+        String sounds = isMany ? "sounds" : isAlone ? "" : stem(maps.getFirst().path()).substring(folder.isEmpty() ? 0 : folder.length() + 1) + " sounds";
+        List<PackingItem> parts = new ArrayList<>();
+        for (PackingItem part : item.parts()) {
+            if (part.outputs().isEmpty())
+                parts.add(part);
+            else
+                if (isBank)
+                    parts.add(pooled(part));
+                else
+                    if (isAlone)
+                        parts.add(place(part, folderPattern == null ? Optional.of(inside(folder, rules.fit(part.source().folderName()))) : Optional.empty()));
+                    else
+                        parts.add(place(part, Optional.of(inside(folder, sounds))));
+        }
+        Optional<PackingItem> refused = parts.stream().filter(p -> p.verdict() == Verdict.BLOCKED && p.change(Property.FOLDER).isPresent()).findFirst();
+        if (refused.isPresent()) return item.with(refused.get().change(Property.FOLDER).get(), parts, maps);
+        String after = maps.isEmpty() ? FactsTransfer.count(parts.size(), "sound") : maps.getFirst().path() + (isMany ? " +" + (maps.size() - 1) : "");
+        return item.with(new Change(Property.NAME, item.source().fileName(), after, Verdict.KEPT, ""), parts, maps);
+    }
+
+    private final NameRules.Taken pooledNames = new NameRules.Taken();
+
+    private PackingItem pooled(PackingItem part) {
+        String name = rules.unique(part.source().stem(), "", pooledNames);
+        List<PlannedOutput> outputs = part.outputs();
+        List<PlannedOutput> named = IntStream.range(0, outputs.size())
+                .mapToObj(i -> outputs.get(i).at(outputs.size() == 1 ? name : name + (i == 0 ? "-L" : "-R"))).toList();
+        return part.with(new Change(Property.NAME, part.source().fileName(), name, Verdict.KEPT, ""), named);
+    }
+
+    private static String inside(String folder, String name) { return folder.isEmpty() ? name : folder + "/" + name; }
+
+    private static String stem(String path) { return path.substring(0, path.lastIndexOf('.')); }
+
+    private NameRules.Taken taken(String folder) { return taken.computeIfAbsent(folder, _ -> new NameRules.Taken()); }
+
+    /// @param fixed the folder it lies in; empty for the layout's
+    private PackingItem place(PackingItem item, Optional<String> fixed) {
         number++;
         List<PlannedOutput> placed = new ArrayList<>();
         String firstWanted = "", firstName = "";
@@ -51,12 +107,12 @@ final class Placement {
                 return item.with(new Change(Property.FOLDER, item.source().folderName(), "–", Verdict.BLOCKED, String.format(Locale.ROOT,
                         "it would lie in folder %,d, the destination holds %,d; pack fewer sounds at a time", folderNumber, limit)), List.of());
             Map<Word, String> values = values(item, output, i);
-            String folder = folder(item.source(), values), wanted = namePattern.apply(values);
+            String folder = fixed.orElseGet(() -> folder(item.source(), values)), wanted = namePattern.apply(values);
             boolean isSplit = item.outputs().size() > 1 && !namePattern.uses(Word.CHANNEL);
             if (isSplit) wanted += "-" + values.get(Word.CHANNEL);
             String extension = "." + SoundFormats.byId(output.formatId()).orElseThrow().extensions().getFirst();
             String fitted = isSplit ? fitKeepingEnd(wanted, "-" + values.get(Word.CHANNEL)) : rules.fit(wanted);
-            String name = rules.unique(fitted, extension, taken.computeIfAbsent(folder, _ -> new NameRules.Taken()));
+            String name = rules.unique(fitted, extension, taken(folder));
             if (i == 0) {
                 firstWanted = wanted;
                 firstName = name;
@@ -113,10 +169,13 @@ final class Placement {
     private String folder(Gathered source, Map<Word, String> values) {
         List<String> parts = new ArrayList<>();
         if (folderPattern != null) parts.add(rules.fit(folderPattern.apply(values)));
+        if (mirror) parts.add(mirrored(source));
+        return parts.stream().filter(p -> !p.isEmpty()).collect(Collectors.joining("/"));
+    }
+
+    private String mirrored(Gathered source) {
         Path parent = source.relative().getParent();
-        if (mirror && parent != null)
-            for (Path part : parent)
-                parts.add(rules.fit(part.toString()));
-        return String.join("/", parts);
+        if (!mirror || parent == null) return "";
+        return StreamSupport.stream(parent.spliterator(), false).map(p -> rules.fit(p.toString())).collect(Collectors.joining("/"));
     }
 }

@@ -1,6 +1,7 @@
 package ablecrate.plan;
 
 import ablecrate.codec.OutputShape;
+import ablecrate.codec.SoundFile;
 import ablecrate.dsp.Dither;
 import ablecrate.dsp.Levels;
 import ablecrate.instrument.SoundFacts;
@@ -8,8 +9,9 @@ import ablecrate.signal.Finish;
 import ablecrate.signal.Front;
 import java.util.Optional;
 
-/// One file that packing would write.
-/// @param path below the chosen folder, `/` between folders
+/// One sound that packing would write: a file, or a part of a bank.
+/// @param source what it is made of
+/// @param path below the chosen folder, `/` between folders; in a bank, its name
 /// @param facts what the file will say of itself
 /// @param front the way of its audio up to the level stage
 /// @param finish and from there on
@@ -17,11 +19,15 @@ import java.util.Optional;
 /// @param dither what is really done where samples are rounded; [Dither#NONE] where none are
 /// @param isVerbatim whether the source is copied bit for bit
 /// @param audioChanges whether samples differ from the source's
-public record PlannedOutput(String path, String formatId, OutputShape shape, SoundFacts facts, Front front, Finish finish, Optional<Levels> levels,
+public record PlannedOutput(SoundFile source, String path, String formatId, OutputShape shape, SoundFacts facts, Front front, Finish finish,
+        Optional<Levels> levels,
         Dither dither, boolean isVerbatim, boolean audioChanges) {
     PlannedOutput at(String otherPath) {
-        return new PlannedOutput(otherPath, formatId, shape, facts, front, finish, levels, dither, isVerbatim, audioChanges);
+        return new PlannedOutput(source, otherPath, formatId, shape, facts, front, finish, levels, dither, isVerbatim, audioChanges);
     }
+
+    /// Bytes of its audio, headers aside.
+    public long audioBytes() { return shape.frames() * shape.channels() * (shape.depth().bits() / 8); }
 
     /// What the levels will be, as far as they can be told: a limiter takes from peaks alone.
     public Optional<Levels> expectedLevels() {

@@ -4,13 +4,16 @@ import ablecrate.codec.ChunkRole;
 import ablecrate.codec.SoundFile;
 import ablecrate.codec.SoundFormat;
 import ablecrate.destination.DestinationSheet;
+import ablecrate.format.InstrumentFile;
+import ablecrate.format.Sample;
 import ablecrate.library.Gathered;
 import ablecrate.signal.Measurement;
 import java.nio.file.Path;
-import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Function;
 
 /// Makes packing lists. Reads no audio and writes nothing: what has to be listened to is asked for, and taken from what was measured.
@@ -46,25 +49,45 @@ public final class Planner {
     }
 
     private List<PackingItem> items(List<Gathered> gathered) {
-        List<Optional<SoundPlan>> sounds = gathered.stream().map(g -> g.sound().filter(f -> f.frames() > 0).map(f -> sound(g, f))).toList();
+        Set<Path> played = playedByInstruments(gathered);
+        List<Line> lines = gathered.stream().filter(g -> !played.contains(g.path())).map(this::line).toList();
         Leveling leveling = new Leveling(options.treatment(),
-                sounds.stream().flatMap(Optional::stream).filter(SoundPlan::setsLevels).map(SoundPlan::toLevel).toList());
-        List<PackingItem> items = new ArrayList<>();
-        for (int i = 0; i < gathered.size(); i++) {
-            Gathered g = gathered.get(i);
-            items.add(sounds.get(i).map(s -> s.item(leveling)).orElseGet(() -> refused(g)));
+                lines.stream().flatMap(l -> l.sounds().stream()).filter(SoundPlan::setsLevels).map(SoundPlan::toLevel).toList());
+        return lines.stream().map(l -> l.item().apply(leveling)).toList();
+    }
+
+    /// A line of the list on its way: first its sounds, then, once all gains are known, the line.
+    private record Line(List<SoundPlan> sounds, Function<Leveling, PackingItem> item) {}
+
+    private Line line(Gathered g) {
+        if (g.instruments().isPresent()) {
+            InstrumentPlan plan = new InstrumentPlan(g, g.instruments().get(), accepted, sheet, options, edits, measured);
+            return new Line(plan.sounds(), plan::item);
         }
-        return items;
+        Optional<SoundPlan> sound = g.sound().filter(f -> f.frames() > 0).map(f -> sound(g, f));
+        return new Line(sound.stream().toList(), leveling -> sound.map(s -> s.item(leveling)).orElseGet(() -> refused(g)));
+    }
+
+    /// Sounds that go with the instruments which play them, and not once more by themselves.
+    private static Set<Path> playedByInstruments(List<Gathered> gathered) {
+        Set<Path> played = new HashSet<>();
+        for (Gathered g : gathered)
+            g.instruments().ifPresent(file -> file.samples().forEach(s -> {
+                if (s instanceof Sample.Found(_, SoundFile sound) && !sound.path().equals(g.path())) played.add(sound.path());
+            }));
+        return played;
     }
 
     private SoundPlan sound(Gathered gathered, SoundFile file) {
-        return new SoundPlan(gathered, file, accepted, sheet, options, edits.getOrDefault(gathered.path(), ItemEdit.NONE), measured);
+        return new SoundPlan(gathered, file, SoundTarget.file(accepted.container(file.formatId()), sheet.keeps()), accepted, sheet, options,
+                edits.getOrDefault(gathered.path(), ItemEdit.NONE), measured);
     }
 
     private static PackingItem refused(Gathered gathered) {
         return switch (gathered.content()) {
             case Gathered.Content.Unread() -> blocked(gathered, "not read yet", "its headers are being read");
             case Gathered.Content.Refused(_, String name, String reason) -> blocked(gathered, name, reason);
+            case Gathered.Content.Instruments(InstrumentFile file) -> throw new IllegalStateException(file.path() + " is not refused");
             case Gathered.Content.Sound(SoundFile file) -> blocked(gathered, file.container(), "the sound is empty: it has no frames");
         };
     }

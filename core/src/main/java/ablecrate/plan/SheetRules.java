@@ -3,6 +3,7 @@ package ablecrate.plan;
 import ablecrate.audio.Depth;
 import ablecrate.codec.SoundFormats;
 import ablecrate.destination.DestinationSheet;
+import ablecrate.format.InstrumentFormats;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -19,7 +20,10 @@ public final class SheetRules {
     public static List<Rule> of(DestinationSheet sheet) {
         List<Rule> rules = new ArrayList<>();
         DestinationSheet.Accepts a = sheet.accepts();
-        rules.add(new Rule(Property.KIND, "Kind", "sounds, nothing else"));
+        List<String> maps = a.instruments().stream().map(i -> InstrumentFormats.byId(i).orElseThrow().name()).toList();
+        rules.add(new Rule(Property.KIND, "Kind", maps.isEmpty() ? "sounds; instruments apart" : "sounds, " + String.join(", ", maps)));
+        rules.add(new Rule(Property.ZONES, "Zones", maps.isEmpty() ? "a sound each" : "any number"));
+        rules.add(new Rule(Property.PLAYING, "Playing", maps.isEmpty() ? "not used" : "as the format has it"));
         rules.add(new Rule(Property.STRUCTURE, "Structure", "whole files"));
         rules.add(new Rule(Property.CONTAINER, "Container", list(a.containers().stream().map(c -> SoundFormats.byId(c).orElseThrow().name()).toList())));
         rules.add(new Rule(Property.RATE, "Rate", list(a.ratesHz().stream().map(r -> String.format(Locale.ROOT, "%,d Hz", r)).toList())));

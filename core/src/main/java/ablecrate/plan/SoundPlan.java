@@ -5,6 +5,7 @@ import ablecrate.audio.FrameRange;
 import ablecrate.audio.SampleEncoding;
 import ablecrate.codec.Capabilities;
 import ablecrate.codec.ChunkInfo;
+import ablecrate.codec.ChunkRole;
 import ablecrate.codec.OutputShape;
 import ablecrate.codec.Problem;
 import ablecrate.codec.SoundFile;
@@ -58,7 +59,8 @@ final class SoundPlan {
     private final ItemEdit edit;
     private final Function<Measurement.Request, Optional<Measurement>> measured;
 
-    private final SoundFormat source, target;
+    private final Optional<SoundFormat> source;
+    private final SoundTarget target;
     private final int rateHz;
     private final Depth sourceDepth, depth;
     private final List<Change> changes = new ArrayList<>();
@@ -71,7 +73,7 @@ final class SoundPlan {
     private final OptionalDouble seamAfter;
     private boolean isSettled = true;
 
-    SoundPlan(Gathered gathered, SoundFile file, Accepted accepted, DestinationSheet sheet, PackOptions options, ItemEdit edit,
+    SoundPlan(Gathered gathered, SoundFile file, SoundTarget target, Accepted accepted, DestinationSheet sheet, PackOptions options, ItemEdit edit,
             Function<Measurement.Request, Optional<Measurement>> measured) {
         this.gathered = gathered;
         this.file = file;
@@ -80,13 +82,13 @@ final class SoundPlan {
         this.treatment = options.treatment();
         this.edit = edit;
         this.measured = measured;
-        source = SoundFormats.of(file);
-        target = accepted.container(file.formatId());
+        source = SoundFormats.byId(file.formatId());
+        this.target = target;
         rateHz = accepted.rateHz(file.rateHz());
         sourceDepth = file.encoding().depth();
-        depth = accepted.depth(sourceDepth);
+        depth = target.depth(accepted.depth(sourceDepth));
         mixes = channels(accepted, target.capabilities());
-        Optional<Loop> loop = FactsTransfer.carriesLoops(target, sheet.keeps())
+        Optional<Loop> loop = target.carriesLoops()
                 ? file.facts().loops().stream().filter(l -> l.use() == Loop.Use.SUSTAIN && l.frames().length() > 1 && l.frames().end() <= file.frames())
                         .findFirst()
                 : Optional.empty();
@@ -94,7 +96,7 @@ final class SoundPlan {
         FrameRange part = part();
         List<Double> offsets = offsets();
         fit = loop.filter(_ -> rateHz != file.rateHz())
-                .map(l -> LoopFit.of(moved(l.frames(), part), file.rateHz(), rateHz, FactsTransfer.tuning(target, sheet.keeps()),
+                .map(l -> LoopFit.of(moved(l.frames(), part), file.rateHz(), rateHz, target.tuning(),
                         file.facts().mapping().fineTuneCents()));
         Optional<LoopCarry> carry = loop.map(l -> carry(l, part));
         front = new Front(part, offsets, ChannelMix.keep(file.channels()), fit.map(LoopFit::outputStep).orElse((long) rateHz),
@@ -119,6 +121,8 @@ final class SoundPlan {
                 .ifPresent(f -> changes.add(new Change(Property.KIND, "Unreadable sound", "–", Verdict.BLOCKED, f.reason())));
         return found.filter(kind::isInstance).map(kind::cast);
     }
+
+    private boolean isSameFormat() { return file.formatId().equals(target.id()); }
 
     private boolean folds() { return mixes.equals(List.of(ChannelMix.middle())); }
 
@@ -203,7 +207,7 @@ final class SoundPlan {
         boolean requantises = !depth.isFloat() && exactBits(computes, selects) > depth.bits();
         Dither dither = requantises ? options.dither() : Dither.NONE;
 
-        if (source != target) changes.add(new Change(Property.CONTAINER, file.container(), target.name(), Verdict.CONVERTED, ""));
+        if (!isSameFormat()) changes.add(new Change(Property.CONTAINER, file.container(), target.name(), Verdict.CONVERTED, ""));
         if (rateHz != file.rateHz())
             changes.add(rate(file.rateHz(), rateHz, requantises && depth == sourceDepth ? "rounded to " + depth.label() + ", " + dither(dither) : ""));
         if (depth != sourceDepth) changes.add(depth(sourceDepth, depth, dither, requantises));
@@ -213,7 +217,7 @@ final class SoundPlan {
             changes.add(new Change(Property.LENGTH, String.format(Locale.ROOT, "%.1f s", seconds), "–", Verdict.BLOCKED,
                     String.format(Locale.ROOT, "%.1f s long, the destination takes %.0f s; shorten it first", seconds, sheet.accepts().maxSeconds())));
 
-        FactsTransfer transfer = new FactsTransfer(target, sheet.keeps(), front, file.rateHz(), fit, seam());
+        FactsTransfer transfer = new FactsTransfer(target, front, file.rateHz(), fit, seam());
         SoundFacts facts = transfer.carry(file.facts());
         changes.addAll(transfer.changes());
         structure();
@@ -221,7 +225,7 @@ final class SoundPlan {
 
         boolean audioChanges = computes || depth != sourceDepth || front.part().length() != file.frames()
                 || changes.stream().anyMatch(c -> c.property() == Property.CHANNELS && c.verdict() != Verdict.BLOCKED);
-        boolean verbatim = source == target && !audioChanges && !file.needsMending() && transfer.changes().isEmpty();
+        boolean verbatim = target.isFile() && isSameFormat() && !audioChanges && !file.needsMending() && transfer.changes().isEmpty();
         if (!verbatim) chunks(audioChanges);
 
         List<PlannedOutput> outputs = new ArrayList<>();
@@ -232,7 +236,7 @@ final class SoundPlan {
                 changes.add(new Change(Property.CONTAINER, "", "–", Verdict.BLOCKED, String.format(Locale.ROOT,
                         "%.1f GB of audio, %s holds 4.2 GB; choose WAV or split it", bytes / 1e9, target.name())));
             int at = i;
-            outputs.add(new PlannedOutput("", target.id(), shape, facts, front.with(mixes.get(i)), finish, levels.map(l -> l.get(at)), dither, verbatim,
+            outputs.add(new PlannedOutput(file, "", target.id(), shape, facts, front.with(mixes.get(i)), finish, levels.map(l -> l.get(at)), dither, verbatim,
                     audioChanges));
         }
         if (!isSettled) changes.add(new Change(Property.LEVEL, "not heard yet", "–", Verdict.KEPT, "it is being listened to"));
@@ -243,7 +247,7 @@ final class SoundPlan {
     private Finish finish(Leveling.Setting setting) {
         FrameRange whole = new FrameRange(0, front.frames());
         long in = Math.round(fadeInMs() * rateHz / 1000), out = Math.round(fadeOutMs() * rateHz / 1000), inRoom = whole.length(), outRoom = whole.length();
-        for (Loop loop : FactsTransfer.carriesLoops(target, sheet.keeps()) ? file.facts().loops() : List.<Loop>of()) {
+        for (Loop loop : target.carriesLoops() ? file.facts().loops() : List.<Loop>of()) {
             FrameRange frames = moved(loop.frames(), front.part());
             inRoom = Math.min(inRoom, frames.start() * front.outputStep() / front.inputStep());
             outRoom = Math.min(outRoom, Math.max(0, front.frames() - Math.ceilDiv(frames.end() * front.outputStep(), front.inputStep())));
@@ -398,10 +402,10 @@ final class SoundPlan {
     }
 
     private void chunks(boolean audioChanges) {
-        List<ChunkInfo> lost = file.chunks().stream().filter(c -> switch (source.role(c.id())) {
+        List<ChunkInfo> lost = file.chunks().stream().filter(c -> switch (source.map(f -> f.role(c.id())).orElse(ChunkRole.FILLER)) {
             case FILLER, FACT -> false;
-            case TRAVELLER -> source != target;
-            case UNKNOWN -> source != target || audioChanges;
+            case TRAVELLER -> !isSameFormat();
+            case UNKNOWN -> !isSameFormat() || audioChanges;
         }).toList();
         if (lost.isEmpty()) return;
         String names = lost.stream().map(c -> String.format(Locale.ROOT, "'%s' (%,d bytes)", c.id(), c.bytes())).collect(Collectors.joining(", "));

@@ -1,6 +1,7 @@
 package ablecrate.format.sf2;
 
 import java.util.Arrays;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
@@ -36,6 +37,18 @@ enum Generator {
             default -> true;
         };
     }
+
+    /// Speed and delay of an oscillator or envelope that moves nothing are nothing lost.
+    static boolean isHeard(int number, Map<Integer, Integer> own, Map<Integer, Integer> added) {
+        List<Integer> depths = switch (number) {
+            case 21, 22 -> List.of(5, 10, 13);
+            case 25, 31, 32 -> List.of(7, FILTER_ENVELOPE);
+            default -> List.of(number);
+        };
+        return depths.stream().anyMatch(d -> own.getOrDefault(d, 0) + added.getOrDefault(d, 0) != 0);
+    }
+
+    private static final int FILTER_ENVELOPE = 11;
 
     /// Names of generators that the model has nothing for, for people.
     static String nameOf(int number) {

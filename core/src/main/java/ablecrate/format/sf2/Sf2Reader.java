@@ -205,7 +205,7 @@ final class Sf2Reader {
         Settings set = new Settings(own, added);
         for (Map<Integer, Integer> map : List.of(own, added))
             map.forEach((n, amount) -> {
-                if (Generator.numbered(n).isEmpty() && amount != 0) unknown.merge(Generator.nameOf(n), 1, Integer::sum);
+                if (Generator.numbered(n).isEmpty() && amount != 0 && Generator.isHeard(n, own, added)) unknown.merge(Generator.nameOf(n), 1, Integer::sum);
             });
         int fine = 100 * set.or(Generator.COARSE_TUNE, 0) + set.or(Generator.FINE_TUNE, 0) + header.correction();
         zone = tuned(zone, set, header, fine);

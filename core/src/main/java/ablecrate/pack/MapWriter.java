@@ -1,0 +1,92 @@
+package ablecrate.pack;
+
+import ablecrate.audio.PcmFileSource;
+import ablecrate.audio.SampleEncoding;
+import ablecrate.disk.DiskFault;
+import ablecrate.format.BankFormat;
+import ablecrate.format.MapFormat;
+import ablecrate.plan.PlannedMap;
+import ablecrate.plan.PlannedOutput;
+import ablecrate.signal.SoundPath;
+import java.io.BufferedOutputStream;
+import java.io.FilterOutputStream;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.ByteOrder;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.LongConsumer;
+
+/// Writes one file of instruments into a stream: a map of sounds that lie beside it, or a bank with the sounds in it.
+final class MapWriter {
+    private final SoundPath path;
+    private final StopSignal stop;
+    private final LongConsumer framesDone;
+
+    /// @param framesDone told of frames of a bank's sounds as they are rendered
+    MapWriter(SoundPath path, StopSignal stop, LongConsumer framesDone) {
+        this.path = path;
+        this.stop = stop;
+        this.framesDone = framesDone;
+    }
+
+    /// @param spool a temporary name; a bank's sounds are rendered there first, as banks want them in another order
+    void write(PlannedMap map, List<PlannedOutput> outputs, Path spool, OutputStream out) throws IOException, StopSignal.StoppedException {
+        if (map.verbatim().isPresent()) {
+            Files.copy(map.verbatim().get(), out);
+            outputs.forEach(o -> framesDone.accept(o.shape().frames()));
+        } else
+            switch (map.format()) {
+            case MapFormat text -> out.write(text.write(map.instruments().getFirst(), outputs.stream().map(o -> seenFrom(map.path(), o.path())).toList()));
+            case BankFormat bank -> bank(bank, map, outputs, spool, out);
+            default -> throw new IllegalStateException(map.formatId());
+            }
+    }
+
+    /// Both paths are below the folder packed into; the sounds lie in or below the map's folder.
+    private static String seenFrom(String map, String sound) { return sound.substring(map.lastIndexOf('/') + 1); }
+
+    private void bank(BankFormat bank, PlannedMap map, List<PlannedOutput> outputs, Path spool, OutputStream out)
+            throws IOException, StopSignal.StoppedException {
+        List<BankFormat.BankSound> sounds = new ArrayList<>();
+        List<Long> at = new ArrayList<>();
+        try {
+            try (Counted spooled = new Counted(new BufferedOutputStream(Files.newOutputStream(spool), 1 << 16))) {
+                for (PlannedOutput output : outputs) {
+                    at.add(spooled.count);
+                    new SoundWriter(path, stop, framesDone).samples(output, encoding(output), spooled);
+                    sounds.add(new BankFormat.BankSound(output.path(), output.shape(), output.facts()));
+                }
+            }
+            bank.write(out, map.about(), map.instruments(), sounds, i -> {
+                PlannedOutput output = outputs.get(i);
+                return new PcmFileSource(spool, encoding(output), output.shape().rateHz(), output.shape().channels(), at.get(i), output.shape().frames());
+            });
+        } finally {
+            DiskFault.deleteQuietly(spool);
+        }
+    }
+
+    private static SampleEncoding encoding(PlannedOutput output) {
+        int bits = output.shape().depth().bits();
+        return new SampleEncoding(SampleEncoding.Kind.SIGNED, bits / 8, bits, ByteOrder.LITTLE_ENDIAN);
+    }
+
+    private static final class Counted extends FilterOutputStream {
+        private long count;
+
+        Counted(OutputStream out) { super(out); }
+
+        @Override public void write(int b) throws IOException {
+            out.write(b);
+            count++;
+        }
+
+        @Override public void write(byte[] bytes, int from, int length) throws IOException {
+            out.write(bytes, from, length);
+            count += length;
+        }
+    }
+}

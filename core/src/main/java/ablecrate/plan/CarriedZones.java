@@ -1,0 +1,73 @@
+package ablecrate.plan;
+
+import ablecrate.format.InstrumentCapabilities;
+import ablecrate.instrument.Parameter;
+import ablecrate.instrument.Zone;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+
+/// Fits zones to a target, and counts what that changes: dropped or moved, parameter by parameter.
+final class CarriedZones {
+    private static final class Tally {
+        private int dropped, moved;
+        private String example = "";
+        private double farthest = -1;
+    }
+
+    private final String target;
+    private final InstrumentCapabilities capabilities;
+    private final Map<Parameter<?>, Tally> tallies = new LinkedHashMap<>();
+
+    CarriedZones(String target, InstrumentCapabilities capabilities) {
+        this.target = target;
+        this.capabilities = capabilities;
+        Parameter.ALL.forEach(p -> tallies.put(p, new Tally()));
+    }
+
+    Zone fit(Zone zone) {
+        Zone fitted = capabilities.fit(zone);
+        for (Parameter<?> p : zone.differences(fitted))
+            count(p, zone, fitted);
+        return fitted;
+    }
+
+    private <T> void count(Parameter<T> p, Zone before, Zone after) {
+        T from = before.get(p), to = after.get(p);
+        double distance = from instanceof Double a && to instanceof Double b ? Math.abs(a - b) : 0;
+        // A step finer than what anyone reads is none.
+        if (from instanceof Double && p.text(from).equals(p.text(to))) return;
+        Tally tally = tallies.get(p);
+        boolean isDropped = after.said(p).isEmpty() && !capabilities.carries(p) || to.equals(p.usual()) && !(to instanceof Double);
+        if (isDropped)
+            tally.dropped++;
+        else
+            tally.moved++;
+        if (distance > tally.farthest) {
+            tally.farthest = distance;
+            tally.example = p.text(from) + " → " + (isDropped ? "none" : p.text(to));
+        }
+    }
+
+    void addTo(List<Change> changes) {
+        tallies.forEach((p, tally) -> {
+            if (tally.dropped > 0)
+                changes.add(new Change(property(p), p.label(), "none", Verdict.REDUCED,
+                        String.format(Locale.ROOT, "%s dropped in %s (%s): %s", p.label(), FactsTransfer.count(tally.dropped, "zone"), tally.example,
+                                lack(p))));
+            else
+                if (tally.moved > 0)
+                    changes.add(new Change(property(p), p.label(), "moved", Verdict.ADJUSTED,
+                            String.format(Locale.ROOT, "%s moved in %s, at most %s (%s)", p.label(), FactsTransfer.count(tally.moved, "zone"), tally.example,
+                                    capabilities.how(p))));
+        });
+    }
+
+    private String lack(Parameter<?> p) { return target + (capabilities.carries(p) ? " has it only as: " + capabilities.how(p) : " has no such setting"); }
+
+    private static Property property(Parameter<?> p) {
+        if (p == Parameter.LOOPS || p == Parameter.LOOP_CROSSFADE || p == Parameter.LOOP_UNTIL_RELEASE) return Property.LOOPS;
+        return p.area() == Parameter.Area.MAP || p.area() == Parameter.Area.PITCH ? Property.MAPPING : Property.PLAYING;
+    }
+}

@@ -1,0 +1,299 @@
+package ablecrate.plan;
+
+import ablecrate.codec.Problem;
+import ablecrate.codec.SoundFile;
+import ablecrate.codec.SoundFormats;
+import ablecrate.destination.DestinationSheet;
+import ablecrate.format.BankFormat;
+import ablecrate.format.InstrumentCapabilities;
+import ablecrate.format.InstrumentFile;
+import ablecrate.format.InstrumentFormat;
+import ablecrate.format.OwnMaps;
+import ablecrate.format.Sample;
+import ablecrate.instrument.About;
+import ablecrate.instrument.Instrument;
+import ablecrate.instrument.Loop;
+import ablecrate.instrument.Mapping;
+import ablecrate.instrument.Parameter;
+import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.Zone;
+import ablecrate.instrument.ZoneGroup;
+import ablecrate.library.Gathered;
+import ablecrate.signal.Front;
+import ablecrate.signal.Measurement;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
+
+/// The way of instruments into the packing list: a plan for each sound that their zones use, then the zones as the target can carry them.
+///
+/// Three targets: a map beside its sounds, a bank that holds them, or the sounds alone, each with its own mapping.
+final class InstrumentPlan {
+    /// A sound as zones use it: zones that loop it differently need it differently where its rate changes.
+    private record Use(int sample, List<Loop> loops) {}
+
+    private final Gathered gathered;
+    private final InstrumentFile file;
+    private final Optional<InstrumentFormat> format;
+    private final InstrumentCapabilities capabilities;
+    private final PackOptions options;
+    private final List<Instrument> instruments;
+    private final List<Change> changes = new ArrayList<>();
+    private final List<SoundPlan> sounds = new ArrayList<>();
+    /// Which sound each zone plays, in the order of instruments and zones; negative where its sample is missing.
+    private final List<Integer> plays = new ArrayList<>();
+    private final List<Use> uses = new ArrayList<>();
+
+    InstrumentPlan(Gathered gathered, InstrumentFile file, Accepted accepted, DestinationSheet sheet, PackOptions options, Map<Path, ItemEdit> edits,
+            Function<Measurement.Request, Optional<Measurement>> measured) {
+        this.gathered = gathered;
+        this.file = file;
+        this.options = options;
+        format = accepted.instruments(file.formatId());
+        instruments = chosen();
+        capabilities = format.map(InstrumentFormat::capabilities).orElseGet(() -> OwnMaps.capabilities(accepted.container("wav")));
+        for (Instrument instrument : instruments)
+            for (Zone zone : instrument.zones())
+                plays.add(use(zone));
+        for (int i = 0; i < uses.size(); i++) {
+            Gathered sound = sound(i);
+            SoundFile source = sound.sound().orElseThrow();
+            SoundTarget target = switch (format.orElse(null)) {
+                case BankFormat bank -> SoundTarget.pooled(bank);
+                case null -> SoundTarget.file(accepted.container(source.formatId()), sheet.keeps());
+                default -> SoundTarget.mapped(accepted.container(source.formatId()));
+            };
+            sounds.add(new SoundPlan(sound, source, target, accepted, sheet, options, edits.getOrDefault(sound.path(), ItemEdit.NONE), measured));
+        }
+    }
+
+    private List<Instrument> chosen() {
+        List<String> only = options.instruments().only();
+        return only.isEmpty() ? file.instruments() : file.instruments().stream().filter(i -> only.stream().anyMatch(i.name()::equalsIgnoreCase)).toList();
+    }
+
+    private boolean isLoose() { return format.isEmpty(); }
+
+    private boolean isBank() { return format.isPresent() && format.get() instanceof BankFormat; }
+
+    List<SoundPlan> sounds() { return sounds; }
+
+    private int use(Zone zone) {
+        if (file.sound(zone.sample()).filter(s -> s.frames() > 0).isEmpty()) return -1;
+        // Each zone a file of its own where the file has to say how the zone plays.
+        if (isLoose()) return add(new Use(zone.sample(), zone.get(Parameter.LOOPS)));
+        List<Loop> loops = zone.get(Parameter.LOOPS);
+        for (int i = 0; i < uses.size(); i++) {
+            Use use = uses.get(i);
+            if (use.sample() != zone.sample()) continue;
+            if (use.loops().equals(loops) || loops.isEmpty()) return i;
+            if (use.loops().isEmpty()) {
+                uses.set(i, new Use(use.sample(), loops));
+                return i;
+            }
+        }
+        return add(new Use(zone.sample(), loops));
+    }
+
+    private int add(Use use) {
+        uses.add(use);
+        return uses.size() - 1;
+    }
+
+    private Zone firstZone(int sound) { return allZones().get(plays.indexOf(sound)); }
+
+    private List<Zone> allZones() { return instruments.stream().flatMap(i -> i.zones().stream()).toList(); }
+
+    private Gathered sound(int place) {
+        Use use = uses.get(place);
+        Sample.Found sample = (Sample.Found) file.samples().get(use.sample());
+        SoundFile source = sample.file();
+        SoundFacts facts = source.facts();
+        boolean isOfBank = !SoundFormats.byId(source.formatId()).isPresent();
+        if (isLoose())
+            facts = OwnMaps.facts(firstZone(place), facts);
+        else
+            if (isOfBank)
+                facts = facts.withMapping(Mapping.NONE.withRootKey(firstZone(place).said(Parameter.ROOT_KEY))).withLoops(use.loops());
+            else
+                if (!use.loops().isEmpty() && !use.loops().equals(facts.loops())) facts = facts.withLoops(use.loops());
+        String instrument = instrumentOf(place).name();
+        Path path = isOfBank ? source.path().resolve(plainName(sample.name())) : source.path();
+        Path relative = gathered.relative().resolveSibling(plainName(instrument)).resolve(path.getFileName());
+        return new Gathered(path, relative, new Gathered.Content.Sound(facts.equals(source.facts()) ? source : source.withFacts(facts)));
+    }
+
+    private Instrument instrumentOf(int sound) {
+        int zone = plays.indexOf(sound);
+        for (Instrument instrument : instruments) {
+            if (zone < instrument.zones().size()) return instrument;
+            zone -= instrument.zones().size();
+        }
+        throw new IllegalStateException("sound " + sound + " is played by no zone");
+    }
+
+    private static String plainName(String name) {
+        String plain = name.replaceAll("[/\\\\\\x00-\\x1f]", "_").strip();
+        return plain.isEmpty() || plain.matches("\\.+") ? "sound" : plain;
+    }
+
+    PackingItem item(Leveling leveling) {
+        List<PackingItem> parts = sounds.stream().map(s -> s.item(leveling)).toList();
+        if (instruments.isEmpty()) return blocked(parts, "no instrument in it has one of the names asked for");
+        List<List<Integer>> outputsOf = new ArrayList<>();
+        int count = 0;
+        for (PackingItem part : parts) {
+            List<Integer> places = new ArrayList<>();
+            for (int i = 0; i < part.outputs().size(); i++)
+                places.add(count++);
+            outputsOf.add(places);
+        }
+        if (count == 0) return blocked(parts, plays.stream().allMatch(p -> p < 0) ? "none of its samples can be used" : parts.getFirst().reason());
+        if (isBank()) limit(parts);
+        problems();
+        missing(parts);
+        new PartChanges(parts).addTo(changes);
+        List<Instrument> carried = carried(parts, outputsOf);
+        boolean isSame = isVerbatim(parts, carried);
+        if (isSame) changes.clear();
+        if (!isSame && format.isPresent() && !format.get().id().equals(file.formatId()))
+            changes.add(new Change(Property.KIND, file.container(), format.get().name(), Verdict.CONVERTED, ""));
+        if (!isSame && format.isPresent() && format.get().id().equals(file.formatId()))
+            changes.add(new Change(Property.KIND, file.container(), format.get().name(), Verdict.CONVERTED, "written anew, tidy"));
+        List<PlannedMap> maps = maps(carried, isSame ? Optional.of(file.path()) : Optional.empty());
+        return PackingItem.of(gathered, changes, parts, maps);
+    }
+
+    private PackingItem blocked(List<PackingItem> parts, String reason) {
+        return PackingItem.of(gathered, List.of(new Change(Property.KIND, file.container(), "–", Verdict.BLOCKED, reason)), parts, List.of());
+    }
+
+    private List<PlannedMap> maps(List<Instrument> carried, Optional<Path> verbatim) {
+        if (isLoose()) return List.of();
+        String id = format.get().id();
+        if (isBank()) return List.of(new PlannedMap("", id, capabilities.fit(file.about()), carried, verbatim));
+        return carried.stream().map(i -> new PlannedMap("", id, i.about(), List.of(i), Optional.empty())).toList();
+    }
+
+    private void limit(List<PackingItem> parts) {
+        BankFormat bank = (BankFormat) format.orElseThrow();
+        long bytes = parts.stream().flatMap(p -> p.outputs().stream()).mapToLong(PlannedOutput::audioBytes).sum();
+        if (bytes > bank.limitBytes())
+            changes.add(new Change(Property.CONTAINER, "", "–", Verdict.BLOCKED,
+                    String.format(Locale.ROOT, "%.1f GB of sounds, one %s holds %.1f GB; split it", bytes / 1e9, bank.name(), bank.limitBytes() / 1e9)));
+    }
+
+    private boolean isVerbatim(List<PackingItem> parts, List<Instrument> carried) {
+        if (!isBank() || !format.get().id().equals(file.formatId()) || instruments.size() < file.instruments().size()) return false;
+        return parts.stream().flatMap(p -> p.outputs().stream()).noneMatch(PlannedOutput::audioChanges)
+                && parts.stream().allMatch(p -> p.verdict() == Verdict.KEPT && p.outputs().size() == 1)
+                && changes.stream().noneMatch(c -> c.property() == Property.PLAYING);
+    }
+
+    private void problems() {
+        for (Problem.Effect effect : List.of(Problem.Effect.LOST, Problem.Effect.MEND)) {
+            List<Problem> found = file.problems().stream().filter(p -> p.effect() == effect).toList();
+            if (!found.isEmpty())
+                changes.add(new Change(Property.STRUCTURE, FactsTransfer.count(found.size(), "problem"), effect == Problem.Effect.LOST ? "left out" : "mended",
+                        effect == Problem.Effect.LOST ? Verdict.REDUCED : Verdict.CONVERTED,
+                        found.stream().limit(3).map(p -> p.place().isEmpty() ? p.text() : p.place() + ": " + p.text()).collect(Collectors.joining("; "))
+                                + (found.size() > 3 ? "; and " + (found.size() - 3) + " more" : "")));
+        }
+        new MapProblems(file, instruments).addTo(changes);
+    }
+
+    private void missing(List<PackingItem> parts) {
+        List<Zone> zones = allZones();
+        long lost = IntStream.range(0, zones.size()).filter(i -> isLost(i, parts)).count();
+        if (lost == 0) return;
+        String first = IntStream.range(0, zones.size()).filter(i -> isLost(i, parts)).mapToObj(i -> reasonOfLoss(zones.get(i), plays.get(i), parts)).findFirst()
+                .orElse("");
+        changes.add(
+                new Change(Property.ZONES, FactsTransfer.count(zones.size(), "zone"), FactsTransfer.count((int) (zones.size() - lost), "zone"), Verdict.REDUCED,
+                        FactsTransfer.count((int) lost, "zone") + " left out: " + first));
+    }
+
+    private boolean isLost(int zone, List<PackingItem> parts) { return plays.get(zone) < 0 || parts.get(plays.get(zone)).outputs().isEmpty(); }
+
+    private String reasonOfLoss(Zone zone, int sound, List<PackingItem> parts) {
+        Sample sample = file.samples().get(zone.sample());
+        return "'" + sample.name() + "': " + switch (sample) {
+            case Sample.Missing(_, String reason) -> reason;
+            case Sample.Found(_, SoundFile f) -> sound < 0 ? f.frames() == 0 ? "it is empty" : "it cannot be used" : parts.get(sound).reason();
+        };
+    }
+
+    /// The instruments as the target has them; what that changes is told, parameter by parameter.
+    private List<Instrument> carried(List<PackingItem> parts, List<List<Integer>> outputsOf) {
+        CarriedZones told = new CarriedZones(format.map(InstrumentFormat::name).orElse("a sound's own mapping"), capabilities);
+        List<Instrument> out = new ArrayList<>();
+        Map<String, Integer> releases = new TreeMap<>();
+        int zoneNumber = 0;
+        for (Instrument instrument : instruments) {
+            List<ZoneGroup> groups = new ArrayList<>();
+            Optional<Double> release = options.instruments().playingDefaults() && !isLoose() ? PlayingDefaults.releaseSeconds(instrument) : Optional.empty();
+            int defaulted = 0;
+            for (ZoneGroup group : instrument.groups()) {
+                List<Zone> zones = new ArrayList<>();
+                for (Zone zone : group.zones()) {
+                    int number = zoneNumber++;
+                    if (isLost(number, parts)) continue;
+                    Zone given = zone;
+                    if (release.isPresent() && zone.said(Parameter.RELEASE).isEmpty() && !zone.get(Parameter.ONE_SHOT)) {
+                        given = zone.with(Parameter.RELEASE, release.get());
+                        defaulted++;
+                    }
+                    PackingItem part = parts.get(plays.get(number));
+                    for (int i = 0; i < part.outputs().size(); i++) {
+                        Zone moved = moved(given, part.outputs().get(i), outputsOf.get(plays.get(number)).get(i));
+                        if (part.outputs().size() == 2) moved = moved.with(Parameter.PAN, i == 0 ? -100.0 : 100.0);
+                        zones.add(told.fit(moved));
+                    }
+                }
+                if (!zones.isEmpty()) groups.add(new ZoneGroup(group.name(), zones));
+            }
+            if (defaulted > 0)
+                releases.merge(String.format(Locale.ROOT, "%s, %.0f ms", PlayingDefaults.kind(instrument), release.get() * 1000), defaulted, Integer::sum);
+            if (!groups.isEmpty()) out.add(new Instrument(capabilities.fit(instrument.about()), instrument.program(), groups));
+        }
+        if (!releases.isEmpty())
+            changes.add(new Change(Property.PLAYING, "no release", "a release", Verdict.CONVERTED, "a release for zones without one: "
+                    + releases.entrySet().stream().map(e -> e.getValue() + " like " + e.getKey()).collect(Collectors.joining("; "))));
+        told.addTo(changes);
+        about();
+        return out;
+    }
+
+    private void about() {
+        List<String> lost = Arrays.stream(About.Field.values()).filter(f -> !capabilities.about().contains(f))
+                .filter(f -> instruments.stream().anyMatch(i -> !f.of(i.about()).isEmpty())).map(About.Field::label).toList();
+        if (!lost.isEmpty())
+            changes.add(new Change(Property.ABOUT, String.join(", ", lost), "none", Verdict.REDUCED, String.join(", ", lost) + " not stored"));
+    }
+
+    /// Frames as they are in the result, and the tuning that pays for the loop.
+    private static Zone moved(Zone zone, PlannedOutput output, int place) {
+        Front front = output.front();
+        double ratio = (double) front.outputStep() / front.inputStep(),
+                cents = 1200 * Math.log(ratio * output.source().rateHz() / front.rateHz()) / Math.log(2);
+        Zone out = zone.withSample(place);
+        if (Math.abs(cents) > 1e-9) out = out.with(Parameter.TUNING, zone.get(Parameter.TUNING) + cents);
+        if (zone.get(Parameter.START) > 0) out = out.with(Parameter.START, frame(zone.get(Parameter.START), front, ratio));
+        if (zone.get(Parameter.END).isPresent()) {
+            long end = Math.min(output.shape().frames(), frame(zone.get(Parameter.END).get(), front, ratio));
+            out = end >= output.shape().frames() || end <= out.get(Parameter.START) ? out.without(Parameter.END) : out.with(Parameter.END, Optional.of(end));
+        }
+        // What the sound's own chunks keep of the loops was planned with the sound.
+        return zone.get(Parameter.LOOPS).isEmpty() ? out : out.with(Parameter.LOOPS, output.facts().loops());
+    }
+
+    private static long frame(long frame, Front front, double ratio) { return Math.max(0, Math.round((frame - front.part().start()) * ratio)); }
+}

@@ -1,0 +1,31 @@
+package ablecrate.plan;
+
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
+
+/// What happens to the sounds of an instrument, property by property, in one line each.
+record PartChanges(List<PackingItem> parts) {
+    void addTo(List<Change> changes) {
+        Map<Property, List<Change>> byProperty = new EnumMap<>(Property.class);
+        for (PackingItem part : parts)
+            part.changes().stream().filter(c -> c.verdict() != Verdict.BLOCKED)
+                    .collect(Collectors.toMap(Change::property, c -> c, (a, b) -> a.verdict().worse(b.verdict()) == a.verdict() ? a : b))
+                    .forEach((property, change) -> byProperty.computeIfAbsent(property, _ -> new ArrayList<>()).add(change));
+        byProperty.forEach((property, all) -> changes.add(together(property, all)));
+    }
+
+    private Change together(Property property, List<Change> all) {
+        Change worst = all.stream().max(Comparator.comparing(Change::verdict)).orElseThrow();
+        long same = all.stream().filter(c -> c.verdict() == worst.verdict()).count();
+        boolean isOne = all.stream().map(Change::before).distinct().count() == 1;
+        String reason = (same == parts.size()
+                ? "all " + FactsTransfer.count(parts.size(), "sound")
+                : same + " of " + FactsTransfer.count(parts.size(), "sound"))
+                + (worst.reason().isEmpty() ? "" : ": " + (isOne || same == 1 ? "" : "e.g. ") + worst.reason());
+        return new Change(property, isOne ? worst.before() : "various", worst.after(), worst.verdict(), reason);
+    }
+}
