@@ -9,6 +9,9 @@ public sealed interface AudioPlace {
     /// @param at where frame 0 lies
     record Interleaved(long at) implements AudioPlace {}
 
+    /// In two mono files, left and right.
+    record Sides(SoundFile left, SoundFile right) implements AudioPlace {}
+
     /// In a bank's pool, each channel by itself.
     record Pooled(List<PooledSource.Place> channels) implements AudioPlace {
         public Pooled {

@@ -26,6 +26,7 @@ public record SoundFile(Path path, long fileBytes, String formatId, String conta
     public SeekableSource open() throws IOException {
         return switch (audio) {
             case AudioPlace.Interleaved(long at) -> new PcmFileSource(path, encoding, rateHz, channels, at, frames);
+            case AudioPlace.Sides(SoundFile left, SoundFile right) -> new SidesSource(left, right);
             case AudioPlace.Pooled(List<PooledSource.Place> planes) -> new PooledSource(path, rateHz, planes);
         };
     }

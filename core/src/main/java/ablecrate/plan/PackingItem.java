@@ -48,6 +48,13 @@ public record PackingItem(Gathered source, Verdict verdict, List<Change> changes
         return of(source, more, placedParts, placedMaps);
     }
 
+    /// While a map is not known, neither is what becomes of it.
+    PackingItem wanting(List<Measurement.Request> more) {
+        List<Measurement.Request> all = new ArrayList<>(wanted);
+        all.addAll(more);
+        return new PackingItem(source, verdict, changes, outputs, all, false, parts, maps);
+    }
+
     public boolean isInstruments() { return source.instruments().isPresent(); }
 
     public Optional<Change> change(Property property) { return changes.stream().filter(c -> c.property() == property).findFirst(); }

@@ -50,10 +50,13 @@ public final class Planner {
 
     private List<PackingItem> items(List<Gathered> gathered) {
         Set<Path> played = playedByInstruments(gathered);
-        List<Line> lines = gathered.stream().filter(g -> !played.contains(g.path())).map(this::line).toList();
+        List<Gathered> apart = gathered.stream().filter(g -> !played.contains(g.path())).toList();
+        Assembler assembler = new Assembler(options.instruments(), measured);
+        List<Line> lines = accepted.assembles().map(format -> assembler.assemble(apart, format)).orElse(apart).stream().map(this::line).toList();
         Leveling leveling = new Leveling(options.treatment(),
                 lines.stream().flatMap(l -> l.sounds().stream()).filter(SoundPlan::setsLevels).map(SoundPlan::toLevel).toList());
-        return lines.stream().map(l -> l.item().apply(leveling)).toList();
+        List<PackingItem> items = lines.stream().map(l -> l.item().apply(leveling)).toList();
+        return assembler.wanted().isEmpty() ? items : items.stream().map(i -> i.isInstruments() ? i.wanting(assembler.wanted()) : i).toList();
     }
 
     /// A line of the list on its way: first its sounds, then, once all gains are known, the line.

@@ -5,6 +5,7 @@ import ablecrate.audio.FrameSource;
 import ablecrate.codec.SoundFile;
 import ablecrate.disk.DiskFault;
 import ablecrate.dsp.LevelMeter;
+import ablecrate.dsp.PitchDetector;
 import ablecrate.dsp.Seam;
 import ablecrate.instrument.Loop;
 import java.io.IOException;
@@ -35,6 +36,7 @@ public final class MeasureBook {
         try {
             Optional<? extends Measurement> measured = switch (request) {
                 case Measurement.OfFile(SoundFile file, OptionalDouble silenceDbfs) -> survey(file, silenceDbfs, stopped);
+                case Measurement.OfPitch(SoundFile file) -> pitch(file);
                 // What comes as the file holds it is listened to once for both.
                 case Measurement.OfFront(SoundFile file, Front front) when front.isAsIn(file) -> levels(file, stopped);
                 case Measurement.OfFront(SoundFile file, Front front) -> levels(file, front, stopped);
@@ -42,6 +44,12 @@ public final class MeasureBook {
             measured.ifPresent(m -> kept.put(request, m));
         } catch (IOException e) {
             kept.put(request, new Measurement.Failed(DiskFault.text(e)));
+        }
+    }
+
+    private static Optional<Measurement.Pitched> pitch(SoundFile file) throws IOException {
+        try (FrameSource source = file.open()) {
+            return Optional.of(new Measurement.Pitched(PitchDetector.detect(source)));
         }
     }
 

@@ -3,7 +3,9 @@ package ablecrate.signal;
 import ablecrate.audio.FrameRange;
 import ablecrate.codec.SoundFile;
 import ablecrate.dsp.Levels;
+import ablecrate.dsp.PitchDetector;
 import java.util.List;
+import java.util.Optional;
 import java.util.OptionalDouble;
 
 /// What listening to a sound gave.
@@ -17,8 +19,14 @@ public sealed interface Measurement {
     /// @param silenceDbfs below which its start and end count as silent; empty where nothing counts so
     record OfFile(SoundFile file, OptionalDouble silenceDbfs) implements Request {}
 
+    /// Which note it plays.
+    record OfPitch(SoundFile file) implements Request {}
+
     /// What comes to the level stage.
     record OfFront(SoundFile file, Front front) implements Request {}
+
+    /// @param pitch empty if it has none
+    record Pitched(Optional<PitchDetector.Pitch> pitch) implements Measurement {}
 
     /// @param offsets mean of each channel
     /// @param sounding what is left without silence at the ends, grown to zero crossings; all of it where nothing was asked or nothing sounds

@@ -11,6 +11,7 @@ import ablecrate.audio.FrameRange;
 import ablecrate.audio.PcmPacker;
 import ablecrate.audio.SampleEncoding;
 import ablecrate.codec.chunk.ChunkScanner;
+import ablecrate.format.InstrumentFile;
 import ablecrate.instrument.Cue;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
@@ -149,6 +150,7 @@ class FixtureFilesTest {
         String message = switch (item.content()) {
             case Gathered.Content.Refused(_, String name, String reason) -> name + ": " + reason;
             case Gathered.Content.Sound(SoundFile file) -> String.join("; ", file.problems().stream().map(Problem::text).toList());
+            case Gathered.Content.Instruments(InstrumentFile file) -> file.problems().isEmpty() ? "" : file.problems().getFirst().text();
             case Gathered.Content.Unread() -> "";
         };
         assertThat(message).isNotBlank().doesNotContain("Exception", "null", "java.").hasSizeLessThan(400);

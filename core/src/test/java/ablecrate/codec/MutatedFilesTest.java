@@ -4,12 +4,14 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import ablecrate.Fixtures;
 import ablecrate.audio.FrameSource;
+import ablecrate.format.InstrumentFile;
 import ablecrate.library.Gathered;
 import ablecrate.library.Gatherer;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Arrays;
+import java.util.List;
 import java.util.Random;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -22,11 +24,13 @@ class MutatedFilesTest {
     @TempDir Path folder;
 
     @ParameterizedTest @ValueSource(strings = {"metadata/wav_smpl_inst_cue_adtl.wav", "metadata/aiff_inst_mark.aif", "metadata/rf64_bext.wav",
-        "metadata/wav_bext.wav"}) void spoiltFilesAreReadOrRefused(String name)
+        "metadata/wav_bext.wav", "metadata/sf2_tiny_valid.sf2", "made/harp.sfz"}) void spoiltFilesAreReadOrRefused(String name)
                 throws Exception {
         byte[] whole = Files.readAllBytes(Fixtures.path(name));
         Random random = new Random(name.hashCode());
-        Path file = folder.resolve(Path.of(name).getFileName());
+        Path file = Files.createDirectories(folder.resolve("made")).resolve(Path.of(name).getFileName());
+        for (String played : List.of("wav_instrument.wav", "wav_cue.wav"))
+            Files.copy(Fixtures.path("metadata/" + played), Files.createDirectories(folder.resolve("metadata")).resolve(played));
         int readable = 0;
         for (int i = 0; i < EACH; i++) {
             Files.write(file, spoilt(whole, random));
@@ -35,6 +39,11 @@ class MutatedFilesTest {
                 case Gathered.Content.Sound(SoundFile sound) -> {
                     readable++;
                     readToTheEnd(sound);
+                }
+                case Gathered.Content.Instruments(InstrumentFile instruments) -> {
+                    readable++;
+                    for (int sample = 0; sample < instruments.samples().size(); sample++)
+                        if (instruments.sound(sample).isPresent()) readToTheEnd(instruments.sound(sample).get());
                 }
                 case Gathered.Content.Refused(_, _, String reason) -> assertThat(reason).isNotBlank().doesNotContain("Exception", "null");
                 case Gathered.Content.Unread() -> throw new AssertionError("not looked at");
@@ -45,10 +54,10 @@ class MutatedFilesTest {
 
     private static byte[] spoilt(byte[] whole, Random random) {
         byte[] bytes = random.nextInt(4) == 0 ? Arrays.copyOf(whole, random.nextInt(whole.length)) : whole.clone();
-        // Headers are where damage has consequences.
-        int reach = random.nextBoolean() ? Math.min(bytes.length, 400) : bytes.length;
+        // Headers are where damage has consequences; banks have theirs at the end.
+        int reach = random.nextBoolean() ? Math.min(bytes.length, 600) : bytes.length, start = random.nextInt(3) == 0 ? Math.max(0, bytes.length - reach) : 0;
         for (int n = 1 + random.nextInt(6); n > 0 && reach > 0; n--) {
-            int at = random.nextInt(reach);
+            int at = start + random.nextInt(reach);
             bytes[at] = switch (random.nextInt(3)) {
                 case 0 -> (byte) random.nextInt(256);
                 case 1 -> (byte) 0xFF;

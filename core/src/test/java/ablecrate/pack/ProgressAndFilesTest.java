@@ -124,7 +124,8 @@ class ProgressAndFilesTest {
     /// Names of files come from anywhere; the page must show them, not run them.
     @Test void thePageOfTheSlipShowsNamesAndRunsNone() throws Exception {
         var change = new PackingSlip.SlipChange("rate", "44,100 Hz", "48,000 Hz", "converted", "a < b & \"c\"");
-        var item = new PackingSlip.Item("/in/<script>alert(1)</script>.wav", "converted", "failed", List.of(change), List.of(), Optional.of("<b>broken</b>"));
+        var item = new PackingSlip.Item("/in/<script>alert(1)</script>.wav", "converted", "failed", List.of(change), List.of(), List.of(),
+                Optional.of("<b>broken</b>"));
         SlipFiles.write(new PackingSlip("Able Crate", "session", "Session folder", "/out", "2026-01-01T00:00:00Z", 1.5, "stopped", Map.of("converted", 1),
                 Map.of("failed", 1), List.of(item)), folder);
         String page = Files.readString(folder.resolve(Packer.SLIP_HTML));

@@ -1,0 +1,202 @@
+package ablecrate.plan;
+
+import ablecrate.codec.AudioPlace;
+import ablecrate.codec.Problem;
+import ablecrate.codec.SoundFile;
+import ablecrate.dsp.PitchDetector;
+import ablecrate.format.InstrumentFile;
+import ablecrate.format.InstrumentFormat;
+import ablecrate.format.OwnMaps;
+import ablecrate.format.Sample;
+import ablecrate.format.names.NameFacts;
+import ablecrate.format.names.NameReader;
+import ablecrate.instrument.About;
+import ablecrate.instrument.Instrument;
+import ablecrate.instrument.Loop;
+import ablecrate.instrument.NoteName;
+import ablecrate.instrument.Parameter;
+import ablecrate.instrument.Span;
+import ablecrate.instrument.Zone;
+import ablecrate.instrument.ZoneGroup;
+import ablecrate.library.Gathered;
+import ablecrate.signal.Measurement;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.SortedMap;
+import java.util.TreeMap;
+import java.util.function.Function;
+
+/// Makes instruments of loose sounds, a folder an instrument, where the user asks for a format of instruments; and one bank of many.
+///
+/// By their chunks, where each sound has a mapping. By their names, where these tell keys; then detected pitch settles which octave is meant by a
+/// name, and gives the key to sounds whose names say none. Else a kit: one sound a key.
+final class Assembler {
+    /// Not a format of files: a folder of sounds.
+    static final String FOLDER_ID = "folder";
+    private static final String PAIR_ID = "pair";
+    /// So many of the sounds have to have a key in their name, or a pitch, for the set to be mapped by it.
+    private static final double MOST = 0.8;
+
+    private final InstrumentOptions options;
+    private final Function<Measurement.Request, Optional<Measurement>> measured;
+    private final List<Measurement.Request> wanted = new ArrayList<>();
+
+    Assembler(InstrumentOptions options, Function<Measurement.Request, Optional<Measurement>> measured) {
+        this.options = options;
+        this.measured = measured;
+    }
+
+    /// What has to be listened to before the maps are known.
+    List<Measurement.Request> wanted() { return wanted; }
+
+    List<Gathered> assemble(List<Gathered> gathered, InstrumentFormat format) {
+        Map<Path, List<Gathered>> folders = new LinkedHashMap<>();
+        List<Gathered> out = new ArrayList<>();
+        for (Gathered g : gathered) {
+            if (g.sound().filter(f -> f.frames() > 0).isEmpty()) {
+                out.add(g);
+                continue;
+            }
+            Path folder = g.path().getParent();
+            // The instrument stands where its first sound stood.
+            if (!folders.containsKey(folder)) out.add(new Gathered(folder, folderOf(g), new Gathered.Content.Unread()));
+            folders.computeIfAbsent(folder, _ -> new ArrayList<>()).add(g);
+        }
+        List<Gathered> made = out.stream().map(g -> folders.containsKey(g.path())
+                ? new Gathered(g.path(), g.relative(), new Gathered.Content.Instruments(
+                        instrument(g.path(), folders.get(g.path()))))
+                : g).toList();
+        return options.oneBank() && format.capabilities().manyInstruments() ? oneBank(made) : made;
+    }
+
+    private static Path folderOf(Gathered g) { return g.relative().getParent() == null ? g.path().getParent().getFileName() : g.relative().getParent(); }
+
+    private InstrumentFile instrument(Path folder, List<Gathered> gathered) {
+        List<SoundFile> sounds = gathered.stream().map(g -> g.sound().orElseThrow()).toList();
+        List<NameFacts> names = NameReader.read(gathered.stream().map(Gathered::stem).toList(), 4);
+        List<Problem> problems = new ArrayList<>();
+        String how;
+        List<Sample> samples = new ArrayList<>();
+        List<ZoneGroup> groups;
+        boolean haveChunks = sounds.stream().allMatch(s -> s.facts().mapping().rootKey().isPresent());
+        long named = names.stream().filter(n -> n.key().isPresent()).count();
+        MapBy by = options.mapBy() != MapBy.AUTO
+                ? options.mapBy()
+                : haveChunks && sounds.size() > 1 && areDifferent(sounds) ? MapBy.CHUNKS : named >= MOST * names.size() ? MapBy.NAMES : MapBy.KIT;
+        switch (by) {
+            case CHUNKS -> {
+                how = "mapped by the chunks of its sounds";
+                List<Zone> zones = new ArrayList<>();
+                for (int i = 0; i < sounds.size(); i++) {
+                    samples.add(new Sample.Found(gathered.get(i).stem(), sounds.get(i)));
+                    zones.add(OwnMaps.zone(i, sounds.get(i).facts()));
+                }
+                boolean haveRanges = sounds.stream().allMatch(s -> s.facts().mapping().keys().isPresent());
+                groups = List.of(new ZoneGroup("", haveRanges ? zones : KeySpread.spread(zones)));
+            }
+            case NAMES -> {
+                MapFromNames map = new MapFromNames(gathered, names, this::pitch);
+                how = map.how();
+                samples.addAll(map.samples());
+                groups = map.groups();
+                problems.addAll(map.problems());
+            }
+            default -> {
+                how = "a kit from key " + NoteName.of(options.startKey()) + " upwards";
+                List<Zone> zones = new ArrayList<>();
+                for (int i = 0; i < sounds.size(); i++) {
+                    samples.add(new Sample.Found(gathered.get(i).stem(), sounds.get(i)));
+                    int key = options.startKey() + i;
+                    if (key > 127) {
+                        problems.add(Problem.lost("a kit from key " + options.startKey() + " has room for " + (128 - options.startKey()) + " sounds; "
+                                + (sounds.size() - i) + " are left out", ""));
+                        break;
+                    }
+                    Zone zone = Zone.of(i).with(Parameter.KEYS, new Span(key, key)).with(Parameter.ROOT_KEY, key);
+                    List<Loop> loops = sounds.get(i).facts().loops();
+                    zones.add(loops.isEmpty() ? zone.with(Parameter.ONE_SHOT, true) : zone.with(Parameter.LOOPS, loops));
+                }
+                groups = List.of(new ZoneGroup("", zones));
+            }
+        }
+        problems.add(Problem.note(how, ""));
+        About about = About.named(folder.getFileName() == null ? "instrument" : folder.getFileName().toString());
+        return new InstrumentFile(folder, sounds.stream().mapToLong(SoundFile::fileBytes).sum(), FOLDER_ID,
+                FactsTransfer.count(sounds.size(), "sound") + ", " + how, about,
+                List.of(new Instrument(about, Optional.empty(), groups)), samples, Collections.emptySortedMap(), problems);
+    }
+
+    /// Mappings that are all the same are what some program leaves in every file.
+    private static boolean areDifferent(List<SoundFile> sounds) {
+        return sounds.stream().map(s -> List.of(s.facts().mapping().rootKey(), s.facts().mapping().velocities())).distinct().count() > 1;
+    }
+
+    private Optional<PitchDetector.Pitch> pitch(SoundFile file) {
+        Measurement.Request request = new Measurement.OfPitch(file);
+        Optional<Measurement> found = measured.apply(request);
+        if (found.isEmpty()) wanted.add(request);
+        return found.filter(Measurement.Pitched.class::isInstance).flatMap(m -> ((Measurement.Pitched) m).pitch());
+    }
+
+    /// Left and right of a pair as one sound.
+    static SoundFile pair(SoundFile left, SoundFile right) {
+        return new SoundFile(left.path(), left.fileBytes() + right.fileBytes(), PAIR_ID, "pair of mono files", left.codec(), left.encoding(), left.rateHz(), 2,
+                Math.max(left.frames(), right.frames()), new AudioPlace.Sides(left, right), left.facts(), List.of(), List.of());
+    }
+
+    /// All instruments in one, with the samples of each behind those of the ones before.
+    private static List<Gathered> oneBank(List<Gathered> gathered) {
+        List<Gathered> with = gathered.stream().filter(g -> g.instruments().isPresent()).toList();
+        if (with.size() < 2) return gathered;
+        List<Instrument> instruments = new ArrayList<>();
+        List<Sample> samples = new ArrayList<>();
+        List<Problem> problems = new ArrayList<>();
+        SortedMap<String, Integer> unknown = new TreeMap<>();
+        Set<Instrument.Program> taken = new HashSet<>();
+        for (Gathered g : with) {
+            InstrumentFile file = g.instruments().get();
+            int shift = samples.size();
+            samples.addAll(file.samples());
+            problems.addAll(file.problems().stream().map(p -> new Problem(p.effect(), p.text(), g.fileName() + (p.place().isEmpty() ? "" : ", " + p.place())))
+                    .toList());
+            file.unknown().forEach((k, n) -> unknown.merge(k, n, Integer::sum));
+            for (Instrument i : file.instruments())
+                instruments.add(i.withProgram(Optional.of(free(i.program(), taken))).mapZones(z -> List.of(z.withSample(z.sample() + shift))));
+        }
+        Path folder = common(with.stream().map(Gathered::path).toList());
+        Path relative = common(with.stream().map(Gathered::relative).toList());
+        String name = folder.getFileName() == null ? "bank" : folder.getFileName().toString();
+        InstrumentFile bank = new InstrumentFile(folder, with.stream().mapToLong(g -> g.instruments().get().fileBytes()).sum(), FOLDER_ID,
+                FactsTransfer.count(instruments.size(), "instrument"), About.named(name), instruments, samples, unknown, problems);
+        List<Gathered> out = new ArrayList<>(gathered.stream().filter(g -> g.instruments().isEmpty()).toList());
+        out.addFirst(new Gathered(folder, relative.toString().isEmpty() ? folder.getFileName() : relative, new Gathered.Content.Instruments(bank)));
+        return out;
+    }
+
+    /// The program it has, or the next that no other has.
+    private static Instrument.Program free(Optional<Instrument.Program> wanted, Set<Instrument.Program> taken) {
+        Instrument.Program program = wanted.orElse(new Instrument.Program(0, 0, false));
+        while (!taken.add(program))
+            program = program.number() < 127
+                    ? new Instrument.Program(program.bank(), program.number() + 1, program.isPercussion())
+                    : new Instrument.Program(program.bank() + (program.isPercussion() ? 0 : 1), 0, false);
+        return program;
+    }
+
+    private static Path common(List<Path> paths) {
+        Path common = paths.getFirst().getParent();
+        while (common != null) {
+            Path at = common;
+            if (paths.stream().allMatch(p -> p.startsWith(at))) return common;
+            common = common.getParent();
+        }
+        return Path.of("");
+    }
+}

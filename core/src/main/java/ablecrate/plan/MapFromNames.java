@@ -1,0 +1,152 @@
+package ablecrate.plan;
+
+import ablecrate.codec.Problem;
+import ablecrate.codec.SoundFile;
+import ablecrate.dsp.PitchDetector;
+import ablecrate.format.OwnMaps;
+import ablecrate.format.Sample;
+import ablecrate.format.names.NameFacts;
+import ablecrate.instrument.NoteName;
+import ablecrate.instrument.Parameter;
+import ablecrate.instrument.Turn;
+import ablecrate.instrument.Zone;
+import ablecrate.instrument.ZoneGroup;
+import ablecrate.library.Gathered;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalInt;
+import java.util.Set;
+import java.util.SortedSet;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import java.util.function.Function;
+
+/// The map of a set of sounds by what their names say.
+final class MapFromNames {
+    /// A pitch this far from a key, in keys, says nothing about it.
+    private static final double NEAR = 1.5;
+    private static final double CLEAR = 0.85;
+
+    /// What is known of one place on the map: one sound, or a pair.
+    private record Placed(int sample, int key, OptionalInt layer, OptionalInt velocity, OptionalInt turn) {}
+
+    private final List<Sample> samples = new ArrayList<>();
+    private final List<Problem> problems = new ArrayList<>();
+    private final List<ZoneGroup> groups = new ArrayList<>();
+    private String how = "mapped by the names of its sounds";
+
+    /// @param pitch of a sound; empty where it has none, or is not known yet
+    MapFromNames(List<Gathered> gathered, List<NameFacts> names, Function<SoundFile, Optional<PitchDetector.Pitch>> pitch) {
+        List<SoundFile> sounds = gathered.stream().map(g -> g.sound().orElseThrow()).toList();
+        List<Optional<PitchDetector.Pitch>> pitches = sounds.stream().map(s -> pitch.apply(s).filter(p -> p.clarity() >= CLEAR)).toList();
+        int octaves = octaves(names, pitches);
+        if (octaves != 0) how += String.format(Locale.ROOT, ", moved by %+d octave%s to where they sound", octaves, Math.abs(octaves) == 1 ? "" : "s");
+        List<Placed> placed = new ArrayList<>();
+        Set<Integer> done = new HashSet<>();
+        for (int i = 0; i < sounds.size(); i++) {
+            if (done.contains(i)) continue;
+            NameFacts name = names.get(i);
+            OptionalInt key = name.key().isPresent()
+                    ? OptionalInt.of(name.key().getAsInt() + 12 * octaves)
+                    : pitches.get(i).map(p -> OptionalInt.of((int) Math.rint(p.key()))).orElse(OptionalInt.empty());
+            if (key.isEmpty() || key.getAsInt() < 0 || key.getAsInt() > 127) {
+                problems.add(Problem.lost("'" + gathered.get(i).fileName() + "' says no key in its name and has no clear pitch; it is left out", ""));
+                continue;
+            }
+            if (name.key().isPresent() && pitches.get(i).isPresent()) check(gathered.get(i), key.getAsInt(), pitches.get(i).get());
+            OptionalInt other = name.side().isPresent() ? partner(i, names, sounds) : OptionalInt.empty();
+            SoundFile sound = sounds.get(i);
+            if (other.isPresent()) {
+                done.add(other.getAsInt());
+                boolean isLeft = name.side().get() == NameFacts.Side.LEFT;
+                SoundFile left = isLeft ? sound : sounds.get(other.getAsInt()), right = isLeft ? sounds.get(other.getAsInt()) : sound;
+                if (!left.facts().loops().equals(right.facts().loops()))
+                    problems.add(Problem.mend(
+                            "the loops of '" + left.path().getFileName() + "' and '" + right.path().getFileName() + "' differ; the left one is used for both",
+                            ""));
+                sound = Assembler.pair(left, right);
+            }
+            samples.add(new Sample.Found(gathered.get(i).stem(), sound));
+            placed.add(new Placed(samples.size() - 1, key.getAsInt(), name.layer(), name.velocity(), name.turn()));
+        }
+        zones(placed);
+    }
+
+    List<Sample> samples() { return samples; }
+
+    List<Problem> problems() { return problems; }
+
+    List<ZoneGroup> groups() { return groups; }
+
+    /// In words, for the list.
+    String how() { return how; }
+
+    /// By how many octaves the names lie beside what is heard; no sound heard clearly, no doubt.
+    private static int octaves(List<NameFacts> names, List<Optional<PitchDetector.Pitch>> pitches) {
+        Map<Integer, Integer> votes = new TreeMap<>();
+        for (int i = 0; i < names.size(); i++)
+            if (names.get(i).key().isPresent() && pitches.get(i).isPresent()) {
+                double apart = pitches.get(i).get().key() - names.get(i).key().getAsInt();
+                int octaves = (int) Math.rint(apart / 12);
+                if (Math.abs(apart - 12 * octaves) <= NEAR && Math.abs(octaves) <= 2) votes.merge(octaves, 1, Integer::sum);
+            }
+        return votes.entrySet().stream().max(Map.Entry.<Integer, Integer>comparingByValue().thenComparing(e -> -Math.abs(e.getKey()))).map(Map.Entry::getKey)
+                .orElse(0);
+    }
+
+    private void check(Gathered sound, int key, PitchDetector.Pitch pitch) {
+        double apart = pitch.key() - key;
+        if (Math.abs(apart) > NEAR && Math.abs(Math.abs(apart) - 12) > NEAR)
+            problems.add(
+                    Problem.note(String.format(Locale.ROOT, "'%s' is named for key %s and sounds like %s, %.1f keys away", sound.fileName(), NoteName.of(key),
+                            NoteName.of((int) Math.rint(pitch.key())), apart), ""));
+    }
+
+    private static OptionalInt partner(int i, List<NameFacts> names, List<SoundFile> sounds) {
+        NameFacts mine = names.get(i);
+        for (int j = i + 1; j < names.size(); j++) {
+            NameFacts theirs = names.get(j);
+            if (theirs.side().isPresent() && !theirs.side().equals(mine.side()) && theirs.key().equals(mine.key()) && theirs.layer().equals(mine.layer())
+                    && theirs.velocity().equals(mine.velocity()) && theirs.turn().equals(mine.turn()) && sounds.get(i).channels() == 1
+                    && sounds.get(j).channels() == 1 && sounds.get(i).rateHz() == sounds.get(j).rateHz())
+                return OptionalInt.of(j);
+        }
+        return OptionalInt.empty();
+    }
+
+    private void zones(List<Placed> placed) {
+        Map<Integer, List<Placed>> layers = new TreeMap<>();
+        for (Placed p : placed)
+            layers.computeIfAbsent(p.layer().orElse(p.velocity().orElse(0)), _ -> new ArrayList<>()).add(p);
+        for (List<Placed> layer : layers.values()) {
+            List<Zone> zones = new ArrayList<>();
+            for (Placed p : layer)
+                zones.add(zone(p, placed));
+            groups.add(new ZoneGroup(layers.size() == 1 ? "" : "layer " + (groups.size() + 1), KeySpread.spread(zones)));
+        }
+    }
+
+    private Zone zone(Placed p, List<Placed> all) {
+        Zone zone = OwnMaps.zone(p.sample(), ((Sample.Found) samples.get(p.sample())).file().facts()).without(Parameter.KEYS).without(Parameter.VELOCITIES)
+                .with(Parameter.ROOT_KEY, p.key());
+        // Layers are those of this key: a key with fewer of them spreads what it has.
+        SortedSet<Integer> layers = new TreeSet<>(), velocities = new TreeSet<>();
+        List<Integer> turns = new ArrayList<>();
+        for (Placed other : all)
+            if (other.key() == p.key()) {
+                other.layer().ifPresent(layers::add);
+                other.velocity().ifPresent(velocities::add);
+                if (other.layer().equals(p.layer()) && other.velocity().equals(p.velocity())) turns.add(other.turn().orElse(other.sample()));
+            }
+        if (p.layer().isPresent() && layers.size() > 1)
+            zone = zone.with(Parameter.VELOCITIES, KeySpread.layer(layers.headSet(p.layer().getAsInt()).size(), layers.size()));
+        if (p.velocity().isPresent() && velocities.size() > 1) zone = zone.with(Parameter.VELOCITIES, KeySpread.upTo(p.velocity().getAsInt(), velocities));
+        Collections.sort(turns);
+        return turns.size() > 1 ? zone.with(Parameter.TURN, new Turn(turns.indexOf(p.turn().orElse(p.sample())) + 1, turns.size())) : zone;
+    }
+}

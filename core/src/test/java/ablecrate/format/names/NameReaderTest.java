@@ -1,0 +1,90 @@
+package ablecrate.format.names;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import ablecrate.instrument.NoteName;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.OptionalInt;
+import java.util.stream.IntStream;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.Arguments;
+import org.junit.jupiter.params.provider.MethodSource;
+
+/// Naming habits as found in practice (common practice); the names themselves are made up.
+class NameReaderTest {
+    private static final String[] DYNAMICS = {"pp", "mp", "f"};
+
+    /// What a name of a habit looks like for a key, a layer 0…2, and a turn 1…2.
+    private interface Habit {
+        String name(int key, int layer, int turn);
+    }
+
+    private static String flat(int key) {
+        String sharp = NoteName.of(key);
+        return sharp.contains("#") ? NoteName.of(key + 1).replaceFirst("(.)(.*)", "$1b$2") : sharp;
+    }
+
+    private static Arguments habit(String what, Habit habit) { return Arguments.of(what, habit); }
+
+    static Stream<Arguments> habits() {
+        return Stream.of(habit("underscores", (k, l, t) -> "Glass Marimba_" + NoteName.of(k) + "_v" + (l + 1) + "_rr" + t),
+                habit("hyphens", (k, l, t) -> "marimba-" + NoteName.of(k).toLowerCase(Locale.ROOT) + "-vel" + (l + 1) + "-rr" + t),
+                habit("key first", (k, l, t) -> NoteName.of(k) + " bottle organ v" + (l + 1) + " take" + t),
+                habit("flats", (k, l, t) -> "harp " + flat(k) + " " + DYNAMICS[l] + " " + t),
+                habit("numbers", (k, l, t) -> String.format(Locale.ROOT, "harp_%03d_v%d_rr%d", k, l + 1, t)),
+                habit("velocities", (k, l, t) -> "harp." + NoteName.of(k) + ".v" + new int[]{42, 85, 127}[l] + ".rr" + t),
+                habit("dynamics in words", (k, l, t) -> "Wind Up Harp (" + NoteName.of(k) + ") " + List.of("soft", "medium", "hard").get(l) + " alt" + t),
+                habit("noise in front", (k, l, t) -> "44100Hz 24bit 96bpm A440 harp " + NoteName.of(k) + " v" + (l + 1) + " rr" + t),
+                habit("dates behind", (k, l, t) -> "harp_" + NoteName.of(k) + "_" + DYNAMICS[l] + "_rr" + t + "_20260314_48k"),
+                habit("sharps as s", (k, l, t) -> "Orchard " + NoteName.of(k).replace("#", "s") + " Layer" + (l + 1) + " RR" + t),
+                habit("no separator", (k, l, t) -> "Harp_" + NoteName.of(k) + "v" + (l + 1) + "rr" + t),
+                habit("marked key", (k, l, t) -> "tin_note" + k + "_layer" + (l + 1) + "_hit" + t),
+                habit("brackets", (k, l, t) -> "harp [" + NoteName.of(k) + "] [" + DYNAMICS[l] + "] [" + t + "]"),
+                habit("sharps as is", (k, l, t) -> "Spieluhr " + NoteName.of(k).replace("#", "is") + " v" + (l + 1) + " rr" + t));
+    }
+
+    @ParameterizedTest(name = "{0}") @MethodSource("habits") void habitsAreRead(String what, Habit habit) {
+        List<String> names = new ArrayList<>();
+        List<int[]> wanted = new ArrayList<>();
+        for (int key = 48; key < 72; key += 4)
+            for (int layer = 0; layer < 3; layer++)
+                for (int turn = 1; turn <= 2; turn++) {
+                    names.add(habit.name(key, layer, turn));
+                    wanted.add(new int[]{key, layer, turn});
+                }
+        List<NameFacts> read = NameReader.read(names, 4);
+        for (int i = 0; i < names.size(); i++) {
+            NameFacts facts = read.get(i);
+            assertThat(facts.key()).as(names.get(i) + " " + facts).hasValue(wanted.get(i)[0]);
+            assertThat(facts.turn()).as(names.get(i) + " " + facts).hasValue(wanted.get(i)[2]);
+            if (facts.velocity().isPresent())
+                assertThat(facts.velocity()).hasValue(new int[]{42, 85, 127}[wanted.get(i)[1]]);
+            else
+                assertThat(facts.layer()).as(names.get(i) + " " + facts).hasValue(wanted.get(i)[1]);
+        }
+    }
+
+    @Test void thereAreAsManyHabitsAsPromised() { assertThat(habits().count() * 36).isGreaterThan(200); }
+
+    @Test void sidesOfAPairAreTold() {
+        List<NameFacts> read = NameReader.read(List.of("organ C3-L", "organ C3-R", "organ G3-L", "organ G3-R"), 4);
+        assertThat(read).extracting(f -> f.side().orElseThrow()).containsExactly(NameFacts.Side.LEFT, NameFacts.Side.RIGHT, NameFacts.Side.LEFT,
+                NameFacts.Side.RIGHT);
+        assertThat(read).extracting(NameFacts::key).containsExactly(OptionalInt.of(48), OptionalInt.of(48), OptionalInt.of(55), OptionalInt.of(55));
+    }
+
+    @Test void theOtherConventionIsAnOctaveAway() {
+        assertThat(NameReader.read(List.of("harp C3", "harp E3"), 3)).extracting(NameFacts::key).containsExactly(OptionalInt.of(60), OptionalInt.of(64));
+    }
+
+    /// What looks like a key, a layer or a turn and is none.
+    @Test void namesWithoutKeysHaveNone() {
+        List<String> kit = List.of("Kettle lid", "Oven door 2", "Spoon rack", "Sugar tin", "Pan lid 48k 24bit", "Ladle 120bpm");
+        assertThat(NameReader.read(kit, 4)).allMatch(f -> f.key().isEmpty() && f.layer().isEmpty());
+        assertThat(NameReader.read(IntStream.rangeClosed(1, 9).mapToObj(i -> "tin " + i).toList(), 4)).allMatch(f -> f.key().isEmpty());
+    }
+}
