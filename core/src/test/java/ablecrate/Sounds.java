@@ -1,8 +1,8 @@
 package ablecrate;
 
-import ablecrate.audio.ArraySource;
 import ablecrate.audio.Depth;
 import ablecrate.audio.FrameSource;
+import ablecrate.audio.MemorySource;
 import ablecrate.codec.RawChunk;
 import ablecrate.codec.SoundFormats;
 import ablecrate.codec.WholeSound;
@@ -51,7 +51,7 @@ public final class Sounds {
         return write(file, "wav", rateHz, depth, SoundFacts.NONE, planes);
     }
 
-    public static FrameSource source(int rateHz, double[]... planes) { return new ArraySource(rateHz, planes); }
+    public static FrameSource source(int rateHz, double[]... planes) { return new MemorySource(rateHz, planes); }
 
     public static double db(double ratio) { return 20 * Math.log10(ratio); }
 

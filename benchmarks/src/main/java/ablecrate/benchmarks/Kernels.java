@@ -1,8 +1,8 @@
 package ablecrate.benchmarks;
 
 import ablecrate.Sounds;
-import ablecrate.audio.ArraySource;
 import ablecrate.audio.FrameSource;
+import ablecrate.audio.MemorySource;
 import ablecrate.dsp.Dither;
 import ablecrate.dsp.LevelMeter;
 import ablecrate.dsp.Levels;
@@ -64,7 +64,7 @@ import org.openjdk.jmh.annotations.Warmup;
     }
 
     @Benchmark public double convert(Ratio ratio) throws IOException {
-        return drain(converters.convert(new ArraySource(ratio.from(), ratio.input()), ratio.to()));
+        return drain(converters.convert(new MemorySource(ratio.from(), ratio.input()), ratio.to()));
     }
 
     @Benchmark public Levels measureLevels() {
@@ -74,9 +74,9 @@ import org.openjdk.jmh.annotations.Warmup;
         return meter.finish();
     }
 
-    @Benchmark public double limitLoud() throws IOException { return drain(new Limiter(new ArraySource(48000, loud), -1)); }
+    @Benchmark public double limitLoud() throws IOException { return drain(new Limiter(new MemorySource(48000, loud), -1)); }
 
-    @Benchmark public double limitWhatStaysBelow() throws IOException { return drain(new Limiter(new ArraySource(48000, soft), -1)); }
+    @Benchmark public double limitWhatStaysBelow() throws IOException { return drain(new Limiter(new MemorySource(48000, soft), -1)); }
 
     @Benchmark public double ditherTriangular() throws IOException { return dither(Dither.TPDF); }
 
@@ -84,7 +84,7 @@ import org.openjdk.jmh.annotations.Warmup;
 
     private double dither(Dither dither) throws IOException {
         Quantiser quantiser = new Quantiser(dither, 16, 48000, 2);
-        FrameSource source = new ArraySource(48000, soft);
+        FrameSource source = new MemorySource(48000, soft);
         double sum = 0;
         for (int got; (got = source.read(block, 0, BLOCK)) > 0;) {
             quantiser.process(block, got);

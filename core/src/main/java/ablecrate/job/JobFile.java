@@ -61,16 +61,16 @@ record JobFile(int version, List<String> sources, List<String> removed, String d
 
     /// One file that is treated otherwise; absent keys are as for all.
     record EditEntry(String file, Optional<Long> partStartFrame, Optional<Long> partEndFrame, Optional<Double> fadeInMs, Optional<Double> fadeOutMs,
-            Optional<Double> loopCrossfadeMs, Optional<String> monoLaw, Optional<String> group) {
+            Optional<Double> loopCrossfadeMs, Optional<String> monoLaw, Optional<String> group, Optional<List<MapJson.InstrumentEntry>> map) {
         static EditEntry of(Path file, ItemEdit e) {
             return new EditEntry(file.toString(), e.part().map(FrameRange::start), e.part().map(FrameRange::end), e.fadeInMs(), e.fadeOutMs(),
                     e.loopCrossfadeMs(),
-                    e.monoLaw().map(MonoLaw::id), e.group());
+                    e.monoLaw().map(MonoLaw::id), e.group(), e.map().map(m -> m.stream().map(MapJson::entry).toList()));
         }
 
         ItemEdit edit() {
             return new ItemEdit(partStartFrame.map(start -> new FrameRange(start, partEndFrame.orElseThrow())), fadeInMs, fadeOutMs, loopCrossfadeMs,
-                    monoLaw.map(JobFile::law), group);
+                    monoLaw.map(JobFile::law), group, map.map(m -> m.stream().map(MapJson::instrument).toList()));
         }
     }
 

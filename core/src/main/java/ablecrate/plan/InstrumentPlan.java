@@ -42,6 +42,7 @@ final class InstrumentPlan {
 
     private final Gathered gathered;
     private final InstrumentFile file;
+    private final boolean isEdited;
     private final Optional<InstrumentFormat> format;
     private final InstrumentCapabilities capabilities;
     private final PackOptions options;
@@ -55,8 +56,10 @@ final class InstrumentPlan {
     InstrumentPlan(Gathered gathered, InstrumentFile file, Accepted accepted, DestinationSheet sheet, PackOptions options, Map<Path, ItemEdit> edits,
             Function<Measurement.Request, Optional<Measurement>> measured) {
         this.gathered = gathered;
-        this.file = file;
+        // A map made for a file that has other samples by now is none.
+        this.file = Optional.ofNullable(edits.get(gathered.path())).flatMap(ItemEdit::map).filter(m -> fits(m, file)).map(file::withInstruments).orElse(file);
         this.options = options;
+        isEdited = this.file != file;
         format = accepted.instruments(file.formatId());
         instruments = chosen();
         capabilities = format.map(InstrumentFormat::capabilities).orElseGet(() -> OwnMaps.capabilities(accepted.container("wav")));
@@ -73,6 +76,10 @@ final class InstrumentPlan {
             };
             sounds.add(new SoundPlan(sound, source, target, accepted, sheet, options, edits.getOrDefault(sound.path(), ItemEdit.NONE), measured));
         }
+    }
+
+    private static boolean fits(List<Instrument> map, InstrumentFile file) {
+        return map.stream().flatMap(i -> i.zones().stream()).allMatch(z -> z.sample() < file.samples().size());
     }
 
     private List<Instrument> chosen() {
@@ -158,6 +165,7 @@ final class InstrumentPlan {
         }
         if (count == 0) return blocked(parts, plays.stream().allMatch(p -> p < 0) ? "none of its samples can be used" : parts.getFirst().reason());
         if (isBank()) limit(parts);
+        if (isEdited) changes.add(new Change(Property.ZONES, "as the source", "as edited", Verdict.CONVERTED, "zones as edited here"));
         problems();
         missing(parts);
         new PartChanges(parts).addTo(changes);
@@ -192,7 +200,7 @@ final class InstrumentPlan {
     }
 
     private boolean isVerbatim(List<PackingItem> parts, List<Instrument> carried) {
-        if (!isBank() || !format.get().id().equals(file.formatId()) || instruments.size() < file.instruments().size()) return false;
+        if (isEdited || !isBank() || !format.get().id().equals(file.formatId()) || instruments.size() < file.instruments().size()) return false;
         return parts.stream().flatMap(p -> p.outputs().stream()).noneMatch(PlannedOutput::audioChanges)
                 && parts.stream().allMatch(p -> p.verdict() == Verdict.KEPT && p.outputs().size() == 1)
                 && changes.stream().noneMatch(c -> c.property() == Property.PLAYING);

@@ -1,7 +1,7 @@
 package ablecrate.signal;
 
-import ablecrate.audio.ArraySource;
 import ablecrate.audio.FrameSource;
+import ablecrate.audio.MemorySource;
 import ablecrate.audio.SeekableSource;
 import ablecrate.codec.SoundFile;
 import ablecrate.dsp.ChannelMixer;
@@ -118,7 +118,7 @@ public final class SoundPath {
         for (int channel = 0; channel < before.length; channel++)
             System.arraycopy(before[channel], 0, lead[channel], silence, reach);
         FrameSource on = new Stretch(new ContinuedLoop(used(file, front), loop.from(), loop.alternates(), reach), start, loop.from().end() + reach);
-        FrameSource round = new Sequence(List.of(new ArraySource(front.rateHz(), lead), on));
+        FrameSource round = new Sequence(List.of(new MemorySource(front.rateHz(), lead), on));
         long skipped = steps * (front.outputStep() / divisor);
         return new Stretch(converted(round, front), skipped + loop.to().start(), skipped + loop.to().end());
     }

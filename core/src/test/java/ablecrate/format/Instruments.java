@@ -2,11 +2,9 @@ package ablecrate.format;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import ablecrate.audio.ArraySource;
 import ablecrate.audio.Depth;
 import ablecrate.audio.FrameRange;
-import ablecrate.audio.FrameSource;
-import ablecrate.audio.SeekableSource;
+import ablecrate.audio.MemorySource;
 import ablecrate.codec.OutputShape;
 import ablecrate.instrument.About;
 import ablecrate.instrument.Chance;
@@ -24,7 +22,6 @@ import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.Random;
@@ -95,27 +92,9 @@ final class Instruments {
                         SoundFacts.NONE))
                 .toList();
         try (OutputStream out = Files.newOutputStream(file)) {
-            format.write(out, about, instruments, described, i -> seekable(sounds.get(i)));
+            format.write(out, about, instruments, described, i -> new MemorySource(44_100, sounds.get(i)));
         }
         return file;
-    }
-
-    private static SeekableSource seekable(double[][] planes) {
-        return new SeekableSource() {
-            private FrameSource source = new ArraySource(44_100, planes);
-
-            @Override public void seek(long frame) {
-                source = new ArraySource(44_100, Arrays.stream(planes).map(p -> Arrays.copyOfRange(p, (int) frame, p.length)).toArray(double[][]::new));
-            }
-
-            @Override public int channels() { return planes.length; }
-
-            @Override public int rateHz() { return 44_100; }
-
-            @Override public long frames() { return planes[0].length; }
-
-            @Override public int read(double[][] into, int at, int count) throws IOException { return source.read(into, at, count); }
-        };
     }
 
     /// Fails with each parameter that differs, zone by zone.

@@ -40,11 +40,11 @@ public final class DemoCrate {
     /// Writes the crate, or what of it is missing.
     /// @return its folder
     public static Path make(Path folder) throws IOException {
-        Path root = folder.resolve(NAME), finished = root.resolve(".complete");
+        Path root = folder.resolve(NAME), finished = root.resolve(".complete-2");
         if (Files.exists(finished)) return root;
         DemoCrate crate = new DemoCrate(root);
         List<Step> steps = List.of(crate::glassMarimba, crate::bottleOrgan, crate::tinKitchen, crate::windUpHarp, crate::orchardAtNight, crate::windmill,
-                crate::overture,
+                crate::overture, new DemoInstruments(root.resolve("Instruments"))::harp, new DemoInstruments(root.resolve("Instruments"))::bank,
                 crate::needsAttention);
         try {
             steps.parallelStream().forEach(Step::runUnchecked);

@@ -13,6 +13,9 @@ import ablecrate.desktop.hearing.HearingModel;
 import ablecrate.desktop.help.Action;
 import ablecrate.desktop.help.FormatsView;
 import ablecrate.desktop.help.KeysView;
+import ablecrate.desktop.keys.KeyBenchView;
+import ablecrate.desktop.keys.KeysHearing;
+import ablecrate.desktop.keys.KeysModel;
 import ablecrate.desktop.levels.LevelsModel;
 import ablecrate.desktop.levels.LevelsView;
 import ablecrate.desktop.levels.TreatmentForm;
@@ -70,6 +73,9 @@ public final class AppWindow {
     private final WaveEdits edits;
     private final BenchView benchView;
     private final LevelsModel levels;
+    private final KeysModel keys;
+    private final KeysHearing keysHearing;
+    private final KeyBenchView keysView;
     private final PackingListView listView;
     private final GatheredView gatheredView;
     private final DestinationView destinationView;
@@ -95,8 +101,14 @@ public final class AppWindow {
         wave = new WaveView(bench, hearing::playFrom, edits);
         levels = new LevelsModel(crate, list, fx);
         LevelsView levelsView = new LevelsView(levels, new TreatmentForm(crate), hearing::toggle);
-        benchView = new BenchView(bench, wave, levelsView);
-        benchView.faceProperty().subscribe(f -> levels.shownProperty().set(f == BenchView.Face.LEVELS));
+        keys = new KeysModel(crate, list);
+        keysHearing = new KeysHearing(keys, crate.path(), hearing.resultProperty(), fx, () -> fx.execute(() -> crate.tell("no sound device: running silent")));
+        keysView = new KeyBenchView(keys, keysHearing);
+        benchView = new BenchView(bench, wave, keysView, levelsView);
+        benchView.faceProperty().subscribe(f -> {
+            levels.shownProperty().set(f == BenchView.Face.LEVELS);
+            keysHearing.shown(f == BenchView.Face.KEYS);
+        });
         listView = new PackingListView(list, new Sketches(background));
         listView.onOpen(hearing::toggle);
         gatheredView = new GatheredView(list, this::gatherFolder, this::gatherFiles);
@@ -209,6 +221,7 @@ public final class AppWindow {
                 Action.plain("Gather", "Take the chosen out of the job", "Delete", list::removeChosen).or("Backspace"),
                 Action.of("Gather", "Show the file in its folder", "Shortcut+R", this::reveal),
 
+                Action.told("Check", "Unfold an instrument, fold it", "→ ←"),
                 Action.of("Check", "Filter by name", "Shortcut+F", listView::focusFilter).or("Slash"),
                 Action.plain("Check", "Only kept", "1", () -> list.toggle(Verdict.KEPT)),
                 Action.plain("Check", "Only converted", "2", () -> list.toggle(Verdict.CONVERTED)),
@@ -233,6 +246,11 @@ public final class AppWindow {
                 Action.told("On the bench", "Show all of the wave", "Home"), Action.told("On the bench", "Target of the levels", "↑ ↓"),
                 Action.told("On the bench", "From sound to sound in the levels", "← →"),
 
+                Action.told("On the keys", "From zone to zone", "← → ↑ ↓"), Action.told("On the keys", "Move the chosen zones", "Ctrl+← → ↑ ↓"),
+                Action.told("On the keys", "Stretch the upper edge", "Shift+← → ↑ ↓"), Action.told("On the keys", "Stretch the lower edge", "Alt+← → ↑ ↓"),
+                Action.told("On the keys", "Root key down, up", "[ ]"), Action.told("On the keys", "Split, merge, take out", "X M O"),
+                Action.told("On the keys", "Play the chosen zone; letters play", "P K"),
+
                 Action.of("Pack", "Choose the destination", "Shortcut+D", destinationView::focusDestination),
                 Action.of("Pack", "Choose the folder to pack into", "Shortcut+I", this::chooseInto),
                 Action.of("Pack", "Pack", "Shortcut+Enter", this::pack), Action.of("Pack", "Show the last packing slip", "Shortcut+L", this::showSlip),
@@ -245,11 +263,12 @@ public final class AppWindow {
                 Action.of("Window", "To the folders", "Alt+1", gatheredView::focusTree),
                 Action.of("Window", "To the packing list", "Alt+2", listView::focusTable),
                 Action.of("Window", "To the bench", "Alt+3", () -> {
-                    if (benchView.faceProperty().get() == BenchView.Face.WAVE)
-                        wave.requestFocus();
-                    else
-                        levelsView.focusChart();
-                }), Action.plain("Window", "Wave or levels on the bench", "V", this::turnBench),
+                    switch (benchView.faceProperty().get()) {
+                        case WAVE -> wave.requestFocus();
+                        case KEYS -> keysView.focusChart();
+                        case LEVELS -> levelsView.focusChart();
+                    }
+                }), Action.plain("Window", "Wave, keys or levels on the bench", "V", this::turnBench),
                 Action.plain("Window", "Bench large or small", "B", this::toggleBench),
                 Action.of("Window", "Light or dark", "Shortcut+T", () -> setDark(!settings.dark())),
                 Action.of("Window", "What survives where", "Shortcut+H", this::showFormats),
@@ -262,6 +281,7 @@ public final class AppWindow {
         boolean bareCharacter = !event.isShortcutDown() && !event.isAltDown();
         // A menu or list that is open gets its keys first.
         if (focus instanceof ComboBoxBase<?> combo && combo.isShowing()) return;
+        if (bareCharacter && keysView.takesLetters() && (event.getCode().isLetterKey() || event.getCode().isDigitKey())) return;
         for (Action action : actions)
             if (action.answers(event)) {
                 if (typing && bareCharacter && event.getCode() != KeyCode.ESCAPE && !event.getCode().isFunctionKey()) return;
@@ -358,7 +378,15 @@ public final class AppWindow {
                 listView.focusTable();
     }
 
-    public void turnBench() { benchView.show(benchView.faceProperty().get() == BenchView.Face.WAVE ? BenchView.Face.LEVELS : BenchView.Face.WAVE); }
+    /// The next face of the bench.
+    public void turnBench() {
+        BenchView.Face[] all = BenchView.Face.values();
+        benchView.show(all[(benchView.faceProperty().get().ordinal() + 1) % all.length]);
+    }
+
+    public void showBench(BenchView.Face face) { benchView.show(face); }
+
+    public KeysModel keys() { return keys; }
 
     private void toggleBench() {
         double now = work.getDividerPositions()[0];

@@ -1,8 +1,11 @@
 package ablecrate.desktop;
 
+import ablecrate.desktop.bench.BenchView;
 import ablecrate.dsp.LevelMeasure;
+import ablecrate.plan.Choice;
 import ablecrate.plan.ExistingFiles;
 import ablecrate.plan.LevelTarget;
+import ablecrate.plan.Treatment;
 import ablecrate.plan.Verdict;
 import java.awt.image.BufferedImage;
 import java.io.IOException;
@@ -84,6 +87,21 @@ final class Shots {
             window.turnBench();
             window.chooseLine("kettle");
         }, listed);
+        step("", () -> window.crate().aim("files"), listed);
+        step("key-bench", () -> {
+            window.crate().changeOptions(o -> o.withContainer(Choice.of("sf2")).withTreatment(Treatment.NONE), "bank");
+            window.chooseLine("wind-up harp.sfz");
+            window.list().currentProperty().get().ifPresent(i -> window.list().unfold(i, true));
+            window.showBench(BenchView.Face.KEYS);
+            window.keys().choose(3, false);
+        }, listed);
+        step("key-bench-dark", () -> {
+            window.setDark(true);
+            window.crate().changeOptions(o -> o.withContainer(Choice.asDestination()), "bank");
+            window.chooseLine("orchestra pit");
+            window.keys().showInstrument(1);
+        }, listed);
+        step("", () -> window.setDark(false), listed);
         step("keys", window::showKeys, () -> true);
         step("survives", window::showFormats, () -> true);
         step("", () -> {

@@ -8,6 +8,8 @@ import ablecrate.codec.SoundFile;
 import ablecrate.desktop.Background;
 import ablecrate.desktop.list.PackingListModel;
 import ablecrate.dsp.PeakPyramid;
+import ablecrate.format.InstrumentFile;
+import ablecrate.instrument.About;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.Span;
 import ablecrate.plan.Change;
@@ -85,10 +87,22 @@ public final class BenchModel {
         List<Fact> facts = new ArrayList<>();
         item.get().ifPresent(i -> {
             facts.add(new Fact("File", i.source().path().toString()));
-            i.source().sound().ifPresentOrElse(f -> soundFacts(f, facts),
-                    () -> facts.add(new Fact("Kind", i.changes().getFirst().before() + ": " + i.reason())));
+            i.source().instruments().ifPresent(f -> instrumentFacts(f, facts));
+            if (i.source().instruments().isEmpty())
+                i.source().sound().ifPresentOrElse(f -> soundFacts(f, facts),
+                        () -> facts.add(new Fact("Kind", i.changes().getFirst().before() + ": " + i.reason())));
         });
         return facts;
+    }
+
+    private static void instrumentFacts(InstrumentFile f, List<Fact> facts) {
+        facts.add(new Fact("Format", String.format(Locale.ROOT, "%s, %,d bytes", f.container(), f.fileBytes())));
+        facts.add(new Fact("Holds",
+                String.format(Locale.ROOT, "%,d instruments, %,d zones, %,d samples", f.instruments().size(), f.zoneCount(), f.samples().size())));
+        for (About.Field field : About.Field.values())
+            if (!field.of(f.about()).isEmpty()) facts.add(new Fact(capital(field.label()), field.of(f.about())));
+        for (Problem p : f.problems())
+            facts.add(new Fact("Note", p.place().isEmpty() ? p.text() : p.place() + ": " + p.text()));
     }
 
     private static void soundFacts(SoundFile f, List<Fact> facts) {

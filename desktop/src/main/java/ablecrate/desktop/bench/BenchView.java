@@ -3,6 +3,7 @@ package ablecrate.desktop.bench;
 import ablecrate.desktop.Headings;
 import ablecrate.desktop.list.VerdictStamp;
 import ablecrate.plan.Change;
+import ablecrate.plan.PackingItem;
 import java.util.Map;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
@@ -28,17 +29,17 @@ public final class BenchView extends BorderPane {
     private final GridPane facts = new GridPane();
 
     /// The faces, one for each kind of work.
-    public enum Face { WAVE, LEVELS }
+    public enum Face { WAVE, KEYS, LEVELS }
 
-    private final ToggleButton waveButton = new ToggleButton("Wave"), levelsButton = new ToggleButton("Levels");
+    private final ToggleButton waveButton = new ToggleButton("Wave"), keysButton = new ToggleButton("Keys"), levelsButton = new ToggleButton("Levels");
     private final Label keys = new Label();
     private final Map<Face, Node> faces;
     private final ScrollPane scroll;
     private final ReadOnlyObjectWrapper<Face> face = new ReadOnlyObjectWrapper<>(Face.WAVE);
 
-    public BenchView(BenchModel model, WaveView wave, Node levels) {
+    public BenchView(BenchModel model, WaveView wave, Node keyBench, Node levels) {
         this.model = model;
-        faces = Map.of(Face.WAVE, wave, Face.LEVELS, levels);
+        faces = Map.of(Face.WAVE, wave, Face.KEYS, keyBench, Face.LEVELS, levels);
         getStyleClass().add("bench");
         Label title = Headings.heading("Bench");
         name.getStyleClass().add("bench-name");
@@ -51,10 +52,14 @@ public final class BenchView extends BorderPane {
         waveButton.setId("face-wave");
         waveButton.setTooltip(new Tooltip("V changes the face of the bench"));
         waveButton.setOnAction(_ -> show(Face.WAVE));
+        keysButton.setMinWidth(Region.USE_PREF_SIZE);
+        keysButton.setId("face-keys");
+        keysButton.setTooltip(new Tooltip("V changes the face of the bench"));
+        keysButton.setOnAction(_ -> show(Face.KEYS));
         levelsButton.setId("face-levels");
         levelsButton.setTooltip(new Tooltip("V changes the face of the bench"));
         levelsButton.setOnAction(_ -> show(Face.LEVELS));
-        HBox head = new HBox(10, title, waveButton, levelsButton, name, gap, keys);
+        HBox head = new HBox(10, title, waveButton, keysButton, levelsButton, name, gap, keys);
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().add("pane-head");
         facts.getStyleClass().add("facts");
@@ -68,7 +73,14 @@ public final class BenchView extends BorderPane {
         scroll.setId("bench-facts");
         setTop(head);
         show(Face.WAVE);
-        model.itemProperty().subscribe(_ -> renew());
+        model.itemProperty().subscribe((_, now) -> {
+            // A sound has a wave, an instrument has keys; levels are of all.
+            boolean isInstrument = now.filter(PackingItem::isInstruments).isPresent();
+            if (isInstrument && face.get() == Face.WAVE) show(Face.KEYS);
+            if (!isInstrument && now.isPresent() && face.get() == Face.KEYS) show(Face.WAVE);
+            renew();
+        });
+        renew();
     }
 
     public ReadOnlyObjectProperty<Face> faceProperty() { return face.getReadOnlyProperty(); }
@@ -76,12 +88,13 @@ public final class BenchView extends BorderPane {
     public void show(Face next) {
         face.set(next);
         waveButton.setSelected(next == Face.WAVE);
+        keysButton.setSelected(next == Face.KEYS);
         levelsButton.setSelected(next == Face.LEVELS);
         keys.setText(next == Face.WAVE ? "wheel or + − zooms · drag moves · click plays · handles or S E cut, Shift fades" : "");
         setCenter(faces.get(next));
         // Levels are many sounds: what one file says has its place beside its wave.
         setRight(next == Face.WAVE ? scroll : null);
-        name.setVisible(next == Face.WAVE);
+        name.setVisible(next != Face.LEVELS);
     }
 
     private void renew() {

@@ -1,14 +1,19 @@
 package ablecrate.desktop.destination;
 
 import ablecrate.audio.Depth;
+import ablecrate.codec.SoundFormat;
 import ablecrate.codec.SoundFormats;
 import ablecrate.desktop.crate.CrateModel;
 import ablecrate.destination.ChannelChoice;
 import ablecrate.destination.DestinationSheet;
 import ablecrate.destination.NamePattern;
 import ablecrate.dsp.Dither;
+import ablecrate.format.InstrumentFormat;
+import ablecrate.format.InstrumentFormats;
 import ablecrate.plan.Choice;
 import ablecrate.plan.ExistingFiles;
+import ablecrate.plan.InstrumentOptions;
+import ablecrate.plan.MapBy;
 import ablecrate.plan.MonoLaw;
 import ablecrate.plan.PackOptions;
 import ablecrate.plan.PackingItem;
@@ -42,10 +47,12 @@ public final class DestinationModel {
     public List<Option<?>> openOptions() {
         List<Option<?>> open = new ArrayList<>();
         DestinationSheet.Accepts a = sheet().accepts();
-        List<String> containers = a.containers().isEmpty() ? SoundFormats.ALL.stream().map(f -> f.id()).toList() : a.containers();
+        List<String> containers = new ArrayList<>(a.containers().isEmpty() ? SoundFormats.ALL.stream().map(f -> f.id()).toList() : a.containers());
+        containers.addAll(a.instruments());
         if (containers.size() > 1)
-            open.add(choice("container", "Container", containers, options().container(), id -> SoundFormats.byId(id).orElseThrow().name(),
+            open.add(choice("container", "Container", containers, options().container(), DestinationModel::containerText,
                     v -> set("container", options().withContainer(v))));
+        if (options().container() instanceof Choice.Of<String>(String id) && InstrumentFormats.byId(id).isPresent()) instrumentOptions(open);
         List<Integer> rates = a.ratesHz().isEmpty() ? USUAL_RATES : a.ratesHz();
         if (rates.size() > 1)
             open.add(choice("rate", "Rate", rates, options().rateHz(), r -> String.format(Locale.ROOT, "%,d Hz", r), v -> set("rate", options().withRate(v))));
@@ -67,6 +74,29 @@ public final class DestinationModel {
                 m -> m ? "rebuilt" : "left out",
                 m -> set("source folders", options().withMirror(Optional.of(m)))));
         return open;
+    }
+
+    private void instrumentOptions(List<Option<?>> open) {
+        InstrumentOptions now = options().instruments();
+        open.add(new Option<>("map", "Loose sounds", List.of(MapBy.values()), now.mapBy(), DestinationModel::mapText,
+                m -> set("map of loose sounds", options().withInstruments(now.withMapBy(m)))));
+        open.add(new Option<>("bank", "Instruments", List.of(false, true), now.oneBank(), b -> b ? "all in one bank" : "a file each",
+                b -> set("one bank", options().withInstruments(now.withOneBank(b)))));
+        open.add(new Option<>("defaults", "If no release", List.of(true, false), now.playingDefaults(), d -> d ? "give one that suits" : "leave it so",
+                d -> set("playing defaults", options().withInstruments(now.withPlayingDefaults(d)))));
+    }
+
+    private static String containerText(String id) {
+        return SoundFormats.byId(id).map(SoundFormat::name).or(() -> InstrumentFormats.byId(id).map(InstrumentFormat::name)).orElse(id);
+    }
+
+    private static String mapText(MapBy by) {
+        return switch (by) {
+            case AUTO -> "mapped as they tell";
+            case CHUNKS -> "by their chunks";
+            case NAMES -> "by their names";
+            case KIT -> "a kit, one a key";
+        };
     }
 
     private boolean accepts(int channels) { return sheet().accepts().channels().isEmpty() || sheet().accepts().channels().contains(channels); }

@@ -135,11 +135,14 @@ public final class DestinationView extends VBox {
         about.setText(sheet.about());
         renewRules();
         renewOptions();
-        if (!pattern.getText().equals(model.namePattern()) && !pattern.isFocused()) pattern.setText(model.namePattern());
+        if (!pattern.getText().equals(model.namePattern()) && !pattern.isFocused()) {
+            pattern.setText(model.namePattern());
+            pattern.pseudoClassStateChanged(WRONG, false);
+        }
         preview.setText(model.namePreview());
         PackingList planned = crate.listProperty().get();
         long going = planned == null ? 0 : planned.items().stream().filter(i -> i.verdict() != Verdict.BLOCKED).count();
-        pack.setText(going == 0 ? "Pack" : String.format(Locale.ROOT, "Pack %,d %s", going, going == 1 ? "sound" : "sounds"));
+        pack.setText(going == 0 ? "Pack" : String.format(Locale.ROOT, "Pack %,d %s", going, going == 1 ? "line" : "lines"));
         pack.setDisable(going == 0);
         renewing = false;
     }

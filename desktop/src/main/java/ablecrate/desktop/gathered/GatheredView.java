@@ -40,7 +40,7 @@ public final class GatheredView extends VBox {
         Label title = Headings.heading("Gathered");
         Label total = new Label();
         total.getStyleClass().add("number-quiet");
-        total.textProperty().bind(Bindings.createStringBinding(() -> String.format(Locale.ROOT, "%,d", model.all().size()), model.all()));
+        total.textProperty().bind(Bindings.createStringBinding(() -> String.format(Locale.ROOT, "%,d", model.lines().size()), model.all()));
         Region gap = new Region();
         HBox.setHgrow(gap, Priority.ALWAYS);
         HBox head = new HBox(6, title, gap, total);
@@ -79,7 +79,7 @@ public final class GatheredView extends VBox {
     public void focusTree() { tree.requestFocus(); }
 
     private void renew() {
-        List<FolderTree> next = FolderTree.of(model.all());
+        List<FolderTree> next = FolderTree.of(model.lines());
         if (next.equals(shown)) return;
         shown = next;
         Set<Path> closed = new HashSet<>();

@@ -2,6 +2,7 @@ package ablecrate.desktop.list;
 
 import ablecrate.audio.FrameRange;
 import ablecrate.codec.SoundFile;
+import ablecrate.desktop.keys.KeyStrip;
 import ablecrate.plan.Change;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.Property;
@@ -16,6 +17,7 @@ import javafx.scene.control.TableCell;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Pane;
+import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import javafx.scene.shape.Polygon;
 import javafx.scene.shape.Rectangle;
@@ -53,6 +55,7 @@ final class Cells {
         private final Polygon shape = new Polygon();
         private final Rectangle loop = new Rectangle(0, 3);
         private final Pane pane = new Pane(loop, shape);
+        private final KeyStrip keys = new KeyStrip();
 
         Wave(Sketches sketches) {
             this.sketches = sketches;
@@ -66,7 +69,9 @@ final class Cells {
         @Override protected void updateItem(PackingItem item, boolean empty) {
             super.updateItem(item, empty);
             Optional<SoundFile> file = empty || item == null ? Optional.empty() : item.source().sound();
-            setGraphic(file.isPresent() ? pane : null);
+            boolean hasKeys = !empty && item != null && item.isInstruments();
+            if (hasKeys) keys.show(item.source().instruments().orElseThrow().instruments());
+            setGraphic(file.isPresent() ? pane : hasKeys ? keys : null);
             if (file.isEmpty()) return;
             shape.getPoints().clear();
             SoundFile sound = file.get();
@@ -98,11 +103,24 @@ final class Cells {
     /// The name, and below it what happens to the sound, in one line; a tooltip has both in full.
     static final class Name extends TableCell<PackingItem, PackingItem> {
         private final Label name = new Label(), reason = new Label();
-        private final VBox box = new VBox(name, reason);
+        private final PackingListModel model;
+        private final Label fold = new Label();
+        private final VBox words = new VBox(name, reason);
+        private final HBox box = new HBox(6, fold, words);
         private final Tooltip full = new Tooltip();
 
-        Name() {
+        Name(PackingListModel model) {
+            this.model = model;
             box.setAlignment(Pos.CENTER_LEFT);
+            words.setAlignment(Pos.CENTER_LEFT);
+            HBox.setHgrow(words, Priority.ALWAYS);
+            words.setMinWidth(0);
+            fold.getStyleClass().add("fold");
+            fold.setMinWidth(14);
+            fold.setOnMouseClicked(e -> {
+                if (getItem() != null) model.unfold(getItem(), !model.isOpen(getItem()));
+                e.consume();
+            });
             name.getStyleClass().add("row-name");
             name.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
             reason.getStyleClass().add("row-reason");
@@ -115,10 +133,22 @@ final class Cells {
             setGraphic(empty || item == null ? null : box);
             setTooltip(empty || item == null ? null : full);
             if (empty || item == null) return;
-            name.setText(item.source().fileName());
+            boolean isPart = model.parentOf(item).isPresent();
+            fold.setText(item.parts().isEmpty() ? "" : model.isOpen(item) ? "▾" : "▸");
+            fold.setVisible(isPart || !item.parts().isEmpty());
+            fold.setManaged(fold.isVisible());
+            fold.setAccessibleText(item.parts().isEmpty() ? "" : item.parts().size() + " sounds");
+            name.setText(item.source().fileName() + instruments(item));
             String told = item.reason().isEmpty() ? summary(item) : item.reason();
             reason.setText(told);
             full.setText(item.source().relative() + "\n" + told);
+        }
+
+        private static String instruments(PackingItem item) {
+            return item.source().instruments()
+                    .map(f -> String.format(Locale.ROOT, "  ·  %s%,d zones", f.instruments().size() > 1 ? f.instruments().size() + " instruments, " : "",
+                            f.zoneCount()))
+                    .orElse("");
         }
 
         private static String summary(PackingItem item) {

@@ -7,7 +7,10 @@ import ablecrate.plan.Property;
 import ablecrate.plan.Verdict;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashMap;
+import java.util.HashSet;
+import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -39,6 +42,9 @@ public final class PackingListModel {
     private final ObjectProperty<Optional<Property>> rule = new SimpleObjectProperty<>(Optional.empty());
     private final ObjectProperty<Optional<Path>> folder = new SimpleObjectProperty<>(Optional.empty());
     private final ObservableList<PackingItem> chosen = FXCollections.observableArrayList();
+    /// Instruments whose sounds are shown below them, and whose sounds are whose.
+    private final Set<Path> open = new HashSet<>();
+    private final Map<PackingItem, PackingItem> parents = new IdentityHashMap<>();
     private Runnable onRenewed = () -> {};
     private final ReadOnlyObjectWrapper<Optional<PackingItem>> current = new ReadOnlyObjectWrapper<>(Optional.empty());
 
@@ -56,22 +62,60 @@ public final class PackingListModel {
         List<PackingItem> before = List.copyOf(chosen);
         Optional<PackingItem> currentBefore = current.get();
         // Line for line where files stay the same: selection, scroll and focus stay with them.
-        boolean samePaths = all.size() == list.items().size();
+        List<PackingItem> items = unfolded(list);
+        boolean samePaths = all.size() == items.size();
         for (int i = 0; samePaths && i < all.size(); i++)
-            samePaths = all.get(i).source().path().equals(list.items().get(i).source().path());
+            samePaths = all.get(i).source().path().equals(items.get(i).source().path());
         if (samePaths)
             for (int i = 0; i < all.size(); i++) {
-                if (!all.get(i).equals(list.items().get(i))) all.set(i, list.items().get(i));
+                if (all.get(i) != items.get(i)) all.set(i, items.get(i));
             }
         else
-            all.setAll(list.items());
+            all.setAll(items);
         Map<Path, PackingItem> byPath = new HashMap<>();
-        list.items().forEach(i -> byPath.put(i.source().path(), i));
+        items.reversed().forEach(i -> byPath.put(i.source().path(), i));
         List<PackingItem> stillThere = new ArrayList<>();
         before.forEach(c -> Optional.ofNullable(byPath.get(c.source().path())).ifPresent(stillThere::add));
         current.set(currentBefore.map(c -> byPath.get(c.source().path())));
         chosen.setAll(stillThere);
         onRenewed.run();
+    }
+
+    private List<PackingItem> unfolded(PackingList list) {
+        parents.clear();
+        List<PackingItem> out = new ArrayList<>();
+        for (PackingItem item : list.items()) {
+            out.add(item);
+            if (open.contains(item.source().path())) for (PackingItem part : item.parts()) {
+                parents.put(part, item);
+                out.add(part);
+            }
+        }
+        return out;
+    }
+
+    /// The instrument that a line is a sound of; empty for lines of their own.
+    public Optional<PackingItem> parentOf(PackingItem item) { return Optional.ofNullable(parents.get(item)); }
+
+    public boolean isOpen(PackingItem item) { return open.contains(item.source().path()); }
+
+    /// Shows the sounds of an instrument below it, or hides them.
+    public void unfold(PackingItem item, boolean isOpen) {
+        if (item.parts().isEmpty() || !(isOpen ? open.add(item.source().path()) : open.remove(item.source().path()))) return;
+        renew(crate.listProperty().get());
+    }
+
+    /// Sounds stay below their instrument, in its order, whatever the lines are sorted by.
+    public Comparator<PackingItem> keepingParts(Comparator<PackingItem> order) {
+        if (order == null) return null;
+        return (a, b) -> {
+            PackingItem above = parentOf(a).orElse(a), other = parentOf(b).orElse(b);
+            if (above != other) {
+                int byOrder = order.compare(above, other);
+                return byOrder != 0 ? byOrder : Integer.compare(all.indexOf(above), all.indexOf(other));
+            }
+            return a == above ? b == above ? 0 : -1 : b == above ? 1 : Integer.compare(above.parts().indexOf(a), above.parts().indexOf(b));
+        };
     }
 
     /// Told after the lines were renewed, when [#chosen] holds the same files as before.
@@ -82,13 +126,20 @@ public final class PackingListModel {
         Set<Verdict> these = verdicts.get();
         Optional<Property> byRule = rule.get();
         Optional<Path> below = folder.get();
-        filtered.setPredicate(item -> (these.isEmpty() || these.contains(item.verdict()))
+        filtered.setPredicate(line -> shows(parentOf(line).orElse(line), these, wanted, byRule, below));
+    }
+
+    private static boolean shows(PackingItem item, Set<Verdict> these, String wanted, Optional<Property> byRule, Optional<Path> below) {
+        return (these.isEmpty() || these.contains(item.verdict()))
                 && (wanted.isEmpty() || item.source().relative().toString().toLowerCase(Locale.ROOT).contains(wanted))
                 && (byRule.isEmpty() || item.changes().stream().anyMatch(c -> c.property() == byRule.get() && c.verdict() != Verdict.KEPT))
-                && (below.isEmpty() || item.source().relative().startsWith(below.get())));
+                && (below.isEmpty() || item.source().relative().startsWith(below.get()));
     }
 
     public ObservableList<PackingItem> all() { return allReadOnly; }
+
+    /// The lines without the sounds of unfolded instruments.
+    public List<PackingItem> lines() { return all.stream().filter(i -> !parents.containsKey(i)).toList(); }
 
     /// Filtered and sorted; the table binds its order to it.
     public SortedList<PackingItem> shown() { return shown; }
@@ -131,7 +182,7 @@ public final class PackingListModel {
         folder.set(Optional.empty());
     }
 
-    public void removeChosen() { crate.remove(chosen.stream().map(i -> i.source().path()).collect(Collectors.toSet())); }
+    public void removeChosen() { crate.remove(chosen.stream().map(i -> parentOf(i).orElse(i).source().path()).collect(Collectors.toSet())); }
 
-    public void removeShown() { crate.remove(shown.stream().map(i -> i.source().path()).collect(Collectors.toSet())); }
+    public void removeShown() { crate.remove(shown.stream().filter(i -> parentOf(i).isEmpty()).map(i -> i.source().path()).collect(Collectors.toSet())); }
 }

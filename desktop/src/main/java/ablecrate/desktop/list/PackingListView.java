@@ -28,6 +28,8 @@ import javafx.scene.control.TableView;
 import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.Tooltip;
+import javafx.scene.input.KeyCode;
+import javafx.scene.input.KeyEvent;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
@@ -40,7 +42,7 @@ public final class PackingListView extends VBox {
     private final PackingListModel model;
     private final TableView<PackingItem> table = new TableView<>();
     private final TextField filter = new TextField();
-    private final TableColumn<PackingItem, PackingItem> verdictColumn = column("Verdict", 108, Cells.Stamp::new, Comparator.comparing(PackingItem::verdict));
+    private final TableColumn<PackingItem, PackingItem> verdictColumn = column("Verdict", 102, Cells.Stamp::new, Comparator.comparing(PackingItem::verdict));
     private boolean selecting;
 
     public PackingListView(PackingListModel model, Sketches sketches) {
@@ -52,7 +54,8 @@ public final class PackingListView extends VBox {
         table.setAccessibleText("Packing list");
         table.setFixedCellSize(ROW_HEIGHT);
         table.setItems(model.shown());
-        model.shown().comparatorProperty().bind(table.comparatorProperty());
+        model.shown().comparatorProperty()
+                .bind(Bindings.createObjectBinding(() -> model.keepingParts(table.getComparator()), table.comparatorProperty()));
         table.getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
         table.setColumnResizePolicy(TableView.CONSTRAINED_RESIZE_POLICY_FLEX_LAST_COLUMN);
         Label nothing = new Label();
@@ -63,16 +66,22 @@ public final class PackingListView extends VBox {
                         : "No line fits the filter. Press 0 to see all.", model.all(), model.shown()));
         table.setPlaceholder(nothing);
         Comparator<PackingItem> byName = Comparator.comparing(i -> i.source().relative().toString(), NaturalOrder.INSTANCE);
-        TableColumn<PackingItem, PackingItem> sound = column("Sound", 280, Cells.Name::new, byName);
+        TableColumn<PackingItem, PackingItem> sound = column("Sound", 280, () -> new Cells.Name(model), byName);
         sound.setMinWidth(160);
         table.getColumns().addAll(List.of(verdictColumn, column("Wave", Sketches.COLUMNS + 18, () -> new Cells.Wave(sketches), null), sound,
-                number("Rate Hz", 140, Property.RATE, f -> String.format(Locale.ROOT, "%,d", f.rateHz()), t -> t.replace(" Hz", ""), f -> f.rateHz()),
-                number("Bits", 78, Property.DEPTH, f -> f.encoding().depth().label(), PackingListView::shortDepth, f -> f.encoding().depth().ordinal()),
-                number("Chan.", 62, Property.CHANNELS, f -> channels(f.channels()), PackingListView::shortChannels, SoundFile::channels),
-                number("Length s", 78, Property.LENGTH, Cells::seconds, t -> t.replace(" s", ""), SoundFile::durationSeconds)));
+                number("Rate Hz", 130, Property.RATE, f -> String.format(Locale.ROOT, "%,d", f.rateHz()), t -> t.replace(" Hz", ""), f -> f.rateHz()),
+                number("Bits", 72, Property.DEPTH, f -> f.encoding().depth().label(), PackingListView::shortDepth, f -> f.encoding().depth().ordinal()),
+                number("Chan.", 58, Property.CHANNELS, f -> channels(f.channels()), PackingListView::shortChannels, SoundFile::channels),
+                number("Length s", 74, Property.LENGTH, Cells::seconds, t -> t.replace(" s", ""), SoundFile::durationSeconds)));
         table.getSelectionModel().getSelectedItems().addListener((ListChangeListener<PackingItem>) _ -> tellSelection());
         table.getFocusModel().focusedItemProperty().subscribe(_ -> tellSelection());
         model.onRenewed(this::restoreSelection);
+        table.addEventFilter(KeyEvent.KEY_PRESSED, e -> {
+            Optional<PackingItem> current = model.currentProperty().get();
+            if (e.getCode() != KeyCode.RIGHT && e.getCode() != KeyCode.LEFT || e.isShortcutDown() || e.isAltDown() || current.isEmpty()) return;
+            model.unfold(model.parentOf(current.get()).orElse(current.get()), e.getCode() == KeyCode.RIGHT);
+            e.consume();
+        });
     }
 
     private HBox head() {
@@ -118,7 +127,7 @@ public final class PackingListView extends VBox {
 
     private void count(Map<Verdict, ToggleButton> toggles) {
         toggles.forEach((verdict, toggle) -> {
-            long n = model.all().stream().filter(i -> i.verdict() == verdict).count();
+            long n = model.lines().stream().filter(i -> i.verdict() == verdict).count();
             toggle.setText(String.format(Locale.ROOT, "%,d", n));
             toggle.setAccessibleText(n + " " + verdict.id());
         });

@@ -1,13 +1,13 @@
 package ablecrate.audio;
 
-/// Frames that are already in memory, as a stream.
-public final class ArraySource implements FrameSource {
+/// Frames that are already in memory, as a stream that can go anywhere in them.
+public final class MemorySource implements SeekableSource {
     private final double[][] planes;
     private final int rateHz;
     private int position;
 
     /// @param planes `[channel][frame]`, all channels of one length; not copied
-    public ArraySource(int rateHz, double[][] planes) {
+    public MemorySource(int rateHz, double[][] planes) {
         this.rateHz = rateHz;
         this.planes = planes;
     }
@@ -17,6 +17,8 @@ public final class ArraySource implements FrameSource {
     @Override public int rateHz() { return rateHz; }
 
     @Override public long frames() { return planes[0].length; }
+
+    @Override public void seek(long frame) { position = Math.toIntExact(frame); }
 
     @Override public int read(double[][] into, int at, int count) {
         int n = Math.min(count, planes[0].length - position);

@@ -1,0 +1,106 @@
+package ablecrate.job;
+
+import ablecrate.audio.FrameRange;
+import ablecrate.instrument.About;
+import ablecrate.instrument.Chance;
+import ablecrate.instrument.Instrument;
+import ablecrate.instrument.Loop;
+import ablecrate.instrument.LoopMode;
+import ablecrate.instrument.Parameter;
+import ablecrate.instrument.Span;
+import ablecrate.instrument.Turn;
+import ablecrate.instrument.Zone;
+import ablecrate.instrument.ZoneGroup;
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.node.NullNode;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Collectors;
+
+/// Instruments in a job's file: what each zone says, by the labels of the parameters.
+final class MapJson {
+    private static final ObjectMapper MAPPER = new ObjectMapper();
+    private static final Map<String, Parameter<?>> BY_LABEL = Parameter.ALL.stream().collect(Collectors.toMap(Parameter::label, p -> p));
+
+    record InstrumentEntry(String name, String category, String creator, String description, String keywords, String licence,
+            Optional<Instrument.Program> program,
+            List<GroupEntry> groups) {}
+
+    record GroupEntry(String name, List<ZoneEntry> zones) {}
+
+    record ZoneEntry(int sample, Map<String, JsonNode> settings) {}
+
+    private MapJson() {}
+
+    static InstrumentEntry entry(Instrument i) {
+        About a = i.about();
+        return new InstrumentEntry(a.name(), a.category(), a.creator(), a.description(), a.keywords(), a.licence(), i.program(),
+                i.groups().stream().map(g -> new GroupEntry(g.name(), g.zones().stream().map(MapJson::entry).toList())).toList());
+    }
+
+    static Instrument instrument(InstrumentEntry e) {
+        return new Instrument(new About(e.name(), e.category(), e.creator(), e.description(), e.keywords(), e.licence()), e.program(),
+                e.groups().stream().map(g -> new ZoneGroup(g.name(), g.zones().stream().map(MapJson::zone).toList())).toList());
+    }
+
+    private static ZoneEntry entry(Zone zone) {
+        Map<String, JsonNode> settings = new LinkedHashMap<>();
+        zone.said().forEach(p -> settings.put(p.label(), node(zone.get(p))));
+        return new ZoneEntry(zone.sample(), settings);
+    }
+
+    private static Zone zone(ZoneEntry entry) {
+        Zone zone = Zone.of(entry.sample());
+        for (Map.Entry<String, JsonNode> setting : entry.settings().entrySet())
+            zone = put(zone,
+                    Optional.ofNullable(BY_LABEL.get(setting.getKey()))
+                            .orElseThrow(() -> new IllegalArgumentException("no setting '" + setting.getKey() + "'")),
+                    setting.getValue());
+        return zone;
+    }
+
+    private static JsonNode node(Object value) {
+        return switch (value) {
+            case Optional<?> o -> o.map(MapJson::node).orElse(NullNode.getInstance());
+            case List<?> l -> MAPPER.valueToTree(l.stream().map(MapJson::node).toList());
+            case Span s -> MAPPER.valueToTree(List.of(s.low(), s.high()));
+            case Loop l -> MAPPER.valueToTree(
+                    List.of(l.frames().start(), l.frames().end(), l.mode().name(), l.use().name(), l.playCount()));
+            case Turn t -> MAPPER.valueToTree(List.of(t.position(), t.length()));
+            case Chance c -> MAPPER.valueToTree(List.of(c.low(), c.high()));
+            case Enum<?> e -> MAPPER.valueToTree(e.name());
+            default -> MAPPER.valueToTree(value);
+        };
+    }
+
+    @SuppressWarnings("unchecked") private static <T> Zone put(Zone zone, Parameter<T> p, JsonNode n) {
+        Object value = switch (p.usual()) {
+            case Span _ -> span(n);
+            case Optional<?> _ -> n.isNull() ? Optional.empty() : Optional.of(p == Parameter.END ? (Object) n.longValue() : span(n));
+            case List<?> _ -> loops(n);
+            case Turn _ -> new Turn(n.get(0).intValue(), n.get(1).intValue());
+            case Chance _ -> new Chance(n.get(0).doubleValue(), n.get(1).doubleValue());
+            case Enum<?> e -> Enum.valueOf(e.getDeclaringClass(), n.textValue());
+            case Integer _ -> n.intValue();
+            case Long _ -> n.longValue();
+            case Boolean _ -> n.booleanValue();
+            default -> n.doubleValue();
+        };
+        return zone.with(p, (T) value);
+    }
+
+    private static Span span(JsonNode n) { return new Span(n.get(0).intValue(), n.get(1).intValue()); }
+
+    private static List<Loop> loops(JsonNode n) {
+        List<Loop> out = new ArrayList<>();
+        for (JsonNode l : n)
+            out.add(new Loop(new FrameRange(l.get(0).longValue(), l.get(1).longValue()), LoopMode.valueOf(l.get(2).textValue()),
+                    Loop.Use.valueOf(l.get(3).textValue()),
+                    l.get(4).longValue(), 0, 0));
+        return out;
+    }
+}

@@ -1,0 +1,44 @@
+package ablecrate.play;
+
+import ablecrate.instrument.FilterKind;
+
+/// A filter of second order.
+/// Source: R. Bristow-Johnson, *Cookbook formulae for audio equalizer biquad filter coefficients*, 2005.
+final class Filter {
+    private final FilterKind kind;
+    private final int rateHz;
+    private final double[][] state;
+    private double b0, b1, b2, a1, a2;
+
+    Filter(FilterKind kind, int rateHz, int channels) {
+        this.kind = kind;
+        this.rateHz = rateHz;
+        state = new double[channels][2];
+    }
+
+    void tune(double hertz, double resonanceDb) {
+        double w = 2 * Math.PI * Math.clamp(hertz, 5, 0.49 * rateHz) / rateHz, cos = Math.cos(w), q = Math.pow(10, resonanceDb / 20) * Math.sqrt(0.5),
+                alpha = Math.sin(w) / (2 * q), a0 = 1 + alpha;
+        switch (kind) {
+            case HIGH_PASS -> coefficients((1 + cos) / 2, -(1 + cos), (1 + cos) / 2, a0, cos, alpha);
+            case BAND_PASS -> coefficients(alpha, 0, -alpha, a0, cos, alpha);
+            default -> coefficients((1 - cos) / 2, 1 - cos, (1 - cos) / 2, a0, cos, alpha);
+        }
+    }
+
+    private void coefficients(double x0, double x1, double x2, double a0, double cos, double alpha) {
+        b0 = x0 / a0;
+        b1 = x1 / a0;
+        b2 = x2 / a0;
+        a1 = -2 * cos / a0;
+        a2 = (1 - alpha) / a0;
+    }
+
+    double process(int channel, double x) {
+        double[] s = state[channel];
+        double y = b0 * x + s[0];
+        s[0] = b1 * x - a1 * y + s[1];
+        s[1] = b2 * x - a2 * y;
+        return y;
+    }
+}

@@ -1,0 +1,23 @@
+package ablecrate.play;
+
+import ablecrate.audio.FrameSource;
+import java.io.IOException;
+import java.util.Arrays;
+
+/// A sound in memory.
+/// @param planes `[channel][frame]`, one channel or two; not copied
+public record LoadedSound(double[][] planes, int rateHz) {
+    /// Longer sounds are heard up to here.
+    private static final int LONGEST_SECONDS = 60;
+
+    public static LoadedSound of(FrameSource source) throws IOException {
+        try (source) {
+            int frames = (int) Math.min(source.frames(), (long) LONGEST_SECONDS * source.rateHz());
+            double[][] planes = new double[source.channels()][frames];
+            source.readFully(planes, 0, frames);
+            return new LoadedSound(planes.length > 2 ? Arrays.copyOf(planes, 2) : planes, source.rateHz());
+        }
+    }
+
+    public int frames() { return planes[0].length; }
+}

@@ -1,0 +1,177 @@
+package ablecrate.play;
+
+import ablecrate.instrument.FadeCurve;
+import ablecrate.instrument.FilterKind;
+import ablecrate.instrument.Loop;
+import ablecrate.instrument.LoopMode;
+import ablecrate.instrument.Parameter;
+import ablecrate.instrument.Span;
+import ablecrate.instrument.Zone;
+import java.util.Optional;
+
+/// One zone sounding.
+final class Voice {
+    /// Settings that move (filter, vibrato, envelope) are renewed so often, in frames.
+    private static final int STEP = 32;
+
+    private final Zone zone;
+    private final int key;
+    private final LoadedSound sound;
+    private final double ratio, leftGain, rightGain;
+    private final Envelope level, filterEnvelope;
+    private final Optional<Filter> filter;
+    private final int rateHz, velocity;
+    private final long start, end;
+    private final Optional<Loop> loop;
+    private double position, seconds;
+    private int direction = 1;
+    private boolean over;
+
+    Voice(Zone zone, int key, int velocity, LoadedSound sound, int rateHz) {
+        this.zone = zone;
+        this.key = key;
+        this.velocity = velocity;
+        this.sound = sound;
+        this.rateHz = rateHz;
+        double cents = zone.get(Parameter.TUNING) + (key - zone.get(Parameter.ROOT_KEY)) * zone.get(Parameter.KEY_TRACKING);
+        ratio = Math.pow(2, cents / 1200) * sound.rateHz() / rateHz;
+        double gain = Math.pow(10, zone.get(Parameter.GAIN) / 20) * velocityGain() * fades();
+        double pan = zone.get(Parameter.PAN) / 100, angle = (pan + 1) * Math.PI / 4;
+        boolean isMono = sound.planes().length == 1;
+        // Mono by equal power, stereo by balance: a stereo sound in the middle stays as it is.
+        leftGain = gain * (isMono ? Math.cos(angle) : Math.min(1, 1 - pan));
+        rightGain = gain * (isMono ? Math.sin(angle) : Math.min(1, 1 + pan));
+        level = new Envelope(zone.get(Parameter.DELAY), zone.get(Parameter.ATTACK), zone.get(Parameter.HOLD), zone.get(Parameter.DECAY),
+                zone.get(Parameter.SUSTAIN),
+                zone.get(Parameter.RELEASE));
+        double depth = zone.get(Parameter.FILTER_SUSTAIN);
+        filterEnvelope = new Envelope(0, zone.get(Parameter.FILTER_ATTACK), zone.get(Parameter.FILTER_HOLD), zone.get(Parameter.FILTER_DECAY),
+                depth <= 0 ? -144 : 20 * Math.log10(depth / 100), zone.get(Parameter.FILTER_RELEASE));
+        filter = zone.get(Parameter.FILTER) == FilterKind.NONE
+                ? Optional.empty()
+                : Optional.of(new Filter(zone.get(Parameter.FILTER), rateHz, sound.planes().length));
+        start = Math.min(zone.get(Parameter.START), sound.frames());
+        end = Math.min(zone.get(Parameter.END).orElse((long) sound.frames()), sound.frames());
+        loop = zone.get(Parameter.LOOPS).stream().filter(l -> l.use() == Loop.Use.SUSTAIN && l.frames().end() <= sound.frames() && l.frames().length() > 0)
+                .findFirst();
+        boolean isBackward = zone.get(Parameter.BACKWARD);
+        position = isBackward ? end - 1 : start;
+        direction = isBackward ? -1 : 1;
+        over = end <= start;
+    }
+
+    Zone zone() { return zone; }
+
+    int key() { return key; }
+
+    boolean isOver() { return over; }
+
+    boolean isReleased() { return level.isReleased(); }
+
+    void release() {
+        if (!zone.get(Parameter.ONE_SHOT)) silence();
+    }
+
+    /// Ends it whatever it is.
+    void silence() {
+        level.release();
+        filterEnvelope.release();
+    }
+
+    private double velocityGain() {
+        double tracking = zone.get(Parameter.VELOCITY_TRACKING) / 100, square = velocity * velocity / (127.0 * 127);
+        return tracking >= 0 ? Math.pow(square, tracking) : Math.pow(1 - square + 1e-4, -tracking);
+    }
+
+    private double fades() {
+        return fade(zone.get(Parameter.KEY_FADE_IN), key, true, zone.get(Parameter.KEY_FADE_CURVE))
+                * fade(zone.get(Parameter.KEY_FADE_OUT), key, false, zone.get(Parameter.KEY_FADE_CURVE))
+                * fade(zone.get(Parameter.VELOCITY_FADE_IN), velocity, true, zone.get(Parameter.VELOCITY_FADE_CURVE))
+                * fade(zone.get(Parameter.VELOCITY_FADE_OUT), velocity, false, zone.get(Parameter.VELOCITY_FADE_CURVE));
+    }
+
+    private static double fade(Optional<Span> span, int value, boolean isIn, FadeCurve curve) {
+        if (span.isEmpty()) return 1;
+        int low = span.get().low(), high = span.get().high();
+        double share = high == low ? value >= high ? 1 : 0 : Math.clamp((value - low) / (double) (high - low), 0, 1), gain = isIn ? share : 1 - share;
+        return curve == FadeCurve.POWER ? Math.sqrt(gain) : gain;
+    }
+
+    /// Adds its frames to `[left, right][at …]`.
+    void add(double[][] out, int at, int count) {
+        double[] frame = new double[sound.planes().length];
+        for (int i = 0; i < count && !over; i += STEP) {
+            int n = Math.min(STEP, count - i);
+            double from = level.level();
+            level.advance((double) n / rateHz);
+            filterEnvelope.advance((double) n / rateHz);
+            seconds += (double) n / rateHz;
+            double to = level.level(), step = ratio * vibrato();
+            filter.ifPresent(this::tune);
+            for (int k = 0; k < n && !over; k++) {
+                double gain = from + (to - from) * k / n;
+                for (int channel = 0; channel < frame.length; channel++) {
+                    double y = sampleAt(sound.planes()[channel], position);
+                    frame[channel] = filter.isPresent() ? filter.get().process(channel, y) : y;
+                }
+                out[0][at + i + k] += frame[0] * gain * leftGain;
+                out[1][at + i + k] += frame[frame.length - 1] * gain * rightGain;
+                move(step);
+            }
+            over |= level.isOver();
+        }
+    }
+
+    private double vibrato() {
+        double depth = zone.get(Parameter.VIBRATO_DEPTH), t = seconds - zone.get(Parameter.VIBRATO_DELAY);
+        return depth == 0 || t < 0 ? 1 : Math.pow(2, depth * Math.sin(2 * Math.PI * zone.get(Parameter.VIBRATO_RATE) * t) / 1200);
+    }
+
+    private void tune(Filter f) {
+        double cents = filterEnvelope.level() * zone.get(Parameter.FILTER_ENVELOPE) + zone.get(Parameter.FILTER_VELOCITY) * velocity / 127.0;
+        f.tune(zone.get(Parameter.CUTOFF) * Math.pow(2, cents / 1200), zone.get(Parameter.RESONANCE));
+    }
+
+    private boolean loops() { return loop.isPresent() && !(zone.get(Parameter.LOOP_UNTIL_RELEASE) && level.isReleased()); }
+
+    private void move(double step) {
+        position += direction * step;
+        if (loops()) {
+            long from = loop.get().frames().start(), to = loop.get().frames().end();
+            if (direction > 0 && position >= to) {
+                if (loop.get().mode() == LoopMode.ALTERNATING) {
+                    direction = -1;
+                    position = 2.0 * (to - 1) - position;
+                } else
+                    position = from + (position - from) % (to - from);
+            } else
+                if (direction < 0 && position < from && !zone.get(Parameter.BACKWARD)) {
+                    direction = 1;
+                    position = 2.0 * from - position;
+                }
+        }
+        over |= direction > 0 ? position >= end && !loops() : position < start;
+    }
+
+    /// Between frames by a cubic through four of them. Behind a loop's end lies its start.
+    private double sampleAt(double[] x, double at) {
+        int i = (int) Math.floor(at);
+        double t = at - i, a = frame(x, i - 1), b = frame(x, i), c = frame(x, i + 1), d = frame(x, i + 2);
+        double y = b + 0.5 * t * (c - a + t * (2 * a - 5 * b + 4 * c - d + t * (3 * (b - c) + d - a)));
+        double fade = zone.get(Parameter.LOOP_CROSSFADE) * sound.rateHz();
+        if (fade > 0 && loops()) {
+            long from = loop.get().frames().start(), to = loop.get().frames().end();
+            double share = (at - (to - Math.min(fade, from))) / Math.min(fade, from);
+            if (share > 0 && share <= 1) y = y * (1 - share) + frame(x, i - (int) (to - from)) * share;
+        }
+        return y;
+    }
+
+    private double frame(double[] x, int i) {
+        if (loops() && direction > 0 && i >= loop.get().frames().end()) {
+            int from = (int) loop.get().frames().start(), length = (int) loop.get().frames().length();
+            return x[from + (i - from) % length];
+        }
+        return i < 0 || i >= x.length ? 0 : x[i];
+    }
+}

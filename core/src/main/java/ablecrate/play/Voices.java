@@ -1,0 +1,88 @@
+package ablecrate.play;
+
+import ablecrate.instrument.Chance;
+import ablecrate.instrument.Instrument;
+import ablecrate.instrument.Parameter;
+import ablecrate.instrument.Trigger;
+import ablecrate.instrument.Turn;
+import ablecrate.instrument.Zone;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Random;
+
+/// An instrument under the fingers: notes start and end, and what sounds is read as a stream. Not for two threads.
+public final class Voices {
+    /// More than these and the oldest goes.
+    private static final int MOST = 64;
+
+    /// Gives the sounds of zones, by their sample numbers; empty where one is missing.
+    public interface Sounds {
+        Optional<LoadedSound> sound(int sample);
+    }
+
+    private final Instrument instrument;
+    private final Sounds sounds;
+    private final int rateHz;
+    private final Random random;
+    private final List<Voice> voices = new ArrayList<>();
+    private final Map<Integer, Integer> notesOfKey = new HashMap<>(), velocityOfKey = new HashMap<>();
+
+    public Voices(Instrument instrument, Sounds sounds, int rateHz, Random random) {
+        this.instrument = instrument;
+        this.sounds = sounds;
+        this.rateHz = rateHz;
+        this.random = random;
+    }
+
+    /// @param velocity 1…127
+    /// @return the zones that sound
+    public List<Zone> noteOn(int key, int velocity) {
+        int count = notesOfKey.merge(key, 1, Integer::sum) - 1;
+        velocityOfKey.put(key, velocity);
+        return start(key, velocity, count, Trigger.RELEASE, false);
+    }
+
+    /// The key is let go; release samples sound at the velocity it was struck with.
+    public void noteOff(int key) {
+        voices.stream().filter(v -> v.key() == key).forEach(Voice::release);
+        start(key, velocityOfKey.getOrDefault(key, 64), notesOfKey.getOrDefault(key, 1) - 1, Trigger.RELEASE, true);
+    }
+
+    public void silence() { voices.forEach(Voice::silence); }
+
+    private List<Zone> start(int key, int velocity, int count, Trigger trigger, boolean isWanted) {
+        double chance = random.nextDouble();
+        List<Zone> out = new ArrayList<>();
+        for (Zone zone : instrument.zones()) {
+            Turn turn = zone.get(Parameter.TURN);
+            Chance when = zone.get(Parameter.CHANCE);
+            if (!zone.covers(key, velocity) || zone.get(Parameter.TRIGGER) == trigger != isWanted || count % turn.length() + 1 != turn.position()
+                    || chance < when.low()
+                    || chance >= when.high())
+                continue;
+            Optional<LoadedSound> sound = sounds.sound(zone.sample());
+            if (sound.isEmpty()) continue;
+            int group = zone.get(Parameter.EXCLUSIVE_GROUP);
+            if (group > 0) voices.stream().filter(v -> v.zone().get(Parameter.SILENCED_BY) == group && !out.contains(v.zone())).forEach(Voice::silence);
+            voices.add(new Voice(zone, key, velocity, sound.get(), rateHz));
+            out.add(zone);
+        }
+        while (voices.size() > MOST)
+            voices.removeFirst();
+        return out;
+    }
+
+    public boolean isSilent() { return voices.isEmpty(); }
+
+    /// Fills `[left, right][0 … count)`.
+    public void render(double[][] block, int count) {
+        for (double[] plane : block)
+            Arrays.fill(plane, 0, count, 0);
+        voices.forEach(v -> v.add(block, 0, count));
+        voices.removeIf(Voice::isOver);
+    }
+}

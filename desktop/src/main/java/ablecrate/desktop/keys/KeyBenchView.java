@@ -1,0 +1,423 @@
+package ablecrate.desktop.keys;
+
+import ablecrate.instrument.NoteName;
+import ablecrate.instrument.Parameter;
+import ablecrate.instrument.Span;
+import ablecrate.instrument.Trigger;
+import ablecrate.instrument.Zone;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import javafx.css.PseudoClass;
+import javafx.geometry.Pos;
+import javafx.scene.AccessibleRole;
+import javafx.scene.Cursor;
+import javafx.scene.Node;
+import javafx.scene.control.ComboBox;
+import javafx.scene.control.Label;
+import javafx.scene.control.ScrollPane;
+import javafx.scene.control.ToggleButton;
+import javafx.scene.control.Tooltip;
+import javafx.scene.input.KeyCode;
+import javafx.scene.input.KeyEvent;
+import javafx.scene.input.MouseEvent;
+import javafx.scene.layout.BorderPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Pane;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
+import javafx.scene.shape.Line;
+import javafx.scene.shape.Polygon;
+import javafx.scene.shape.Rectangle;
+import javafx.scene.text.Text;
+
+/// The keys face of the bench: the keyboard along the bottom, velocity upwards, zones as areas; over them, outlined, what the destination makes of them.
+public final class KeyBenchView extends BorderPane {
+    private static final double LEFT = 34, RIGHT = 10, TOP = 8, KEYBOARD = 46, GRIP = 5, NAME_WIDTH = 46, NAME_HEIGHT = 15;
+    private static final PseudoClass CHOSEN = PseudoClass.getPseudoClass("chosen"), DOWN = PseudoClass.getPseudoClass("down"),
+            ASIDE = PseudoClass.getPseudoClass("aside");
+    /// Keys of a typewriter as two octaves, as many programs have it.
+    private static final List<KeyCode> NOTES = List.of(KeyCode.Z, KeyCode.S, KeyCode.X, KeyCode.D, KeyCode.C, KeyCode.V, KeyCode.G, KeyCode.B, KeyCode.H,
+            KeyCode.N, KeyCode.J,
+            KeyCode.M, KeyCode.Q, KeyCode.DIGIT2, KeyCode.W, KeyCode.DIGIT3, KeyCode.E, KeyCode.R, KeyCode.DIGIT5, KeyCode.T, KeyCode.DIGIT6, KeyCode.Y,
+            KeyCode.DIGIT7,
+            KeyCode.U);
+    private static final int FIRST_NOTE = 48, USUAL_VELOCITY = 96;
+
+    private final KeysModel model;
+    private final KeysHearing hearing;
+    private final Pane chart = new Pane() {
+        @Override protected void layoutChildren() {
+            if (getWidth() != drawnWidth || getHeight() != drawnHeight) draw();
+            super.layoutChildren();
+        }
+    };
+    private final Rectangle clip = new Rectangle();
+    private final ComboBox<String> instruments = new ComboBox<>();
+    private final ToggleButton typing = new ToggleButton("Letters play");
+    private final Label hint = new Label();
+    private final ZoneForm form;
+    private final Map<Integer, Rectangle> areas = new HashMap<>(), keyShapes = new HashMap<>();
+    private double drawnWidth, drawnHeight;
+    private int lowest = 21, highest = 108, keyDown = -1, onlyGroup = -1;
+    private boolean filling;
+
+    public KeyBenchView(KeysModel model, KeysHearing hearing) {
+        this.model = model;
+        this.hearing = hearing;
+        form = new ZoneForm(model, this::showGroup);
+        getStyleClass().add("keys-bench");
+        setId("keys");
+        chart.getStyleClass().add("keys-chart");
+        chart.setFocusTraversable(true);
+        chart.setAccessibleRole(AccessibleRole.NODE);
+        chart.setMinSize(0, 0);
+        chart.setClip(clip);
+        instruments.setId("keys-instrument");
+        instruments.setAccessibleText("Instrument of the bank");
+        instruments.setItems(model.names());
+        instruments.valueProperty().subscribe(_ -> {
+            if (!filling) model.showInstrument(instruments.getSelectionModel().getSelectedIndex());
+        });
+        typing.setId("keys-typing");
+        typing.setTooltip(new Tooltip("Letters play notes instead of commands while the key bench has the focus (K)"));
+        typing.setMinWidth(Region.USE_PREF_SIZE);
+        hint.getStyleClass().add("hint");
+        Region gap = new Region();
+        HBox.setHgrow(gap, Priority.ALWAYS);
+        HBox head = new HBox(10, instruments, typing, gap, hint);
+        head.setAlignment(Pos.CENTER_LEFT);
+        head.getStyleClass().add("levels-head");
+        BorderPane picture = new BorderPane(chart);
+        picture.setTop(head);
+        setCenter(picture);
+        ScrollPane scroll = new ScrollPane(form);
+        scroll.setFitToWidth(true);
+        scroll.setHbarPolicy(ScrollPane.ScrollBarPolicy.NEVER);
+        scroll.setPrefWidth(344);
+        setRight(scroll);
+        model.versionProperty().subscribe(_ -> renew());
+        chart.setOnMousePressed(this::press);
+        chart.setOnMouseDragged(this::drag);
+        chart.setOnMouseReleased(_ -> release());
+        chart.setOnMouseMoved(this::hover);
+        chart.addEventHandler(KeyEvent.KEY_PRESSED, this::key);
+        chart.addEventHandler(KeyEvent.KEY_RELEASED, e -> {
+            int note = NOTES.indexOf(e.getCode());
+            if (typing.isSelected() && note >= 0) hearing.off(FIRST_NOTE + note);
+        });
+        hearing.heardProperty().subscribe(this::light);
+    }
+
+    public void focusChart() { chart.requestFocus(); }
+
+    /// Whether letters are notes now.
+    public boolean takesLetters() { return typing.isSelected() && chart.isFocused(); }
+
+    public void toggleTyping() {
+        typing.setSelected(!typing.isSelected());
+        chart.requestFocus();
+    }
+
+    private void showGroup(int group) {
+        onlyGroup = group;
+        draw();
+    }
+
+    private void renew() {
+        filling = true;
+        instruments.getSelectionModel().select(model.indexProperty().get());
+        instruments.setVisible(model.names().size() > 1);
+        instruments.setManaged(model.names().size() > 1);
+        filling = false;
+        form.renew();
+        draw();
+    }
+
+    private double x(double key) { return LEFT + (key - lowest) / (highest + 1 - lowest) * (drawnWidth - LEFT - RIGHT); }
+
+    private double y(double velocity) { return TOP + (127.5 - velocity) / 127 * (drawnHeight - TOP - KEYBOARD); }
+
+    private int keyAt(double x) { return Math.clamp((int) Math.floor(lowest + (x - LEFT) / (drawnWidth - LEFT - RIGHT) * (highest + 1 - lowest)), 0, 127); }
+
+    private int velocityAt(double y) { return Math.clamp((int) Math.round(127.5 - (y - TOP) / (drawnHeight - TOP - KEYBOARD) * 127), 1, 127); }
+
+    private void draw() {
+        drawnWidth = chart.getWidth();
+        drawnHeight = chart.getHeight();
+        clip.setWidth(drawnWidth);
+        clip.setHeight(drawnHeight);
+        chart.getChildren().clear();
+        areas.clear();
+        keyShapes.clear();
+        List<Zone> zones = model.zones();
+        hint.setText(model.instrumentProperty().get().map(_ -> "click plays · drag moves, edges stretch · arrows walk, Shift and Alt stretch").orElse(""));
+        if (drawnWidth < 120 || drawnHeight < 90) return;
+        if (zones.isEmpty()) {
+            Label none = new Label(
+                    "Choose an instrument of the list, or make one: pick SFZ or a bank as the container, and folders of sounds become instruments.");
+            none.getStyleClass().add("placeholder");
+            none.setWrapText(true);
+            none.setMaxWidth(drawnWidth - 40);
+            none.relocate(20, 20);
+            chart.getChildren().add(none);
+            return;
+        }
+        int from = zones.stream().mapToInt(z -> z.get(Parameter.KEYS).low()).min().orElse(36),
+                to = zones.stream().mapToInt(z -> z.get(Parameter.KEYS).high()).max().orElse(84);
+        // At least three octaves, so that two pads are not as wide as the bench.
+        lowest = Math.max(0, Math.min(from - 1, (from + to) / 2 - 18));
+        highest = Math.min(127, Math.max(to + 1, lowest + 36));
+        grid();
+        keyboard();
+        zones(zones);
+        planned();
+        light(hearing.heardProperty().get());
+    }
+
+    private void grid() {
+        for (int velocity : new int[]{1, 32, 64, 96, 127}) {
+            Line line = new Line(LEFT, y(velocity), drawnWidth - RIGHT, y(velocity));
+            line.getStyleClass().add("chart-rule");
+            Text text = text(Integer.toString(velocity), 4, y(velocity) + 4, "axis-text");
+            chart.getChildren().addAll(line, text);
+        }
+    }
+
+    private void keyboard() {
+        double top = drawnHeight - KEYBOARD + 4, height = KEYBOARD - 20;
+        for (int key = lowest; key <= highest; key++) {
+            boolean isBlack = NoteName.of(key).contains("#");
+            Rectangle r = new Rectangle(x(key) + 0.5, top, Math.max(1, x(key + 1) - x(key) - 1), height);
+            r.getStyleClass().add(isBlack ? "key-black" : "key-white");
+            keyShapes.put(key, r);
+            chart.getChildren().add(r);
+            if (key % 12 == 0) chart.getChildren().add(text(NoteName.of(key), x(key), drawnHeight - 4, "axis-text"));
+        }
+    }
+
+    private static Text text(String text, double x, double y, String style) {
+        Text t = new Text(x, y, text);
+        t.getStyleClass().add(style);
+        t.setMouseTransparent(true);
+        return t;
+    }
+
+    private void zones(List<Zone> zones) {
+        // Zones on one and the same area lie like cards on each other.
+        Map<List<Span>, Integer> stacked = new HashMap<>(), total = new HashMap<>();
+        zones.forEach(z -> total.merge(List.of(z.get(Parameter.KEYS), z.get(Parameter.VELOCITIES)), 1, Integer::sum));
+        List<Node> over = new ArrayList<>();
+        for (int i : largestFirst(zones)) {
+            Zone zone = zones.get(i);
+            Span keys = zone.get(Parameter.KEYS), velocities = zone.get(Parameter.VELOCITIES);
+            int depth = stacked.merge(List.of(keys, velocities), 1, Integer::sum) - 1, cards = total.get(List.of(keys, velocities));
+            double left = x(keys.low()), top = y(velocities.high() + 0.5), width = x(keys.high() + 1) - left, height = y(velocities.low() - 0.5) - top;
+            double inset = Math.min(depth * 3, Math.min(width, height) / 3);
+            Rectangle area = new Rectangle(left + inset + 0.5, top + inset + 0.5, Math.max(1.5, width - inset - 1), Math.max(1.5, height - inset - 1));
+            area.getStyleClass().addAll("zone", "zone-" + model.groupOf(i) % 4);
+            boolean isAfter = zone.get(Parameter.TRIGGER) == Trigger.RELEASE;
+            if (isAfter) area.getStyleClass().add("zone-release");
+            boolean isChosen = model.chosen().contains(i), isAside = onlyGroup >= 0 && model.groupOf(i) != onlyGroup;
+            area.pseudoClassStateChanged(CHOSEN, isChosen);
+            area.pseudoClassStateChanged(ASIDE, isAside);
+            areas.put(i, area);
+            chart.getChildren().add(area);
+            if (isAside || isAfter && onlyGroup < 0) continue;
+            int root = zone.get(Parameter.ROOT_KEY);
+            if (keys.contains(root)) {
+                double middle = (x(root) + x(root + 1)) / 2, foot = top + height - 2;
+                Polygon mark = new Polygon(middle - 4, foot, middle + 4, foot, middle, foot - 6);
+                mark.getStyleClass().add("zone-root");
+                mark.setMouseTransparent(true);
+                over.add(mark);
+            }
+            if (depth == cards - 1 && width > NAME_WIDTH && height > NAME_HEIGHT)
+                over.add(label(zone, cards, left + inset + 4, top + height - 10, width - inset - 8));
+        }
+        chart.getChildren().addAll(over);
+        // The chosen ones are seen whole.
+        model.chosen().forEach(z -> areas.get(z).toFront());
+        over.forEach(Node::toFront);
+    }
+
+    /// So that small areas lie over large ones; what sounds after the key is let go, below all.
+    private static List<Integer> largestFirst(List<Zone> zones) {
+        List<Integer> order = new ArrayList<>();
+        for (int i = 0; i < zones.size(); i++)
+            order.add(i);
+        order.sort(Comparator.comparingInt(i -> zones.get(i).get(Parameter.TRIGGER) == Trigger.RELEASE
+                ? Integer.MIN_VALUE
+                : -zones.get(i).get(Parameter.KEYS).size() * zones.get(i).get(Parameter.VELOCITIES).size()));
+        return order;
+    }
+
+    private Text label(Zone zone, int cards, double x, double y, double width) {
+        String marks = (zone.get(Parameter.LOOPS).isEmpty() ? "" : " ⟲")
+                + (zone.get(Parameter.TURN).length() > 1 ? " 1/" + zone.get(Parameter.TURN).length() : cards > 1 ? " ×" + cards : "");
+        String name = model.sampleName(zone).replaceFirst("\\.[A-Za-z0-9]{2,4}$", "");
+        int room = Math.max(0, (int) (width / 6.2) - marks.length());
+        return text((name.length() > room ? name.substring(0, Math.max(0, room - 1)) + (room > 1 ? "…" : "") : name) + marks, x, y, "zone-name");
+    }
+
+    /// What the destination makes of it, where that is another thing.
+    private void planned() {
+        model.planned().ifPresent(p -> {
+            Set<List<Span>> mine = new HashSet<>();
+            model.zones().forEach(z -> mine.add(List.of(z.get(Parameter.KEYS), z.get(Parameter.VELOCITIES))));
+            Set<List<Span>> drawn = new HashSet<>();
+            for (Zone zone : p.zones()) {
+                Span keys = zone.get(Parameter.KEYS), velocities = zone.get(Parameter.VELOCITIES);
+                if (mine.contains(List.of(keys, velocities)) || !drawn.add(List.of(keys, velocities))) continue;
+                Rectangle r = new Rectangle(x(keys.low()) + 1, y(velocities.high() + 0.5) + 1, Math.max(2, x(keys.high() + 1) - x(keys.low()) - 2),
+                        Math.max(2, y(velocities.low() - 0.5) - y(velocities.high() + 0.5) - 2));
+                r.getStyleClass().add("zone-planned");
+                r.setMouseTransparent(true);
+                chart.getChildren().add(r);
+            }
+        });
+    }
+
+    private void light(Set<Integer> keys) { keyShapes.forEach((key, shape) -> shape.pseudoClassStateChanged(DOWN, keys.contains(key))); }
+
+    private boolean isKeyboard(double y) { return y > drawnHeight - KEYBOARD; }
+
+    /// The topmost zone there; of several on each other, the next after the one that is chosen.
+    private int zoneAt(double x, double y) {
+        List<Integer> there = new ArrayList<>();
+        for (int i = 0; i < model.zones().size(); i++)
+            if (areas.containsKey(i) && areas.get(i).contains(x, y) && (onlyGroup < 0 || model.groupOf(i) == onlyGroup)) there.add(i);
+        if (there.isEmpty()) return -1;
+        there.sort(Comparator.reverseOrder());
+        int current = model.chosen().isEmpty() ? -1 : there.indexOf(model.chosen().first());
+        return there.get(Math.max(0, current));
+    }
+
+    private enum Grip { NONE, MOVE, LOW_KEY, HIGH_KEY, LOW_VELOCITY, HIGH_VELOCITY }
+
+    private Grip grip = Grip.NONE;
+    private int grabbedKey, grabbedVelocity;
+
+    private Grip gripAt(int zone, double x, double y) {
+        Rectangle r = areas.get(zone);
+        if (x - r.getX() < GRIP) return Grip.LOW_KEY;
+        if (r.getX() + r.getWidth() - x < GRIP) return Grip.HIGH_KEY;
+        if (y - r.getY() < GRIP) return Grip.HIGH_VELOCITY;
+        return r.getY() + r.getHeight() - y < GRIP ? Grip.LOW_VELOCITY : Grip.MOVE;
+    }
+
+    private void press(MouseEvent e) {
+        chart.requestFocus();
+        if (model.zones().isEmpty()) return;
+        int key = keyAt(e.getX());
+        if (isKeyboard(e.getY())) {
+            // The nearer to the front of the key, the harder, as under a finger.
+            double share = Math.clamp((e.getY() - (drawnHeight - KEYBOARD)) / (KEYBOARD - 16), 0.05, 1);
+            strike(key, (int) Math.max(1, Math.round(127 * share)));
+            return;
+        }
+        int zone = zoneAt(e.getX(), e.getY());
+        if (zone < 0) {
+            model.choose(-1, false);
+            return;
+        }
+        if (e.isShiftDown() || e.isShortcutDown())
+            model.choose(zone, true);
+        else
+            if (!model.chosen().contains(zone)) model.choose(zone, false);
+        grip = gripAt(zone, e.getX(), e.getY());
+        grabbedKey = key;
+        grabbedVelocity = velocityAt(e.getY());
+        if (grip == Grip.MOVE && !e.isShiftDown()) strike(key, grabbedVelocity);
+    }
+
+    private void strike(int key, int velocity) {
+        keyDown = key;
+        hearing.on(key, velocity);
+    }
+
+    private void drag(MouseEvent e) {
+        int key = keyAt(e.getX()), velocity = velocityAt(e.getY());
+        if (grip == Grip.NONE) {
+            if (keyDown >= 0 && key != keyDown && isKeyboard(e.getY())) {
+                hearing.off(keyDown);
+                strike(key, USUAL_VELOCITY);
+            }
+            return;
+        }
+        int keys = key - grabbedKey, velocities = velocity - grabbedVelocity;
+        if (keys == 0 && velocities == 0) return;
+        switch (grip) {
+            case LOW_KEY -> model.stretch(KeysModel.Edge.LOW_KEY, keys, e.isAltDown(), true);
+            case HIGH_KEY -> model.stretch(KeysModel.Edge.HIGH_KEY, keys, e.isAltDown(), true);
+            case LOW_VELOCITY -> model.stretch(KeysModel.Edge.LOW_VELOCITY, velocities, e.isAltDown(), true);
+            case HIGH_VELOCITY -> model.stretch(KeysModel.Edge.HIGH_VELOCITY, velocities, e.isAltDown(), true);
+            default -> {
+                // A hand that slips a little while it plays a zone moves nothing up or down.
+                if (Math.abs(velocities) < 6 && keys == 0) return;
+                model.move(keys, Math.abs(velocities) < 6 ? 0 : velocities, true);
+            }
+        }
+        grabbedKey = key;
+        grabbedVelocity = velocity;
+    }
+
+    private void release() {
+        grip = Grip.NONE;
+        if (keyDown >= 0) hearing.off(keyDown);
+        keyDown = -1;
+    }
+
+    private void hover(MouseEvent e) {
+        int zone = isKeyboard(e.getY()) ? -1 : zoneAt(e.getX(), e.getY());
+        chart.setCursor(zone < 0 ? Cursor.DEFAULT : switch (gripAt(zone, e.getX(), e.getY())) {
+            case LOW_KEY, HIGH_KEY -> Cursor.H_RESIZE;
+            case LOW_VELOCITY, HIGH_VELOCITY -> Cursor.V_RESIZE;
+            default -> Cursor.HAND;
+        });
+    }
+
+    private void key(KeyEvent e) {
+        int note = NOTES.indexOf(e.getCode());
+        if (typing.isSelected() && note >= 0 && !e.isShortcutDown() && !e.isAltDown()) {
+            hearing.on(FIRST_NOTE + note, USUAL_VELOCITY);
+            e.consume();
+            return;
+        }
+        int across = e.getCode() == KeyCode.RIGHT ? 1 : e.getCode() == KeyCode.LEFT ? -1 : 0,
+                up = e.getCode() == KeyCode.UP ? 1 : e.getCode() == KeyCode.DOWN ? -1 : 0;
+        if (across != 0 || up != 0) {
+            if (e.isShortcutDown())
+                model.move(across, up, true);
+            else
+                if (e.isShiftDown())
+                    model.stretch(across != 0 ? KeysModel.Edge.HIGH_KEY : KeysModel.Edge.HIGH_VELOCITY, across + up, false, true);
+                else
+                    if (e.isAltDown())
+                        model.stretch(across != 0 ? KeysModel.Edge.LOW_KEY : KeysModel.Edge.LOW_VELOCITY, across + up, false, true);
+                    else
+                        model.walk(across, up);
+            e.consume();
+            return;
+        }
+        switch (e.getCode()) {
+            case P -> model.chosen().stream().findFirst().map(model.zones()::get).ifPresent(z -> hearing.tap(
+                    z.get(Parameter.KEYS).contains(z.get(Parameter.ROOT_KEY)) ? z.get(Parameter.ROOT_KEY) : z.get(Parameter.KEYS).low(),
+                    (z.get(Parameter.VELOCITIES).low() + z.get(Parameter.VELOCITIES).high() + 1) / 2));
+            case X -> model.split();
+            case M -> model.merge();
+            case O -> model.takeOut();
+            case K -> toggleTyping();
+            case OPEN_BRACKET -> model.set(z -> z.with(Parameter.ROOT_KEY, Math.max(0, z.get(Parameter.ROOT_KEY) - 1)), "root keys");
+            case CLOSE_BRACKET -> model.set(z -> z.with(Parameter.ROOT_KEY, Math.min(127, z.get(Parameter.ROOT_KEY) + 1)), "root keys");
+            default -> {
+                return;
+            }
+        }
+        e.consume();
+    }
+}

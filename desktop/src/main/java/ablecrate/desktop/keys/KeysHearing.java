@@ -1,0 +1,110 @@
+package ablecrate.desktop.keys;
+
+import ablecrate.audio.FrameSource;
+import ablecrate.desktop.hearing.KeyPlayer;
+import ablecrate.desktop.hearing.MidiKeys;
+import ablecrate.instrument.Instrument;
+import ablecrate.plan.PlannedOutput;
+import ablecrate.play.LoadedSound;
+import ablecrate.signal.SoundPath;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.concurrent.Callable;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.Executor;
+import javafx.animation.PauseTransition;
+import javafx.beans.property.BooleanProperty;
+import javafx.beans.property.ReadOnlyObjectProperty;
+import javafx.beans.property.ReadOnlyObjectWrapper;
+import javafx.util.Duration;
+import org.slf4j.LoggerFactory;
+
+/// The instrument of the key bench under the fingers: as the source has it, or as the destination will. FX thread only, but for notes of MIDI keyboards.
+public final class KeysHearing {
+    /// How long a note lasts that is only tapped.
+    private static final int TAP_MS = 700;
+
+    private final KeysModel model;
+    private final SoundPath path;
+    private final KeyPlayer player;
+    private final Executor fx;
+    private final ReadOnlyObjectWrapper<Set<Integer>> heard = new ReadOnlyObjectWrapper<>(Set.of());
+    private final Map<Object, Optional<LoadedSound>> loaded = new ConcurrentHashMap<>();
+    private final BooleanProperty result;
+    private Optional<MidiKeys> midi = Optional.empty();
+
+    /// @param result whether the result is heard rather than the source
+    public KeysHearing(KeysModel model, SoundPath path, BooleanProperty result, Executor fx, Runnable noDevice) {
+        this.model = model;
+        this.path = path;
+        this.result = result;
+        this.fx = fx;
+        player = new KeyPlayer(noDevice);
+        model.versionProperty().subscribe(_ -> use());
+        result.subscribe(_ -> use());
+        model.instrumentProperty().subscribe(_ -> loaded.clear());
+    }
+
+    private void use() {
+        Optional<Instrument> planned = result.get() ? model.planned() : Optional.empty();
+        List<PlannedOutput> outputs = model.plannedSounds();
+        if (planned.isPresent())
+            player.use(planned.get(), sample -> load(outputs.get(sample),
+                    () -> path.open(outputs.get(sample).source(), outputs.get(sample).front(), outputs.get(sample).finish())));
+        else
+            model.instrumentProperty().get().ifPresent(i -> player.use(i, sample -> model.sound(sample).flatMap(file -> load(file, file::open))));
+    }
+
+    private Optional<LoadedSound> load(Object key, Callable<FrameSource> opener) {
+        return loaded.computeIfAbsent(key, _ -> {
+            try {
+                return Optional.of(LoadedSound.of(opener.call()));
+            } catch (Exception e) {
+                LoggerFactory.getLogger(KeysHearing.class).warn("cannot play a zone: {}", e.getMessage());
+                return Optional.empty();
+            }
+        });
+    }
+
+    /// Keys that are down.
+    public ReadOnlyObjectProperty<Set<Integer>> heardProperty() { return heard.getReadOnlyProperty(); }
+
+    public void on(int key, int velocity) {
+        if (heard.get().contains(key) || model.instrumentProperty().get().isEmpty()) return;
+        player.noteOn(key, velocity);
+        Set<Integer> down = new TreeSet<>(heard.get());
+        down.add(key);
+        heard.set(down);
+    }
+
+    public void off(int key) {
+        player.noteOff(key);
+        Set<Integer> down = new TreeSet<>(heard.get());
+        down.remove(key);
+        heard.set(down);
+    }
+
+    public void tap(int key, int velocity) {
+        on(key, velocity);
+        PauseTransition pause = new PauseTransition(Duration.millis(TAP_MS));
+        pause.setOnFinished(_ -> off(key));
+        pause.play();
+    }
+
+    /// Listens to MIDI keyboards while the key bench is shown.
+    public void shown(boolean isShown) {
+        if (isShown && midi.isEmpty())
+            midi = Optional.of(new MidiKeys(new MidiKeys.Notes() {
+                @Override public void on(int key, int velocity) { fx.execute(() -> KeysHearing.this.on(key, velocity)); }
+
+                @Override public void off(int key) { fx.execute(() -> KeysHearing.this.off(key)); }
+            }));
+        if (!isShown) {
+            midi.ifPresent(MidiKeys::close);
+            midi = Optional.empty();
+        }
+    }
+}

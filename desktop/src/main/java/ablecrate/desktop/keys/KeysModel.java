@@ -1,0 +1,310 @@
+package ablecrate.desktop.keys;
+
+import ablecrate.codec.SoundFile;
+import ablecrate.desktop.crate.CrateModel;
+import ablecrate.desktop.list.PackingListModel;
+import ablecrate.format.InstrumentFile;
+import ablecrate.instrument.Instrument;
+import ablecrate.instrument.Parameter;
+import ablecrate.instrument.Span;
+import ablecrate.instrument.Zone;
+import ablecrate.instrument.ZoneGroup;
+import ablecrate.plan.ItemEdit;
+import ablecrate.plan.PackingItem;
+import ablecrate.plan.PlannedOutput;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.SortedSet;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import java.util.function.UnaryOperator;
+import javafx.beans.property.ReadOnlyIntegerProperty;
+import javafx.beans.property.ReadOnlyIntegerWrapper;
+import javafx.beans.property.ReadOnlyObjectProperty;
+import javafx.beans.property.ReadOnlyObjectWrapper;
+import javafx.collections.FXCollections;
+import javafx.collections.ObservableList;
+
+/// The instrument of the current line: its zones, which of them are chosen, and what is changed about them. Every change is a step of the job.
+/// FX thread only.
+public final class KeysModel {
+    private final CrateModel crate;
+    private final PackingListModel list;
+    private final ReadOnlyObjectWrapper<Optional<Instrument>> instrument = new ReadOnlyObjectWrapper<>(Optional.empty());
+    private final ObservableList<String> names = FXCollections.observableArrayList();
+    private final ReadOnlyIntegerWrapper index = new ReadOnlyIntegerWrapper();
+    private final SortedSet<Integer> chosen = new TreeSet<>();
+    private final ReadOnlyIntegerWrapper version = new ReadOnlyIntegerWrapper();
+    private Optional<Path> shown = Optional.empty();
+    private Optional<PackingItem> item = Optional.empty();
+
+    public KeysModel(CrateModel crate, PackingListModel list) {
+        this.crate = crate;
+        this.list = list;
+        list.currentProperty().subscribe(this::show);
+    }
+
+    private void show(Optional<PackingItem> next) {
+        // The sounds of an instrument belong to it: it stays while one walks through them.
+        Optional<PackingItem> of = next.map(i -> list.parentOf(i).orElse(i)).filter(PackingItem::isInstruments);
+        Optional<Path> path = of.map(i -> i.source().path());
+        if (!path.equals(shown)) {
+            shown = path;
+            index.set(0);
+            chosen.clear();
+        }
+        item = of;
+        List<Instrument> all = instruments();
+        names.setAll(all.stream().map(Instrument::name).toList());
+        index.set(Math.clamp(index.get(), 0, Math.max(0, all.size() - 1)));
+        instrument.set(all.isEmpty() ? Optional.empty() : Optional.of(all.get(index.get())));
+        chosen.removeIf(z -> instrument.get().isEmpty() || z >= zones().size());
+        version.set(version.get() + 1);
+    }
+
+    private Optional<InstrumentFile> file() { return item.flatMap(i -> i.source().instruments()); }
+
+    /// As edited, or as the file has them.
+    private List<Instrument> instruments() {
+        return item.flatMap(i -> Optional.ofNullable(crate.job().edits().get(i.source().path())).flatMap(ItemEdit::map))
+                .or(() -> file().map(InstrumentFile::instruments)).orElse(List.of());
+    }
+
+    public ReadOnlyObjectProperty<Optional<Instrument>> instrumentProperty() { return instrument.getReadOnlyProperty(); }
+
+    /// Of all instruments of the line.
+    public ObservableList<String> names() { return names; }
+
+    public ReadOnlyIntegerProperty indexProperty() { return index.getReadOnlyProperty(); }
+
+    /// Counts whatever is to be drawn anew.
+    public ReadOnlyIntegerProperty versionProperty() { return version.getReadOnlyProperty(); }
+
+    public void showInstrument(int which) {
+        if (which < 0 || which == index.get() || which >= names.size()) return;
+        index.set(which);
+        chosen.clear();
+        show(item);
+    }
+
+    public List<Zone> zones() { return instrument.get().map(Instrument::zones).orElse(List.of()); }
+
+    /// Numbers of the chosen zones.
+    public SortedSet<Integer> chosen() { return chosen; }
+
+    public void choose(int zone, boolean more) {
+        if (!more) chosen.clear();
+        if (zone >= 0 && !chosen.add(zone) && more) chosen.remove(zone);
+        version.set(version.get() + 1);
+    }
+
+    public void chooseAll(List<Integer> which) {
+        chosen.clear();
+        chosen.addAll(which);
+        version.set(version.get() + 1);
+    }
+
+    public int groupOf(int zone) {
+        int at = zone;
+        List<ZoneGroup> groups = instrument.get().map(Instrument::groups).orElse(List.of());
+        for (int g = 0; g < groups.size(); g++) {
+            if (at < groups.get(g).zones().size()) return g;
+            at -= groups.get(g).zones().size();
+        }
+        return 0;
+    }
+
+    public String sampleName(Zone zone) {
+        String name = file().map(f -> f.samples().get(zone.sample()).name()).orElse("");
+        return name.substring(Math.max(name.lastIndexOf('/'), name.lastIndexOf('\\')) + 1);
+    }
+
+    /// What the destination makes of it; empty while that is not known, or where it takes sounds alone.
+    public Optional<Instrument> planned() {
+        List<Instrument> all = item.stream().flatMap(i -> i.maps().stream()).flatMap(m -> m.instruments().stream()).toList();
+        return index.get() < all.size() ? Optional.of(all.get(index.get())) : Optional.empty();
+    }
+
+    public List<PlannedOutput> plannedSounds() { return item.map(PackingItem::outputs).orElse(List.of()); }
+
+    public Optional<SoundFile> sound(int sample) { return file().flatMap(f -> f.sound(sample)); }
+
+    /// Changes zones by their numbers; what the change returns empty is taken out.
+    public void change(Map<Integer, Optional<Zone>> changes, String label, boolean isDrag) {
+        if (instrument.get().isEmpty() || changes.isEmpty()) return;
+        List<ZoneGroup> groups = new ArrayList<>();
+        int number = 0;
+        for (ZoneGroup group : instrument.get().get().groups()) {
+            List<Zone> zones = new ArrayList<>();
+            for (Zone zone : group.zones()) {
+                int mine = number++;
+                changes.getOrDefault(mine, Optional.of(zone)).ifPresent(zones::add);
+            }
+            groups.add(group.withZones(zones));
+        }
+        put(instrument.get().get().withGroups(groups), label, isDrag);
+    }
+
+    private void put(Instrument changed, String label, boolean isDrag) {
+        List<Instrument> all = new ArrayList<>(instruments());
+        all.set(index.get(), changed);
+        Path path = item.orElseThrow().source().path();
+        if (isDrag)
+            crate.dragEdit(Set.of(path), e -> e.withMap(Optional.of(all)), label);
+        else
+            crate.edit(Set.of(path), e -> e.withMap(Optional.of(all)), label);
+        instrument.set(Optional.of(changed));
+        version.set(version.get() + 1);
+    }
+
+    /// The chosen zones as the source has them again, and all others.
+    public void asTheSource() { item.ifPresent(i -> crate.edit(Set.of(i.source().path()), e -> e.withMap(Optional.empty()), "zones as the source")); }
+
+    public void set(UnaryOperator<Zone> change, String label) {
+        Map<Integer, Optional<Zone>> changes = new TreeMap<>();
+        chosen.forEach(z -> changes.put(z, Optional.of(change.apply(zones().get(z)))));
+        change(changes, label, false);
+    }
+
+    public void takeOut() {
+        Map<Integer, Optional<Zone>> changes = new TreeMap<>();
+        chosen.forEach(z -> changes.put(z, Optional.empty()));
+        chosen.clear();
+        change(changes, "take out zones", false);
+    }
+
+    /// One edge of a zone.
+    public enum Edge { LOW_KEY, HIGH_KEY, LOW_VELOCITY, HIGH_VELOCITY }
+
+    /// Moves an edge of the chosen zones by so much. Neighbours that touch it move with it, so that neither gap nor overlap comes of it.
+    /// @param alone whether the neighbours stay
+    public void stretch(Edge edge, int by, boolean alone, boolean isDrag) {
+        Map<Integer, Optional<Zone>> changes = new TreeMap<>();
+        for (int z : chosen) {
+            Zone zone = zones().get(z), moved = moved(zone, edge, by);
+            if (moved.equals(zone)) continue;
+            changes.put(z, Optional.of(moved));
+            if (!alone)
+                for (int other = 0; other < zones().size(); other++)
+                    if (!chosen.contains(other) && groupOf(other) == groupOf(z) && touches(zone, zones().get(other), edge))
+                        changes.put(other, Optional.of(moved(zones().get(other), opposite(edge), by)));
+        }
+        change(changes, "stretch zones", isDrag);
+    }
+
+    private static Zone moved(Zone zone, Edge edge, int by) {
+        Parameter<Span> p = isKey(edge) ? Parameter.KEYS : Parameter.VELOCITIES;
+        Span span = zone.get(p);
+        int lowest = isKey(edge) ? 0 : 1;
+        boolean isLow = edge == Edge.LOW_KEY || edge == Edge.LOW_VELOCITY;
+        return zone.with(p,
+                isLow
+                        ? new Span(Math.clamp(span.low() + by, lowest, span.high()), span.high())
+                        : new Span(span.low(), Math.clamp(span.high() + by, span.low(), 127)));
+    }
+
+    private static boolean isKey(Edge edge) { return edge == Edge.LOW_KEY || edge == Edge.HIGH_KEY; }
+
+    private static Edge opposite(Edge edge) {
+        return switch (edge) {
+            case LOW_KEY -> Edge.HIGH_KEY;
+            case HIGH_KEY -> Edge.LOW_KEY;
+            case LOW_VELOCITY -> Edge.HIGH_VELOCITY;
+            case HIGH_VELOCITY -> Edge.LOW_VELOCITY;
+        };
+    }
+
+    private static boolean touches(Zone zone, Zone other, Edge edge) {
+        Span mine = zone.get(isKey(edge) ? Parameter.KEYS : Parameter.VELOCITIES), theirs = other.get(isKey(edge) ? Parameter.KEYS : Parameter.VELOCITIES);
+        boolean meets = switch (edge) {
+            case LOW_KEY, LOW_VELOCITY -> theirs.high() == mine.low() - 1;
+            case HIGH_KEY, HIGH_VELOCITY -> theirs.low() == mine.high() + 1;
+        };
+        Parameter<Span> across = isKey(edge) ? Parameter.VELOCITIES : Parameter.KEYS;
+        return meets && zone.get(across).overlaps(other.get(across));
+    }
+
+    /// Moves the chosen zones, as far as all of them stay on the keyboard; their roots go along.
+    public void move(int keys, int velocities, boolean isDrag) {
+        Map<Integer, Optional<Zone>> changes = new TreeMap<>();
+        for (int z : chosen) {
+            Zone zone = zones().get(z);
+            Span k = zone.get(Parameter.KEYS), v = zone.get(Parameter.VELOCITIES);
+            if (k.low() + keys < 0 || k.high() + keys > 127 || v.low() + velocities < 1 || v.high() + velocities > 127) return;
+            Zone moved = zone;
+            if (keys != 0)
+                moved = moved.with(Parameter.KEYS, new Span(k.low() + keys, k.high() + keys)).with(Parameter.ROOT_KEY,
+                        Math.clamp(zone.get(Parameter.ROOT_KEY) + keys, 0, 127));
+            if (velocities != 0) moved = moved.with(Parameter.VELOCITIES, new Span(v.low() + velocities, v.high() + velocities));
+            changes.put(z, Optional.of(moved));
+        }
+        change(changes, "move zones", isDrag);
+    }
+
+    /// Cuts each chosen zone in two at the middle of its keys.
+    public void split() {
+        if (chosen.isEmpty()) return;
+        List<ZoneGroup> groups = new ArrayList<>();
+        int number = 0;
+        for (ZoneGroup group : instrument.get().orElseThrow().groups()) {
+            List<Zone> zones = new ArrayList<>();
+            for (Zone zone : group.zones()) {
+                Span keys = zone.get(Parameter.KEYS);
+                if (chosen.contains(number++) && keys.size() > 1) {
+                    int middle = (keys.low() + keys.high()) / 2;
+                    zones.add(zone.with(Parameter.KEYS, new Span(keys.low(), middle)));
+                    zones.add(zone.with(Parameter.KEYS, new Span(middle + 1, keys.high())));
+                } else
+                    zones.add(zone);
+            }
+            groups.add(group.withZones(zones));
+        }
+        chosen.clear();
+        put(instrument.get().orElseThrow().withGroups(groups), "split zones", false);
+    }
+
+    /// The chosen zones become the first of them, over the keys and velocities of all.
+    public void merge() {
+        if (chosen.size() < 2) return;
+        List<Zone> all = chosen.stream().map(zones()::get).toList();
+        Span keys = around(all, Parameter.KEYS), velocities = around(all, Parameter.VELOCITIES);
+        Map<Integer, Optional<Zone>> changes = new TreeMap<>();
+        chosen.forEach(z -> changes.put(z, Optional.empty()));
+        changes.put(chosen.first(), Optional.of(all.getFirst().with(Parameter.KEYS, keys).with(Parameter.VELOCITIES, velocities)));
+        int first = chosen.first();
+        chosen.clear();
+        chosen.add(first);
+        change(changes, "merge zones", false);
+    }
+
+    private static Span around(List<Zone> zones, Parameter<Span> p) {
+        return new Span(zones.stream().mapToInt(z -> z.get(p).low()).min().orElseThrow(), zones.stream().mapToInt(z -> z.get(p).high()).max().orElseThrow());
+    }
+
+    /// The next zone along the keys or up the velocities, from the one that is chosen.
+    public void walk(int keys, int velocities) {
+        if (zones().isEmpty()) return;
+        if (chosen.isEmpty()) {
+            choose(0, false);
+            return;
+        }
+        Zone from = zones().get(chosen.first());
+        double x = middle(from, Parameter.KEYS), y = middle(from, Parameter.VELOCITIES), best = Double.MAX_VALUE;
+        int found = -1;
+        for (int z = 0; z < zones().size(); z++) {
+            double dx = middle(zones().get(z), Parameter.KEYS) - x, dy = middle(zones().get(z), Parameter.VELOCITIES) - y;
+            double along = dx * keys + dy * velocities, aside = Math.abs(keys != 0 ? dy : dx);
+            if (along > 0 && along + 3 * aside < best) {
+                best = along + 3 * aside;
+                found = z;
+            }
+        }
+        if (found >= 0) choose(found, false);
+    }
+
+    private static double middle(Zone zone, Parameter<Span> p) { return (zone.get(p).low() + zone.get(p).high()) / 2.0; }
+}
