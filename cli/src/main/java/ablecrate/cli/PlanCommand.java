@@ -5,6 +5,7 @@ import ablecrate.json.Json;
 import ablecrate.plan.Change;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PackingList;
+import ablecrate.plan.PlannedMap;
 import ablecrate.plan.PlannedOutput;
 import ablecrate.plan.Property;
 import ablecrate.plan.Verdict;
@@ -58,7 +59,8 @@ import picocli.CommandLine.Spec;
     private static ItemJson json(PackingItem item) {
         return new ItemJson(item.source().path().toString(), item.verdict().id(),
                 item.changes().stream().map(c -> new ChangeJson(c.property().id(), c.before(), c.after(), c.verdict().id(), c.reason())).toList(),
-                item.outputs().stream().map(PlanCommand::json).toList(),
+                // What lies in a bank is no file of its own.
+                item.maps().stream().anyMatch(PlannedMap::holdsSounds) ? List.of() : item.outputs().stream().map(PlanCommand::json).toList(),
                 item.maps().stream().map(m -> new MapJson(m.path(), m.formatId(), m.instruments().stream().map(Instrument::name).toList(),
                         m.instruments().stream().mapToInt(i -> i.zones().size()).sum())).toList());
     }

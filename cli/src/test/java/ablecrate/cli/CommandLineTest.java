@@ -104,7 +104,7 @@ class CommandLineTest {
         for (String verdict : List.of("kept", "converted", "adjusted", "reduced", "blocked"))
             assertThat(list.get("totals").get(verdict).asInt()).as(verdict).isPositive();
         assertThat(list.get("items")).hasSizeGreaterThanOrEqualTo(60);
-        assertThat(keys(list.get("items").get(0))).containsExactlyInAnyOrder("source", "verdict", "changes", "outputs");
+        assertThat(keys(list.get("items").get(0))).containsExactlyInAnyOrder("source", "verdict", "changes", "outputs", "maps");
         assertThat(keys(list.get("items").get(0).get("changes").get(0))).containsExactlyInAnyOrder("property", "before", "after", "verdict", "reason");
     }
 
@@ -125,6 +125,8 @@ class CommandLineTest {
                 assertThat(packed.get("outputs").get(o).get("path")).isEqualTo(planned.get("outputs").get(o).get("path"));
                 assertThat(packed.get("outputs").get(o).get("frames")).isEqualTo(planned.get("outputs").get(o).get("frames"));
             }
+            for (int m = 0; m < planned.get("maps").size(); m++)
+                assertThat(packed.get("maps").get(m).get("path")).isEqualTo(planned.get("maps").get(m).get("path"));
         }
         assertThat(temp.resolve("out/packing-slip.json")).content().isEqualTo(run.out());
     }

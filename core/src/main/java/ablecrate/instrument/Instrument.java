@@ -7,7 +7,7 @@ import java.util.function.Function;
 /// Sounds mapped to keys and velocities by zones.
 /// @param program where a bank holds it
 public record Instrument(About about, Optional<Program> program, List<ZoneGroup> groups) {
-    /// Its number in a bank: 0…127 in MIDI bank 0…16383; percussion is bank 128 of SoundFont 2 and a flag of DLS.
+    /// Its number in a bank: 0…127 in a bank that controller 0 chooses; percussion is bank 128 of SoundFont 2 and a flag of DLS.
     public record Program(int bank, int number, boolean isPercussion) {}
 
     public Instrument {

@@ -14,6 +14,7 @@ import ablecrate.instrument.ZoneGroup;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Collections;
 import java.util.List;
 import java.util.Random;
 import java.util.stream.Stream;
@@ -36,7 +37,9 @@ class RoundTripTest {
             assertThat(read.samples()).hasSizeLessThanOrEqualTo(3).allMatch(Sample.Found.class::isInstance);
             for (About.Field field : format.capabilities().about())
                 assertThat(field.of(read.instruments().getFirst().about())).as(field.label()).isEqualTo(field.of(made.about()));
-            assertThat(read.instruments().getFirst().groups().stream().map(ZoneGroup::name)).isEqualTo(made.groups().stream().map(ZoneGroup::name).toList());
+            if (format.capabilities().names())
+                assertThat(read.instruments().getFirst().groups().stream().map(ZoneGroup::name))
+                        .isEqualTo(made.groups().stream().map(ZoneGroup::name).toList());
         }
     }
 
@@ -58,7 +61,7 @@ class RoundTripTest {
         List<double[][]> sounds = List.of(sound, stereo, sound);
         return switch (format) {
             case BankFormat bank -> Instruments.bank(folder.resolve(name), bank, instrument.about(), List.of(renumbered(instrument, order)),
-                    order.stream().map(sounds::get).toList(), Depth.INT_24);
+                    order.stream().map(sounds::get).toList(), Collections.max(format.capabilities().sounds().orElseThrow().depths()));
             case MapFormat map -> {
                 for (int i = 0; i < sounds.size(); i++)
                     WholeSound.write(folder.resolve("a sound " + i + ".wav"), SoundFormats.byId("wav").orElseThrow(), 44_100, Depth.INT_24, SoundFacts.NONE,

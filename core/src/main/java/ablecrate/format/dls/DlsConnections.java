@@ -1,0 +1,89 @@
+package ablecrate.format.dls;
+
+import ablecrate.format.Carried;
+import ablecrate.instrument.FilterKind;
+import ablecrate.instrument.Parameter;
+import ablecrate.instrument.Zone;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.function.IntToDoubleFunction;
+import java.util.function.ToIntFunction;
+
+/// Connection blocks of articulators that stand for one parameter each, both ways. Scales are 16.16 fixed point; a time of nothing is the lowest number.
+final class DlsConnections {
+    private static final int NONE = 0, KEY = 3, VIBRATO = 9, WHEEL = 0x81, EG2 = 5;
+    private static final int PITCH = 3, PAN = 4, CUTOFF = 0x500, Q = 0x501, VIB_FREQUENCY = 0x114, VIB_DELAY = 0x115;
+    private static final double ONE = 65_536;
+    /// Sustain is told in percent of this many decibels.
+    private static final double RANGE_DB = 96;
+
+    /// @param how for people
+    record Setting(int source, int control, int destination, Parameter<Double> parameter, ToIntFunction<Double> write, IntToDoubleFunction read, String how) {
+        Carried<Double> carried() { return Carried.as(how, v -> read.applyAsDouble(write.applyAsInt(v))); }
+
+        Block block(double value) { return new Block(source, control, destination, 0, write.applyAsInt(value)); }
+
+        boolean fits(Block b) { return b.source() == source && b.control() == control && b.destination() == destination; }
+    }
+
+    record Block(int source, int control, int destination, int transform, int scale) {}
+
+    static final List<Setting> ALL = List.of(linear(NONE, NONE, PAN, Parameter.PAN, 5, "steps of 1/327,680"),
+            linear(KEY, NONE, PITCH, Parameter.KEY_TRACKING, 128, "up to 255 cents a key"), time(0x20B, Parameter.DELAY), time(0x206, Parameter.ATTACK),
+            time(0x20C, Parameter.HOLD), time(0x207, Parameter.DECAY),
+            new Setting(NONE, NONE, 0x20A, Parameter.SUSTAIN, db -> (int) (Math.rint(Math.clamp(1000 * (1 + db / RANGE_DB), 0, 1000)) * ONE),
+                    v -> Math.clamp((v / ONE / 1000 - 1) * RANGE_DB, -144, 0), "0.1 dB, down to −96"),
+            time(0x209, Parameter.RELEASE),
+            new Setting(NONE, NONE, CUTOFF, Parameter.CUTOFF, DlsConnections::pitch, DlsConnections::hertz, "whole cents"),
+            new Setting(NONE, NONE, Q, Parameter.RESONANCE, db -> (int) (Math.rint(Math.clamp(db, 0, 22.5) * 10) * ONE), v -> v / ONE / 10,
+                    "0…22.5 dB, 0.1 dB"),
+            linear(EG2, NONE, CUTOFF, Parameter.FILTER_ENVELOPE, 1, "steps of 1/65,536"), time(0x30A, Parameter.FILTER_ATTACK),
+            time(0x310, Parameter.FILTER_HOLD),
+            time(0x30B, Parameter.FILTER_DECAY), linear(NONE, NONE, 0x30E, Parameter.FILTER_SUSTAIN, 10, "steps of 0.1 %"),
+            time(0x30D, Parameter.FILTER_RELEASE),
+            linear(2, NONE, CUTOFF, Parameter.FILTER_VELOCITY, 1, "steps of 1/65,536"),
+            new Setting(NONE, NONE, VIB_FREQUENCY, Parameter.VIBRATO_RATE, DlsConnections::pitch, DlsConnections::hertz, "whole cents"),
+            time(VIB_DELAY, Parameter.VIBRATO_DELAY),
+            linear(VIBRATO, NONE, PITCH, Parameter.VIBRATO_DEPTH, 1, "steps of 1/65,536"),
+            linear(VIBRATO, WHEEL, PITCH, Parameter.VIBRATO_WHEEL, 1, "steps of 1/65,536"));
+
+    private DlsConnections() {}
+
+    private static Setting linear(int source, int control, int destination, Parameter<Double> parameter, double unit, String how) {
+        double most = Integer.MAX_VALUE / ONE;
+        return new Setting(source, control, destination, parameter, v -> (int) Math.rint(Math.clamp(v * unit, -most, most) * ONE), v -> v / ONE / unit, how);
+    }
+
+    private static Setting time(int destination, Parameter<Double> parameter) {
+        return new Setting(NONE, NONE, destination, parameter,
+                s -> s < 0.0005 ? Integer.MIN_VALUE : (int) (Math.rint(Math.clamp(1200 * Math.log(s) / Math.log(2), -13_200, 10_000)) * ONE),
+                v -> v == Integer.MIN_VALUE ? 0 : Math.pow(2, v / ONE / 1200), "whole timecents");
+    }
+
+    private static int pitch(double hertz) { return (int) (Math.rint(6900 + 1200 * Math.log(hertz / 440) / Math.log(2)) * ONE); }
+
+    private static double hertz(int scale) { return 440 * Math.pow(2, (scale / ONE - 6900) / 1200); }
+
+    static List<Block> of(Zone zone) {
+        List<Block> out = new ArrayList<>();
+        for (Setting s : ALL)
+            zone.said(s.parameter()).ifPresent(v -> out.add(s.block(v)));
+        return out;
+    }
+
+    /// @param unknown told of each that the model has nothing for
+    static Zone into(Zone zone, List<Block> blocks, Runnable unknown) {
+        Zone out = zone;
+        for (Block b : blocks) {
+            Optional<Setting> setting = ALL.stream().filter(s -> s.fits(b)).findFirst();
+            if (setting.isEmpty())
+                unknown.run();
+            else {
+                double value = setting.get().read().applyAsDouble(b.scale());
+                if (setting.get().parameter().allows(value)) out = out.with(setting.get().parameter(), value);
+            }
+        }
+        return out.said(Parameter.CUTOFF).isPresent() ? out.with(Parameter.FILTER, FilterKind.LOW_PASS) : out;
+    }
+}

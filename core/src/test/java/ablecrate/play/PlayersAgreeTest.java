@@ -1,0 +1,122 @@
+package ablecrate.play;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+import static org.junit.jupiter.api.Assumptions.assumeTrue;
+
+import ablecrate.Sounds;
+import ablecrate.audio.Depth;
+import ablecrate.audio.FrameRange;
+import ablecrate.audio.MemorySource;
+import ablecrate.codec.OutputShape;
+import ablecrate.format.BankFormat;
+import ablecrate.format.InstrumentFile;
+import ablecrate.format.InstrumentFormats;
+import ablecrate.instrument.About;
+import ablecrate.instrument.Instrument;
+import ablecrate.instrument.Loop;
+import ablecrate.instrument.LoopMode;
+import ablecrate.instrument.Parameter;
+import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.Span;
+import ablecrate.instrument.Zone;
+import ablecrate.instrument.ZoneGroup;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Random;
+import java.util.function.UnaryOperator;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/// A bank that we write sounds alike under FluidSynth's library and under our own player.
+class PlayersAgreeTest {
+    private static final int RATE = 48_000, SECOND = RATE;
+
+    @TempDir Path folder;
+
+    /// A looped tone on its own key, above, below, tuned, soft, and to one side. FluidSynth reads a sustain of n centibels as 0.96 n.
+    private static List<Zone> zones() {
+        Loop loop = Loop.sustain(new FrameRange(4410, 8820), LoopMode.FORWARD);
+        Zone tone = Zone.of(0).with(Parameter.ROOT_KEY, 69).with(Parameter.LOOPS, List.of(loop)).with(Parameter.VIBRATO_WHEEL, 50.0);
+        List<UnaryOperator<Zone>> kinds = List.of(z -> z, z -> z.with(Parameter.ROOT_KEY, 62), z -> z.with(Parameter.ROOT_KEY, 80),
+                z -> z.with(Parameter.TUNING, 37.0),
+                z -> z.with(Parameter.TUNING, -1234.0), z -> z.with(Parameter.PAN, 100.0),
+                z -> z.with(Parameter.KEY_TRACKING, 50.0).with(Parameter.ROOT_KEY, 60),
+                z -> z.with(Parameter.SUSTAIN, -6.0).with(Parameter.DECAY, 0.05), z -> z.with(Parameter.LOOP_UNTIL_RELEASE, true));
+        List<Zone> out = new ArrayList<>();
+        for (int i = 0; i < kinds.size(); i++)
+            out.add(kinds.get(i).apply(tone.with(Parameter.KEYS, new Span(64 + i, 64 + i))));
+        return out;
+    }
+
+    @Test void pitchAndLevelAgreeWithFluidSynth() throws Exception {
+        Optional<FluidSynth> fluid = FluidSynth.find();
+        assumeTrue(fluid.isPresent(), "libfluidsynth3 is not installed");
+        BankFormat format = (BankFormat) InstrumentFormats.byId("sf2").orElseThrow();
+        double[][] tone = {Sounds.sine(440, 0.5, 44_000, 13_200)};
+        Instrument made = new Instrument(About.named("Tone"), Optional.of(new Instrument.Program(0, 0, false)), List.of(new ZoneGroup("", zones())));
+        Instrument fitted = made.mapZones(
+                z -> List.of(format.capabilities().fit(z.with(Parameter.LOOPS, List.of(Loop.sustain(new FrameRange(4400, 8800), LoopMode.FORWARD))))));
+        Path file = folder.resolve("tone.sf2");
+        try (OutputStream out = Files.newOutputStream(file)) {
+            format.write(out, About.named("Tone"), List.of(fitted),
+                    List.of(new BankFormat.BankSound("tone", new OutputShape(44_000, 1, Depth.INT_16, 13_200), SoundFacts.NONE)),
+                    _ -> new MemorySource(44_000, tone));
+        }
+        InstrumentFile read = format.read(file);
+        double reference = 0;
+        for (int i = 0; i < fitted.zones().size(); i++) {
+            for (int velocity : new int[]{127, 64}) {
+                double[][] theirs = fluid.get().render(file, 0, 0, 64 + i, velocity, RATE, SECOND), ours = render(read, 64 + i, velocity);
+                int louder = rms(ours[0]) >= rms(ours[1]) ? 0 : 1;
+                double hz = frequency(ours[louder]);
+                assertThat(1200 * Math.log(frequency(theirs[louder]) / hz) / Math.log(2)).as("pitch of zone %d", i).isCloseTo(0, within(1.0));
+                double apart = Sounds.db(rms(theirs[louder]) / rms(ours[louder]));
+                // The two have another idea of full scale: the first zone tells which, the rest have to agree with it.
+                if (i == 0 && velocity == 127) reference = apart;
+                assertThat(apart - reference).as("level of zone %d at velocity %d", i, velocity).isCloseTo(0, within(0.5));
+            }
+        }
+    }
+
+    static double[][] render(InstrumentFile file, int key, int velocity) throws IOException {
+        Map<Integer, LoadedSound> sounds = new HashMap<>();
+        for (int i = 0; i < file.samples().size(); i++)
+            sounds.put(i, LoadedSound.of(file.sound(i).orElseThrow().open()));
+        Voices voices = new Voices(file.instruments().getFirst(), i -> Optional.ofNullable(sounds.get(i)), RATE, new Random(1));
+        voices.noteOn(key, velocity);
+        double[][] out = new double[2][SECOND], block = new double[2][SECOND / 2];
+        for (int half = 0; half < 2; half++) {
+            if (half == 1) voices.noteOff(key);
+            voices.render(block, SECOND / 2);
+            for (int channel = 0; channel < 2; channel++)
+                System.arraycopy(block[channel], 0, out[channel], half * SECOND / 2, SECOND / 2);
+        }
+        return out;
+    }
+
+    /// Of the held part, past any attack and decay.
+    private static double rms(double[] x) { return Sounds.rms(x, SECOND / 5, SECOND * 2 / 5); }
+
+    /// By the rising zero crossings of the held part.
+    private static double frequency(double[] x) {
+        double first = -1, last = -1;
+        int count = 0;
+        for (int i = SECOND / 5; i < SECOND * 2 / 5; i++)
+            if (x[i] <= 0 && x[i + 1] > 0) {
+                last = i - x[i] / (x[i + 1] - x[i]);
+                if (first < 0)
+                    first = last;
+                else
+                    count++;
+            }
+        return count * RATE / (last - first);
+    }
+}
