@@ -95,10 +95,35 @@ public final class PitchDetector {
                 if (n[lag] > n[best]) best = lag;
             if (best >= shortest && best < n.length - 1) maxima.add(best);
         }
-        double highest = maxima.stream().mapToDouble(i -> n[i]).max().orElse(0);
+        double highest = maxima.stream().mapToDouble(i -> height(n, i)).max().orElse(0);
         if (highest < CLEAR) return Optional.empty();
-        int at = maxima.stream().filter(i -> n[i] >= KEY_MAXIMUM * highest).findFirst().orElseThrow();
-        double a = n[at - 1], b = n[at], c = n[at + 1], bend = a - 2 * b + c, shift = bend == 0 ? 0 : (a - c) / (2 * bend);
-        return Optional.of(new Pitch(rateHz / (at + shift), Math.min(1, b)));
+        int at = maxima.stream().filter(i -> height(n, i) >= KEY_MAXIMUM * highest).findFirst().orElseThrow();
+        return Optional.of(new Pitch(rateHz / refined(n, at, highest), Math.min(1, n[at])));
+    }
+
+    /// A short period is told more finely by its multiples, as long as they are as clear.
+    private static double refined(double[] n, int at, double highest) {
+        double period = vertex(n, at);
+        for (int multiple = 2; multiple <= 32; multiple++) {
+            int near = (int) Math.rint(period * multiple), best = near;
+            if (near + 2 >= n.length) break;
+            for (int lag = near - 1; lag <= near + 1; lag++)
+                if (n[lag] > n[best]) best = lag;
+            if (height(n, best) < KEY_MAXIMUM * highest || n[best] < n[best - 1] || n[best] < n[best + 1]) break;
+            period = vertex(n, best) / multiple;
+        }
+        return period;
+    }
+
+    /// Of the top of the parabola: short periods fall between lags.
+    private static double height(double[] n, int at) {
+        double slope = n[at - 1] - n[at + 1], bend = n[at - 1] - 2 * n[at] + n[at + 1];
+        return bend == 0 ? n[at] : Math.min(1, n[at] - slope * slope / (8 * bend));
+    }
+
+    /// The top of the parabola through three lags.
+    private static double vertex(double[] n, int at) {
+        double a = n[at - 1], b = n[at], c = n[at + 1], bend = a - 2 * b + c;
+        return at + (bend == 0 ? 0 : (a - c) / (2 * bend));
     }
 }

@@ -45,7 +45,8 @@ public record PackingItem(Gathered source, Verdict verdict, List<Change> changes
     PackingItem with(Change change, List<PackingItem> placedParts, List<PlannedMap> placedMaps) {
         List<Change> more = new ArrayList<>(changes);
         more.add(change);
-        return of(source, more, placedParts, placedMaps);
+        PackingItem placed = of(source, more, placedParts, placedMaps);
+        return new PackingItem(source, placed.verdict, placed.changes, placed.outputs, wanted, isSettled, placed.parts, placed.maps);
     }
 
     /// While a map is not known, neither is what becomes of it.

@@ -1,0 +1,187 @@
+package ablecrate.pack;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+import static org.junit.jupiter.api.Assumptions.assumeTrue;
+
+import ablecrate.Fixtures;
+import ablecrate.Sounds;
+import ablecrate.audio.Depth;
+import ablecrate.audio.FrameRange;
+import ablecrate.codec.SoundFile;
+import ablecrate.codec.SoundFormats;
+import ablecrate.destination.SheetCatalogue;
+import ablecrate.format.InstrumentFile;
+import ablecrate.format.InstrumentFormats;
+import ablecrate.instrument.Instrument;
+import ablecrate.instrument.Loop;
+import ablecrate.instrument.NoteName;
+import ablecrate.instrument.Parameter;
+import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.Span;
+import ablecrate.instrument.Zone;
+import ablecrate.library.Gathered;
+import ablecrate.library.Gatherer;
+import ablecrate.plan.Choice;
+import ablecrate.plan.InstrumentOptions;
+import ablecrate.plan.PackOptions;
+import ablecrate.plan.PackingList;
+import ablecrate.plan.Settling;
+import ablecrate.signal.MeasureBook;
+import ablecrate.signal.SoundPath;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.InstantSource;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/// A real bank, and instruments of our own, through whole runs of packing.
+class BanksTest {
+    /// General MIDI bank of the Debian package `timgm6mb-soundfont`; used where it is installed.
+    private static final Path REAL = Path.of("/usr/share/sounds/sf2/TimGM6mb.sf2");
+
+    @TempDir Path temp;
+
+    private PackingSlip pack(Path source, Path into, PackOptions options) throws Exception {
+        List<Gathered> gathered = Gatherer.readAll(Gatherer.find(List.of(source), () -> false));
+        PackingList list = Settling.plan(gathered, new SheetCatalogue().find("files"), options, Map.of(), new MeasureBook(new SoundPath()), () -> false,
+                (_, _) -> {});
+        PackingSlip slip = new Packer(list, new SoundPath(), 2, new StopSignal(), _ -> {}, InstantSource.system()).packInto(into);
+        assertThat(slip.items()).allSatisfy(i -> assertThat(i.outcome()).as(i.source() + " " + i.error()).isIn("packed", "skipped"));
+        return slip;
+    }
+
+    private static InstrumentFile read(String format, Path file) throws Exception { return InstrumentFormats.byId(format).orElseThrow().read(file); }
+
+    private static PackOptions to(String container) {
+        return PackOptions.DEFAULT.withContainer(Choice.of(container)).withInstruments(InstrumentOptions.DEFAULT.withPlayingDefaults(false));
+    }
+
+    /// Every preset through SFZ and WAV and back: key and velocity ranges, roots, loops, tunings, and the samples bit for bit.
+    @Test void aRealBankComesBackFromSfz() throws Exception {
+        assumeTrue(Files.exists(REAL), "timgm6mb-soundfont is not installed");
+        Path source = Files.copy(REAL, Files.createDirectories(temp.resolve("in")).resolve("general.sf2"));
+        pack(source, temp.resolve("sfz"), to("sfz"));
+        pack(temp.resolve("sfz"), temp.resolve("bank"), to("sf2").withInstruments(InstrumentOptions.DEFAULT.withPlayingDefaults(false).withOneBank(true)));
+        List<Path> banks = Gatherer.find(List.of(temp.resolve("bank")), () -> false).stream().map(Gathered::path).toList();
+        assertThat(banks).hasSize(1);
+        InstrumentFile before = read("sf2", source), after = read("sf2", banks.getFirst());
+        assertThat(before.instruments()).hasSizeGreaterThan(130);
+        assertThat(after.instruments()).hasSameSizeAs(before.instruments());
+        Map<String, List<Instrument>> byName = new HashMap<>();
+        after.instruments().forEach(i -> byName.computeIfAbsent(i.name(), _ -> new ArrayList<>()).add(i));
+        for (Instrument wanted : before.instruments()) {
+            List<Instrument> candidates = byName.get(wanted.name());
+            assertThat(candidates).as(wanted.name()).isNotNull();
+            assertThat(candidates).as(wanted.name()).anySatisfy(found -> assertSameMap(before, wanted, after, found));
+        }
+    }
+
+    private static void assertSameMap(InstrumentFile before, Instrument wanted, InstrumentFile after, Instrument found) {
+        assertThat(found.zones()).hasSameSizeAs(wanted.zones());
+        for (int i = 0; i < wanted.zones().size(); i++) {
+            Zone a = wanted.zones().get(i), b = found.zones().get(i);
+            for (Parameter<?> p : List.of(Parameter.KEYS, Parameter.VELOCITIES, Parameter.ROOT_KEY, Parameter.LOOPS, Parameter.LOOP_UNTIL_RELEASE,
+                    Parameter.START, Parameter.END))
+                assertThat((Object) b.get(p)).as(wanted.name() + ", zone " + i + ", " + p).isEqualTo(a.get(p));
+            assertThat(b.get(Parameter.TUNING)).isCloseTo(a.get(Parameter.TUNING), within(1e-9));
+            assertThat(b.get(Parameter.GAIN)).isCloseTo(a.get(Parameter.GAIN), within(0.051));
+            assertThat(after.sound(b.sample()).orElseThrow().frames()).isEqualTo(before.sound(a.sample()).orElseThrow().frames());
+        }
+    }
+
+    /// What needs no change is copied, and a second run finds it done.
+    @Test void aBankThatFitsIsCopiedBitForBit() throws Exception {
+        Path source = Files.copy(Fixtures.path("metadata/sf2_tiny_valid.sf2"), Files.createDirectories(temp.resolve("in")).resolve("tiny.sf2"));
+        PackingSlip first = pack(source, temp.resolve("out"), PackOptions.DEFAULT);
+        assertThat(first.items().getFirst().verdict()).isEqualTo("kept");
+        assertThat(Files.mismatch(source, temp.resolve("out/tiny.sf2"))).isEqualTo(-1);
+        assertThat(pack(source, temp.resolve("out"), PackOptions.DEFAULT).items().getFirst().outcome()).isEqualTo("skipped");
+    }
+
+    /// The loop of the tiny bank, 1000 frames at 441 Hz, goes to 48 kHz: 1088.435 frames are no whole number, and the zone's tuning pays.
+    @Test void aLoopInABankKeepsItsPitchThroughARateChange() throws Exception {
+        Path source = Fixtures.path("metadata/sf2_tiny_valid.sf2");
+        pack(source, temp.resolve("out"), to("sf2").withRate(Choice.of(48_000)));
+        InstrumentFile read = read("sf2", temp.resolve("out/sf2_tiny_valid.sf2"));
+        Zone zone = read.instruments().getFirst().zones().getFirst();
+        SoundFile sound = read.sound(zone.sample()).orElseThrow();
+        assertThat(sound.rateHz()).isEqualTo(48_000);
+        long length = zone.get(Parameter.LOOPS).getFirst().frames().length();
+        assertThat(length).isBetween(1088L, 1089L);
+        double cents = 1200 * Math.log(1000.0 * 48_000 / 44_100 / length) / Math.log(2) + zone.get(Parameter.TUNING);
+        assertThat(Math.abs(1200 * Math.log(length / (1000.0 * 48_000 / 44_100)) / Math.log(2) - zone.get(Parameter.TUNING))).as("%s", cents).isLessThan(0.5);
+    }
+
+    @Test void looseSoundsBecomeInstrumentsByTheirNamesOrAsAKit() throws Exception {
+        Path harp = Files.createDirectories(temp.resolve("in/harp")), kit = Files.createDirectories(temp.resolve("in/kitchen"));
+        for (int key : new int[]{48, 55, 60})
+            for (int layer = 1; layer <= 2; layer++)
+                Sounds.wav(harp.resolve("harp " + NoteName.of(key) + " v" + layer + ".wav"), 44_100, Depth.INT_16,
+                        Sounds.sine(440 * Math.pow(2, (key - 69) / 12.0), 0.3 * layer, 44_100, 22_050));
+        for (String name : List.of("ladle", "lid", "spoon"))
+            Sounds.wav(kit.resolve(name + ".wav"), 44_100, Depth.INT_16, Sounds.sine(200, 0.5, 44_100, 4410));
+        pack(temp.resolve("in"), temp.resolve("out"), to("sfz"));
+        Instrument mapped = read("sfz", temp.resolve("out/harp.sfz")).instruments().getFirst(),
+                drums = read("sfz", temp.resolve("out/kitchen.sfz")).instruments().getFirst();
+        assertThat(mapped.zones()).hasSize(6);
+        assertThat(mapped.zones().stream().map(z -> z.get(Parameter.ROOT_KEY)).distinct()).containsExactlyInAnyOrder(48, 55, 60);
+        for (int key = 0; key <= 127; key++)
+            for (int velocity : new int[]{1, 63, 64, 127}) {
+                int k = key;
+                assertThat(mapped.zones().stream().filter(z -> z.covers(k, velocity))).as("key %d velocity %d", key, velocity).hasSize(1);
+            }
+        assertThat(drums.zones().stream().map(z -> z.get(Parameter.KEYS))).containsExactlyInAnyOrder(new Span(36, 36), new Span(37, 37), new Span(38, 38));
+        assertThat(drums.zones()).allMatch(z -> z.get(Parameter.ONE_SHOT));
+    }
+
+    /// Names an octave off are put right by what is heard.
+    @Test void pitchSettlesTheOctaveOfTheNames() throws Exception {
+        Path harp = Files.createDirectories(temp.resolve("in/harp"));
+        for (int key : new int[]{48, 52, 55, 60})
+            Sounds.wav(harp.resolve("harp_" + NoteName.of(key - 12) + ".wav"), 44_100, Depth.INT_16,
+                    Sounds.sine(440 * Math.pow(2, (key - 69) / 12.0), 0.5, 44_100, 22_050));
+        pack(temp.resolve("in"), temp.resolve("out"), to("sfz"));
+        assertThat(read("sfz", temp.resolve("out/harp.sfz")).instruments().getFirst().zones().stream().map(z -> z.get(Parameter.ROOT_KEY)))
+                .containsExactlyInAnyOrder(48, 52, 55, 60);
+    }
+
+    /// Taken apart, each sound says of itself what its zone said.
+    @Test void withoutAMapEachSoundCarriesItsOwn() throws Exception {
+        Path source = Fixtures.path("metadata/sf2_tiny_valid.sf2");
+        pack(source, temp.resolve("out"), to("wav"));
+        Path file = Gatherer.find(List.of(temp.resolve("out")), () -> false).getFirst().path();
+        SoundFacts facts = SoundFormats.byId("wav").orElseThrow().read(file).facts();
+        assertThat(facts.mapping().rootKey()).hasValue(69);
+        assertThat(facts.loops()).extracting(Loop::frames).containsExactly(new FrameRange(500, 1500));
+    }
+
+    /// Many instruments in one bank keep each its own program; what two of them share lies there once.
+    @Test void instrumentsOfAFolderBecomeOneBank() throws Exception {
+        Path in = Files.createDirectories(temp.resolve("in"));
+        for (int i = 0; i < 3; i++)
+            Files.copy(Fixtures.path("metadata/sf2_tiny_valid.sf2"), in.resolve("tiny " + i + ".sf2"));
+        pack(in, temp.resolve("out"), to("dls").withInstruments(InstrumentOptions.DEFAULT.withOneBank(true)));
+        InstrumentFile bank = read("dls", temp.resolve("out/in.dls"));
+        assertThat(bank.instruments().stream().map(i -> i.program().orElseThrow().number())).containsExactly(0, 1, 2);
+    }
+
+    /// Names out of banks lead nowhere but into the folder.
+    @Test void namesOfABankCannotLeaveTheFolder() throws Exception {
+        byte[] bytes = Files.readAllBytes(Fixtures.path("metadata/sf2_tiny_valid.sf2"));
+        String text = new String(bytes, StandardCharsets.ISO_8859_1);
+        for (String name : List.of("Tiny preset", "Tone 441"))
+            for (int at = text.indexOf(name); at >= 0; at = text.indexOf(name, at + 1))
+                System.arraycopy("../../../x".getBytes(StandardCharsets.ISO_8859_1), 0, bytes, at, Math.min(10, name.length()));
+        Files.write(Files.createDirectories(temp.resolve("in")).resolve("evil.sf2"), bytes);
+        pack(temp.resolve("in"), temp.resolve("deep/out"), to("sfz"));
+        try (var all = Files.walk(temp)) {
+            assertThat(all.filter(Files::isRegularFile).filter(f -> !f.startsWith(temp.resolve("in")) && !f.startsWith(temp.resolve("deep/out")))).isEmpty();
+        }
+    }
+}
