@@ -1,10 +1,13 @@
 package ablecrate.cli;
 
 import ablecrate.codec.SurvivalTable;
+import ablecrate.format.SurvivalTables;
 import java.io.PrintWriter;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.concurrent.Callable;
+import java.util.stream.Stream;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
@@ -19,20 +22,18 @@ import picocli.CommandLine.Spec;
     @Override public Integer call() {
         PrintWriter out = spec.commandLine().getOut();
         if (markdown) {
-            out.print(SurvivalTable.markdown());
+            out.print(SurvivalTables.markdown());
             out.flush();
             return Main.ALL_PACKED;
         }
-        List<List<String>> rows = new ArrayList<>();
-        List<String> head = new ArrayList<>(List.of(""));
-        head.addAll(SurvivalTable.columns());
-        rows.add(head);
-        for (SurvivalTable.Row row : SurvivalTable.rows()) {
-            List<String> cells = new ArrayList<>(List.of(row.property()));
-            cells.addAll(row.cells());
-            rows.add(cells);
+        for (SurvivalTable table : SurvivalTables.all()) {
+            List<List<String>> rows = new ArrayList<>();
+            rows.add(Stream.concat(Stream.of(table.title().toUpperCase(Locale.ROOT)), table.columns().stream()).toList());
+            for (SurvivalTable.Row row : table.rows())
+                rows.add(Stream.concat(Stream.of(row.property()), row.cells().stream()).toList());
+            Tables.print(out, rows);
+            out.println();
         }
-        Tables.print(out, rows);
         return Main.ALL_PACKED;
     }
 }

@@ -4,8 +4,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
 import ablecrate.codec.FileKind;
-import ablecrate.codec.SurvivalTable;
 import ablecrate.demo.DemoCrate;
+import ablecrate.format.SurvivalTables;
 import ablecrate.pack.Packer;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
@@ -170,9 +170,9 @@ class CommandLineTest {
     }
 
     @Test void theTableOfTheDocumentsIsTheOneOfTheCode() throws Exception {
-        assertThat(run("formats", "--markdown").out()).isEqualTo(SurvivalTable.markdown());
+        assertThat(run("formats", "--markdown").out()).isEqualTo(SurvivalTables.markdown());
         Path page = Path.of("").toAbsolutePath().getParent().resolve("docs/formats.md");
-        assertThat(page).content().contains(SurvivalTable.markdown());
+        assertThat(page).content().contains(SurvivalTables.markdown());
     }
 
     /// Killed twenty times at random moments: never a half file under a final name, and the next run completes.

@@ -9,15 +9,19 @@ import java.util.Locale;
 import java.util.stream.Collectors;
 
 /// "What survives where": what each format carries, from the formats' own declarations, so that it cannot drift from the planner.
-public final class SurvivalTable {
-    /// @param cells one for each of [SoundFormats#ALL]
+/// @param title what is carried
+/// @param columns names of the formats
+public record SurvivalTable(String title, List<String> columns, List<Row> rows) {
+    /// @param cells one for each column
     public record Row(String property, List<String> cells) {}
 
-    private SurvivalTable() {}
+    public SurvivalTable {
+        columns = List.copyOf(columns);
+        rows = List.copyOf(rows);
+    }
 
-    public static List<String> columns() { return SoundFormats.ALL.stream().map(SoundFormat::name).toList(); }
-
-    public static List<Row> rows() {
+    /// What formats of single sounds carry.
+    public static SurvivalTable ofSounds() {
         List<Row> rows = new ArrayList<>();
         row(rows, "depths", c -> c.depths().stream().sorted().map(Depth::id).collect(Collectors.joining(", ")));
         row(rows, "channels", c -> "up to " + c.maxChannels());
@@ -43,7 +47,7 @@ public final class SurvivalTable {
         row(rows, "notes and lengths of cues", c -> yes(c.cueNotesAndLengths()));
         row(rows, "broadcast data, time stamp", c -> yes(c.broadcast()));
         row(rows, "texts", c -> c.texts().stream().sorted().map(TextField::label).collect(Collectors.joining(", ")));
-        return rows;
+        return new SurvivalTable("Sounds", SoundFormats.ALL.stream().map(SoundFormat::name).toList(), rows);
     }
 
     private interface Cell {
@@ -59,10 +63,10 @@ public final class SurvivalTable {
     private static String count(int n) { return n == 0 ? "–" : n == Integer.MAX_VALUE ? "any number" : Integer.toString(n); }
 
     /// As a Markdown table, with a line feed at the end.
-    public static String markdown() {
-        StringBuilder out = new StringBuilder("| property | ").append(String.join(" | ", columns())).append(" |\n|---|").append("---|".repeat(columns().size()))
+    public String markdown() {
+        StringBuilder out = new StringBuilder("| property | ").append(String.join(" | ", columns)).append(" |\n|---|").append("---|".repeat(columns.size()))
                 .append("\n");
-        for (Row row : rows())
+        for (Row row : rows)
             out.append("| ").append(row.property()).append(" | ").append(String.join(" | ", row.cells())).append(" |\n");
         return out.toString();
     }

@@ -61,8 +61,11 @@ final class InstrumentPlan {
         this.options = options;
         isEdited = this.file != file;
         format = accepted.instruments(file.formatId());
-        instruments = chosen();
         capabilities = format.map(InstrumentFormat::capabilities).orElseGet(() -> OwnMaps.capabilities(accepted.container("wav")));
+        // Sounds that go without a map go all: what does not belong to one note may still be wanted.
+        PlainZones plain = new PlainZones(format.map(InstrumentFormat::name).orElse(""), capabilities);
+        instruments = isLoose() ? chosen() : chosen().stream().map(plain::of).toList();
+        plain.addTo(changes);
         for (Instrument instrument : instruments)
             for (Zone zone : instrument.zones())
                 plays.add(use(zone));
@@ -248,15 +251,20 @@ final class InstrumentPlan {
         for (Instrument instrument : instruments) {
             List<ZoneGroup> groups = new ArrayList<>();
             Optional<Double> release = options.instruments().playingDefaults() && !isLoose() ? PlayingDefaults.releaseSeconds(instrument) : Optional.empty();
+            double softer = excessGain(instrument);
+            if (softer > 0)
+                changes.add(new Change(Property.PLAYING, "gain", String.format(Locale.ROOT, "%.1f dB softer", softer), Verdict.ADJUSTED,
+                        String.format(Locale.ROOT, "all zones of '%s' %.1f dB softer, so that their steps stay: gain is %s there", instrument.name(), softer,
+                                capabilities.how(Parameter.GAIN))));
             int defaulted = 0;
             for (ZoneGroup group : instrument.groups()) {
                 List<Zone> zones = new ArrayList<>();
                 for (Zone zone : group.zones()) {
                     int number = zoneNumber++;
                     if (isLost(number, parts)) continue;
-                    Zone given = zone;
+                    Zone given = softer > 0 ? zone.with(Parameter.GAIN, zone.get(Parameter.GAIN) - softer) : zone;
                     if (release.isPresent() && zone.said(Parameter.RELEASE).isEmpty() && !zone.get(Parameter.ONE_SHOT)) {
-                        given = zone.with(Parameter.RELEASE, release.get());
+                        given = given.with(Parameter.RELEASE, release.get());
                         defaulted++;
                     }
                     PackingItem part = parts.get(plays.get(number));
@@ -278,6 +286,14 @@ final class InstrumentPlan {
         told.addTo(changes);
         about();
         return out;
+    }
+
+    /// By how much the loudest zone is beyond what the target can raise.
+    private double excessGain(Instrument instrument) {
+        if (isLoose() || !capabilities.carries(Parameter.GAIN)) return 0;
+        double loudest = instrument.zones().stream().mapToDouble(z -> z.get(Parameter.GAIN)).max().orElse(0);
+        double excess = loudest - capabilities.fit(Zone.of(0).with(Parameter.GAIN, loudest)).get(Parameter.GAIN);
+        return excess > 0.1 ? Math.ceil(excess * 10) / 10 : 0;
     }
 
     private void about() {

@@ -4,7 +4,11 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import ablecrate.audio.Depth;
 import ablecrate.demo.DemoCrate;
+import ablecrate.desktop.keys.KeysModel;
 import ablecrate.desktop.list.PackingListModel;
+import ablecrate.instrument.Parameter;
+import ablecrate.instrument.Span;
+import ablecrate.job.Job;
 import ablecrate.job.Jobs;
 import ablecrate.pack.Packer;
 import ablecrate.plan.Choice;
@@ -20,6 +24,7 @@ import javafx.application.Platform;
 import javafx.scene.Node;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Labeled;
+import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
 import javafx.stage.Stage;
 import org.junit.jupiter.api.AfterEach;
@@ -90,7 +95,7 @@ import org.testfx.util.WaitForAsyncUtils;
 
     @Test void aCrateIsGatheredCheckedFixedAndPackedByMouse(FxRobot robot) throws Exception {
         robot.clickOn("#gather-folder");
-        assertThat(list().all()).hasSize(81);
+        assertThat(list().all()).hasSize(83);
         aim(robot, "Session folder, 48 kHz / 24 bit");
         assertThat(window.crate().job().destination()).isEqualTo("session");
         robot.clickOn("#verdict-blocked");
@@ -104,15 +109,93 @@ import org.testfx.util.WaitForAsyncUtils;
         assertThat(count(Verdict.BLOCKED)).isEqualTo(5);
 
         robot.clickOn("#choose-into");
-        assertThat(text(robot, "#pack")).isEqualTo("Pack 76 sounds");
+        assertThat(text(robot, "#pack")).isEqualTo("Pack 78 lines");
         robot.clickOn("#pack");
         assertThat(text(robot, "#slip-summary")).contains("Session folder", "packed into");
         assertThat(temp.resolve("out").resolve(Packer.SLIP_JSON)).exists();
         try (var written = Files.list(temp.resolve("out/audio"))) {
-            assertThat(written).hasSize(76);
+            // 76 sounds, and the 25 and 31 of two instruments, which a session takes apart.
+            assertThat(written).hasSize(76 + 25 + 31);
         }
         robot.clickOn("#slip-back");
         assertThat(robot.lookup("#slip-table").tryQuery()).isEmpty();
+    }
+
+    private KeysModel keys() { return window.keys(); }
+
+    private Span span(int zone, Parameter<Span> p) { return keys().zones().get(zone).get(p); }
+
+    /// The first zone of the second instrument of the bank: keys 48…57, velocities 1…42; its neighbour starts at key 58.
+    @Test void zonesAreChosenStretchedSplitAndTakenBack(FxRobot robot) throws Exception {
+        robot.interact(() -> window.crate().gather(List.of(crate.resolve("Instruments"))));
+        robot.interact(() -> window.chooseLine("orchestra pit"));
+        assertThat(robot.lookup("#keys").tryQuery()).as("an instrument brings its keys to the bench").isPresent();
+        ComboBox<?> which = robot.lookup("#keys-instrument").queryComboBox();
+        robot.interact(() -> which.getSelectionModel().select(1));
+        assertThat(keys().instrumentProperty().get().orElseThrow().name()).isEqualTo("Glass marimba");
+        robot.interact(() -> keys().choose(0, false));
+        assertThat(span(0, Parameter.KEYS)).isEqualTo(new Span(48, 57));
+
+        robot.press(KeyCode.ALT).type(KeyCode.DIGIT3).release(KeyCode.ALT); // to the bench
+        robot.press(KeyCode.SHIFT).type(KeyCode.RIGHT).release(KeyCode.SHIFT);
+        assertThat(span(0, Parameter.KEYS)).isEqualTo(new Span(48, 58));
+        assertThat(span(1, Parameter.KEYS)).as("the neighbour gives way").isEqualTo(new Span(59, 62));
+        assertThat(list().currentProperty().get().orElseThrow().verdict()).isEqualTo(Verdict.CONVERTED);
+
+        TextField root = robot.lookup("#zone-root").query();
+        robot.interact(() -> {
+            root.setText("E4");
+            root.fireEvent(new javafx.event.ActionEvent());
+        });
+        assertThat(keys().zones().getFirst().get(Parameter.ROOT_KEY)).isEqualTo(64);
+        int zones = keys().zones().size();
+        robot.interact(() -> robot.lookup("#zone-split").queryButton().fire());
+        assertThat(keys().zones()).hasSize(zones + 1);
+        robot.interact(() -> {
+            keys().chooseAll(List.of(0, 1));
+            robot.lookup("#zone-merge").queryButton().fire();
+        });
+        assertThat(span(0, Parameter.KEYS)).isEqualTo(new Span(48, 58));
+
+        robot.interact(() -> window.crate().save(temp.resolve("job.ablecrate")));
+        Job opened = Jobs.open(temp.resolve("job.ablecrate"));
+        assertThat(opened.edits()).isEqualTo(window.crate().job().edits());
+        for (int i = 0; i < 4; i++)
+            robot.interact(window.crate()::undo);
+        assertThat(span(0, Parameter.KEYS)).isEqualTo(new Span(48, 57));
+        assertThat(list().currentProperty().get().orElseThrow().verdict()).isEqualTo(Verdict.KEPT);
+    }
+
+    /// Clicks on the keyboard and on zones play; dragging an edge stretches.
+    @Test void theKeyBenchAnswersTheMouse(FxRobot robot) {
+        robot.interact(() -> window.crate().gather(List.of(crate.resolve("Instruments"))));
+        robot.interact(() -> window.chooseLine("orchestra pit"));
+        robot.interact(() -> keys().showInstrument(1));
+        javafx.scene.shape.Rectangle zone = robot.lookup(".zone").nth(0).query();
+        robot.clickOn(zone);
+        assertThat(keys().chosen()).hasSize(1);
+        int chosen = keys().chosen().first();
+        Span before = span(chosen, Parameter.KEYS);
+        javafx.geometry.Bounds b = zone.localToScreen(zone.getBoundsInLocal());
+        double key = b.getWidth() / before.size();
+        robot.drag(b.getMaxX() - 2, b.getCenterY(), javafx.scene.input.MouseButton.PRIMARY).dropTo(b.getMaxX() - 2 - 2 * key, b.getCenterY());
+        assertThat(span(chosen, Parameter.KEYS).high()).isEqualTo(before.high() - 2);
+        assertThat(window.crate().undoLabel()).isEqualTo("stretch zones");
+    }
+
+    /// The sounds of an instrument unfold below it, and it stays whole: taking one out takes the instrument.
+    @Test void instrumentsUnfoldInTheList(FxRobot robot) {
+        robot.interact(() -> window.crate().gather(List.of(crate.resolve("Instruments"))));
+        assertThat(list().shown()).hasSize(2);
+        robot.interact(() -> window.chooseLine("wind-up harp"));
+        robot.press(KeyCode.ALT).type(KeyCode.DIGIT2).release(KeyCode.ALT).type(KeyCode.RIGHT);
+        assertThat(list().shown()).hasSize(2 + 25);
+        robot.clickOn("#worst-first");
+        PackingItem harp = list().shown().stream().filter(i -> i.source().fileName().contains("harp")).findFirst().orElseThrow();
+        int at = list().shown().indexOf(harp);
+        assertThat(list().shown().subList(at + 1, at + 26)).allMatch(i -> list().parentOf(i).equals(Optional.of(harp)));
+        robot.type(KeyCode.LEFT);
+        assertThat(list().shown()).hasSize(2);
     }
 
     private void gatherKitchen(FxRobot robot) {
@@ -207,7 +290,7 @@ import org.testfx.util.WaitForAsyncUtils;
         robot.type(KeyCode.DELETE);
         assertThat(list().all()).hasSize(80);
         robot.push(KeyCode.CONTROL, KeyCode.Z);
-        assertThat(list().all()).hasSize(81);
+        assertThat(list().all()).hasSize(83);
         robot.push(KeyCode.CONTROL, KeyCode.I);
         robot.push(KeyCode.CONTROL, KeyCode.ENTER);
         assertThat(window.run().slipProperty().get()).hasValueSatisfying(s -> assertThat(s.outcomes()).containsEntry("packed", 76).containsEntry("blocked", 5));
@@ -230,11 +313,11 @@ import org.testfx.util.WaitForAsyncUtils;
 
     @Test void aDroppedFolderAppearsAndAFolderOfTheTreeFilters(FxRobot robot) {
         robot.interact(() -> window.dropped(List.of(crate.toFile())));
-        assertThat(list().all()).hasSize(81);
+        assertThat(list().all()).hasSize(83);
         robot.clickOn("Tin Kitchen");
         assertThat(list().shown()).hasSize(18);
         robot.push(KeyCode.CONTROL, KeyCode.SHIFT, KeyCode.G);
-        assertThat(list().all()).hasSize(81); // the windmill was there already
+        assertThat(list().all()).hasSize(83); // the windmill was there already
     }
 
     @Test void theChosenLineStaysChosenWhenAnOptionChanges(FxRobot robot) {

@@ -1,0 +1,49 @@
+package ablecrate.format;
+
+import ablecrate.audio.Depth;
+import ablecrate.codec.SoundFormat;
+import ablecrate.codec.SoundFormats;
+import ablecrate.codec.SurvivalTable;
+import ablecrate.instrument.About;
+import ablecrate.instrument.Parameter;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+
+/// "What survives where", of sounds and of instruments.
+public final class SurvivalTables {
+    private SurvivalTables() {}
+
+    public static List<SurvivalTable> all() { return List.of(SurvivalTable.ofSounds(), ofInstruments()); }
+
+    /// Formats of instruments, and formats of sounds where each sound carries its own mapping.
+    private static SurvivalTable ofInstruments() {
+        List<String> columns = new ArrayList<>();
+        List<InstrumentCapabilities> formats = new ArrayList<>();
+        for (InstrumentFormat f : InstrumentFormats.ALL) {
+            columns.add(f.name());
+            formats.add(f.capabilities());
+        }
+        for (SoundFormat f : SoundFormats.ALL) {
+            columns.add(f.name() + " by itself");
+            formats.add(OwnMaps.capabilities(f));
+        }
+        List<SurvivalTable.Row> rows = new ArrayList<>();
+        rows.add(row("sounds", formats,
+                c -> c.sounds().map(s -> s.depths().stream().sorted().map(Depth::id).collect(Collectors.joining(", "))).orElse("files beside it")));
+        rows.add(row("instruments in a file", formats, c -> c.manyInstruments() ? "any number" : "one"));
+        rows.add(row("names of groups", formats, c -> c.names() ? "yes" : "–"));
+        for (Parameter<?> p : Parameter.ALL)
+            rows.add(row(p.label(), formats, c -> c.carries(p) ? c.how(p) : "–"));
+        rows.add(row("texts", formats, c -> c.about().stream().map(About.Field::label).collect(Collectors.joining(", "))));
+        return new SurvivalTable("Instruments", columns, rows);
+    }
+
+    private static SurvivalTable.Row row(String property, List<InstrumentCapabilities> formats, Function<InstrumentCapabilities, String> cell) {
+        return new SurvivalTable.Row(property, formats.stream().map(cell).toList());
+    }
+
+    /// All tables as Markdown, each under its title.
+    public static String markdown() { return all().stream().map(t -> "## " + t.title() + "\n\n" + t.markdown()).collect(Collectors.joining("\n")); }
+}

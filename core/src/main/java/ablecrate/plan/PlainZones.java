@@ -1,0 +1,81 @@
+package ablecrate.plan;
+
+import ablecrate.format.InstrumentCapabilities;
+import ablecrate.instrument.FadeCurve;
+import ablecrate.instrument.Instrument;
+import ablecrate.instrument.Parameter;
+import ablecrate.instrument.Span;
+import ablecrate.instrument.Trigger;
+import ablecrate.instrument.Zone;
+import java.util.List;
+import java.util.Optional;
+
+/// Zones for a target that cannot choose between them or blend them: what would otherwise sound all at once.
+///
+/// Of a round robin the first turn stays, of a random choice the first share; what sounds when a key is let go stays only where the target knows
+/// of that; fades into each other become strict ranges that meet at their middle. All of it is counted.
+final class PlainZones {
+    private final String target;
+    private final InstrumentCapabilities can;
+    private int turns, chances, triggers, fades;
+
+    PlainZones(String target, InstrumentCapabilities can) {
+        this.target = target;
+        this.can = can;
+    }
+
+    Instrument of(Instrument instrument) { return instrument.mapZones(z -> plain(z).map(List::of).orElse(List.of())); }
+
+    private Optional<Zone> plain(Zone zone) {
+        Zone out = zone;
+        if (!can.carries(Parameter.TURN)) {
+            if (zone.get(Parameter.TURN).position() > 1) {
+                turns++;
+                return Optional.empty();
+            }
+            out = out.without(Parameter.TURN);
+        }
+        if (!can.carries(Parameter.CHANCE)) {
+            if (zone.get(Parameter.CHANCE).low() > 0) {
+                chances++;
+                return Optional.empty();
+            }
+            out = out.without(Parameter.CHANCE);
+        }
+        if (!can.carries(Parameter.TRIGGER)) {
+            if (zone.get(Parameter.TRIGGER) == Trigger.RELEASE || zone.get(Parameter.TRIGGER) == Trigger.LEGATO) {
+                triggers++;
+                return Optional.empty();
+            }
+            out = out.without(Parameter.TRIGGER);
+        }
+        out = split(out, Parameter.VELOCITIES, Parameter.VELOCITY_FADE_IN, Parameter.VELOCITY_FADE_OUT, Parameter.VELOCITY_FADE_CURVE);
+        return Optional.of(split(out, Parameter.KEYS, Parameter.KEY_FADE_IN, Parameter.KEY_FADE_OUT, Parameter.KEY_FADE_CURVE));
+    }
+
+    private Zone split(Zone zone, Parameter<Span> range, Parameter<Optional<Span>> in, Parameter<Optional<Span>> out, Parameter<FadeCurve> curve) {
+        if (can.carries(in) || zone.get(in).isEmpty() && zone.get(out).isEmpty()) return zone;
+        fades++;
+        Span span = zone.get(range);
+        int low = Math.max(span.low(), zone.get(in).map(f -> (f.low() + f.high()) / 2 + 1).orElse(span.low()));
+        int high = Math.min(span.high(), zone.get(out).map(f -> (f.low() + f.high()) / 2).orElse(span.high()));
+        // A zone that fades in and out over the same notes keeps the one in their middle.
+        Span strict = low <= high ? new Span(low, high) : new Span(Math.clamp(high, span.low(), span.high()), Math.clamp(high, span.low(), span.high()));
+        return zone.with(range, strict).without(in).without(out).without(curve);
+    }
+
+    void addTo(List<Change> changes) {
+        lost(changes, turns, "later turns of round robins");
+        lost(changes, chances, "further choices at random");
+        lost(changes, triggers, "sounds for when a key is let go, or for notes that follow each other");
+        if (fades > 0)
+            changes.add(new Change(Property.MAPPING, "crossfades", "strict", Verdict.REDUCED,
+                    "crossfades of " + FactsTransfer.count(fades, "zone") + " become strict splits at the middle: " + target + " has none"));
+    }
+
+    private void lost(List<Change> changes, int zones, String what) {
+        if (zones > 0)
+            changes.add(new Change(Property.ZONES, FactsTransfer.count(zones, "zone"), "none", Verdict.REDUCED,
+                    FactsTransfer.count(zones, "zone") + " left out: " + what + ", which " + target + " does not know"));
+    }
+}

@@ -1,0 +1,116 @@
+package ablecrate.format.sf2;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.within;
+
+import ablecrate.Fixtures;
+import ablecrate.audio.FrameRange;
+import ablecrate.codec.FormatException;
+import ablecrate.codec.chunk.ChunkBuilder;
+import ablecrate.format.InstrumentFile;
+import ablecrate.instrument.Instrument;
+import ablecrate.instrument.Loop;
+import ablecrate.instrument.Parameter;
+import ablecrate.instrument.Span;
+import ablecrate.instrument.Zone;
+import java.nio.ByteOrder;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+/// Units and structure of *SoundFont Technical Specification* 2.04 (values of its sections 8.1.1 and 8.5, from memory).
+class Sf2Test {
+    @TempDir Path folder;
+
+    @ParameterizedTest @CsvSource({"1, 0", "0.5, -1200", "2.5, 1586", "0.001, -11959", "10, 3986"}) void secondsAreTimecents(double seconds, int timecents) {
+        assertThat(Sf2Units.timecents(seconds)).isEqualTo(timecents);
+        assertThat(Sf2Units.seconds(timecents)).isCloseTo(seconds, within(seconds * 0.0006));
+    }
+
+    @ParameterizedTest @CsvSource({"8.176, 0", "440, 6900", "1000, 8321", "19914, 13500"}) void hertzAreAbsoluteCents(double hertz, int cents) {
+        assertThat(Sf2Units.absoluteCents(hertz)).isCloseTo(cents, within(1));
+    }
+
+    /// A bank of one sample, by hand: `zones` are pairs of generator and amount.
+    private Path bank(int[][] presetZones, int[][] instrumentZones) throws Exception {
+        ChunkBuilder pbag = little(), pgen = little(), ibag = little(), igen = little();
+        int p = fill(pbag, pgen, presetZones), i = fill(ibag, igen, instrumentZones);
+        pbag.u16(p).u16(0);
+        ibag.u16(i).u16(0);
+        pgen.u32(0);
+        igen.u32(0);
+        byte[] pdta = little().id("pdta")
+                .chunk("phdr",
+                        little().text("Preset", 20).u16(3).u16(0).u16(0).u32(0).u32(0).u32(0).text("EOP", 20).u16(0).u16(0).u16(presetZones.length).u32(0)
+                                .u32(0).u32(0)
+                                .toArray())
+                .chunk("pbag", pbag.toArray()).chunk("pmod", new byte[10]).chunk("pgen", pgen.toArray())
+                .chunk("inst", little().text("Inst", 20).u16(0).text("EOI", 20).u16(instrumentZones.length).toArray()).chunk("ibag", ibag.toArray())
+                .chunk("imod", new byte[10])
+                .chunk("igen", igen.toArray())
+                .chunk("shdr", little().text("Tone", 20).u32(0).u32(1000).u32(100).u32(900).u32(44_100).u8(69).u8(-3).u16(0).u16(1).text("EOS", 20)
+                        .bytes(new byte[26]).toArray())
+                .toArray();
+        byte[] sdta = little().id("sdta").chunk("smpl", new byte[2092]).toArray(),
+                info = little().id("INFO").chunk("ifil", little().u16(2).u16(4).toArray()).toArray();
+        byte[] all = little().id("sfbk").chunk("LIST", info).chunk("LIST", sdta).chunk("LIST", pdta).toArray();
+        return Files.write(folder.resolve("hand.sf2"), little().chunk("RIFF", all).toArray());
+    }
+
+    private static ChunkBuilder little() { return new ChunkBuilder(ByteOrder.LITTLE_ENDIAN); }
+
+    private static int fill(ChunkBuilder bags, ChunkBuilder generators, int[][] zones) {
+        int count = 0;
+        for (int[] zone : zones) {
+            bags.u16(count).u16(0);
+            for (int g = 0; g < zone.length; g += 2, count++)
+                generators.u16(zone[g]).u16(zone[g + 1] & 0xFFFF);
+        }
+        return count;
+    }
+
+    private static int range(int low, int high) { return low | high << 8; }
+
+    /// The instrument's global zone is the ground of its zones; what the preset says is added; ranges meet in what both have.
+    @Test void globalZonesAreTheGroundAndPresetsAdd() throws Exception {
+        Path file = bank(new int[][]{{48, 10}, {43, range(40, 80), 48, 25, 52, 5, 41, 0}},
+                new int[][]{{38, 0, 48, 100}, {43, range(0, 60), 52, 10, 53, 0}, {43, range(61, 127), 48, 30, 53, 0}});
+        Instrument read = new Sf2Format().read(file).instruments().getFirst();
+        assertThat(read.program()).hasValue(new Instrument.Program(0, 3, false));
+        List<Zone> zones = read.zones();
+        assertThat(zones).extracting(z -> z.get(Parameter.KEYS)).containsExactly(new Span(40, 60), new Span(61, 80));
+        // Attenuation in centibels: the global 100, or the zone's own 30, and 25 of the preset's zone (its global 10 is replaced).
+        assertThat(zones).extracting(z -> z.get(Parameter.GAIN)).containsExactly(-12.5, -5.5);
+        assertThat(zones).extracting(z -> z.get(Parameter.RELEASE)).containsExactly(1.0, 1.0);
+        // Fine tuning 10 and 5, and the sample's own correction of −3.
+        assertThat(zones).extracting(z -> z.get(Parameter.TUNING)).containsExactly(12.0, 2.0);
+        assertThat(zones).allMatch(z -> z.get(Parameter.ROOT_KEY) == 69);
+    }
+
+    @Test void loopsAndOffsetsCountFromTheSampleAndTheRootOfTheZoneWins() throws Exception {
+        Path file = bank(new int[][]{{41, 0}}, new int[][]{{54, 1, 2, 10, 3, -20, 0, 5, 58, 60, 53, 0}, {54, 3, 51, -12, 53, 0}, {53, 0}});
+        List<Zone> zones = new Sf2Format().read(file).instruments().getFirst().zones();
+        assertThat(zones.getFirst().get(Parameter.LOOPS)).extracting(Loop::frames).containsExactly(new FrameRange(110, 880));
+        assertThat(zones.getFirst().get(Parameter.START)).isEqualTo(5);
+        assertThat(zones.getFirst().get(Parameter.ROOT_KEY)).isEqualTo(60);
+        assertThat(zones.get(1).get(Parameter.LOOP_UNTIL_RELEASE)).isTrue();
+        assertThat(zones.get(1).get(Parameter.TUNING)).isEqualTo(-1203);
+        assertThat(zones.get(2).get(Parameter.LOOPS)).as("sample mode 0").isEmpty();
+    }
+
+    @Test void indexesThatLeadNowhereCostThemselvesOnly() throws Exception {
+        InstrumentFile file = new Sf2Format().read(bank(new int[][]{{41, 9}, {41, 0}}, new int[][]{{53, 7}, {53, 0}}));
+        assertThat(file.instruments().getFirst().zones()).hasSize(1);
+        assertThat(file.problems()).anyMatch(p -> p.text().contains("instrument 9 of 1")).anyMatch(p -> p.text().contains("sample 7 of 1"));
+    }
+
+    @Test void mutilatedBanksAreRefusedWithTheReason() {
+        assertThatThrownBy(() -> new Sf2Format().read(Fixtures.path("malformed/sf2_truncated_pdta.sf2"))).isInstanceOf(FormatException.class)
+                .hasMessageContaining("shdr");
+    }
+}
