@@ -25,6 +25,7 @@ import ablecrate.desktop.list.Sketches;
 import ablecrate.desktop.slip.PackRunModel;
 import ablecrate.desktop.slip.RunBar;
 import ablecrate.desktop.slip.SlipView;
+import ablecrate.plan.PackingItem;
 import ablecrate.plan.Verdict;
 import java.io.File;
 import java.nio.file.Path;
@@ -378,10 +379,10 @@ public final class AppWindow {
                 listView.focusTable();
     }
 
-    /// The next face of the bench.
+    /// From what one line has, a wave or keys, to the levels of all, and back.
     public void turnBench() {
-        BenchView.Face[] all = BenchView.Face.values();
-        benchView.show(all[(benchView.faceProperty().get().ordinal() + 1) % all.length]);
+        BenchView.Face own = list.currentProperty().get().filter(PackingItem::isInstruments).isPresent() ? BenchView.Face.KEYS : BenchView.Face.WAVE;
+        benchView.show(benchView.faceProperty().get() == BenchView.Face.LEVELS ? own : BenchView.Face.LEVELS);
     }
 
     public void showBench(BenchView.Face face) { benchView.show(face); }

@@ -74,7 +74,7 @@ class ModelsTest {
         assertThat(list.isFiltered()).isTrue();
         list.showAll();
         settle();
-        assertThat(list.shown()).hasSize(81);
+        assertThat(list.shown()).hasSize(83);
         assertThat(list.isFiltered()).isFalse();
     }
 
@@ -82,15 +82,15 @@ class ModelsTest {
         choose("bottle_48", "bottle_57");
         list.removeChosen();
         settle();
-        assertThat(list.all()).hasSize(79);
+        assertThat(list.all()).hasSize(81);
         assertThat(crate.messageProperty().get()).contains("2 files taken out of the job; the files themselves are untouched");
         crate.undo();
         settle();
-        assertThat(list.all()).hasSize(81);
+        assertThat(list.all()).hasSize(83);
         assertThat(crate.canRedoProperty().get()).isTrue();
         crate.redo();
         settle();
-        assertThat(list.all()).hasSize(79);
+        assertThat(list.all()).hasSize(81);
     }
 
     @Test void theChosenStayChosenWhenTheListIsMadeAnew() {

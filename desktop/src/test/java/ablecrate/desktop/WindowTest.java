@@ -125,13 +125,15 @@ import org.testfx.util.WaitForAsyncUtils;
 
     private Span span(int zone, Parameter<Span> p) { return keys().zones().get(zone).get(p); }
 
-    /// The first zone of the second instrument of the bank: keys 48…57, velocities 1…42; its neighbour starts at key 58.
+    /// The first zone of the first instrument of the bank: keys 48…57, velocities 1…42; its neighbour starts at key 58.
     @Test void zonesAreChosenStretchedSplitAndTakenBack(FxRobot robot) throws Exception {
         robot.interact(() -> window.crate().gather(List.of(crate.resolve("Instruments"))));
         robot.interact(() -> window.chooseLine("orchestra pit"));
         assertThat(robot.lookup("#keys").tryQuery()).as("an instrument brings its keys to the bench").isPresent();
         ComboBox<?> which = robot.lookup("#keys-instrument").queryComboBox();
         robot.interact(() -> which.getSelectionModel().select(1));
+        assertThat(keys().instrumentProperty().get().orElseThrow().name()).isEqualTo("Bottle organ");
+        robot.interact(() -> which.getSelectionModel().select(0));
         assertThat(keys().instrumentProperty().get().orElseThrow().name()).isEqualTo("Glass marimba");
         robot.interact(() -> keys().choose(0, false));
         assertThat(span(0, Parameter.KEYS)).isEqualTo(new Span(48, 57));
@@ -170,13 +172,12 @@ import org.testfx.util.WaitForAsyncUtils;
     @Test void theKeyBenchAnswersTheMouse(FxRobot robot) {
         robot.interact(() -> window.crate().gather(List.of(crate.resolve("Instruments"))));
         robot.interact(() -> window.chooseLine("orchestra pit"));
-        robot.interact(() -> keys().showInstrument(1));
         javafx.scene.shape.Rectangle zone = robot.lookup(".zone").nth(0).query();
+        javafx.geometry.Bounds b = zone.localToScreen(zone.getBoundsInLocal());
         robot.clickOn(zone);
         assertThat(keys().chosen()).hasSize(1);
         int chosen = keys().chosen().first();
         Span before = span(chosen, Parameter.KEYS);
-        javafx.geometry.Bounds b = zone.localToScreen(zone.getBoundsInLocal());
         double key = b.getWidth() / before.size();
         robot.drag(b.getMaxX() - 2, b.getCenterY(), javafx.scene.input.MouseButton.PRIMARY).dropTo(b.getMaxX() - 2 - 2 * key, b.getCenterY());
         assertThat(span(chosen, Parameter.KEYS).high()).isEqualTo(before.high() - 2);
@@ -288,12 +289,12 @@ import org.testfx.util.WaitForAsyncUtils;
         assertThat(list().shown()).isNotEmpty().allMatch(i -> i.source().relative().toString().toLowerCase().contains("bottle"));
         robot.push(KeyCode.ALT, KeyCode.DIGIT2);
         robot.type(KeyCode.DELETE);
-        assertThat(list().all()).hasSize(80);
+        assertThat(list().all()).hasSize(82);
         robot.push(KeyCode.CONTROL, KeyCode.Z);
         assertThat(list().all()).hasSize(83);
         robot.push(KeyCode.CONTROL, KeyCode.I);
         robot.push(KeyCode.CONTROL, KeyCode.ENTER);
-        assertThat(window.run().slipProperty().get()).hasValueSatisfying(s -> assertThat(s.outcomes()).containsEntry("packed", 76).containsEntry("blocked", 5));
+        assertThat(window.run().slipProperty().get()).hasValueSatisfying(s -> assertThat(s.outcomes()).containsEntry("packed", 78).containsEntry("blocked", 5));
         robot.type(KeyCode.ESCAPE);
         robot.type(KeyCode.F1);
         assertThat(robot.lookup("#keys").tryQuery()).isPresent();
@@ -307,7 +308,7 @@ import org.testfx.util.WaitForAsyncUtils;
         robot.clickOn("#rule-kind");
         assertThat(list().shown()).hasSize(4).allMatch(i -> i.change(Property.KIND).isPresent());
         robot.clickOn("Take 4 blocked files out of the job");
-        assertThat(list().all()).hasSize(77);
+        assertThat(list().all()).hasSize(79);
         assertThat(list().all()).noneMatch(i -> i.change(Property.KIND).isPresent());
     }
 
@@ -353,7 +354,7 @@ import org.testfx.util.WaitForAsyncUtils;
         robot.push(KeyCode.CONTROL, KeyCode.N);
         assertThat(list().all()).isEmpty();
         robot.push(KeyCode.CONTROL, KeyCode.O);
-        assertThat(list().all()).hasSize(80);
+        assertThat(list().all()).hasSize(82);
         assertThat(window.crate().sheetProperty().get().id()).isEqualTo("drum-pads");
         assertThat(window.settings().recentJobs()).singleElement().asString().endsWith("job.ablecrate");
     }

@@ -56,6 +56,8 @@ public final class PackingListView extends VBox {
         table.setItems(model.shown());
         model.shown().comparatorProperty()
                 .bind(Bindings.createObjectBinding(() -> model.keepingParts(table.getComparator()), table.comparatorProperty()));
+        // The sorted list follows by itself; the table's own way wants to be its only order.
+        table.setSortPolicy(_ -> true);
         table.getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
         table.setColumnResizePolicy(TableView.CONSTRAINED_RESIZE_POLICY_FLEX_LAST_COLUMN);
         Label nothing = new Label();
