@@ -195,7 +195,7 @@ import org.testfx.util.WaitForAsyncUtils;
         PackingItem harp = list().shown().stream().filter(i -> i.source().fileName().contains("harp")).findFirst().orElseThrow();
         int at = list().shown().indexOf(harp);
         assertThat(list().shown().subList(at + 1, at + 26)).allMatch(i -> list().parentOf(i).equals(Optional.of(harp)));
-        robot.type(KeyCode.LEFT);
+        robot.press(KeyCode.ALT).type(KeyCode.DIGIT2).release(KeyCode.ALT).type(KeyCode.LEFT);
         assertThat(list().shown()).hasSize(2);
     }
 

@@ -241,7 +241,7 @@ public final class KeyBenchView extends BorderPane {
         }
         chart.getChildren().addAll(over);
         // The chosen ones are seen whole.
-        model.chosen().forEach(z -> areas.get(z).toFront());
+        model.chosen().stream().filter(areas::containsKey).forEach(z -> areas.get(z).toFront());
         over.forEach(Node::toFront);
     }
 

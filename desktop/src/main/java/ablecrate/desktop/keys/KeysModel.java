@@ -52,7 +52,8 @@ public final class KeysModel {
         // The sounds of an instrument belong to it: it stays while one walks through them.
         Optional<PackingItem> of = next.map(i -> list.parentOf(i).orElse(i)).filter(PackingItem::isInstruments);
         Optional<Path> path = of.map(i -> i.source().path());
-        if (!path.equals(shown)) {
+        // While lines are renewed none is current for a moment; what was chosen outlasts that.
+        if (path.isPresent() && !path.equals(shown)) {
             shown = path;
             index.set(0);
             chosen.clear();
@@ -60,9 +61,9 @@ public final class KeysModel {
         item = of;
         List<Instrument> all = instruments();
         names.setAll(all.stream().map(Instrument::name).toList());
-        index.set(Math.clamp(index.get(), 0, Math.max(0, all.size() - 1)));
+        if (of.isPresent()) index.set(Math.clamp(index.get(), 0, Math.max(0, all.size() - 1)));
         instrument.set(all.isEmpty() ? Optional.empty() : Optional.of(all.get(index.get())));
-        chosen.removeIf(z -> instrument.get().isEmpty() || z >= zones().size());
+        if (of.isPresent()) chosen.removeIf(z -> z >= zones().size());
         version.set(version.get() + 1);
     }
 
