@@ -28,9 +28,8 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.concurrent.ExecutionException;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
-import java.util.concurrent.Future;
+import java.util.concurrent.ForkJoinPool;
+import java.util.concurrent.ForkJoinTask;
 import java.util.function.Consumer;
 import java.util.stream.Collectors;
 import org.slf4j.Logger;
@@ -89,9 +88,10 @@ public final class Packer {
     private PackingSlip run(Path root, Targets targets) throws IOException {
         long started = clock.millis();
         List<PackingSlip.Item> items = new ArrayList<>();
-        try (ExecutorService pool = Executors.newFixedThreadPool(workers, Thread.ofPlatform().name("pack-", 0).daemon().factory())) {
-            List<Future<PackingSlip.Item>> futures = list.items().stream().map(item -> pool.submit(() -> pack(item, targets))).toList();
-            for (Future<PackingSlip.Item> future : futures)
+        // An instrument's sounds are written side by side as well, by the same workers: a pool that joins without blocking them.
+        try (ForkJoinPool pool = new ForkJoinPool(workers)) {
+            List<ForkJoinTask<PackingSlip.Item>> futures = list.items().stream().map(item -> pool.submit(() -> pack(item, targets))).toList();
+            for (ForkJoinTask<PackingSlip.Item> future : futures)
                 items.add(future.get());
         } catch (ExecutionException e) {
             throw new IllegalStateException(e.getCause());
@@ -123,8 +123,7 @@ public final class Packer {
         List<PackingSlip.MapFile> maps = new ArrayList<>();
         try {
             boolean isBank = item.maps().stream().anyMatch(PlannedMap::holdsSounds);
-            for (PlannedOutput output : isBank ? List.<PlannedOutput>of() : item.outputs())
-                written.add(write(output, targets.targetFor(item, output)));
+            if (!isBank) writeAll(item, targets, written);
             if (written.stream().anyMatch(w -> w.part().isPresent())) targets.beforePublishing(item, written.stream().map(w -> w.target().path()).toList());
             for (Written w : written)
                 if (w.part().isPresent()) SafeFile.publish(w.part().get(), w.target().path());
@@ -147,6 +146,38 @@ public final class Packer {
             written.forEach(w -> w.part().ifPresent(DiskFault::deleteQuietly));
             meter.itemDone();
         }
+    }
+
+    /// @param written gets what was written, also where something fails
+    private void writeAll(PackingItem item, Targets targets, List<Written> written) throws IOException, StopSignal.StoppedException, ItemFault {
+        List<ForkJoinTask<Written>> tasks = new ArrayList<>();
+        for (PlannedOutput output : item.outputs()) {
+            Targets.Target target = targets.targetFor(item, output);
+            tasks.add(ForkJoinTask.adapt(() -> write(output, target)));
+        }
+        tasks.reversed().forEach(ForkJoinTask::fork);
+        Throwable fault = null;
+        for (ForkJoinTask<Written> task : tasks)
+            try {
+                written.add(task.get());
+            } catch (ExecutionException e) {
+                if (fault == null) fault = unwrapped(e.getCause());
+            } catch (InterruptedException e) {
+                Thread.currentThread().interrupt();
+                throw new IOException("interrupted", e);
+            }
+        switch (fault) {
+            case null -> {}
+            case IOException e -> throw e;
+            case StopSignal.StoppedException e -> throw e;
+            case ItemFault e -> throw e;
+            default -> throw new IllegalStateException(fault);
+        }
+    }
+
+    /// A pool of this kind hands on what its tasks throw inside of a plain runtime exception.
+    private static Throwable unwrapped(Throwable fault) {
+        return fault.getClass() == RuntimeException.class && fault.getCause() != null ? unwrapped(fault.getCause()) : fault;
     }
 
     /// @param part the verified file under its temporary name; absent where one was there already
