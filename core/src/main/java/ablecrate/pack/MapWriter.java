@@ -8,13 +8,14 @@ import ablecrate.format.MapFormat;
 import ablecrate.plan.PlannedMap;
 import ablecrate.plan.PlannedOutput;
 import ablecrate.signal.SoundPath;
-import java.io.BufferedOutputStream;
-import java.io.FilterOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;
+import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
+import java.nio.channels.FileChannel;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.function.LongConsumer;
@@ -33,7 +34,7 @@ final class MapWriter {
     }
 
     /// @param spool a temporary name; a bank's sounds are rendered there first, as banks want them in another order
-    void write(PlannedMap map, List<PlannedOutput> outputs, Path spool, OutputStream out) throws IOException, StopSignal.StoppedException {
+    void write(PlannedMap map, List<PlannedOutput> outputs, Path spool, OutputStream out) throws IOException, StopSignal.StoppedException, Packer.ItemFault {
         if (map.verbatim().isPresent()) {
             Files.copy(map.verbatim().get(), out);
             outputs.forEach(o -> framesDone.accept(o.shape().frames()));
@@ -49,17 +50,24 @@ final class MapWriter {
     private static String seenFrom(String map, String sound) { return sound.substring(map.lastIndexOf('/') + 1); }
 
     private void bank(BankFormat bank, PlannedMap map, List<PlannedOutput> outputs, Path spool, OutputStream out)
-            throws IOException, StopSignal.StoppedException {
-        List<BankFormat.BankSound> sounds = new ArrayList<>();
+            throws IOException, StopSignal.StoppedException, Packer.ItemFault {
         List<Long> at = new ArrayList<>();
+        long end = 0;
+        for (PlannedOutput output : outputs) {
+            at.add(end);
+            end += output.audioBytes();
+        }
         try {
-            try (Counted spooled = new Counted(new BufferedOutputStream(Files.newOutputStream(spool), 1 << 16))) {
-                for (PlannedOutput output : outputs) {
-                    at.add(spooled.count);
-                    new SoundWriter(path, stop, framesDone).samples(output, encoding(output), spooled);
-                    sounds.add(new BankFormat.BankSound(output.path(), output.shape(), output.facts()));
+            try (FileChannel file = FileChannel.open(spool, StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING, StandardOpenOption.WRITE)) {
+                List<SideBySide.Part<Long>> parts = new ArrayList<>();
+                for (int i = 0; i < outputs.size(); i++) {
+                    PlannedOutput output = outputs.get(i);
+                    OutputStream there = new Stretch(file, at.get(i));
+                    parts.add(() -> new SoundWriter(path, stop, framesDone).samples(output, encoding(output), there).clippedSamples());
                 }
+                SideBySide.all(parts, _ -> {});
             }
+            List<BankFormat.BankSound> sounds = outputs.stream().map(o -> new BankFormat.BankSound(o.path(), o.shape(), o.facts())).toList();
             bank.write(out, map.about(), map.instruments(), sounds, i -> {
                 PlannedOutput output = outputs.get(i);
                 return new PcmFileSource(spool, encoding(output), output.shape().rateHz(), output.shape().channels(), at.get(i), output.shape().frames());
@@ -74,19 +82,21 @@ final class MapWriter {
         return new SampleEncoding(SampleEncoding.Kind.SIGNED, bits / 8, bits, ByteOrder.LITTLE_ENDIAN);
     }
 
-    private static final class Counted extends FilterOutputStream {
-        private long count;
+    /// Writes to a file from a place on, whatever others write elsewhere.
+    private static final class Stretch extends OutputStream {
+        private final FileChannel file;
+        private long at;
 
-        Counted(OutputStream out) { super(out); }
-
-        @Override public void write(int b) throws IOException {
-            out.write(b);
-            count++;
+        Stretch(FileChannel file, long at) {
+            this.file = file;
+            this.at = at;
         }
 
+        @Override public void write(int b) throws IOException { write(new byte[]{(byte) b}, 0, 1); }
+
         @Override public void write(byte[] bytes, int from, int length) throws IOException {
-            out.write(bytes, from, length);
-            count += length;
+            for (ByteBuffer left = ByteBuffer.wrap(bytes, from, length); left.hasRemaining();)
+                at += file.write(left, at);
         }
     }
 }

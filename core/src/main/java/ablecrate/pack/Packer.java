@@ -150,34 +150,12 @@ public final class Packer {
 
     /// @param written gets what was written, also where something fails
     private void writeAll(PackingItem item, Targets targets, List<Written> written) throws IOException, StopSignal.StoppedException, ItemFault {
-        List<ForkJoinTask<Written>> tasks = new ArrayList<>();
+        List<SideBySide.Part<Written>> parts = new ArrayList<>();
         for (PlannedOutput output : item.outputs()) {
             Targets.Target target = targets.targetFor(item, output);
-            tasks.add(ForkJoinTask.adapt(() -> write(output, target)));
+            parts.add(() -> write(output, target));
         }
-        tasks.reversed().forEach(ForkJoinTask::fork);
-        Throwable fault = null;
-        for (ForkJoinTask<Written> task : tasks)
-            try {
-                written.add(task.get());
-            } catch (ExecutionException e) {
-                if (fault == null) fault = unwrapped(e.getCause());
-            } catch (InterruptedException e) {
-                Thread.currentThread().interrupt();
-                throw new IOException("interrupted", e);
-            }
-        switch (fault) {
-            case null -> {}
-            case IOException e -> throw e;
-            case StopSignal.StoppedException e -> throw e;
-            case ItemFault e -> throw e;
-            default -> throw new IllegalStateException(fault);
-        }
-    }
-
-    /// A pool of this kind hands on what its tasks throw inside of a plain runtime exception.
-    private static Throwable unwrapped(Throwable fault) {
-        return fault.getClass() == RuntimeException.class && fault.getCause() != null ? unwrapped(fault.getCause()) : fault;
+        SideBySide.all(parts, written::add);
     }
 
     /// @param part the verified file under its temporary name; absent where one was there already
