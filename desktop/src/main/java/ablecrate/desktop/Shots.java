@@ -88,19 +88,21 @@ final class Shots {
             window.chooseLine("kettle");
         }, listed);
         step("", () -> window.crate().aim("files"), listed);
-        step("key-bench", () -> {
+        step("", () -> {
             window.crate().changeOptions(o -> o.withContainer(Choice.of("sf2")).withTreatment(Treatment.NONE), "bank");
             window.chooseLine("wind-up harp.sfz");
             window.list().currentProperty().get().ifPresent(i -> window.list().unfold(i, true));
             window.showBench(BenchView.Face.KEYS);
-            window.keys().choose(3, false);
         }, listed);
-        step("key-bench-dark", () -> {
+        step("key-bench", () -> window.keys().choose(3, false), listed);
+        step("", () -> {
             window.setDark(true);
             window.crate().changeOptions(o -> o.withContainer(Choice.asDestination()), "bank");
             window.chooseLine("orchestra pit");
-            window.keys().showInstrument(1);
+            window.actions().stream().filter(a -> a.label().startsWith("Bench large")).findFirst().orElseThrow().run().run();
         }, listed);
+        step("key-bench-dark", () -> window.keys().choose(7, false), listed);
+        step("", () -> window.actions().stream().filter(a -> a.label().startsWith("Bench large")).findFirst().orElseThrow().run().run(), listed);
         step("", () -> window.setDark(false), listed);
         step("keys", window::showKeys, () -> true);
         step("survives", window::showFormats, () -> true);

@@ -1,8 +1,7 @@
 package ablecrate.desktop.bench;
 
 import ablecrate.desktop.Headings;
-import ablecrate.desktop.list.VerdictStamp;
-import ablecrate.plan.Change;
+import ablecrate.desktop.list.ChangeLine;
 import ablecrate.plan.PackingItem;
 import java.util.Map;
 import javafx.beans.property.ReadOnlyObjectProperty;
@@ -99,7 +98,7 @@ public final class BenchView extends BorderPane {
 
     private void renew() {
         name.setText(model.itemProperty().get().map(i -> i.source().relative().toString()).orElse("choose a line of the list to see it here"));
-        changes.getChildren().setAll(model.changes().stream().map(BenchView::line).toList());
+        changes.getChildren().setAll(model.changes().stream().map(ChangeLine::new).toList());
         facts.getChildren().clear();
         int row = 0;
         for (BenchModel.Fact fact : model.facts()) {
@@ -113,20 +112,5 @@ public final class BenchView extends BorderPane {
             GridPane.setHgrow(value, Priority.ALWAYS);
             facts.addRow(row++, key, value);
         }
-    }
-
-    private static HBox line(Change change) {
-        Label what = new Label(change.property().id() + "  " + change.before() + " → " + change.after()), why = new Label(change.reason());
-        what.getStyleClass().add("change-what");
-        what.setWrapText(true);
-        VerdictStamp.mark(what, change.verdict());
-        why.getStyleClass().add("change-why");
-        why.setWrapText(true);
-        VBox words = new VBox(what);
-        if (!change.reason().isEmpty()) words.getChildren().add(why);
-        HBox.setHgrow(words, Priority.ALWAYS);
-        HBox line = new HBox(8, new VerdictStamp(change.verdict()), words);
-        line.getStyleClass().add("change");
-        return line;
     }
 }

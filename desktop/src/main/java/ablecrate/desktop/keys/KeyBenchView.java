@@ -155,7 +155,6 @@ public final class KeyBenchView extends BorderPane {
         areas.clear();
         keyShapes.clear();
         List<Zone> zones = model.zones();
-        hint.setText(model.instrumentProperty().get().map(_ -> "click plays · drag moves, edges stretch · arrows walk, Shift and Alt stretch").orElse(""));
         if (drawnWidth < 120 || drawnHeight < 90) return;
         if (zones.isEmpty()) {
             Label none = new Label(
@@ -175,7 +174,8 @@ public final class KeyBenchView extends BorderPane {
         grid();
         keyboard();
         zones(zones);
-        planned();
+        boolean differs = planned();
+        hint.setText(differs ? "dashed: as the destination will have it" : "click plays · drag moves · edges stretch");
         light(hearing.heardProperty().get());
     }
 
@@ -237,7 +237,7 @@ public final class KeyBenchView extends BorderPane {
                 over.add(mark);
             }
             if (depth == cards - 1 && width > NAME_WIDTH && height > NAME_HEIGHT)
-                over.add(label(zone, cards, left + inset + 4, top + height - 10, width - inset - 8));
+                over.add(label(zone, cards, left + inset + 4, top + height / 2 + 4, width - inset - 8));
         }
         chart.getChildren().addAll(over);
         // The chosen ones are seen whole.
@@ -265,7 +265,8 @@ public final class KeyBenchView extends BorderPane {
     }
 
     /// What the destination makes of it, where that is another thing.
-    private void planned() {
+    private boolean planned() {
+        int before = chart.getChildren().size();
         model.planned().ifPresent(p -> {
             Set<List<Span>> mine = new HashSet<>();
             model.zones().forEach(z -> mine.add(List.of(z.get(Parameter.KEYS), z.get(Parameter.VELOCITIES))));
@@ -280,6 +281,7 @@ public final class KeyBenchView extends BorderPane {
                 chart.getChildren().add(r);
             }
         });
+        return chart.getChildren().size() > before;
     }
 
     private void light(Set<Integer> keys) { keyShapes.forEach((key, shape) -> shape.pseudoClassStateChanged(DOWN, keys.contains(key))); }

@@ -9,11 +9,13 @@ import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Span;
 import ablecrate.instrument.Zone;
 import ablecrate.instrument.ZoneGroup;
+import ablecrate.plan.Change;
 import ablecrate.plan.ItemEdit;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PlannedOutput;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -131,6 +133,11 @@ public final class KeysModel {
     }
 
     public List<PlannedOutput> plannedSounds() { return item.map(PackingItem::outputs).orElse(List.of()); }
+
+    /// What happens to the line, worst first.
+    public List<Change> changes() {
+        return item.map(i -> i.changes().stream().sorted(Comparator.comparing(Change::verdict).reversed()).toList()).orElse(List.of());
+    }
 
     public Optional<SoundFile> sound(int sample) { return file().flatMap(f -> f.sound(sample)); }
 

@@ -1,6 +1,7 @@
 package ablecrate.desktop.keys;
 
 import ablecrate.desktop.Headings;
+import ablecrate.desktop.list.ChangeLine;
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.NoteName;
 import ablecrate.instrument.Parameter;
@@ -30,7 +31,9 @@ import javafx.scene.layout.VBox;
 final class ZoneForm extends VBox {
     private final KeysModel model;
     private final IntConsumer showGroup;
-    private final VBox groups = new VBox(2);
+    private final VBox groups = new VBox(2), changes = new VBox(3);
+    /// What comes first: what happens while nothing is chosen, the chosen zones once some are.
+    private final List<VBox> checking, editing;
     private final Label count = new Label();
     private final GridPane fields = new GridPane(), facts = new GridPane();
     private final List<Field> entries = new ArrayList<>();
@@ -61,8 +64,11 @@ final class ZoneForm extends VBox {
                 button("Take out", "zone-out", "O", model::takeOut),
                 button("As the source", "zone-source", "All zones as the source has them", model::asTheSource));
         buttons.getStyleClass().add("form-buttons");
-        getChildren().addAll(Headings.subheading("Groups"), groups, Headings.subheading("Chosen zones"), count, fields, buttons,
-                Headings.subheading("What they say"), facts);
+        VBox happens = new VBox(Headings.subheading("What happens"), changes), layers = new VBox(Headings.subheading("Groups"), groups),
+                chosen = new VBox(Headings.subheading("Chosen zones"), count, fields, buttons, Headings.subheading("What they say"), facts);
+        List.of(happens, layers, chosen).forEach(p -> p.getStyleClass().add("form-part"));
+        checking = List.of(happens, layers, chosen);
+        editing = List.of(chosen, layers, happens);
     }
 
     private static Button button(String text, String id, String tip, Runnable action) {
@@ -136,6 +142,9 @@ final class ZoneForm extends VBox {
                 facts.addRow(row++, name, value);
             }
         }
+        changes.getChildren().setAll(model.changes().stream().map(ChangeLine::new).toList());
+        List<VBox> order = zones.isEmpty() ? checking : editing;
+        if (!getChildren().equals(order)) getChildren().setAll(order);
         groups();
     }
 
