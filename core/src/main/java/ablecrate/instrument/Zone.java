@@ -43,6 +43,14 @@ public final class Zone {
     /// As if nothing had been said.
     public Zone without(Parameter<?> parameter) { return values[parameter.place()] == null ? this : put(parameter, null); }
 
+    /// As if nothing had been said of a whole area.
+    public Zone without(Parameter.Area area) {
+        Zone zone = this;
+        for (Parameter<?> p : Parameter.ALL)
+            if (p.area() == area) zone = zone.without(p);
+        return zone;
+    }
+
     private Zone put(Parameter<?> parameter, Object value) {
         Object[] changed = values.clone();
         changed[parameter.place()] = value;

@@ -210,13 +210,21 @@ final class InstrumentPlan {
     }
 
     private void problems() {
-        for (Problem.Effect effect : List.of(Problem.Effect.LOST, Problem.Effect.MEND)) {
+        for (Problem.Effect effect : List.of(Problem.Effect.LOST, Problem.Effect.MEND, Problem.Effect.NOTE)) {
             List<Problem> found = file.problems().stream().filter(p -> p.effect() == effect).toList();
             if (!found.isEmpty())
-                changes.add(new Change(Property.STRUCTURE, FactsTransfer.count(found.size(), "problem"), effect == Problem.Effect.LOST ? "left out" : "mended",
-                        effect == Problem.Effect.LOST ? Verdict.REDUCED : Verdict.CONVERTED,
-                        found.stream().limit(3).map(p -> p.place().isEmpty() ? p.text() : p.place() + ": " + p.text()).collect(Collectors.joining("; "))
-                                + (found.size() > 3 ? "; and " + (found.size() - 3) + " more" : "")));
+                changes.add(
+                        new Change(Property.STRUCTURE, FactsTransfer.count(found.size(), effect == Problem.Effect.NOTE ? "note" : "problem"), switch (effect) {
+                            case LOST -> "left out";
+                            case MEND -> "mended";
+                            case NOTE -> "told";
+                        }, switch (effect) {
+                            case LOST -> Verdict.REDUCED;
+                            case MEND -> Verdict.CONVERTED;
+                            case NOTE -> Verdict.KEPT;
+                        },
+                                found.stream().limit(3).map(p -> p.place().isEmpty() ? p.text() : p.place() + ": " + p.text()).collect(Collectors.joining("; "))
+                                        + (found.size() > 3 ? "; and " + (found.size() - 3) + " more" : "")));
         }
         new MapProblems(file, instruments).addTo(changes);
     }

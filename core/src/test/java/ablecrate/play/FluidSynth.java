@@ -15,13 +15,13 @@ import java.nio.file.Path;
 import java.util.Optional;
 
 /// FluidSynth's library, where the system has it (Debian: `libfluidsynth3`): another player to hold ours against.
-@SuppressWarnings("restricted") final class FluidSynth {
+@SuppressWarnings("restricted") public final class FluidSynth {
     private final SymbolLookup library;
     private final Linker linker = Linker.nativeLinker();
 
     private FluidSynth(SymbolLookup library) { this.library = library; }
 
-    static Optional<FluidSynth> find() {
+    public static Optional<FluidSynth> find() {
         try {
             return Optional.of(new FluidSynth(SymbolLookup.libraryLookup("libfluidsynth.so.3", Arena.global())));
         } catch (IllegalArgumentException e) {
@@ -43,7 +43,7 @@ import java.util.Optional;
 
     /// One note, held for half of the time.
     /// @return left and right, with a gain of 1 and neither reverberation nor chorus
-    double[][] render(Path bank, int bankNumber, int program, int key, int velocity, int rateHz, int frames) {
+    public double[][] render(Path bank, int bankNumber, int program, int key, int velocity, int rateHz, int frames) {
         try (Arena arena = Arena.ofConfined()) {
             MemorySegment settings = (MemorySegment) call("new_fluid_settings", ADDRESS);
             call("fluid_settings_setnum", JAVA_INT, settings, arena.allocateFrom("synth.sample-rate"), (double) rateHz);

@@ -24,7 +24,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
-import java.util.stream.Collectors;
 
 /// DLS: its capabilities, how it knows itself.
 public final class DlsFormat implements BankFormat {
@@ -34,7 +33,6 @@ public final class DlsFormat implements BankFormat {
                     About.Field.LICENCE, "IKEY", About.Field.KEYWORDS, "ISBJ", About.Field.CATEGORY));
     /// A region's gain, in 655,360ths of a decibel.
     static final double GAIN_STEPS = 655_360;
-    private static final List<Parameter<?>> FILTERING = Parameter.ALL.stream().filter(p -> p.area() == Parameter.Area.FILTER).collect(Collectors.toList());
     private static final long LIMIT = 0xFFFF_FFFFL - (64 << 20);
     private static final InstrumentCapabilities CAPABILITIES = capabilitiesOf();
 
@@ -57,9 +55,7 @@ public final class DlsFormat implements BankFormat {
     static Zone together(Zone zone) {
         Zone out = zone.without(Parameter.SILENCED_BY);
         if (out.get(Parameter.EXCLUSIVE_GROUP) > 0) out = out.with(Parameter.SILENCED_BY, out.get(Parameter.EXCLUSIVE_GROUP));
-        if (out.get(Parameter.FILTER) != FilterKind.LOW_PASS || out.said(Parameter.CUTOFF).isEmpty())
-            for (Parameter<?> p : FILTERING)
-                out = out.without(p);
+        if (out.get(Parameter.FILTER) != FilterKind.LOW_PASS || out.said(Parameter.CUTOFF).isEmpty()) out = out.without(Parameter.Area.FILTER);
         return out.get(Parameter.LOOPS).isEmpty() ? out.without(Parameter.LOOP_UNTIL_RELEASE) : out;
     }
 

@@ -24,7 +24,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
-import java.util.stream.Collectors;
 
 /// SoundFont 2: its capabilities, how it knows itself.
 public final class Sf2Format implements BankFormat {
@@ -32,7 +31,6 @@ public final class Sf2Format implements BankFormat {
     /// Chunks of the `INFO` list and the texts in them (section 5).
     static final Map<String, About.Field> INFO = new TreeMap<>(Map.of("INAM", About.Field.NAME, "IENG", About.Field.CREATOR, "ICMT", About.Field.DESCRIPTION,
             "ICOP", About.Field.LICENCE));
-    private static final List<Parameter<?>> FILTERING = Parameter.ALL.stream().filter(p -> p.area() == Parameter.Area.FILTER).collect(Collectors.toList());
     /// 16-bit words; the pool is counted in frames of 32 bits.
     private static final long LIMIT = 0xFFFF_FFFFL - (64 << 20);
     private static final InstrumentCapabilities CAPABILITIES = capabilitiesOf();
@@ -60,9 +58,7 @@ public final class Sf2Format implements BankFormat {
         Zone out = Sf2Modulators.fit(zone).without(Parameter.SILENCED_BY);
         if (out.get(Parameter.EXCLUSIVE_GROUP) > 0) out = out.with(Parameter.SILENCED_BY, out.get(Parameter.EXCLUSIVE_GROUP));
         boolean filters = out.get(Parameter.FILTER) == FilterKind.LOW_PASS && out.get(Parameter.CUTOFF) < Sf2Units.hertz(Sf2Units.OPEN_FILTER);
-        if (!filters)
-            for (Parameter<?> p : FILTERING)
-                out = out.without(p);
+        if (!filters) out = out.without(Parameter.Area.FILTER);
         return out.get(Parameter.LOOPS).isEmpty() ? out.without(Parameter.LOOP_UNTIL_RELEASE) : out;
     }
 

@@ -19,7 +19,6 @@ import java.nio.file.Path;
 import java.util.EnumSet;
 import java.util.List;
 import java.util.Optional;
-import java.util.stream.Collectors;
 
 /// SFZ: its capabilities, how it knows itself.
 public final class SfzFormat implements MapFormat {
@@ -38,14 +37,10 @@ public final class SfzFormat implements MapFormat {
         return new InstrumentCapabilities(carries.map(), SfzFormat::together, EnumSet.allOf(About.Field.class), true, Optional.empty(), false);
     }
 
-    private static final List<Parameter<?>> FILTERING = Parameter.ALL.stream().filter(p -> p.area() == Parameter.Area.FILTER).collect(Collectors.toList());
-
     /// A cutoff by itself would be a low-pass filter, and one-shots do not loop.
     private static Zone together(Zone zone) {
         Zone out = zone;
-        if (out.get(Parameter.FILTER) == FilterKind.NONE)
-            for (Parameter<?> p : FILTERING)
-                out = out.without(p);
+        if (out.get(Parameter.FILTER) == FilterKind.NONE) out = out.without(Parameter.Area.FILTER);
         if (!out.get(Parameter.LOOPS).isEmpty())
             out = out.without(Parameter.ONE_SHOT);
         else

@@ -5,10 +5,12 @@ import ablecrate.desktop.list.VerdictStamp;
 import ablecrate.pack.PackingSlip;
 import ablecrate.plan.Verdict;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.function.Consumer;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import javafx.beans.property.ReadOnlyObjectWrapper;
 import javafx.collections.FXCollections;
 import javafx.geometry.Pos;
@@ -64,8 +66,10 @@ public final class SlipView extends VBox {
     private void show(PackingSlip shown) {
         slip = shown;
         summary.setText(shown.destinationName() + (shown.isStopped() ? ", stopped before the end, into " : ", packed into ") + shown.into());
-        long files = shown.items().stream().flatMap(i -> i.outputs().stream()).filter(o -> !o.state().equals("skipped")).count();
-        long bytes = shown.items().stream().flatMap(i -> i.outputs().stream()).mapToLong(PackingSlip.Output::bytes).sum();
+        long files = shown.items().stream().flatMap(i -> i.outputs().stream()).filter(o -> !o.state().equals("skipped")).count()
+                + shown.items().stream().flatMap(i -> i.maps().stream()).filter(m -> !m.state().equals("skipped")).count();
+        long bytes = shown.items().stream().flatMap(i -> i.outputs().stream()).mapToLong(PackingSlip.Output::bytes).sum()
+                + shown.items().stream().flatMap(i -> i.maps().stream()).mapToLong(PackingSlip.MapFile::bytes).sum();
         figures.getChildren().clear();
         shown.outcomes().forEach((outcome, n) -> figure(String.format(Locale.ROOT, "%,d", n), outcome));
         figure(String.format(Locale.ROOT, "%,d", files), "files written");
@@ -84,13 +88,22 @@ public final class SlipView extends VBox {
     }
 
     private static String written(PackingSlip.Item item) {
+        if (item.error().isEmpty() && !item.maps().isEmpty()) {
+            PackingSlip.MapFile first = item.maps().getFirst();
+            List<String> more = new ArrayList<>();
+            if (item.maps().size() > 1) more.add((item.maps().size() - 1) + " more");
+            if (!item.outputs().isEmpty()) more.add(item.outputs().size() + " sounds");
+            return first.path() + (more.isEmpty() ? "" : " and " + String.join(", ", more))
+                    + (first.state().equals("written") ? "" : " (" + first.state() + ")");
+        }
         return item.error().orElseGet(() -> item.outputs().stream().map(o -> o.path() + (o.state().equals("written") ? "" : " (" + o.state() + ")"))
                 .collect(Collectors.joining(", ")));
     }
 
     /// What failed, or how many held.
     private static String checks(PackingSlip.Item item) {
-        List<PackingSlip.Check> all = item.outputs().stream().flatMap(o -> o.checks().stream()).toList();
+        List<PackingSlip.Check> all = Stream
+                .concat(item.maps().stream().flatMap(m -> m.checks().stream()), item.outputs().stream().flatMap(o -> o.checks().stream())).toList();
         if (all.isEmpty()) return "";
         String failed = all.stream().filter(c -> !c.ok()).map(c -> "✗ " + words(c.name()) + ": " + c.measured()).collect(Collectors.joining("   "));
         return failed.isEmpty() ? "✓ " + all.stream().map(c -> words(c.name())).distinct().collect(Collectors.joining(", ")) : failed;
@@ -99,6 +112,7 @@ public final class SlipView extends VBox {
     private static String words(String check) {
         return switch (check) {
             case "bytesReadBack" -> "read back";
+            case "map" -> "every zone";
             case "shape" -> "rate, depth, length";
             case "facts" -> "loops, keys";
             case "notClipped" -> "no clipping";
