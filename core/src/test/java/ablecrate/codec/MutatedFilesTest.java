@@ -24,7 +24,7 @@ class MutatedFilesTest {
     @TempDir Path folder;
 
     @ParameterizedTest @ValueSource(strings = {"metadata/wav_smpl_inst_cue_adtl.wav", "metadata/aiff_inst_mark.aif", "metadata/rf64_bext.wav",
-        "metadata/wav_bext.wav", "metadata/sf2_tiny_valid.sf2", "made/harp.sfz"}) void spoiltFilesAreReadOrRefused(String name)
+        "metadata/wav_bext.wav", "metadata/sf2_tiny_valid.sf2", "made/harp.sfz", "made/tiny.dls"}) void spoiltFilesAreReadOrRefused(String name)
                 throws Exception {
         byte[] whole = Files.readAllBytes(Fixtures.path(name));
         Random random = new Random(name.hashCode());
