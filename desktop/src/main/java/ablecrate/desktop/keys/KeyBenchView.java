@@ -1,5 +1,6 @@
 package ablecrate.desktop.keys;
 
+import ablecrate.instrument.Instrument;
 import ablecrate.instrument.NoteName;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Span;
@@ -11,11 +12,13 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
 import javafx.scene.AccessibleRole;
 import javafx.scene.Cursor;
+import javafx.scene.Group;
 import javafx.scene.Node;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
@@ -52,7 +55,7 @@ public final class KeyBenchView extends BorderPane {
     private final KeysHearing hearing;
     private final Pane chart = new Pane() {
         @Override protected void layoutChildren() {
-            if (getWidth() != drawnWidth || getHeight() != drawnHeight) draw();
+            if (isStale || getWidth() != drawnWidth || getHeight() != drawnHeight) draw();
             super.layoutChildren();
         }
     };
@@ -64,7 +67,12 @@ public final class KeyBenchView extends BorderPane {
     private final Map<Integer, Rectangle> areas = new HashMap<>(), keyShapes = new HashMap<>();
     private double drawnWidth, drawnHeight;
     private int lowest = 21, highest = 108, keyDown = -1, onlyGroup = -1;
-    private boolean filling;
+    private boolean filling, isStale = true;
+    /// What the zones were drawn of; a choice alone changes colours only.
+    private List<Zone> drawn = List.of();
+    private Optional<Instrument> drawnPlan = Optional.empty();
+    private int drawnGroup = -1, drawnLowest, drawnHighest;
+    private final Group ground = new Group(), zoneLayer = new Group(), over = new Group();
 
     public KeyBenchView(KeysModel model, KeysHearing hearing) {
         this.model = model;
@@ -125,7 +133,7 @@ public final class KeyBenchView extends BorderPane {
 
     private void showGroup(int group) {
         onlyGroup = group;
-        draw();
+        renew();
     }
 
     private void renew() {
@@ -134,8 +142,9 @@ public final class KeyBenchView extends BorderPane {
         instruments.setVisible(model.names().size() > 1);
         instruments.setManaged(model.names().size() > 1);
         filling = false;
-        form.renew();
-        draw();
+        // Several changes of one moment are drawn once.
+        isStale = true;
+        chart.requestLayout();
     }
 
     private double x(double key) { return LEFT + (key - lowest) / (highest + 1 - lowest) * (drawnWidth - LEFT - RIGHT); }
@@ -147,16 +156,26 @@ public final class KeyBenchView extends BorderPane {
     private int velocityAt(double y) { return Math.clamp((int) Math.round(127.5 - (y - TOP) / (drawnHeight - TOP - KEYBOARD) * 127), 1, 127); }
 
     private void draw() {
+        isStale = false;
+        form.renew();
+        List<Zone> zones = model.zones();
+        Optional<Instrument> planned = model.planned();
+        boolean isSamePlace = chart.getWidth() == drawnWidth && chart.getHeight() == drawnHeight;
+        if (isSamePlace && !zones.isEmpty() && zones.equals(drawn) && planned.equals(drawnPlan) && onlyGroup == drawnGroup) {
+            mark();
+            return;
+        }
         drawnWidth = chart.getWidth();
         drawnHeight = chart.getHeight();
         clip.setWidth(drawnWidth);
         clip.setHeight(drawnHeight);
+        drawn = zones;
+        drawnPlan = planned;
+        drawnGroup = onlyGroup;
         chart.getChildren().clear();
-        areas.clear();
-        keyShapes.clear();
-        List<Zone> zones = model.zones();
         if (drawnWidth < 120 || drawnHeight < 90) return;
         if (zones.isEmpty()) {
+            hint.setText("");
             Label none = new Label(
                     "Choose an instrument of the list, or make one: pick SFZ or a bank as the container, and folders of sounds become instruments.");
             none.getStyleClass().add("placeholder");
@@ -166,17 +185,30 @@ public final class KeyBenchView extends BorderPane {
             chart.getChildren().add(none);
             return;
         }
+        chart.getChildren().addAll(ground, zoneLayer, over);
         int from = zones.stream().mapToInt(z -> z.get(Parameter.KEYS).low()).min().orElse(36),
                 to = zones.stream().mapToInt(z -> z.get(Parameter.KEYS).high()).max().orElse(84);
         // At least three octaves, so that two pads are not as wide as the bench.
         lowest = Math.max(0, Math.min(from - 1, (from + to) / 2 - 18));
         highest = Math.min(127, Math.max(to + 1, lowest + 36));
-        grid();
-        keyboard();
+        if (!isSamePlace || lowest != drawnLowest || highest != drawnHighest || ground.getChildren().isEmpty()) {
+            ground.getChildren().clear();
+            keyShapes.clear();
+            grid();
+            keyboard();
+            drawnLowest = lowest;
+            drawnHighest = highest;
+        }
+        over.getChildren().clear();
         zones(zones);
-        boolean differs = planned();
-        hint.setText(differs ? "dashed: as the destination will have it" : "click plays · drag moves · edges stretch");
+        hint.setText(planned(planned) ? "dashed: as the destination will have it" : "click plays · drag moves · edges stretch");
         light(hearing.heardProperty().get());
+    }
+
+    /// The chosen ones are marked, and seen whole.
+    private void mark() {
+        areas.forEach((z, area) -> area.pseudoClassStateChanged(CHOSEN, model.chosen().contains(z)));
+        model.chosen().stream().filter(areas::containsKey).forEach(z -> areas.get(z).toFront());
     }
 
     private void grid() {
@@ -184,7 +216,7 @@ public final class KeyBenchView extends BorderPane {
             Line line = new Line(LEFT, y(velocity), drawnWidth - RIGHT, y(velocity));
             line.getStyleClass().add("chart-rule");
             Text text = text(Integer.toString(velocity), 4, y(velocity) + 4, "axis-text");
-            chart.getChildren().addAll(line, text);
+            ground.getChildren().addAll(line, text);
         }
     }
 
@@ -195,8 +227,8 @@ public final class KeyBenchView extends BorderPane {
             Rectangle r = new Rectangle(x(key) + 0.5, top, Math.max(1, x(key + 1) - x(key) - 1), height);
             r.getStyleClass().add(isBlack ? "key-black" : "key-white");
             keyShapes.put(key, r);
-            chart.getChildren().add(r);
-            if (key % 12 == 0) chart.getChildren().add(text(NoteName.of(key), x(key), drawnHeight - 4, "axis-text"));
+            ground.getChildren().add(r);
+            if (key % 12 == 0) ground.getChildren().add(text(NoteName.of(key), x(key), drawnHeight - 4, "axis-text"));
         }
     }
 
@@ -211,38 +243,40 @@ public final class KeyBenchView extends BorderPane {
         // Zones on one and the same area lie like cards on each other.
         Map<List<Span>, Integer> stacked = new HashMap<>(), total = new HashMap<>();
         zones.forEach(z -> total.merge(List.of(z.get(Parameter.KEYS), z.get(Parameter.VELOCITIES)), 1, Integer::sum));
-        List<Node> over = new ArrayList<>();
+        List<Node> inOrder = new ArrayList<>();
+        areas.keySet().removeIf(z -> z >= zones.size());
         for (int i : largestFirst(zones)) {
             Zone zone = zones.get(i);
             Span keys = zone.get(Parameter.KEYS), velocities = zone.get(Parameter.VELOCITIES);
             int depth = stacked.merge(List.of(keys, velocities), 1, Integer::sum) - 1, cards = total.get(List.of(keys, velocities));
             double left = x(keys.low()), top = y(velocities.high() + 0.5), width = x(keys.high() + 1) - left, height = y(velocities.low() - 0.5) - top;
             double inset = Math.min(depth * 3, Math.min(width, height) / 3);
-            Rectangle area = new Rectangle(left + inset + 0.5, top + inset + 0.5, Math.max(1.5, width - inset - 1), Math.max(1.5, height - inset - 1));
-            area.getStyleClass().addAll("zone", "zone-" + model.groupOf(i) % 4);
-            boolean isAfter = zone.get(Parameter.TRIGGER) == Trigger.RELEASE;
-            if (isAfter) area.getStyleClass().add("zone-release");
-            boolean isChosen = model.chosen().contains(i), isAside = onlyGroup >= 0 && model.groupOf(i) != onlyGroup;
-            area.pseudoClassStateChanged(CHOSEN, isChosen);
+            boolean isAfter = zone.get(Parameter.TRIGGER) == Trigger.RELEASE, isAside = onlyGroup >= 0 && model.groupOf(i) != onlyGroup;
+            // Shapes are kept and moved: thousands of new ones would be slow to style.
+            Rectangle area = areas.computeIfAbsent(i, _ -> new Rectangle());
+            area.setX(left + inset + 0.5);
+            area.setY(top + inset + 0.5);
+            area.setWidth(Math.max(1.5, width - inset - 1));
+            area.setHeight(Math.max(1.5, height - inset - 1));
+            List<String> styles = isAfter ? List.of("zone", "zone-" + model.groupOf(i) % 4, "zone-release") : List.of("zone", "zone-" + model.groupOf(i) % 4);
+            if (!area.getStyleClass().equals(styles)) area.getStyleClass().setAll(styles);
             area.pseudoClassStateChanged(ASIDE, isAside);
-            areas.put(i, area);
-            chart.getChildren().add(area);
+            inOrder.add(area);
             if (isAside || isAfter && onlyGroup < 0) continue;
             int root = zone.get(Parameter.ROOT_KEY);
-            if (keys.contains(root)) {
+            // On a single key the root is no news.
+            if (keys.size() > 1 && keys.contains(root)) {
                 double middle = (x(root) + x(root + 1)) / 2, foot = top + height - 2;
                 Polygon mark = new Polygon(middle - 4, foot, middle + 4, foot, middle, foot - 6);
                 mark.getStyleClass().add("zone-root");
                 mark.setMouseTransparent(true);
-                over.add(mark);
+                over.getChildren().add(mark);
             }
             if (depth == cards - 1 && width > NAME_WIDTH && height > NAME_HEIGHT)
-                over.add(label(zone, cards, left + inset + 4, top + height / 2 + 4, width - inset - 8));
+                over.getChildren().add(label(zone, cards, left + inset + 4, top + height / 2 + 4, width - inset - 8));
         }
-        chart.getChildren().addAll(over);
-        // The chosen ones are seen whole.
-        model.chosen().stream().filter(areas::containsKey).forEach(z -> areas.get(z).toFront());
-        over.forEach(Node::toFront);
+        if (!zoneLayer.getChildren().equals(inOrder)) zoneLayer.getChildren().setAll(inOrder);
+        mark();
     }
 
     /// So that small areas lie over large ones; what sounds after the key is let go, below all.
@@ -265,23 +299,22 @@ public final class KeyBenchView extends BorderPane {
     }
 
     /// What the destination makes of it, where that is another thing.
-    private boolean planned() {
-        int before = chart.getChildren().size();
-        model.planned().ifPresent(p -> {
-            Set<List<Span>> mine = new HashSet<>();
+    private boolean planned(Optional<Instrument> planned) {
+        int before = over.getChildren().size();
+        planned.ifPresent(p -> {
+            Set<List<Span>> mine = new HashSet<>(), outlined = new HashSet<>();
             model.zones().forEach(z -> mine.add(List.of(z.get(Parameter.KEYS), z.get(Parameter.VELOCITIES))));
-            Set<List<Span>> drawn = new HashSet<>();
             for (Zone zone : p.zones()) {
                 Span keys = zone.get(Parameter.KEYS), velocities = zone.get(Parameter.VELOCITIES);
-                if (mine.contains(List.of(keys, velocities)) || !drawn.add(List.of(keys, velocities))) continue;
+                if (mine.contains(List.of(keys, velocities)) || !outlined.add(List.of(keys, velocities))) continue;
                 Rectangle r = new Rectangle(x(keys.low()) + 1, y(velocities.high() + 0.5) + 1, Math.max(2, x(keys.high() + 1) - x(keys.low()) - 2),
                         Math.max(2, y(velocities.low() - 0.5) - y(velocities.high() + 0.5) - 2));
                 r.getStyleClass().add("zone-planned");
                 r.setMouseTransparent(true);
-                chart.getChildren().add(r);
+                over.getChildren().add(r);
             }
         });
-        return chart.getChildren().size() > before;
+        return over.getChildren().size() > before;
     }
 
     private void light(Set<Integer> keys) { keyShapes.forEach((key, shape) -> shape.pseudoClassStateChanged(DOWN, keys.contains(key))); }

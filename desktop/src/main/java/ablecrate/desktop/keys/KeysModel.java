@@ -43,10 +43,12 @@ public final class KeysModel {
     private final ReadOnlyIntegerWrapper version = new ReadOnlyIntegerWrapper();
     private Optional<Path> shown = Optional.empty();
     private Optional<PackingItem> item = Optional.empty();
+    private List<Zone> zones = List.of();
 
     public KeysModel(CrateModel crate, PackingListModel list) {
         this.crate = crate;
         this.list = list;
+        instrument.subscribe(i -> zones = i.map(Instrument::zones).orElse(List.of()));
         list.currentProperty().subscribe(this::show);
     }
 
@@ -94,7 +96,7 @@ public final class KeysModel {
         show(item);
     }
 
-    public List<Zone> zones() { return instrument.get().map(Instrument::zones).orElse(List.of()); }
+    public List<Zone> zones() { return zones; }
 
     /// Numbers of the chosen zones.
     public SortedSet<Integer> chosen() { return chosen; }
@@ -112,11 +114,11 @@ public final class KeysModel {
     }
 
     public int groupOf(int zone) {
-        int at = zone;
-        List<ZoneGroup> groups = instrument.get().map(Instrument::groups).orElse(List.of());
-        for (int g = 0; g < groups.size(); g++) {
-            if (at < groups.get(g).zones().size()) return g;
-            at -= groups.get(g).zones().size();
+        int at = zone, g = 0;
+        for (ZoneGroup group : instrument.get().map(Instrument::groups).orElse(List.of())) {
+            if (at < group.zones().size()) return g;
+            at -= group.zones().size();
+            g++;
         }
         return 0;
     }

@@ -8,6 +8,7 @@ import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Span;
 import ablecrate.instrument.Zone;
 import ablecrate.instrument.ZoneGroup;
+import ablecrate.plan.Change;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -38,6 +39,7 @@ final class ZoneForm extends VBox {
     private final GridPane fields = new GridPane(), facts = new GridPane();
     private final List<Field> entries = new ArrayList<>();
     private int onlyGroup = -1;
+    private List<Change> told = List.of();
 
     private record Field(TextField text, Function<Zone, String> show) {}
 
@@ -142,7 +144,10 @@ final class ZoneForm extends VBox {
                 facts.addRow(row++, name, value);
             }
         }
-        changes.getChildren().setAll(model.changes().stream().map(ChangeLine::new).toList());
+        if (!model.changes().equals(told)) {
+            told = model.changes();
+            changes.getChildren().setAll(told.stream().map(ChangeLine::new).toList());
+        }
         List<VBox> order = zones.isEmpty() ? checking : editing;
         if (!getChildren().equals(order)) getChildren().setAll(order);
         groups();
