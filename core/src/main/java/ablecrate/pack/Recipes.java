@@ -1,6 +1,7 @@
 package ablecrate.pack;
 
 import ablecrate.codec.SoundFile;
+import ablecrate.instrument.Zone;
 import ablecrate.json.Json;
 import ablecrate.plan.PlannedMap;
 import ablecrate.plan.PlannedOutput;
@@ -46,8 +47,11 @@ final class Recipes {
     /// Everything that decides about a file of instruments.
     static String of(PlannedMap map, List<PlannedOutput> outputs) throws IOException {
         StringBuilder all = new StringBuilder().append(map.formatId()).append(map.about()).append(map.instruments()).append(map.verbatim());
-        for (PlannedOutput output : outputs)
+        List<Integer> played = map.instruments().stream().flatMap(i -> i.zones().stream()).map(Zone::sample).distinct().sorted().toList();
+        for (int sound : played) {
+            PlannedOutput output = outputs.get(sound);
             all.append(of(output.source(), output)).append(output.path()).append(output.facts());
+        }
         CRC32C crc = new CRC32C();
         crc.update(all.toString().getBytes(StandardCharsets.UTF_8));
         return Long.toHexString(crc.getValue());
