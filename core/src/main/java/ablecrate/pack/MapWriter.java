@@ -33,14 +33,16 @@ final class MapWriter {
         this.framesDone = framesDone;
     }
 
+    /// @param sounds where the sounds beside the map really lie, which may be under numbered names; not used for a bank
     /// @param spool a temporary name; a bank's sounds are rendered there first, as banks want them in another order
-    void write(PlannedMap map, List<PlannedOutput> outputs, Path spool, OutputStream out) throws IOException, StopSignal.StoppedException, Packer.ItemFault {
+    void write(PlannedMap map, List<PlannedOutput> outputs, List<String> sounds, Path spool, OutputStream out)
+            throws IOException, StopSignal.StoppedException, Packer.ItemFault {
         if (map.verbatim().isPresent()) {
             Files.copy(map.verbatim().get(), out);
             outputs.forEach(o -> framesDone.accept(o.shape().frames()));
         } else
             switch (map.format()) {
-            case MapFormat text -> out.write(text.write(map.instruments().getFirst(), outputs.stream().map(o -> seenFrom(map.path(), o.path())).toList()));
+            case MapFormat text -> out.write(text.write(map.instruments().getFirst(), sounds.stream().map(s -> seenFrom(map.path(), s)).toList()));
             case BankFormat bank -> bank(bank, map, outputs, spool, out);
             default -> throw new IllegalStateException(map.formatId());
             }

@@ -129,7 +129,7 @@ public final class Packer {
                 if (w.part().isPresent()) SafeFile.publish(w.part().get(), w.target().path());
             // A map comes after its sounds, so that it can be read again with them.
             for (PlannedMap map : item.maps())
-                maps.add(write(map, item.outputs(), targets.targetFor(map)));
+                maps.add(write(map, item.outputs(), written.stream().map(w -> w.target().shownPath()).toList(), targets.targetFor(map)));
             boolean skipped = written.stream().allMatch(w -> w.part().isEmpty()) && maps.stream().allMatch(m -> m.state().equals("skipped"));
             return slipItem(item, skipped ? "skipped" : "packed", written.stream().map(Written::line).toList(), maps, Optional.empty());
         } catch (StopSignal.StoppedException e) {
@@ -203,7 +203,7 @@ public final class Packer {
         }
     }
 
-    private PackingSlip.MapFile write(PlannedMap map, List<PlannedOutput> outputs, Targets.Target target)
+    private PackingSlip.MapFile write(PlannedMap map, List<PlannedOutput> outputs, List<String> sounds, Targets.Target target)
             throws IOException, StopSignal.StoppedException, ItemFault {
         String recipe = Recipes.of(map, outputs);
         boolean isThere = target.state().equals("skipped");
@@ -217,7 +217,7 @@ public final class Packer {
             Checksums out;
             try (FileChannel file = FileChannel.open(part, StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING, StandardOpenOption.WRITE)) {
                 out = new Checksums(new BufferedOutputStream(Channels.newOutputStream(file), 1 << 16));
-                new MapWriter(path, stop, meter::framesDone).write(map, outputs, spool, out);
+                new MapWriter(path, stop, meter::framesDone).write(map, outputs, sounds, spool, out);
                 out.flush();
                 file.force(true);
             }

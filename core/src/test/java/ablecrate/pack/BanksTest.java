@@ -23,6 +23,7 @@ import ablecrate.instrument.Zone;
 import ablecrate.library.Gathered;
 import ablecrate.library.Gatherer;
 import ablecrate.plan.Choice;
+import ablecrate.plan.ExistingFiles;
 import ablecrate.plan.InstrumentOptions;
 import ablecrate.plan.PackOptions;
 import ablecrate.plan.PackingList;
@@ -169,6 +170,18 @@ class BanksTest {
         pack(temp.resolve("in"), temp.resolve("out"), to("sfz"));
         assertThat(read("sfz", temp.resolve("out/harp.sfz")).instruments().getFirst().zones().stream().map(z -> z.get(Parameter.ROOT_KEY)))
                 .containsExactlyInAnyOrder(48, 52, 55, 60);
+    }
+
+    /// Where sounds get numbers because others of their names are there, the map points at the numbered ones.
+    @Test void aMapPointsAtItsOwnSoundsWhateverTheyAreCalledAtLast() throws Exception {
+        Path source = Fixtures.path("metadata/sf2_tiny_valid.sf2");
+        PackOptions number = to("sfz").withExisting(ExistingFiles.NUMBER);
+        pack(source, temp.resolve("out"), number);
+        PackingSlip again = pack(source, temp.resolve("out"), number);
+        PackingSlip.Item item = again.items().getFirst();
+        assertThat(item.outputs().getFirst().path()).endsWith("-2.wav");
+        InstrumentFile map = read("sfz", temp.resolve("out").resolve(item.maps().getFirst().path()));
+        assertThat(map.sound(0).orElseThrow().path()).isEqualTo(temp.resolve("out").resolve(item.outputs().getFirst().path()).toAbsolutePath());
     }
 
     /// Taken apart, each sound says of itself what its zone said.
