@@ -50,11 +50,11 @@ final class Placement {
     private PackingItem placeInstruments(PackingItem item) {
         String folder = mirrored(item.source());
         boolean isAlone = item.maps().isEmpty(), isBank = !isAlone && item.maps().getFirst().holdsSounds(), isMany = item.maps().size() > 1;
-        String bank = rules.fit(item.source().stem());
+        String bank = inMaps(item.source().stem());
         if (isMany) folder = inside(folder, rules.unique(bank, "", taken(folder)));
         List<PlannedMap> maps = new ArrayList<>();
         for (PlannedMap map : item.maps()) {
-            String name = rules.fit(isBank || item.maps().size() == 1 ? item.source().stem() : map.about().name());
+            String name = inMaps(isBank || item.maps().size() == 1 ? item.source().stem() : map.about().name());
             String extension = "." + map.format().extension();
             maps.add(map.at(inside(folder, rules.unique(name, extension, taken(folder)) + extension)));
         }
@@ -88,6 +88,9 @@ final class Placement {
         return part.with(new Change(Property.NAME, part.source().fileName(), name, Verdict.KEPT, ""), named);
     }
 
+    /// Names stand in maps that are texts, where some characters have a meaning.
+    private String inMaps(String name) { return rules.fit(name.replaceAll("[=$#]", "_")); }
+
     private static String inside(String folder, String name) { return folder.isEmpty() ? name : folder + "/" + name; }
 
     private static String stem(String path) { return path.substring(0, path.lastIndexOf('.')); }
@@ -111,6 +114,7 @@ final class Placement {
             boolean isSplit = item.outputs().size() > 1 && !namePattern.uses(Word.CHANNEL);
             if (isSplit) wanted += "-" + values.get(Word.CHANNEL);
             String extension = "." + SoundFormats.byId(output.formatId()).orElseThrow().extensions().getFirst();
+            if (fixed.isPresent()) wanted = wanted.replaceAll("[=$]", "_");
             String fitted = isSplit ? fitKeepingEnd(wanted, "-" + values.get(Word.CHANNEL)) : rules.fit(wanted);
             String name = rules.unique(fitted, extension, taken(folder));
             if (i == 0) {

@@ -13,6 +13,7 @@ import ablecrate.codec.SoundFormats;
 import ablecrate.destination.SheetCatalogue;
 import ablecrate.format.InstrumentFile;
 import ablecrate.format.InstrumentFormats;
+import ablecrate.format.Sample;
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.NoteName;
@@ -182,6 +183,16 @@ class BanksTest {
         assertThat(item.outputs().getFirst().path()).endsWith("-2.wav");
         InstrumentFile map = read("sfz", temp.resolve("out").resolve(item.maps().getFirst().path()));
         assertThat(map.sound(0).orElseThrow().path()).isEqualTo(temp.resolve("out").resolve(item.outputs().getFirst().path()).toAbsolutePath());
+    }
+
+    /// Some characters of file names mean something else in a map that is a text.
+    @Test void namesOfSoundsDoNotReadAsSettings() throws Exception {
+        for (String name : List.of("low key=60 pan=3", "harp $1", "G#3 = high"))
+            Sounds.wav(Files.createDirectories(temp.resolve("in/a=b harp")).resolve(name + ".wav"), 44_100, Depth.INT_16, Sounds.sine(300, 0.5, 44_100, 2000));
+        pack(temp.resolve("in"), temp.resolve("out"), to("sfz"));
+        InstrumentFile map = read("sfz", temp.resolve("out/a_b harp.sfz"));
+        assertThat(map.samples()).hasSize(3).allMatch(Sample.Found.class::isInstance);
+        assertThat(map.unknown()).isEmpty();
     }
 
     /// Taken apart, each sound says of itself what its zone said.
