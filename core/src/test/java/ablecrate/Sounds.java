@@ -43,7 +43,7 @@ public final class Sounds {
 
     public static Path write(Path file, String formatId, int rateHz, Depth depth, SoundFacts facts, List<RawChunk> chunks, double[]... planes)
             throws IOException {
-        WholeSound.write(file, SoundFormats.byId(formatId).orElseThrow(), rateHz, depth, facts, chunks, planes);
+        WholeSound.write(file, SoundFormats.written(formatId).orElseThrow(), rateHz, depth, facts, chunks, planes);
         return file;
     }
 

@@ -48,7 +48,7 @@ public final class PooledSource implements SeekableSource {
 
     @Override public long frames() { return frames; }
 
-    @Override public void seek(long frame) {
+    @Override public void seek(long frame) throws IOException {
         for (PcmFileSource part : parts())
             part.seek(Math.min(frame, part.frames()));
         position = frame;

@@ -18,4 +18,7 @@ public sealed interface AudioPlace {
             channels = List.copyOf(channels);
         }
     }
+
+    /// Compressed.
+    record Coded(Compression compression, CodedAudio stream) implements AudioPlace {}
 }

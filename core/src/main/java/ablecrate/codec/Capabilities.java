@@ -10,7 +10,24 @@ import java.util.Set;
 /// @param maxFileBytes the largest file the container can describe
 public record Capabilities(Set<Depth> depths, int maxChannels, long maxFileBytes, Loops loops, FineTune fineTune, boolean rootKey,
         boolean ranges, GainDb gain, boolean cues, boolean cueLabels, boolean cueNotesAndLengths, boolean broadcast,
-        Set<TextField> texts) {
+        Set<TextField> texts, Compressing compressing) {
+
+    /// A format of plain samples at any rate.
+    public Capabilities(Set<Depth> depths, int maxChannels, long maxFileBytes, Loops loops, FineTune fineTune, boolean rootKey, boolean ranges, GainDb gain,
+            boolean cues, boolean cueLabels, boolean cueNotesAndLengths, boolean broadcast, Set<TextField> texts) {
+        this(depths, maxChannels, maxFileBytes, loops, fineTune, rootKey, ranges, gain, cues, cueLabels, cueNotesAndLengths, broadcast, texts,
+                Compressing.NONE);
+    }
+
+    /// @param isLossy whether something of the audio is lost; there is no bit depth then
+    /// @param ratesHz that can be coded; empty is any
+    public record Compressing(boolean isLossy, Set<Integer> ratesHz) {
+        public static final Compressing NONE = new Compressing(false, Set.of());
+
+        public Compressing {
+            ratesHz = Set.copyOf(ratesHz);
+        }
+    }
 
     /// @param sustain loops while the key is held, at most
     /// @param release loops after it was let go, at most

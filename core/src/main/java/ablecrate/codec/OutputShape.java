@@ -3,9 +3,12 @@ package ablecrate.codec;
 import ablecrate.audio.Depth;
 
 /// The audio of a file to be written.
-public record OutputShape(int rateHz, int channels, Depth depth, long frames) {
+/// @param quality where the format is lossy; it has no depth then
+public record OutputShape(int rateHz, int channels, Depth depth, long frames, Quality quality) {
     public OutputShape {
         if (rateHz < 1 || channels < 1 || frames < 0)
             throw new IllegalArgumentException(rateHz + " Hz, " + channels + " channels, " + frames + " frames");
     }
+
+    public OutputShape(int rateHz, int channels, Depth depth, long frames) { this(rateHz, channels, depth, frames, Quality.DEFAULT); }
 }

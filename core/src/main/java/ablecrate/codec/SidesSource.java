@@ -25,7 +25,7 @@ final class SidesSource implements SeekableSource {
 
     @Override public long frames() { return Math.max(left.frames(), right.frames()); }
 
-    @Override public void seek(long frame) {
+    @Override public void seek(long frame) throws IOException {
         left.seek(Math.min(frame, left.frames()));
         right.seek(Math.min(frame, right.frames()));
         position = frame;

@@ -1,5 +1,6 @@
 package ablecrate.codec;
 
+import ablecrate.audio.DecodedSource;
 import ablecrate.audio.PcmFileSource;
 import ablecrate.audio.PooledSource;
 import ablecrate.audio.SampleEncoding;
@@ -7,7 +8,9 @@ import ablecrate.audio.SeekableSource;
 import ablecrate.instrument.SoundFacts;
 import java.io.IOException;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 
 /// One sound file as its headers describe it; no audio is held.
 /// @param formatId which of [SoundFormats] reads it
@@ -28,8 +31,16 @@ public record SoundFile(Path path, long fileBytes, String formatId, String conta
             case AudioPlace.Interleaved(long at) -> new PcmFileSource(path, encoding, rateHz, channels, at, frames);
             case AudioPlace.Sides(SoundFile left, SoundFile right) -> new SidesSource(left, right);
             case AudioPlace.Pooled(List<PooledSource.Place> planes) -> new PooledSource(path, rateHz, planes);
+            case AudioPlace.Coded(Compression compression, CodedAudio stream) ->
+                new DecodedSource(stream.open(path), channels, rateHz, compression.start().delayFrames(), frames);
         };
     }
+
+    /// What is known of its compression; empty for plain samples.
+    public Optional<Compression> compression() { return audio instanceof AudioPlace.Coded(Compression c, _) ? Optional.of(c) : Optional.empty(); }
+
+    /// Whether it was coded with loss: then its samples have no bit depth of their own.
+    public boolean isLossy() { return compression().filter(Compression::isLossy).isPresent(); }
 
     public SoundFile withFacts(SoundFacts other) {
         return new SoundFile(path, fileBytes, formatId, container, codec, encoding, rateHz, channels, frames, audio, other, chunks, problems);
@@ -41,7 +52,7 @@ public record SoundFile(Path path, long fileBytes, String formatId, String conta
     public boolean needsMending() { return problems.stream().anyMatch(p -> p.effect() != Problem.Effect.NOTE); }
 
     public SoundFile withProblem(Problem problem) {
-        List<Problem> more = new java.util.ArrayList<>(problems);
+        List<Problem> more = new ArrayList<>(problems);
         more.add(problem);
         return new SoundFile(path, fileBytes, formatId, container, codec, encoding, rateHz, channels, frames, audio, facts, chunks, more);
     }

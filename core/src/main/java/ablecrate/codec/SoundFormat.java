@@ -1,11 +1,10 @@
 package ablecrate.codec;
 
-import ablecrate.instrument.SoundFacts;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.List;
 
-/// A container of single sounds: recognises itself, reads headers, lays out files. Stateless, safe for threads.
+/// A container of single sounds: recognises itself, reads headers. Stateless, safe for threads.
 public interface SoundFormat {
     /// As on the command line and in sheets: `wav`.
     String id();
@@ -16,8 +15,6 @@ public interface SoundFormat {
     /// Lower case, without the dot, the usual one first.
     List<String> extensions();
 
-    Capabilities capabilities();
-
     /// @param head the first bytes of a file, 16 at least where the file has them
     boolean recognises(byte[] head);
 
@@ -25,11 +22,6 @@ public interface SoundFormat {
     /// @throws FormatException if nothing of the file can be used
     SoundFile read(Path path) throws IOException, FormatException;
 
-    /// Lays out a file.
-    /// @param facts what it shall say; what the format cannot carry is left out, see [#capabilities]
-    /// @param carried chunks of a source of the same format, whose further contents (vendor fields, order) are kept
-    PcmLayout layout(OutputShape shape, SoundFacts facts, List<RawChunk> carried);
-
     /// What becomes of a chunk of this name when its file is written anew.
-    ChunkRole role(String chunkId);
+    default ChunkRole role(String chunkId) { return ChunkRole.FILLER; }
 }

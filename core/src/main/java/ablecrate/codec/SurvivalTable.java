@@ -23,7 +23,11 @@ public record SurvivalTable(String title, List<String> columns, List<Row> rows) 
     /// What formats of single sounds carry.
     public static SurvivalTable ofSounds() {
         List<Row> rows = new ArrayList<>();
-        row(rows, "depths", c -> c.depths().stream().sorted().map(Depth::id).collect(Collectors.joining(", ")));
+        row(rows, "depths", c -> c.compressing().isLossy() ? "none, lossy" : c.depths().stream().sorted().map(Depth::id).collect(Collectors.joining(", ")));
+        row(rows, "rates",
+                c -> c.compressing().ratesHz().isEmpty()
+                        ? "any"
+                        : c.compressing().ratesHz().stream().sorted().map(String::valueOf).collect(Collectors.joining(", ")));
         row(rows, "channels", c -> "up to " + c.maxChannels());
         row(rows, "largest file",
                 c -> c.maxFileBytes() == Long.MAX_VALUE
@@ -47,7 +51,7 @@ public record SurvivalTable(String title, List<String> columns, List<Row> rows) 
         row(rows, "notes and lengths of cues", c -> yes(c.cueNotesAndLengths()));
         row(rows, "broadcast data, time stamp", c -> yes(c.broadcast()));
         row(rows, "texts", c -> c.texts().stream().sorted().map(TextField::label).collect(Collectors.joining(", ")));
-        return new SurvivalTable("Sounds", SoundFormats.ALL.stream().map(SoundFormat::name).toList(), rows);
+        return new SurvivalTable("Sounds", SoundFormats.WRITTEN.stream().map(WrittenFormat::name).toList(), rows);
     }
 
     private interface Cell {
@@ -55,7 +59,7 @@ public record SurvivalTable(String title, List<String> columns, List<Row> rows) 
     }
 
     private static void row(List<Row> rows, String property, Cell cell) {
-        rows.add(new Row(property, SoundFormats.ALL.stream().map(f -> cell.of(f.capabilities())).toList()));
+        rows.add(new Row(property, SoundFormats.WRITTEN.stream().map(f -> cell.of(f.capabilities())).toList()));
     }
 
     private static String yes(boolean carried) { return carried ? "yes" : "–"; }

@@ -30,8 +30,8 @@ import java.util.Optional;
             ratesHz = orEmpty(ratesHz).stream().sorted().toList();
             depths = orEmpty(depths);
             channels = orEmpty(channels);
-            containers.forEach(c -> require(SoundFormats.byId(c).isPresent(), "accepts.containers: '" + c + "' is none of "
-                    + SoundFormats.ALL.stream().map(f -> f.id()).toList()));
+            containers.forEach(c -> require(SoundFormats.written(c).isPresent(), "accepts.containers: '" + c + "' is none of "
+                    + SoundFormats.WRITTEN.stream().map(f -> f.id()).toList()));
             depths.forEach(d -> require(Depth.byId(d).isPresent(), "accepts.depths: '" + d + "' is none of 8, 16, 24, 32, 32f, 64f"));
             ratesHz.forEach(r -> require(r > 0, "accepts.ratesHz: " + r + " is no rate"));
             channels.forEach(c -> require(c > 0, "accepts.channels: " + c + " is no number of channels"));

@@ -1,7 +1,7 @@
 package ablecrate.format;
 
 import ablecrate.codec.Capabilities;
-import ablecrate.codec.SoundFormat;
+import ablecrate.codec.WrittenFormat;
 import ablecrate.instrument.About;
 import ablecrate.instrument.Mapping;
 import ablecrate.instrument.Parameter;
@@ -15,7 +15,7 @@ public final class OwnMaps {
     private OwnMaps() {}
 
     /// What of a zone the chunks of a sound format hold.
-    public static InstrumentCapabilities capabilities(SoundFormat format) {
+    public static InstrumentCapabilities capabilities(WrittenFormat format) {
         Capabilities can = format.capabilities();
         InstrumentCapabilities.Builder carries = new InstrumentCapabilities.Builder();
         if (can.rootKey()) carries.exactly(Parameter.ROOT_KEY).with(Parameter.TUNING, switch (can.fineTune()) {

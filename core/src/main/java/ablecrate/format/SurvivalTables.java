@@ -1,9 +1,9 @@
 package ablecrate.format;
 
 import ablecrate.audio.Depth;
-import ablecrate.codec.SoundFormat;
 import ablecrate.codec.SoundFormats;
 import ablecrate.codec.SurvivalTable;
+import ablecrate.codec.WrittenFormat;
 import ablecrate.instrument.About;
 import ablecrate.instrument.Parameter;
 import java.util.ArrayList;
@@ -25,7 +25,7 @@ public final class SurvivalTables {
             columns.add(f.name());
             formats.add(f.capabilities());
         }
-        for (SoundFormat f : SoundFormats.ALL) {
+        for (WrittenFormat f : SoundFormats.WRITTEN) {
             columns.add(f.name() + " by itself");
             formats.add(OwnMaps.capabilities(f));
         }

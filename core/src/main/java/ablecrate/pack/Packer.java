@@ -175,14 +175,14 @@ public final class Packer {
             }
         }
         Files.createDirectories(target.path().getParent());
-        Path part = SafeFile.partOf(target.path());
+        Path part = SafeFile.partOf(target.path()), spool = SafeFile.partOf(target.path().resolveSibling(target.path().getFileName() + " spool"));
         boolean isWhole = false;
         try {
             SoundWriter.Written done;
             Checksums out;
             try (FileChannel file = FileChannel.open(part, StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING, StandardOpenOption.WRITE)) {
                 out = new Checksums(new BufferedOutputStream(Channels.newOutputStream(file), 1 << 16));
-                done = new SoundWriter(path, stop, meter::framesDone).write(output, out);
+                done = new SoundWriter(path, stop, meter::framesDone).write(output, spool, out);
                 out.flush();
                 file.force(true);
             }
@@ -199,6 +199,7 @@ public final class Packer {
             isWhole = true;
             return new Written(target, Optional.of(part), line(target, output, recipe, part, sha256, checks, done.levels()));
         } finally {
+            DiskFault.deleteQuietly(spool);
             if (!isWhole) DiskFault.deleteQuietly(part);
         }
     }

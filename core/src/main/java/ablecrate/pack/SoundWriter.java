@@ -1,15 +1,18 @@
 package ablecrate.pack;
 
 import ablecrate.audio.FrameSource;
-import ablecrate.audio.PcmPacker;
 import ablecrate.audio.SampleEncoding;
 import ablecrate.codec.AudioPlace;
+import ablecrate.codec.Bytes;
 import ablecrate.codec.ChunkInfo;
 import ablecrate.codec.PcmLayout;
+import ablecrate.codec.PcmSink;
 import ablecrate.codec.RawChunk;
 import ablecrate.codec.SoundFile;
 import ablecrate.codec.SoundFormat;
 import ablecrate.codec.SoundFormats;
+import ablecrate.codec.SoundSink;
+import ablecrate.codec.WrittenFormat;
 import ablecrate.codec.chunk.ChunkScanner;
 import ablecrate.dsp.LevelMeter;
 import ablecrate.dsp.Levels;
@@ -20,6 +23,7 @@ import ablecrate.signal.SoundPath;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.LongConsumer;
@@ -43,8 +47,9 @@ final class SoundWriter {
     /// @param levels of what was written, where levels were set
     record Written(long clippedSamples, Optional<Levels> levels) {}
 
-    Written write(PlannedOutput output, OutputStream out) throws IOException, StopSignal.StoppedException {
-        return output.isVerbatim() ? copy(output.source(), output, out) : render(output.source(), output, out);
+    /// @param spool a file that may be made meanwhile
+    Written write(PlannedOutput output, Path spool, OutputStream out) throws IOException, StopSignal.StoppedException {
+        return output.isVerbatim() ? copy(output.source(), output, out) : render(output.source(), output, spool, out);
     }
 
     private Written copy(SoundFile source, PlannedOutput output, OutputStream out) throws IOException, StopSignal.StoppedException {
@@ -63,23 +68,22 @@ final class SoundWriter {
         return new Written(0, Optional.empty());
     }
 
-    private Written render(SoundFile source, PlannedOutput output, OutputStream out) throws IOException, StopSignal.StoppedException {
-        SoundFormat format = SoundFormats.byId(output.formatId()).orElseThrow();
-        PcmLayout layout = format.layout(output.shape(), output.facts(), carried(source, format, output.audioChanges()));
-        out.write(layout.before().toArray());
-        Written written = samples(output, layout.encoding(), out);
-        out.write(layout.after().toArray());
-        return written;
+    private Written render(SoundFile source, PlannedOutput output, Path spool, OutputStream out) throws IOException, StopSignal.StoppedException {
+        WrittenFormat format = SoundFormats.written(output.formatId()).orElseThrow();
+        try (SoundSink sink = format.sink(output.shape(), output.facts(), carried(source, format, output.audioChanges()), out, spool)) {
+            return samples(output, sink);
+        }
     }
 
     /// The samples alone, interleaved.
     Written samples(PlannedOutput output, SampleEncoding encoding, OutputStream out) throws IOException, StopSignal.StoppedException {
+        return samples(output, new PcmSink(new PcmLayout(Bytes.NONE, encoding, Bytes.NONE), output.shape().channels(), out));
+    }
+
+    private Written samples(PlannedOutput output, SoundSink sink) throws IOException, StopSignal.StoppedException {
         int channels = output.shape().channels();
-        PcmPacker packer = new PcmPacker(encoding);
         Quantiser quantiser = new Quantiser(output.dither(), output.shape().depth().bits(), output.shape().rateHz(), channels);
         double[][] block = new double[channels][BLOCK];
-        int frameBytes = channels * encoding.containerBytes();
-        byte[] packed = new byte[BLOCK * frameBytes];
         Optional<LevelMeter> meter = output.levels().map(_ -> new LevelMeter(output.shape().rateHz(), channels));
         long written = 0;
         try (FrameSource audio = path.open(output.source(), output.front(), output.finish())) {
@@ -87,22 +91,22 @@ final class SoundWriter {
                 stop.check();
                 if (meter.isPresent()) meter.get().add(block, 0, got);
                 quantiser.process(block, got);
-                packer.pack(block, got, packed);
-                out.write(packed, 0, got * frameBytes);
+                sink.write(block, got);
                 framesDone.accept(got);
             }
         }
         if (written != output.shape().frames())
             throw new IOException(
                     written + " frames came out where " + output.shape().frames() + " were planned; the source changed meanwhile, gather it again");
-        return new Written(packer.clippedSamples(), meter.map(LevelMeter::finish));
+        sink.finish();
+        return new Written(sink.clippedSamples(), meter.map(LevelMeter::finish));
     }
 
     private static List<RawChunk> carried(SoundFile source, SoundFormat target, boolean audioChanges) throws IOException {
         if (!source.formatId().equals(target.id())) return List.of();
-        if (!(source.audio() instanceof AudioPlace.Interleaved(long audioAt))) return List.of();
-        String audioId = source.chunks().stream().filter(c -> c.at() <= audioAt && audioAt <= c.end()).reduce((_, last) -> last)
-                .map(ChunkInfo::id).orElse("");
+        String audioId = source.audio() instanceof AudioPlace.Interleaved(long audioAt)
+                ? source.chunks().stream().filter(c -> c.at() <= audioAt && audioAt <= c.end()).reduce((_, last) -> last).map(ChunkInfo::id).orElse("")
+                : "";
         return ChunkScanner.contents(source.path(), source.chunks(), audioId).stream().filter(c -> Planner.carries(target, c.id(), audioChanges)).toList();
     }
 }

@@ -3,6 +3,7 @@ package ablecrate.plan;
 import ablecrate.audio.Depth;
 import ablecrate.codec.SoundFormat;
 import ablecrate.codec.SoundFormats;
+import ablecrate.codec.WrittenFormat;
 import ablecrate.destination.ChannelChoice;
 import ablecrate.destination.DestinationSheet;
 import ablecrate.format.InstrumentFormat;
@@ -23,7 +24,7 @@ final class Accepted {
         DestinationSheet.Accepts accepts = sheet.accepts();
         if (options.container() instanceof Choice.Of<String>(String id)) {
             boolean isMap = InstrumentFormats.byId(id).isPresent();
-            if (!isMap && SoundFormats.byId(id).isEmpty()) throw conflict("container " + id, all());
+            if (!isMap && SoundFormats.written(id).isEmpty()) throw conflict("container " + id, all());
             List<String> accepted = isMap ? accepts.instruments() : accepts.containers();
             check(isMap ? accepted.contains(id) : accepted.isEmpty() || accepted.contains(id), "container " + id, accepts.containers());
         }
@@ -46,7 +47,7 @@ final class Accepted {
     }
 
     private static List<String> all() {
-        return Stream.concat(SoundFormats.ALL.stream().map(SoundFormat::id), InstrumentFormats.ALL.stream().map(InstrumentFormat::id)).toList();
+        return Stream.concat(SoundFormats.WRITTEN.stream().map(SoundFormat::id), InstrumentFormats.ALL.stream().map(InstrumentFormat::id)).toList();
     }
 
     /// The format that instruments of this one become; empty where their sounds go alone.
@@ -62,16 +63,16 @@ final class Accepted {
         return options.container() instanceof Choice.Of<String>(String id) ? InstrumentFormats.byId(id) : Optional.empty();
     }
 
-    SoundFormat container(String sourceFormat) {
+    WrittenFormat container(String sourceFormat) {
         List<String> accepted = sheet.accepts().containers();
         String id = switch (options.container()) {
-            case Choice.Of<String>(String chosen) when SoundFormats.byId(chosen).isPresent() -> chosen;
+            case Choice.Of<String>(String chosen) when SoundFormats.written(chosen).isPresent() -> chosen;
             case Choice.AsDestination<String>() when sheet.defaults().container().isPresent() -> sheet.defaults().container().get();
-            default -> accepted.contains(sourceFormat) || accepted.isEmpty() && SoundFormats.byId(sourceFormat).isPresent()
+            default -> accepted.contains(sourceFormat) || accepted.isEmpty() && SoundFormats.written(sourceFormat).isPresent()
                     ? sourceFormat
-                    : accepted.isEmpty() ? SoundFormats.ALL.getFirst().id() : accepted.getFirst();
+                    : accepted.isEmpty() ? SoundFormats.WRITTEN.getFirst().id() : accepted.getFirst();
         };
-        return SoundFormats.byId(id).orElseThrow();
+        return SoundFormats.written(id).orElseThrow();
     }
 
     int rateHz(int sourceHz) {

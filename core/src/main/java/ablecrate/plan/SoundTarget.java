@@ -2,9 +2,10 @@ package ablecrate.plan;
 
 import ablecrate.audio.Depth;
 import ablecrate.codec.Capabilities;
-import ablecrate.codec.SoundFormat;
+import ablecrate.codec.WrittenFormat;
 import ablecrate.destination.DestinationSheet;
 import ablecrate.format.BankFormat;
+import java.util.List;
 
 /// What a sound goes into: a file of a format, or a bank's pool.
 /// @param id of the format
@@ -12,14 +13,14 @@ import ablecrate.format.BankFormat;
 /// @param tuning how finely a tuning reaches the player
 /// @param isFile whether the sound becomes a file of its own
 record SoundTarget(String id, String name, Capabilities capabilities, DestinationSheet.Keeps keeps, Capabilities.FineTune tuning, boolean isFile) {
-    static SoundTarget file(SoundFormat format, DestinationSheet.Keeps keeps) {
+    static SoundTarget file(WrittenFormat format, DestinationSheet.Keeps keeps) {
         boolean isTold = keeps.mapping() && format.capabilities().rootKey();
         return new SoundTarget(format.id(), format.name(), format.capabilities(), keeps, isTold ? format.capabilities().fineTune() : Capabilities.FineTune.NONE,
                 true);
     }
 
     /// A file beside a map that tells loops and tunings in its place.
-    static SoundTarget mapped(SoundFormat format) {
+    static SoundTarget mapped(WrittenFormat format) {
         return new SoundTarget(format.id(), format.name(), format.capabilities(), DestinationSheet.Keeps.ALL, Capabilities.FineTune.WHOLE_CENTS, true);
     }
 
@@ -31,9 +32,17 @@ record SoundTarget(String id, String name, Capabilities capabilities, Destinatio
     /// Whether the destination makes anything of loops.
     boolean carriesLoops() { return keeps.loops() && capabilities.loops().sustain() > 0; }
 
+    boolean isLossy() { return capabilities.compressing().isLossy(); }
+
+    /// The rate that is taken for this one: the nearest that loses nothing, else the highest.
+    int rateHz(int wanted) {
+        List<Integer> rates = capabilities.compressing().ratesHz().stream().sorted().toList();
+        return rates.isEmpty() || rates.contains(wanted) ? wanted : rates.stream().filter(r -> r >= wanted).findFirst().orElse(rates.getLast());
+    }
+
     /// The depth that is taken for this one.
     Depth depth(Depth wanted) {
-        if (isFile || capabilities.depths().contains(wanted)) return wanted;
+        if (capabilities.depths().contains(wanted)) return wanted;
         return capabilities.depths().stream().sorted().filter(d -> d.resolutionBits() >= wanted.resolutionBits()).findFirst()
                 .orElseGet(() -> capabilities.depths().stream().sorted().reduce((_, last) -> last).orElseThrow());
     }

@@ -33,7 +33,7 @@ class FactsRoundTripTest {
     @TempDir Path folder;
 
     @ParameterizedTest @ValueSource(strings = {"wav", "aiff"}) void everythingDeclaredReturns(String formatId) throws Exception {
-        SoundFormat format = SoundFormats.byId(formatId).orElseThrow();
+        WrittenFormat format = SoundFormats.written(formatId).orElseThrow();
         Random random = new Random(11);
         for (int i = 0; i < 200; i++) {
             SoundFacts facts = facts(random, format.capabilities());

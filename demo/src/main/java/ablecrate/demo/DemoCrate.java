@@ -252,7 +252,7 @@ public final class DemoCrate {
         SoundFacts pastTheEnd = SoundFacts.NONE.withLoops(List.of(Loop.sustain(new FrameRange(9000, 60_000), LoopMode.FORWARD)));
         write("Odds and Ends/moth, loop too long.wav", 48000, Depth.INT_24, pastTheEnd, moth);
         RawChunk unknown = new RawChunk("orch", Bytes.of("winding: 14 turns".getBytes(StandardCharsets.US_ASCII)));
-        WholeSound.write(root.resolve("Odds and Ends/clockwork key.wav"), SoundFormats.byId("wav").orElseThrow(), 44100, Depth.INT_16, SoundFacts.NONE,
+        WholeSound.write(root.resolve("Odds and Ends/clockwork key.wav"), SoundFormats.written("wav").orElseThrow(), 44100, Depth.INT_16, SoundFacts.NONE,
                 List.of(unknown),
                 new double[][]{Synth.peak(synth.creak(60, 130, 0.8), -10)});
 
@@ -265,7 +265,7 @@ public final class DemoCrate {
     private Path write(String name, int rateHz, Depth depth, SoundFacts facts, double[]... planes) throws IOException {
         if (!depth.isFloat()) new Quantiser(Dither.TPDF, depth.bits(), rateHz, planes.length).process(planes, planes[0].length);
         Path file = root.resolve(name);
-        WholeSound.write(file, SoundFormats.byId(name.endsWith(".aif") ? "aiff" : "wav").orElseThrow(), rateHz, depth, facts, List.of(), planes);
+        WholeSound.write(file, SoundFormats.written(name.endsWith(".aif") ? "aiff" : "wav").orElseThrow(), rateHz, depth, facts, List.of(), planes);
         return file;
     }
 }

@@ -74,7 +74,7 @@ final class DemoInstruments {
     }
 
     private Zone add(List<String> paths, String name, double[] sound) throws IOException {
-        WholeSound.write(folder.resolve("harp sounds").resolve(name + ".wav"), SoundFormats.byId("wav").orElseThrow(), RATE, Depth.INT_16, SoundFacts.NONE,
+        WholeSound.write(folder.resolve("harp sounds").resolve(name + ".wav"), SoundFormats.written("wav").orElseThrow(), RATE, Depth.INT_16, SoundFacts.NONE,
                 List.of(),
                 new double[][]{sound});
         paths.add("harp sounds/" + name + ".wav");

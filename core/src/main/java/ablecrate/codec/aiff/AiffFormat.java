@@ -6,10 +6,10 @@ import ablecrate.codec.Capabilities;
 import ablecrate.codec.ChunkRole;
 import ablecrate.codec.FormatException;
 import ablecrate.codec.OutputShape;
+import ablecrate.codec.PcmFormat;
 import ablecrate.codec.PcmLayout;
 import ablecrate.codec.RawChunk;
 import ablecrate.codec.SoundFile;
-import ablecrate.codec.SoundFormat;
 import ablecrate.codec.chunk.ChunkBuilder;
 import ablecrate.codec.chunk.ChunkReader;
 import ablecrate.instrument.Cue;
@@ -34,7 +34,7 @@ import java.util.Set;
 /// AIFF: its capabilities, how it knows itself, how a file is laid out.
 ///
 /// A file we write: form header, (`FVER` for AIFF-C), `COMM`, texts, `MARK`, `INST`, chunks of the source, `SSND` last.
-public final class AiffFormat implements SoundFormat {
+public final class AiffFormat implements PcmFormat {
     static final Map<String, TextField> TEXT_IDS = Map.of("NAME", TextField.NAME, "AUTH", TextField.ARTIST, "(c) ", TextField.COPYRIGHT,
             "ANNO", TextField.COMMENT);
     private static final long AIFC_VERSION_1 = 0xA280_5140L;

@@ -5,28 +5,22 @@ import ablecrate.codec.AudioPlace;
 import ablecrate.codec.ChunkInfo;
 import ablecrate.codec.FormatException;
 import ablecrate.codec.Problem;
-import ablecrate.codec.RawChunk;
 import ablecrate.codec.SoundFile;
 import ablecrate.codec.chunk.ChunkReader;
 import ablecrate.codec.chunk.ChunkScanner;
 import ablecrate.codec.chunk.FileBytes;
-import ablecrate.instrument.Broadcast;
-import ablecrate.instrument.Cue;
-import ablecrate.instrument.Loop;
-import ablecrate.instrument.Mapping;
+import ablecrate.codec.riff.FmtChunk;
+import ablecrate.codec.riff.RiffFacts;
 import ablecrate.instrument.SoundFacts;
-import ablecrate.instrument.TextField;
 import java.io.IOException;
 import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import java.util.Optional;
 
 /// Reads the headers of one WAV, RF64 or BW64 file.
 ///
@@ -72,7 +66,7 @@ final class WavReader {
             else
                 if (data.bytes() % frameBytes != 0)
                     problems.add(Problem.note(data.bytes() % frameBytes + " bytes after the last whole frame", FormatException.place("data", data.end())));
-            SoundFacts facts = facts(scanner, chunks, frames);
+            SoundFacts facts = RiffFacts.read(chunks.stream().map(c -> new Part(scanner, c)).toList(), frames, problems);
             String container = form.equals("RIFF") ? fmt.isExtensible() ? "WAV extensible" : "WAV" : form;
             String codec = switch (encoding.kind()) {
                 case FLOAT -> "float";
@@ -106,55 +100,9 @@ final class WavReader {
         return sizes;
     }
 
-    /// A broken chunk of facts costs that chunk, not the sound.
-    private SoundFacts facts(ChunkScanner scanner, List<ChunkInfo> chunks, long frames) throws IOException {
-        List<Loop> loops = List.of();
-        Optional<SmplChunk> smpl = Optional.empty();
-        Optional<InstChunk> inst = Optional.empty();
-        Optional<Broadcast> broadcast = Optional.empty();
-        List<CueChunk.Point> points = List.of();
-        List<RawChunk> associated = new ArrayList<>();
-        Map<TextField, String> texts = new EnumMap<>(TextField.class);
-        for (ChunkInfo chunk : chunks) {
-            try {
-                switch (chunk.id()) {
-                    case "smpl" -> {
-                        if (smpl.isEmpty()) {
-                            smpl = Optional.of(SmplChunk.read(scanner.reader(chunk), frames, problems));
-                            loops = smpl.get().loops();
-                        }
-                    }
-                    case "inst" -> inst = Optional.of(InstChunk.read(scanner.reader(chunk)));
-                    case "bext" -> broadcast = Optional.of(BextChunk.read(scanner.reader(chunk)));
-                    case "cue " -> points = CueChunk.read(scanner.reader(chunk), problems).points();
-                    case "LIST" -> {
-                        ListEntries list = ListEntries.read(scanner.reader(chunk));
-                        if (list.type().equals("adtl")) associated.addAll(list.entries());
-                        if (list.type().equals("INFO")) InfoList.texts(list.entries()).forEach(texts::putIfAbsent);
-                    }
-                    default -> {}
-                }
-            } catch (FormatException e) {
-                problems.add(Problem.lost(e.what() + "; the chunk is left out", e.place()));
-            }
-        }
-        List<Cue> cues = new ArrayList<>();
-        for (Cue cue : AssociatedData.named(points, associated))
-            if (cue.frame() <= frames)
-                cues.add(cue.at(cue.frame(), Math.min(cue.lengthFrames(), frames - cue.frame())));
-            else
-                problems.add(Problem.lost("cue " + cue.id() + " stands at frame " + cue.frame() + ", past the end; it is left out", "'cue ' chunk"));
-        return new SoundFacts(loops, mapping(smpl, inst), cues, broadcast, texts);
-    }
+    private record Part(ChunkScanner scanner, ChunkInfo chunk) implements RiffFacts.Part {
+        @Override public String id() { return chunk.id(); }
 
-    private static Mapping mapping(Optional<SmplChunk> smpl, Optional<InstChunk> inst) {
-        Mapping mapping = Mapping.NONE;
-        if (inst.isPresent()) {
-            InstChunk i = inst.get();
-            mapping = new Mapping(i.unshiftedNote() > 127 ? Optional.empty() : Optional.of(i.unshiftedNote()), i.fineTune(),
-                    Optional.of(i.keys()), Optional.of(i.velocities()), Optional.of((double) i.gain()));
-        }
-        if (smpl.isPresent()) mapping = mapping.withRootKey(smpl.get().rootKey()).withFineTune(smpl.get().fineTuneCents());
-        return mapping;
+        @Override public ChunkReader open() throws IOException { return scanner.reader(chunk); }
     }
 }

@@ -47,7 +47,7 @@ public final class DestinationModel {
     public List<Option<?>> openOptions() {
         List<Option<?>> open = new ArrayList<>();
         DestinationSheet.Accepts a = sheet().accepts();
-        List<String> containers = new ArrayList<>(a.containers().isEmpty() ? SoundFormats.ALL.stream().map(f -> f.id()).toList() : a.containers());
+        List<String> containers = new ArrayList<>(a.containers().isEmpty() ? SoundFormats.WRITTEN.stream().map(f -> f.id()).toList() : a.containers());
         containers.addAll(a.instruments());
         if (containers.size() > 1)
             open.add(choice("container", "Container", containers, options().container(), DestinationModel::containerText,

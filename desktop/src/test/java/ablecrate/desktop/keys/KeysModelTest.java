@@ -30,7 +30,7 @@ class KeysModelTest {
 
     /// Two groups; in the first three zones side by side and one above the middle one.
     @BeforeEach void open() throws Exception {
-        WholeSound.write(folder.resolve("tone.wav"), SoundFormats.byId("wav").orElseThrow(), 44_100, Depth.INT_16, SoundFacts.NONE, List.of(),
+        WholeSound.write(folder.resolve("tone.wav"), SoundFormats.written("wav").orElseThrow(), 44_100, Depth.INT_16, SoundFacts.NONE, List.of(),
                 new double[][]{new double[2000]});
         Files.writeString(folder.resolve("harp.sfz"), """
                 <group> group_label=soft sample=tone.wav

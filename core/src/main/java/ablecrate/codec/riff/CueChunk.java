@@ -1,4 +1,4 @@
-package ablecrate.codec.wav;
+package ablecrate.codec.riff;
 
 import ablecrate.codec.FormatException;
 import ablecrate.codec.Problem;

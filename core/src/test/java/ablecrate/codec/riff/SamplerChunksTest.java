@@ -1,4 +1,4 @@
-package ablecrate.codec.wav;
+package ablecrate.codec.riff;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;

@@ -1,8 +1,8 @@
-package ablecrate.codec.wav;
+package ablecrate.codec.riff;
 
 import ablecrate.audio.Depth;
-import ablecrate.audio.SampleEncoding;
 import ablecrate.audio.SampleEncoding.Kind;
+import ablecrate.audio.SampleEncoding;
 import ablecrate.codec.Bytes;
 import ablecrate.codec.FormatException;
 import ablecrate.codec.OutputShape;
@@ -27,14 +27,14 @@ import java.util.Map;
 /// | 24 | 16 bytes | subFormat | extensible: the tag in the first two, then a fixed tail |
 ///
 /// Source: *Multimedia Programming Interface and Data Specifications 1.0*, WAVE; *Multiple channel audio data and WAVE files*.
-record FmtChunk(boolean isExtensible, SampleEncoding encoding, int rateHz, int channels) {
+public record FmtChunk(boolean isExtensible, SampleEncoding encoding, int rateHz, int channels) {
     private static final int TAG_PCM = 1, TAG_FLOAT = 3, TAG_EXTENSIBLE = 0xFFFE;
     private static final byte[] SUBFORMAT_TAIL = {0, 0, 0, 0, 0x10, 0, (byte) 0x80, 0, 0, (byte) 0xAA, 0, 0x38, (byte) 0x9B, 0x71};
     /// Registered tags that real files carry; the registry is Microsoft's `mmreg.h`.
     private static final Map<Integer, String> COMPRESSED = Map.of(2, "ADPCM", 6, "A-law", 7, "µ-law", 0x11, "IMA ADPCM", 0x31, "GSM 6.10",
             0x50, "MPEG audio", 0x55, "MP3", 0xFF, "AAC", 0x161, "Windows Media Audio");
 
-    static FmtChunk read(ChunkReader in) throws FormatException {
+    public static FmtChunk read(ChunkReader in) throws FormatException {
         int tag = in.u16("tag"), channels = in.u16("channels");
         long rate = in.u32("rate");
         in.u32("byteRate");
@@ -66,13 +66,13 @@ record FmtChunk(boolean isExtensible, SampleEncoding encoding, int rateHz, int c
         return new FmtChunk(extensible, new SampleEncoding(kind, containerBytes, validBits, ByteOrder.LITTLE_ENDIAN), (int) rate, channels);
     }
 
-    static SampleEncoding encodingOf(Depth depth) {
+    public static SampleEncoding encodingOf(Depth depth) {
         Kind kind = depth.isFloat() ? Kind.FLOAT : depth == Depth.INT_8 ? Kind.UNSIGNED : Kind.SIGNED;
         return new SampleEncoding(kind, depth.bits() / 8, depth.bits(), ByteOrder.LITTLE_ENDIAN);
     }
 
     /// @param channelMask of the source; used where the file is extensible, which more than 2 channels demand
-    static Bytes write(OutputShape shape, long channelMask) {
+    public static Bytes write(OutputShape shape, long channelMask) {
         Depth depth = shape.depth();
         int frameBytes = shape.channels() * depth.bits() / 8, tag = depth.isFloat() ? TAG_FLOAT : TAG_PCM;
         boolean extensible = shape.channels() > 2;
@@ -86,7 +86,7 @@ record FmtChunk(boolean isExtensible, SampleEncoding encoding, int rateHz, int c
     }
 
     /// The channel mask of a raw chunk; 0, "no positions", where it has none.
-    static long channelMask(Bytes contents) {
+    public static long channelMask(Bytes contents) {
         byte[] raw = contents.toArray();
         return raw.length < 24 ? 0 : (raw[20] & 0xFFL) | (raw[21] & 0xFFL) << 8 | (raw[22] & 0xFFL) << 16 | (raw[23] & 0xFFL) << 24;
     }

@@ -1,0 +1,18 @@
+package ablecrate.codec;
+
+import java.io.Closeable;
+import java.io.IOException;
+
+/// Takes a sound's frames and makes a file of them. One per file; not for two threads.
+public interface SoundSink extends Closeable {
+    /// @param planes `[channel][frame]`, frames `[0, frames)` are written
+    void write(double[][] planes, int frames) throws IOException;
+
+    /// Writes what is left. Without it the file is not whole.
+    void finish() throws IOException;
+
+    /// Samples that lay beyond full scale so far.
+    default long clippedSamples() { return 0; }
+
+    @Override default void close() throws IOException {}
+}

@@ -1,0 +1,21 @@
+package ablecrate.codec;
+
+import ablecrate.instrument.SoundFacts;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.file.Path;
+import java.util.List;
+
+/// A container that is written as well.
+public interface WrittenFormat extends SoundFormat {
+    Capabilities capabilities();
+
+    /// Starts a file. Files are written in one direction: what has to stand before the audio and is known only after it waits in the spool.
+    /// @param facts what it shall say; what the format cannot carry is left out, see [#capabilities]
+    /// @param carried chunks of a source of the same format, whose further contents (vendor fields, order) are kept
+    /// @param spool a file that the sink may make, and deletes
+    SoundSink sink(OutputShape shape, SoundFacts facts, List<RawChunk> carried, OutputStream out, Path spool) throws IOException;
+
+    /// What a quality means here, in numbers, for people; empty where nothing is lost.
+    default String describe(Quality quality, OutputShape shape) { return ""; }
+}
