@@ -32,17 +32,6 @@ public sealed interface FileKind {
         String text = new String(head, StandardCharsets.ISO_8859_1);
         if (head.length == 0) return new Other("empty", "Empty file", "there is nothing in it");
         if (text.startsWith("MThd")) return new Other("midi", "Standard MIDI File", "it holds notes, no sound");
-        if (text.startsWith("fLaC")) return compressed("FLAC");
-        if (text.startsWith("OggS"))
-            return compressed(
-                    text.contains("OpusHead") ? "Ogg Opus" : text.contains("\u0001vorbis") ? "Ogg Vorbis" : text.contains("FLAC") ? "Ogg FLAC" : "Ogg");
-        if (text.startsWith("caff")) return compressed("CAF");
-        if (text.startsWith("riff\u002e\u0091\u00cf\u0011")) return compressed("W64");
-        if (text.startsWith("ftyp", 4)) return compressed("MPEG-4 (M4A, MP4)");
-        if (text.startsWith("ID3") || isMpegAudio(head)) return compressed("MP3");
-        if (isAdts(head)) return compressed("AAC");
-        if (head.length > 4 && (head[0] & 0xFF) == 0xF0 && head[1] == 0x7E && head[3] == 0x01)
-            return new Other("sample-dump", "MIDI sample dump", "this version cannot open it yet");
         if (text.startsWith("RIFF") && text.startsWith("sfbk", 8)) return instrument("SoundFont 2 bank");
         if (text.startsWith("RIFF") && text.startsWith("DLS ", 8)) return instrument("DLS bank");
         if (text.startsWith("RIFF") && text.startsWith("RMID", 8)) return new Other("midi", "MIDI file in RIFF", "it holds notes, no sound");
@@ -72,20 +61,7 @@ public sealed interface FileKind {
         return new Other("text", "Text file", "it holds no sound");
     }
 
-    private static Other compressed(String name) {
-        return new Other("compressed", name + " audio", "this version cannot open it yet; bring it as WAV or AIFF");
-    }
-
     private static Other instrument(String name) { return new Other("instrument", name, "this version cannot open it yet"); }
-
-    /// A frame header: 11 sync bits, then version, layer, bit rate and rate that are not the forbidden values.
-    private static boolean isMpegAudio(byte[] head) {
-        if (head.length < 4) return false;
-        int b1 = head[1] & 0xFF, b2 = head[2] & 0xFF;
-        return (head[0] & 0xFF) == 0xFF && (b1 & 0xE0) == 0xE0 && (b1 & 0x18) != 0x08 && (b1 & 0x06) != 0 && b2 >> 4 != 15 && (b2 & 0x0C) != 0x0C;
-    }
-
-    private static boolean isAdts(byte[] head) { return head.length > 4 && (head[0] & 0xFF) == 0xFF && (head[1] & 0xF6) == 0xF0; }
 
     private static boolean isText(byte[] head) {
         for (byte b : head)

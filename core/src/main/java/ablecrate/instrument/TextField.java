@@ -4,7 +4,7 @@ import java.util.Locale;
 
 /// The texts that sound files carry about themselves.
 public enum TextField {
-    NAME, ARTIST, COPYRIGHT, COMMENT, DATE, GENRE, KEYWORDS, PRODUCT, SOFTWARE, SUBJECT, ENGINEER, TECHNICIAN, SOURCE;
+    NAME, ARTIST, COPYRIGHT, COMMENT, DATE, GENRE, KEYWORDS, PRODUCT, SOFTWARE, SUBJECT, ENGINEER, TECHNICIAN, SOURCE, TEMPO, MUSICAL_KEY;
 
-    public String label() { return name().toLowerCase(Locale.ROOT); }
+    public String label() { return name().toLowerCase(Locale.ROOT).replace('_', ' '); }
 }

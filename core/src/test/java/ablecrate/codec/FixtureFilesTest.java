@@ -29,7 +29,6 @@ import java.util.HexFormat;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Assertions;
 import org.junit.jupiter.api.Test;
@@ -41,12 +40,10 @@ import org.junit.jupiter.params.provider.ValueSource;
 
 /// Files that libsndfile 1.2.0 wrote, or that were put together byte by byte: what we read equals their table.
 class FixtureFilesTest {
-    private static final Set<String> CONTAINERS = Set.of("WAV", "WAV extensible", "RF64", "AIFF", "AIFC");
-
     @TempDir Path folder;
 
     static Stream<Map<String, String>> readable() {
-        return Fixtures.table("manifest.tsv").stream().filter(r -> CONTAINERS.contains(r.get("container")) && !r.get("file").startsWith("malformed"));
+        return Fixtures.table("manifest.tsv").stream().filter(r -> !r.get("pcm_bits").equals("-") && !r.get("file").startsWith("malformed"));
     }
 
     static SoundFile read(String name) throws Exception {
@@ -182,17 +179,9 @@ class FixtureFilesTest {
     }
 
     @ParameterizedTest @CsvSource({"playlist_named.mp3,playlist", "midi_named.wav,midi", "empty.wav,empty", "text_named.wav,text",
-        "mp3_garbage_inserted.mp3,compressed",
-        "flac_cut_mid_frame.flac,compressed", "ogg_cut_mid_page.ogg,compressed", "sfz_path_climb.sfz,instrument",
+        "sfz_path_climb.sfz,instrument",
         "sf2_bad_bag_index.sf2,instrument"}) void otherFilesAreNamedForWhatTheyAre(String name, String kind) throws Exception {
         assertThat(FileKind.of(Fixtures.path("malformed/" + name))).isInstanceOfSatisfying(FileKind.Other.class, o -> assertThat(o.id()).isEqualTo(kind));
-    }
-
-    @ParameterizedTest @CsvSource({"lossy/s44_vorbis_q6.ogg,Ogg Vorbis audio", "lossy/s48_opus.opus,Ogg Opus audio", "lossy/s44_mp3_vbr.mp3,MP3 audio",
-        "lossy/s44_aac_lc_editlist.m4a,'MPEG-4 (M4A, MP4) audio'", "lossless/x44_flac16.flac,FLAC audio", "lossless/x44_caf_pcm24.caf,CAF audio",
-        "lossless/x44_w64_pcm24.w64,W64 audio", "metadata/sds_loop.sds,MIDI sample dump"}) void compressedAndOtherSoundsAreNamed(String name, String kind)
-                throws Exception {
-        assertThat(FileKind.of(Fixtures.path(name))).isInstanceOfSatisfying(FileKind.Other.class, o -> assertThat(o.name()).isEqualTo(kind));
     }
 
     @Test void everyFixtureIsToldApartWithoutFault() throws Exception {

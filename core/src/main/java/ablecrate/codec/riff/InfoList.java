@@ -7,6 +7,7 @@ import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 
 /// `LIST INFO`: texts about the file, one zero-terminated text an entry.
 ///
@@ -17,6 +18,8 @@ final class InfoList {
             Map.entry(TextField.DATE, "ICRD"), Map.entry(TextField.GENRE, "IGNR"), Map.entry(TextField.KEYWORDS, "IKEY"),
             Map.entry(TextField.PRODUCT, "IPRD"), Map.entry(TextField.SOFTWARE, "ISFT"), Map.entry(TextField.SUBJECT, "ISBJ"),
             Map.entry(TextField.ENGINEER, "IENG"), Map.entry(TextField.TECHNICIAN, "ITCH"), Map.entry(TextField.SOURCE, "ISRC")));
+
+    static final Set<TextField> FIELDS = Set.copyOf(IDS.keySet());
 
     private InfoList() {}
 

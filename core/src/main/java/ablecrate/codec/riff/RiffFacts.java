@@ -28,6 +28,9 @@ public final class RiffFacts {
     /// Chunks that are read into facts and written from them.
     public static final Set<String> IDS = Set.of("smpl", "inst", "cue ", "LIST", "bext");
 
+    /// Texts that there is an entry for.
+    public static final Set<TextField> TEXTS = InfoList.FIELDS;
+
     private RiffFacts() {}
 
     /// A chunk of a file, read when it is asked for.

@@ -15,7 +15,6 @@ import ablecrate.codec.riff.FmtChunk;
 import ablecrate.codec.riff.RiffFacts;
 import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.SoundFacts;
-import ablecrate.instrument.TextField;
 import java.io.IOException;
 import java.nio.ByteOrder;
 import java.nio.file.Path;
@@ -35,7 +34,7 @@ public final class WavFormat implements PcmFormat {
 
     private static final Capabilities CAPABILITIES = new Capabilities(EnumSet.allOf(Depth.class), 0xFFFF, Long.MAX_VALUE,
             new Capabilities.Loops(Integer.MAX_VALUE, Integer.MAX_VALUE, EnumSet.allOf(LoopMode.class), true), Capabilities.FineTune.EXACT, true,
-            true, new Capabilities.GainDb(-128, 127), true, true, true, true, EnumSet.allOf(TextField.class));
+            true, new Capabilities.GainDb(-128, 127), true, true, true, true, RiffFacts.TEXTS);
 
     @Override public String id() { return "wav"; }
 

@@ -1,0 +1,10 @@
+/// MPEG audio: MP3, and layers I and II.
+///
+/// | part | class | read | written |
+/// |------|-------|------|---------|
+/// | ID3 tags | [ablecrate.codec.tags.Id3] | versions 1 and 2 | 2.4 |
+/// | info frame | [ablecrate.codec.mpeg.InfoTag] | delay, padding, length | yes |
+/// | frames | [ablecrate.codec.mpeg.MpegFrames], [ablecrate.codec.mpeg.MpegAudio] | yes, missing ones are silent; free format is refused | layer III |
+///
+/// Sources: ISO/IEC 11172-3:1993, ISO/IEC 13818-3:1998.
+package ablecrate.codec.mpeg;

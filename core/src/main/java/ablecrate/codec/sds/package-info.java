@@ -1,0 +1,2 @@
+/// MIDI sample dumps in files. Read only.
+package ablecrate.codec.sds;

@@ -1,0 +1,2 @@
+/// Texts about sounds that several containers hold in the same way.
+package ablecrate.codec.tags;
