@@ -28,7 +28,8 @@ import java.util.List;
     @ArchTest static final ArchRule theCoreHasNoInterfaceCode = noClasses().should().dependOnClassesThat().resideInAnyPackage("javafx..", "javax.swing..",
             "java.awt..", "picocli..");
 
-    @ArchTest static final ArchRule formatsDoNotKnowEachOther = slices().matching("ablecrate.codec.(wav|aiff|flac|ogg|mpeg|mp4|caf|w64|sds)..").should().notDependOnEachOther();
+    @ArchTest static final ArchRule formatsDoNotKnowEachOther = slices().matching("ablecrate.codec.(wav|aiff|flac|ogg|mpeg|mp4|caf|w64|sds)..").should()
+            .notDependOnEachOther();
 
     @ArchTest static final ArchRule instrumentFormatsDoNotKnowEachOther = slices().matching("ablecrate.format.(sfz|sf2|dls|names)..").should()
             .notDependOnEachOther();

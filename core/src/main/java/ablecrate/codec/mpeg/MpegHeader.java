@@ -51,4 +51,13 @@ record MpegHeader(int version, int layer, int kbps, int rateHz, int channels, in
     int sideBytes() { return version == 1 ? channels == 1 ? 17 : 32 : channels == 1 ? 9 : 17; }
 
     String codec() { return "MPEG-" + (version == 25 ? "2.5" : version) + " layer " + "I".repeat(layer); }
+
+    /// The bit rate of layer III that is nearest to the wanted one.
+    static int nearestKbps(int wanted, int rateHz) {
+        int[] table = (rateHz >= 32_000 ? KBPS : KBPS_LOW)[2];
+        int best = table[1];
+        for (int kbps : table)
+            if (kbps > 0 && Math.abs(kbps - wanted) < Math.abs(best - wanted)) best = kbps;
+        return best;
+    }
 }
