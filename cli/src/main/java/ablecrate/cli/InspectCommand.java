@@ -2,6 +2,7 @@ package ablecrate.cli;
 
 import ablecrate.audio.SampleEncoding;
 import ablecrate.codec.ChunkInfo;
+import ablecrate.codec.Compression;
 import ablecrate.codec.Problem;
 import ablecrate.codec.SoundFile;
 import ablecrate.dsp.LevelMeasure;
@@ -15,6 +16,7 @@ import ablecrate.instrument.Span;
 import ablecrate.json.Json;
 import ablecrate.library.Gathered;
 import ablecrate.library.Gatherer;
+import ablecrate.library.Playlist;
 import ablecrate.signal.MeasureBook;
 import ablecrate.signal.Measurement;
 import ablecrate.signal.SoundPath;
@@ -26,8 +28,10 @@ import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.TreeMap;
 import java.util.concurrent.Callable;
 import java.util.stream.IntStream;
 import picocli.CommandLine.Command;
@@ -50,7 +54,18 @@ import picocli.CommandLine.Spec;
             List<LoopEntry> loops, Integer rootKey, Double fineTuneCents, Integer keyLow, Integer keyHigh, Integer velocityLow, Integer velocityHigh,
             Double gainDb, List<CueEntry> cues,
             Optional<Broadcast> broadcast, List<ChunkEntry> chunks, List<ProblemEntry> problems,
-            @JsonUnwrapped Levels levels, @JsonInclude(JsonInclude.Include.NON_NULL) List<InstrumentEntries.InstrumentEntry> instruments) {}
+            @JsonInclude(JsonInclude.Include.NON_NULL) CompressionEntry compression, Map<String, String> texts, @JsonUnwrapped Levels levels,
+            @JsonInclude(JsonInclude.Include.NON_NULL) List<InstrumentEntries.InstrumentEntry> instruments) {}
+
+    /// @param delayFrames taken off the start; null where the file does not say it
+    record CompressionEntry(boolean lossy, long bitsPerSecond, Long delayFrames, String delaySaidBy, Long likelyDelayFrames) {
+        static CompressionEntry of(Compression c) {
+            return switch (c.start()) {
+                case Compression.Start.Told(long frames, String by) -> new CompressionEntry(c.isLossy(), c.bitsPerSecond(), frames, by, null);
+                case Compression.Start.Unknown(long likely) -> new CompressionEntry(c.isLossy(), c.bitsPerSecond(), null, null, likely);
+            };
+        }
+    }
 
     record LoopEntry(long startFrame, long endFrame, String mode, long playCount) {}
 
@@ -107,13 +122,16 @@ import picocli.CommandLine.Spec;
     private static Entry entry(Gathered item, Optional<Levels> levels) {
         return switch (item.content()) {
             case Gathered.Content.Sound(SoundFile file) -> entry(item, file, levels);
-            case Gathered.Content.Refused(String id, String name, String reason) ->
-                new Entry(item.path().toString(), id, name, null, null, null, null, null, null, null, List.of(), null,
-                        null, null, null, null, null, null, List.of(), Optional.empty(), List.of(), List.of(new ProblemEntry("refused", reason, "")), null,
-                        null);
+            case Gathered.Content.Refused(String id, String name, String reason) -> refused(item, id, name, reason);
+            case Gathered.Content.Links(Playlist list) -> refused(item, "playlist", "Playlist", list.told());
             case Gathered.Content.Instruments(InstrumentFile file) -> InstrumentEntries.entry(file);
             case Gathered.Content.Unread() -> throw new IllegalStateException(item.path() + " was not read");
         };
+    }
+
+    private static Entry refused(Gathered item, String id, String name, String reason) {
+        return new Entry(item.path().toString(), id, name, null, null, null, null, null, null, null, List.of(), null, null, null, null, null, null, null,
+                List.of(), Optional.empty(), List.of(), List.of(new ProblemEntry("refused", reason, "")), null, null, null, null);
     }
 
     private static Entry entry(Gathered item, SoundFile file, Optional<Levels> levels) {
@@ -124,13 +142,17 @@ import picocli.CommandLine.Spec;
         List<ChunkEntry> chunks = file.chunks().stream().map(c -> new ChunkEntry(c.id(), c.bytes())).toList();
         List<ProblemEntry> problems = file.problems().stream().map(p -> new ProblemEntry(p.effect().name().toLowerCase(Locale.ROOT), p.text(), p.place()))
                 .toList();
+        Map<String, String> texts = new TreeMap<>();
+        file.facts().texts().forEach((field, text) -> texts.put(field.label(), text));
         Double fineTune = mapping.rootKey().isPresent() ? Double.valueOf(Math.rint(mapping.fineTuneCents() * 1e6) / 1e6) : null;
-        return new Entry(item.path().toString(), "sound", file.container(), file.codec(), file.rateHz(), file.encoding().containerBits(),
-                sampleFormat(file.encoding()), file.channels(),
+        return new Entry(item.path().toString(), "sound", file.container(), file.codec(), file.rateHz(),
+                file.isLossy() ? null : file.encoding().containerBits(),
+                file.isLossy() ? null : sampleFormat(file.encoding()), file.channels(),
                 file.frames(), file.durationSeconds(), loops, mapping.rootKey().orElse(null), fineTune, mapping.keys().map(Span::low).orElse(null),
                 mapping.keys().map(Span::high).orElse(null), mapping.velocities().map(Span::low).orElse(null),
                 mapping.velocities().map(Span::high).orElse(null),
-                mapping.gainDb().orElse(null), cues, file.facts().broadcast(), chunks, problems, levels.orElse(null), null);
+                mapping.gainDb().orElse(null), cues, file.facts().broadcast(), chunks, problems,
+                file.compression().map(CompressionEntry::of).orElse(null), texts, levels.orElse(null), null);
     }
 
     private static String sampleFormat(SampleEncoding encoding) {
@@ -143,13 +165,26 @@ import picocli.CommandLine.Spec;
 
     private static void print(PrintWriter out, Gathered item) {
         switch (item.content()) {
+            case Gathered.Content.Links(Playlist list) -> {
+                out.println(item.path() + "\n  Playlist: " + list.told());
+                list.there().forEach(p -> out.println("  + " + p));
+                list.missing().forEach(p -> out.println("  - " + p));
+                list.remote().forEach(p -> out.println("  - " + p));
+            }
             case Gathered.Content.Refused(_, String name, String reason) -> out.println(item.path() + "\n  " + name + ": " + reason);
             case Gathered.Content.Instruments(InstrumentFile file) -> InstrumentEntries.print(out, file);
             case Gathered.Content.Unread() -> {}
             case Gathered.Content.Sound(SoundFile f) -> {
                 out.println(item.path());
-                out.printf(Locale.ROOT, "  %s, %s, %,d Hz, %s, %s, %,d frames (%.3f s)%n", f.container(), f.codec(), f.rateHz(), f.encoding().depth().label(),
+                out.printf(Locale.ROOT, "  %s, %s, %,d Hz, %s, %s, %,d frames (%.3f s)%n", f.container(), f.codec(), f.rateHz(), depth(f),
                         f.channels() == 1 ? "mono" : f.channels() == 2 ? "stereo" : f.channels() + " channels", f.frames(), f.durationSeconds());
+                f.compression().map(Compression::start).ifPresent(start -> out.println(switch (start) {
+                    case Compression.Start.Told(long frames, String by) ->
+                        String.format(Locale.ROOT, "  starts on its first frame: %,d frames of delay are taken off, by its %s", frames, by);
+                    case Compression.Start.Unknown(long likely) ->
+                        String.format(Locale.ROOT, "  ! it does not say where its sound starts: likely %,d frames (%.0f ms) late", likely,
+                                likely * 1000.0 / f.rateHz());
+                }));
                 for (Loop l : f.facts().loops())
                     out.printf(Locale.ROOT, "  loop %,d … %,d (end not played), %s, %s%n", l.frames().start(), l.frames().end(), l.mode().label(),
                             l.playCount() == 0
@@ -167,11 +202,16 @@ import picocli.CommandLine.Spec;
                 f.facts().broadcast()
                         .ifPresent(b -> out.printf(Locale.ROOT, "  broadcast: %s, time stamp frame %,d%n", b.description(), b.timeReferenceFrames()));
                 f.facts().texts().forEach((field, text) -> out.println("  " + field.label() + ": " + text));
-                out.println("  chunks: " + String.join(", ", f.chunks().stream().map(InspectCommand::chunk).toList()));
+                if (!f.chunks().isEmpty()) out.println("  chunks: " + String.join(", ", f.chunks().stream().map(InspectCommand::chunk).toList()));
                 for (Problem p : f.problems())
                     out.println("  ! " + (p.place().isEmpty() ? "" : p.place() + ": ") + p.text());
             }
         }
+    }
+
+    private static String depth(SoundFile f) {
+        if (!f.isLossy()) return f.encoding().depth().label();
+        return String.format(Locale.ROOT, "lossy, %,d kbit/s", Math.round(f.compression().orElseThrow().bitsPerSecond() / 1000.0));
     }
 
     private static String chunk(ChunkInfo c) { return String.format(Locale.ROOT, "'%s' %,d", c.id(), c.bytes()); }

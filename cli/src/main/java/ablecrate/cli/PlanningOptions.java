@@ -1,6 +1,7 @@
 package ablecrate.cli;
 
 import ablecrate.audio.Depth;
+import ablecrate.codec.Quality;
 import ablecrate.destination.ChannelChoice;
 import ablecrate.destination.SheetCatalogue;
 import ablecrate.dsp.Dither;
@@ -17,6 +18,7 @@ import ablecrate.plan.Fade;
 import ablecrate.plan.InstrumentOptions;
 import ablecrate.plan.LevelTarget;
 import ablecrate.plan.MapBy;
+import ablecrate.plan.Mending;
 import ablecrate.plan.MonoLaw;
 import ablecrate.plan.OptionConflict;
 import ablecrate.plan.PackOptions;
@@ -42,7 +44,7 @@ final class PlanningOptions {
 
     @Parameters(paramLabel = "PATH", arity = "1..*", description = "Files and folders.") private List<Path> paths;
     @Option(names = "--for", required = true, paramLabel = "DEST", description = "Id of a built-in destination, or a sheet's file; 'files' has no limits but the options.") private String destination;
-    @Option(names = "--container", paramLabel = "wav|aiff|sfz|sf2|dls|keep", description = "Of sounds, or of instruments; sfz, sf2 and dls make instruments of loose sounds.") private String container;
+    @Option(names = "--container", paramLabel = "wav|aiff|flac|mp3|opus|sfz|sf2|dls|keep", description = "Of sounds, or of instruments; sfz, sf2 and dls make instruments of loose sounds.") private String container;
     @Option(names = "--rate", paramLabel = "HZ|keep") private String rate;
     @Option(names = "--depth", paramLabel = "8|16|24|32|32f|64f|keep") private String depth;
     @Option(names = "--channels", paramLabel = "keep|mono|stereo|split") private String channels;
@@ -63,6 +65,12 @@ final class PlanningOptions {
     @Option(names = "--trim", paramLabel = "DB", description = "Take silence off start and end: what lies below this level, e.g. -60.") private Double trim;
     @Option(names = "--dc", description = "Take a constant offset off.") private boolean dc;
     @Option(names = "--loop-crossfade", paramLabel = "MS", description = "Blend the end of loops into what comes before their start.") private double loopCrossfade;
+
+    @Option(names = "--quality", paramLabel = "small|good|high|best", description = "Of MP3 and Opus, variable rate; default high.") private String quality = "high";
+    @Option(names = "--bit-rate", paramLabel = "KBPS", description = "Of MP3 and Opus, one rate throughout instead.") private Integer kbps;
+    @Option(names = "--check", description = "Listen to each sound for clicks, dropouts and other damage.") private boolean check;
+    @Option(names = "--mend-clicks", description = "Fill short clicks in; up to 2 ms each.") private boolean mendClicks;
+    @Option(names = "--line-up", description = "Take the encoder's likely delay off where a compressed file does not say it.") private boolean lineUp;
 
     @Option(names = "--map", paramLabel = "auto|chunks|names|kit", description = "How loose sounds become an instrument: by their chunks, by their names, or one a key; default auto.") private MapBy mapBy = MapBy.AUTO;
     @Option(names = "--start-key", paramLabel = "KEY", description = "First key of a kit; a number or a name, C4 is 60; default 36.") private String startKey = "36";
@@ -128,7 +136,12 @@ final class PlanningOptions {
                 choice(depth, Depth::byId, "--depth"),
                 channels == null ? Optional.empty() : Optional.of(ChannelChoice.byId(channels).orElseThrow(() -> unknown("--channels", channels))), mono,
                 dither, Optional.ofNullable(name),
-                existing, mirror ? Optional.of(true) : Optional.empty(), treatment(), instruments());
+                existing, mirror ? Optional.of(true) : Optional.empty(), treatment(), instruments(), quality(), new Mending(check, mendClicks, lineUp));
+    }
+
+    private Quality quality() throws OptionConflict {
+        if (kbps != null && (kbps < 6 || kbps > 512)) throw new OptionConflict("--bit-rate: " + kbps + " is no rate from 6 to 512 kbit/s");
+        return kbps != null ? Quality.constant(kbps) : Quality.of(Quality.Word.byId(quality).orElseThrow(() -> unknown("--quality", quality)));
     }
 
     private interface Parser<T> {

@@ -11,10 +11,20 @@ public final class Losses {
 
     private final List<FrameRange> lost = new ArrayList<>();
     private final int rateHz;
+    private final String what;
 
-    public Losses(int rateHz) { this.rateHz = rateHz; }
+    /// Of frames that are silent instead.
+    public Losses(int rateHz) { this(rateHz, "of audio are damaged and silent instead"); }
 
-    /// Frames that are silent instead, in the order of the stream.
+    private Losses(int rateHz, String what) {
+        this.rateHz = rateHz;
+        this.what = what;
+    }
+
+    /// Of frames that were decoded although a checksum is wrong.
+    public static Losses suspect(int rateHz) { return new Losses(rateHz, "of audio have a wrong checksum and may crackle"); }
+
+    /// In the order of the stream.
     public void add(long start, long end) {
         if (end <= start) return;
         if (!lost.isEmpty() && lost.getLast().end() >= start)
@@ -32,8 +42,8 @@ public final class Losses {
             long start = Math.max(0, range.start() - delayFrames), end = Math.min(frames, range.end() - delayFrames);
             if (end <= start) continue;
             if (out.size() < TOLD)
-                out.add(Problem.lost(String.format(Locale.ROOT, "%.3f s of audio are damaged and silent instead, from %.3f s to %.3f s",
-                        (end - start) / (double) rateHz, start / (double) rateHz, end / (double) rateHz), ""));
+                out.add(Problem.lost(String.format(Locale.ROOT, "%.3f s %s, from %.3f s to %.3f s",
+                        (end - start) / (double) rateHz, what, start / (double) rateHz, end / (double) rateHz), ""));
             else {
                 more++;
                 seconds += end - start;

@@ -2,6 +2,7 @@ package ablecrate.job;
 
 import ablecrate.audio.Depth;
 import ablecrate.audio.FrameRange;
+import ablecrate.codec.Quality;
 import ablecrate.destination.ChannelChoice;
 import ablecrate.dsp.Dither;
 import ablecrate.dsp.FadeShape;
@@ -15,6 +16,7 @@ import ablecrate.plan.InstrumentOptions;
 import ablecrate.plan.ItemEdit;
 import ablecrate.plan.LevelTarget;
 import ablecrate.plan.MapBy;
+import ablecrate.plan.Mending;
 import ablecrate.plan.MonoLaw;
 import ablecrate.plan.PackOptions;
 import ablecrate.plan.Treatment;
@@ -22,6 +24,7 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.OptionalInt;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.function.Function;
@@ -30,7 +33,8 @@ import java.util.stream.Collectors;
 /// A job as a file, `.ablecrate`: JSON with the keys below. Choices are `destination`, `keep` or a value.
 record JobFile(int version, List<String> sources, List<String> removed, String destination, String container, String rateHz, String depth,
         Optional<String> channels, String monoLaw, String dither, Optional<String> namePattern, String existing, Optional<Boolean> mirror,
-        Optional<TreatmentEntry> treatment, Optional<InstrumentsEntry> instruments, Optional<List<EditEntry>> edits, Optional<String> into) {
+        Optional<TreatmentEntry> treatment, Optional<InstrumentsEntry> instruments, Optional<CompressedEntry> compressed, Optional<List<EditEntry>> edits,
+        Optional<String> into) {
     /// Keys of `treatment`; absent in files of a program that had none.
     record TreatmentEntry(Optional<String> measure, Optional<Double> level, boolean together, Optional<Double> ceilingDbtp, String ceilingBy, double fadeInMs,
             String fadeInShape, double fadeOutMs, String fadeOutShape, Optional<Double> trimDbfs, boolean removeOffset, double loopCrossfadeMs) {
@@ -56,6 +60,22 @@ record JobFile(int version, List<String> sources, List<String> removed, String d
 
         InstrumentOptions options() {
             return new InstrumentOptions(MapBy.valueOf(mapBy.toUpperCase(Locale.ROOT)), startKey, oneBank, playingDefaults, only);
+        }
+    }
+
+    /// Keys of `compressed`: how lossy formats are written, and what is done about files that are not as they should be; absent in files of a program
+    /// that had none.
+    record CompressedEntry(String quality, Optional<Integer> constantKbps, boolean lookForDamage, boolean mendClicks, boolean takeLikelyDelay) {
+        static CompressedEntry of(PackOptions o) {
+            var kbps = o.quality().constantKbps();
+            return new CompressedEntry(o.quality().word().id(), kbps.isPresent() ? Optional.of(kbps.getAsInt()) : Optional.empty(),
+                    o.mending().looksForDamage(),
+                    o.mending().mendsClicks(), o.mending().takesLikelyDelay());
+        }
+
+        PackOptions put(PackOptions without) {
+            Quality made = new Quality(Quality.Word.byId(quality).orElseThrow(), constantKbps.map(OptionalInt::of).orElse(OptionalInt.empty()));
+            return without.withQuality(made).withMending(new Mending(lookForDamage, mendClicks, takeLikelyDelay));
         }
     }
 
@@ -85,6 +105,7 @@ record JobFile(int version, List<String> sources, List<String> removed, String d
                 text(o.rateHz(), r -> r.toString()),
                 text(o.depth(), Depth::id), o.channels().map(ChannelChoice::id), o.monoLaw().id(), o.dither().id(), o.namePattern(), o.existing().id(),
                 o.mirror(), Optional.of(TreatmentEntry.of(o.treatment())), Optional.of(InstrumentsEntry.of(o.instruments())),
+                Optional.of(CompressedEntry.of(o)),
                 Optional.of(new TreeMap<>(job.edits()).entrySet().stream().map(e -> EditEntry.of(e.getKey(), e.getValue())).toList()),
                 job.into().map(Path::toString));
     }
@@ -97,7 +118,8 @@ record JobFile(int version, List<String> sources, List<String> removed, String d
                     Dither.byId(dither).orElseThrow(), namePattern,
                     ExistingFiles.valueOf(existing.toUpperCase(Locale.ROOT)), mirror,
                     treatment.map(TreatmentEntry::treatment).orElse(Treatment.NONE),
-                    instruments.map(InstrumentsEntry::options).orElse(InstrumentOptions.DEFAULT));
+                    instruments.map(InstrumentsEntry::options).orElse(InstrumentOptions.DEFAULT), Quality.DEFAULT, Mending.NONE);
+            if (compressed.isPresent()) options = compressed.get().put(options);
             return new Job(sources.stream().map(Path::of).toList(), removed.stream().map(Path::of).collect(Collectors.toSet()), destination, options,
                     edits.orElse(List.of()).stream().collect(Collectors.toMap(e -> Path.of(e.file()), EditEntry::edit)), into.map(Path::of));
         } catch (RuntimeException e) {

@@ -17,6 +17,9 @@ public record Gathered(Path path, Path relative, Content content) {
         /// Instruments, read without their audio.
         record Instruments(InstrumentFile file) implements Content {}
 
+        /// It only points at sounds.
+        record Links(Playlist list) implements Content {}
+
         /// It is something else, or nothing of it can be used.
         /// @param id for programs: `playlist`, `midi`, `damaged`…
         record Refused(String id, String name, String reason) implements Content {}

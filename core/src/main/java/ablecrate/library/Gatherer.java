@@ -65,6 +65,8 @@ public final class Gatherer {
     private static Gathered.Content content(Path path) {
         try {
             return switch (FileKind.of(path)) {
+                case FileKind.Other(String id, _, _) when id.equals("playlist") -> new Gathered.Content.Links(Playlist.read(path));
+                case FileKind.Other(String id, String name, _) when id.equals("midi") -> new Gathered.Content.Refused(id, name, MidiFile.told(path));
                 case FileKind.Other(String id, String name, String reason) -> {
                     Optional<InstrumentFormat> format = id.equals("instrument") ? InstrumentFormats.of(path) : Optional.empty();
                     yield format.isPresent() ? new Gathered.Content.Instruments(format.get().read(path)) : new Gathered.Content.Refused(id, name, reason);

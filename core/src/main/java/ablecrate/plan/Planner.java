@@ -7,6 +7,7 @@ import ablecrate.destination.DestinationSheet;
 import ablecrate.format.InstrumentFile;
 import ablecrate.format.Sample;
 import ablecrate.library.Gathered;
+import ablecrate.library.Playlist;
 import ablecrate.signal.Measurement;
 import java.nio.file.Path;
 import java.util.HashSet;
@@ -89,6 +90,7 @@ public final class Planner {
     private static PackingItem refused(Gathered gathered) {
         return switch (gathered.content()) {
             case Gathered.Content.Unread() -> blocked(gathered, "not read yet", "its headers are being read");
+            case Gathered.Content.Links(Playlist list) -> blocked(gathered, "Playlist", list.told());
             case Gathered.Content.Refused(_, String name, String reason) -> blocked(gathered, name, reason);
             case Gathered.Content.Instruments(InstrumentFile file) -> throw new IllegalStateException(file.path() + " is not refused");
             case Gathered.Content.Sound(SoundFile file) -> blocked(gathered, file.container(), "the sound is empty: it has no frames");

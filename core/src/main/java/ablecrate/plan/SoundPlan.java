@@ -6,6 +6,7 @@ import ablecrate.audio.SampleEncoding;
 import ablecrate.codec.Capabilities;
 import ablecrate.codec.ChunkInfo;
 import ablecrate.codec.ChunkRole;
+import ablecrate.codec.Compression;
 import ablecrate.codec.OutputShape;
 import ablecrate.codec.Problem;
 import ablecrate.codec.SoundFile;
@@ -16,6 +17,7 @@ import ablecrate.destination.DestinationSheet;
 import ablecrate.dsp.Decibels;
 import ablecrate.dsp.Dither;
 import ablecrate.dsp.FadeShape;
+import ablecrate.dsp.LevelMeasure;
 import ablecrate.dsp.Levels;
 import ablecrate.dsp.Seam;
 import ablecrate.instrument.Loop;
@@ -43,6 +45,8 @@ final class SoundPlan {
     private static final double KEPT_BAND = 0.95;
     /// Fewer bits than these and the noise of rounding is heard.
     private static final int QUIET_BITS = 16;
+    /// What a lossy sound, which has no depth of its own, is written in: the safest depth to hand on (common practice).
+    private static final Depth HANDED_ON = Depth.INT_24;
     /// A constant below this is no offset worth taking off: −80 dB.
     private static final double OFFSET = 1e-4;
     /// What folding to the middle may lose before it is told: strangers lose 3 dB.
@@ -84,9 +88,9 @@ final class SoundPlan {
         this.measured = measured;
         source = SoundFormats.byId(file.formatId());
         this.target = target;
-        rateHz = accepted.rateHz(file.rateHz());
+        rateHz = target.rateHz(accepted.rateHz(file.rateHz()));
         sourceDepth = file.encoding().depth();
-        depth = target.depth(accepted.depth(sourceDepth));
+        depth = target.depth(accepted.depth(file.isLossy() ? HANDED_ON : sourceDepth));
         mixes = channels(accepted, target.capabilities());
         Optional<Loop> loop = target.carriesLoops()
                 ? file.facts().loops().stream().filter(l -> l.use() == Loop.Use.SUSTAIN && l.frames().length() > 1 && l.frames().end() <= file.frames())
@@ -128,10 +132,14 @@ final class SoundPlan {
 
     private Optional<Measurement.Survey> survey(Optional<Loop> loop) {
         boolean isNeeded = treatment.trimDbfs().isPresent() || treatment.removesOffset();
-        boolean isTold = folds() || fadeInMs() > 0 || loop.isPresent() && (rateHz != file.rateHz() || crossfadeMs() > 0);
+        boolean isTold = folds() || fadeInMs() > 0 || loop.isPresent() && (rateHz != file.rateHz() || crossfadeMs() > 0)
+                || mayClip();
         if (mixes.isEmpty() || !isNeeded && !isTold) return Optional.empty();
         return ask(new Measurement.OfFile(file, treatment.silenceDbfs()), Measurement.Survey.class, isNeeded);
     }
+
+    /// Decoders of lossy formats give peaks beyond full scale, which integers cut off.
+    private boolean mayClip() { return file.isLossy() && !depth.isFloat() && !treatment.setsLevels(); }
 
     private double fadeInMs() { return edit.fadeInMs().orElse(treatment.fadeIn().ms()); }
 
@@ -142,18 +150,27 @@ final class SoundPlan {
     /// The part of the source that is used: as the user drew it, or without silence; never into a loop.
     private FrameRange part() {
         FrameRange all = new FrameRange(0, file.frames());
-        FrameRange wish = edit.part().orElseGet(() -> treatment.trimDbfs().isEmpty() ? all : survey.map(Measurement.Survey::sounding).orElse(all));
+        FrameRange wish = edit.part().orElseGet(() -> treatment.trimDbfs().isEmpty()
+                ? new FrameRange(likelyDelay(), file.frames())
+                : survey.map(Measurement.Survey::sounding).orElse(all));
         long start = Math.clamp(wish.start(), 0, file.frames() - 1), end = Math.clamp(wish.end(), start + 1, file.frames());
         for (Loop loop : file.facts().loops()) {
             start = Math.min(start, loop.frames().start());
             end = Math.min(file.frames(), Math.max(end, loop.frames().end()));
         }
         FrameRange part = new FrameRange(start, end);
-        if (!part.equals(all))
+        if (!part.equals(all) && !part.equals(new FrameRange(likelyDelay(), file.frames())))
             changes.add(new Change(Property.TRIM, seconds(file.frames()), seconds(part.length()), Verdict.CONVERTED,
                     String.format(Locale.ROOT, "%.0f ms off the start, %.0f ms off the end%s", start * 1000.0 / file.rateHz(),
                             (file.frames() - end) * 1000.0 / file.rateHz(), start < wish.start() || end > wish.end() ? ", up to the loop" : "")));
         return part;
+    }
+
+    /// What is taken off the start of a file that does not say its delay.
+    private long likelyDelay() {
+        if (!options.mending().takesLikelyDelay()) return 0;
+        return file.compression().map(Compression::start).filter(Compression.Start.Unknown.class::isInstance).map(Compression.Start.Unknown.class::cast)
+                .map(Compression.Start.Unknown::likelyFrames).map(f -> Math.min(f, file.frames() - 1)).orElse(0L);
     }
 
     private String seconds(long frames) { return String.format(Locale.ROOT, "%.3f s", (double) frames / file.rateHz()); }
@@ -207,10 +224,10 @@ final class SoundPlan {
         boolean requantises = !depth.isFloat() && exactBits(computes, selects) > depth.bits();
         Dither dither = requantises ? options.dither() : Dither.NONE;
 
-        if (!isSameFormat()) changes.add(new Change(Property.CONTAINER, file.container(), target.name(), Verdict.CONVERTED, ""));
+        if (!isSameFormat() && !target.isLossy()) changes.add(new Change(Property.CONTAINER, file.container(), target.name(), Verdict.CONVERTED, ""));
         if (rateHz != file.rateHz())
             changes.add(rate(file.rateHz(), rateHz, requantises && depth == sourceDepth ? "rounded to " + depth.label() + ", " + dither(dither) : ""));
-        if (depth != sourceDepth) changes.add(depth(sourceDepth, depth, dither, requantises));
+        if (!target.isLossy() && (depth != sourceDepth || file.isLossy())) changes.add(depth(dither, requantises));
 
         double seconds = (double) front.frames() / rateHz;
         if (sheet.accepts().maxSeconds() > 0 && seconds > sheet.accepts().maxSeconds())
@@ -223,14 +240,17 @@ final class SoundPlan {
         structure();
         warnings(finish);
 
-        boolean audioChanges = computes || depth != sourceDepth || front.part().length() != file.frames()
+        boolean audioChanges = computes || !target.isLossy() && (depth != sourceDepth || file.isLossy()) || front.part().length() != file.frames()
                 || changes.stream().anyMatch(c -> c.property() == Property.CHANNELS && c.verdict() != Verdict.BLOCKED);
         boolean verbatim = target.isFile() && isSameFormat() && !audioChanges && !file.needsMending() && transfer.changes().isEmpty();
-        if (!verbatim) chunks(audioChanges);
+        if (!verbatim) {
+            chunks(audioChanges);
+            compression();
+        }
 
         List<PlannedOutput> outputs = new ArrayList<>();
         for (int i = 0; i < mixes.size(); i++) {
-            OutputShape shape = new OutputShape(rateHz, mixes.get(i).weights().size(), depth, front.frames());
+            OutputShape shape = new OutputShape(rateHz, mixes.get(i).weights().size(), depth, front.frames(), options.quality());
             long bytes = shape.frames() * shape.channels() * (depth.bits() / 8);
             if (bytes > target.capabilities().maxFileBytes() - (1 << 20))
                 changes.add(new Change(Property.CONTAINER, "", "–", Verdict.BLOCKED, String.format(Locale.ROOT,
@@ -290,6 +310,12 @@ final class SoundPlan {
                 .ifPresent(db -> changes.add(new Change(Property.CHANNELS, "stereo", "mono", Verdict.REDUCED,
                         (Double.isInfinite(db) ? "the sides cancel, nothing is left" : String.format(Locale.ROOT, "the sides cancel, %.1f dB lost", db))
                                 + "; take the left or the right side instead")));
+        if (mayClip() && survey.isPresent()) {
+            double peak = survey.get().levels().by(LevelMeasure.PEAK).orElse(Double.NEGATIVE_INFINITY);
+            if (peak > 0)
+                changes.add(new Change(Property.LEVEL, String.format(Locale.ROOT, "%+.2f dBFS", peak), "clipped", Verdict.REDUCED,
+                        String.format(Locale.ROOT, "decoded peaks lie %.2f dB beyond full scale and are cut off; set a ceiling", peak)));
+        }
         if (finish.fadeInFrames() == 0 || survey.isEmpty()) return;
         double lost = attackLossDb(finish);
         if (lost > ATTACK_LOSS_DB)
@@ -373,15 +399,47 @@ final class SoundPlan {
 
     private static String hertz(int hz) { return String.format(Locale.ROOT, "%,d Hz", hz); }
 
-    private static Change depth(Depth from, Depth to, Dither dither, boolean requantises) {
-        String reason = "";
+    private Change depth(Dither dither, boolean requantises) {
+        List<String> told = new ArrayList<>();
+        if (file.isLossy()) told.add("decoded, no bit depth of its own");
         if (requantises) {
             // 6.02 N + 1.76 dB for plain rounding, 4.77 dB more noise with triangular dither (Lipshitz, Wannamaker, Vanderkooy 1992).
-            double noise = -(6.02 * to.bits() + 1.76) + (dither == Dither.NONE ? 0 : 4.77);
-            reason = "rounded with " + dither(dither) + (dither == Dither.SHAPED ? "" : String.format(Locale.ROOT, ", noise at %.1f dBFS", noise));
+            double noise = -(6.02 * depth.bits() + 1.76) + (dither == Dither.NONE ? 0 : 4.77);
+            told.add("rounded with " + dither(dither) + (dither == Dither.SHAPED ? "" : String.format(Locale.ROOT, ", noise at %.1f dBFS", noise)));
         }
-        boolean loses = !to.isFloat() && to.bits() < QUIET_BITS && requantises;
-        return new Change(Property.DEPTH, from.label(), to.label(), loses ? Verdict.REDUCED : Verdict.CONVERTED, reason);
+        boolean loses = !depth.isFloat() && depth.bits() < QUIET_BITS && requantises;
+        String before = file.isLossy() ? kbps(file.compression().orElseThrow()) : sourceDepth.label();
+        return new Change(Property.DEPTH, before, depth.label(), loses ? Verdict.REDUCED : Verdict.CONVERTED, String.join("; ", told));
+    }
+
+    private static String kbps(Compression compression) { return String.format(Locale.ROOT, "%,d kbit/s", Math.round(compression.bitsPerSecond() / 1000.0)); }
+
+    /// What compression did to the source, and does to the result.
+    private void compression() {
+        file.compression().map(Compression::start).ifPresent(start -> {
+            switch (start) {
+                case Compression.Start.Told(long frames, String by) -> {
+                    if (frames > 0)
+                        changes.add(new Change(Property.START, String.format(Locale.ROOT, "%,d frames early", frames), "exact", Verdict.CONVERTED,
+                                "the encoder's delay is taken off, as its " + by + " says"));
+                }
+                case Compression.Start.Unknown(long frames) -> {
+                    boolean isCut = front.part().start() > 0;
+                    changes.add(new Change(Property.START, "not said", isCut ? "lined up" : "as it is", Verdict.ADJUSTED, isCut
+                            ? String.format(Locale.ROOT, "the file does not say where its sound starts: %,d frames are taken off", front.part().start())
+                            : String.format(Locale.ROOT, "the file does not say where its sound starts, likely %,d frames (%.0f ms) late; line it up", frames,
+                                    frames * 1000.0 / file.rateHz())));
+                }
+            }
+        });
+        if (!target.isLossy()) return;
+        OutputShape shape = new OutputShape(rateHz, mixes.isEmpty() ? file.channels() : mixes.getFirst().weights().size(), depth, front.frames());
+        String quality = SoundFormats.written(target.id()).orElseThrow().describe(options.quality(), shape);
+        changes.add(new Change(Property.CONTAINER, file.isLossy() ? file.codec() + ", " + kbps(file.compression().orElseThrow()) : file.container(),
+                target.name(), Verdict.REDUCED,
+                file.isLossy()
+                        ? "compressed a second time: what " + file.codec() + " took is gone, " + target.name() + " takes more; " + quality
+                        : "compressed with loss, " + quality));
     }
 
     private static String dither(Dither dither) {

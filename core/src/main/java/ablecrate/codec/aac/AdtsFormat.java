@@ -113,7 +113,7 @@ public final class AdtsFormat implements SoundFormat {
             try {
                 shape = AacAudio.probe(kind.config(), file.read(packets.at(0), packets.bytes(0)));
             } catch (MP4Exception | RuntimeException | AssertionError e) {
-                throw new FormatException("the first packet of AAC cannot be decoded (" + e.getMessage() + ")", "", "Bring the sound as WAV.");
+                throw new FormatException("the first packet of AAC cannot be decoded", "", "Bring the sound as WAV.");
             }
             int times = shape.frames() == 2 * LIKELY_DELAY ? 2 : 1, rateHz = RATES[kind.rateIndex()] * times;
             long frames = (long) packets.packets() * shape.frames();

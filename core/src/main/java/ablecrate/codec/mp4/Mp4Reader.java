@@ -131,7 +131,7 @@ final class Mp4Reader {
         try {
             shape = AacAudio.probe(config, file.read(track.packets().at(0), track.packets().bytes(0)));
         } catch (MP4Exception | RuntimeException | AssertionError e) {
-            throw new FormatException("the first packet of AAC cannot be decoded (" + e.getMessage() + ")", "'mdat' box", "Bring the sound as WAV.");
+            throw new FormatException("the first packet of AAC cannot be decoded", "'mdat' box", "Bring the sound as WAV.");
         }
         // Spectral band replication: twice the frames of what the file counts.
         int times = track.packetDuration() > 0 && shape.frames() == 2 * track.packetDuration() ? 2 : 1, rateHz = track.timescale() * times;

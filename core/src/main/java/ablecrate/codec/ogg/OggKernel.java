@@ -24,15 +24,5 @@ interface OggKernel {
             for (int channel = 0; channel < planes.length; channel++)
                 planes[channel] = java.util.Arrays.copyOf(planes[channel], length);
         }
-
-        /// Puts silence before what is there.
-        void lead(int silence) {
-            reach(silence);
-            for (double[] plane : planes) {
-                System.arraycopy(plane, 0, plane, silence, count);
-                java.util.Arrays.fill(plane, 0, silence, 0);
-            }
-            count += silence;
-        }
     }
 }

@@ -19,7 +19,8 @@ final class OggPackets implements Closeable {
     /// Packets that end in one page.
     /// @param granule of the last of them
     /// @param followsGap whether a page is missing before
-    record Batch(long at, long granule, boolean isLast, boolean followsGap, List<byte[]> packets) {}
+    /// @param isWhole whether the page's checksum is right
+    record Batch(long at, long granule, boolean isLast, boolean followsGap, boolean isWhole, List<byte[]> packets) {}
 
     OggPackets(Path path, long from, int serial) throws IOException {
         pages = new OggPages(path, from);
@@ -56,7 +57,7 @@ final class OggPackets implements Closeable {
                 if (!isOpen) open.reset();
             }
             if (!packets.isEmpty() || page.has(OggPages.LAST) || followsGap)
-                return Optional.of(new Batch(page.at(), page.granule(), page.has(OggPages.LAST), followsGap, packets));
+                return Optional.of(new Batch(page.at(), page.granule(), page.has(OggPages.LAST), followsGap, page.isWhole(), packets));
         }
         return Optional.empty();
     }

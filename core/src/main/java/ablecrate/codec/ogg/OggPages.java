@@ -10,7 +10,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 
-/// Finds the whole pages of an Ogg file, and passes over what is not.
+/// Finds the pages of an Ogg file, and passes over what is none.
 ///
 /// | offset | type | field |
 /// |-------:|------|-------|
@@ -36,7 +36,8 @@ final class OggPages implements Closeable {
     /// @param at where it lies in the file
     /// @param pieces of packets, in order
     /// @param endsOpen whether the last piece goes on in the next page
-    record Page(long at, int bytes, int flags, long granule, int serial, int number, List<byte[]> pieces, boolean endsOpen) {
+    /// @param isWhole whether its checksum is right
+    record Page(long at, int bytes, int flags, long granule, int serial, int number, List<byte[]> pieces, boolean endsOpen, boolean isWhole) {
         boolean has(int flag) { return (flags & flag) != 0; }
     }
 
@@ -83,7 +84,11 @@ final class OggPages implements Closeable {
         if (there < bytes) return Optional.empty();
         for (int i = 0; i < segments; i++)
             bytes += in.get(HEADER_BYTES + i) & 0xFF;
-        if (there < bytes || crc(file.bytes(), index, bytes) != in.getInt(22)) return Optional.empty();
+        if (there < bytes) return Optional.empty();
+        boolean isWhole = crc(file.bytes(), index, bytes) == in.getInt(22);
+        if (!isWhole && !isFollowed(at + bytes)) return Optional.empty();
+        index = file.reach(at, LONGEST);
+        in = ByteBuffer.wrap(file.bytes(), index, there).slice().order(ByteOrder.LITTLE_ENDIAN);
         List<byte[]> pieces = new ArrayList<>();
         int from = HEADER_BYTES + segments, length = 0;
         boolean isOpen = false;
@@ -98,7 +103,14 @@ final class OggPages implements Closeable {
             from += length;
             length = 0;
         }
-        return Optional.of(new Page(at, bytes, in.get(5), in.getLong(6), in.getInt(14), in.getInt(18), pieces, isOpen));
+        return Optional.of(new Page(at, bytes, in.get(5), in.getLong(6), in.getInt(14), in.getInt(18), pieces, isOpen, isWhole));
+    }
+
+    /// A page whose checksum is wrong is one all the same where the next starts right behind it.
+    private boolean isFollowed(long next) throws IOException {
+        if (next == file.end()) return true;
+        byte[] four = file.copy(next, 4);
+        return four.length == 4 && ByteBuffer.wrap(four).getInt() == CAPTURE;
     }
 
     private static int[] table() {

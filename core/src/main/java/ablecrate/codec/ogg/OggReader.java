@@ -42,19 +42,25 @@ final class OggReader {
         try (OggPackets packets = new OggPackets(path, 0, serial)) {
             List<byte[]> first = new ArrayList<>();
             OggPackets.Batch batch = next(packets);
-            first.addAll(batch.packets());
+            first.addAll(headers(batch));
             if (first.isEmpty()) throw incomplete();
             boolean isOpus = starts(first.getFirst(), "OpusHead"), isVorbis = starts(first.getFirst(), "\1vorbis");
             if (!isOpus && !isVorbis)
                 throw new FormatException("an Ogg stream of another kind than Vorbis or Opus", "first page", "Bring it as WAV or FLAC.");
             while (first.size() < (isOpus ? OPUS_HEADERS : VORBIS_HEADERS))
-                first.addAll(next(packets).packets());
+                first.addAll(headers(next(packets)));
             Stream stream = isOpus ? opus(first) : vorbis(first);
             return pages(packets, stream, serial);
         }
     }
 
     private OggPackets.Batch next(OggPackets packets) throws IOException, FormatException { return packets.next().orElseThrow(OggReader::incomplete); }
+
+    /// What the headers say decides how much memory a decoder takes: they are not guessed at.
+    private static List<byte[]> headers(OggPackets.Batch batch) throws FormatException {
+        if (!batch.isWhole()) throw new FormatException("the headers are damaged, their checksum is wrong", "first pages", "Get the file again.");
+        return batch.packets();
+    }
 
     private static FormatException incomplete() { return new FormatException("the file ends within its headers", "", "It is incomplete; get it again."); }
 
@@ -99,13 +105,13 @@ final class OggReader {
             codec.open();
             return new Stream(OggFormat.ID, "Vorbis", codec, info.rate, info.channels, 0, VorbisComments.read(reader("comments", packets.get(1), 7)));
         } catch (RuntimeException e) {
-            throw new FormatException("the Vorbis headers are damaged (" + e.getMessage() + ")", "first packets", "Get the file again.");
+            throw new FormatException("the Vorbis headers are damaged", "first packets", "Get the file again.");
         }
     }
 
     private SoundFile pages(OggPackets packets, Stream stream, int serial) throws IOException, FormatException {
         List<OggAudio.Mark> marks = new ArrayList<>();
-        Losses losses = new Losses(stream.rateHz());
+        Losses losses = new Losses(stream.rateHz()), suspect = Losses.suspect(stream.rateHz());
         long granule = 0, nextMark = 0, audioFrom = packets.place(), place = audioFrom;
         boolean isLast = false;
         for (Optional<OggPackets.Batch> found; !isLast && (found = packets.next()).isPresent();) {
@@ -114,8 +120,9 @@ final class OggReader {
                 marks.add(new OggAudio.Mark(granule, marks.isEmpty() ? audioFrom : batch.at()));
                 nextMark = granule + (long) MARK_SECONDS * stream.rateHz();
             }
-            if (batch.granule() > granule) {
+            if (batch.granule() > granule && OggAudio.isBelieved(batch, granule)) {
                 if (batch.followsGap()) losses.add(granule, batch.granule());
+                if (!batch.isWhole()) suspect.add(granule, batch.granule());
                 granule = batch.granule();
             }
             isLast = batch.isLast();
@@ -130,6 +137,7 @@ final class OggReader {
             problems.add(Problem.lost("something follows the end of the stream (another piece, or another file); it is not read",
                     String.format(Locale.ROOT, "byte %,d", place)));
         problems.addAll(losses.problems(stream.delay(), frames));
+        problems.addAll(suspect.problems(stream.delay(), frames));
         Compression compression = new Compression(true, (place - audioFrom) * 8 * stream.rateHz() / frames,
                 new Compression.Start.Told(stream.delay(), stream.delay() > 0 ? "pre-skip" : "granule positions"));
         return new SoundFile(path, packets.end(), stream.formatId(), "Ogg", stream.name(), FLOAT, stream.rateHz(), stream.channels(), frames,
