@@ -16,7 +16,10 @@ import picocli.CommandLine;
     "Carries sample libraries between formats, rates and depths; keeps loops, mappings and levels.",
     "Without a command the window opens; 'demo' opens it with the demo crate; 'test' builds and runs all tests."}, subcommands = {InspectCommand.class,
         PlanCommand.class,
-        PackCommand.class, DestinationsCommand.class, FormatsCommand.class, RestoreCommand.class}) public final class Main implements Runnable {
+        PackCommand.class, DestinationsCommand.class, FormatsCommand.class, RestoreCommand.class, PresetsCommand.class,
+        CatalogueCommand.class}) public final class Main
+                implements
+                    Runnable {
     static final int ALL_PACKED = 0, SOME_LEFT = 1, WRONG_USAGE = 2, STOPPED = 130;
 
     @Spec private CommandSpec spec;

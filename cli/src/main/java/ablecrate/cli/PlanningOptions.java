@@ -1,30 +1,15 @@
 package ablecrate.cli;
 
-import ablecrate.audio.Depth;
-import ablecrate.codec.Quality;
-import ablecrate.destination.ChannelChoice;
 import ablecrate.destination.SheetCatalogue;
-import ablecrate.dsp.Dither;
-import ablecrate.dsp.FadeShape;
-import ablecrate.dsp.LevelMeasure;
-import ablecrate.instrument.NoteName;
+import ablecrate.job.Presets;
 import ablecrate.json.Json;
+import ablecrate.library.Catalogue;
 import ablecrate.library.Gathered;
 import ablecrate.library.Gatherer;
-import ablecrate.plan.CeilingBy;
-import ablecrate.plan.Choice;
-import ablecrate.plan.ExistingFiles;
-import ablecrate.plan.Fade;
-import ablecrate.plan.InstrumentOptions;
-import ablecrate.plan.LevelTarget;
-import ablecrate.plan.MapBy;
-import ablecrate.plan.Mending;
-import ablecrate.plan.MonoLaw;
 import ablecrate.plan.OptionConflict;
 import ablecrate.plan.PackOptions;
 import ablecrate.plan.PackingList;
 import ablecrate.plan.Settling;
-import ablecrate.plan.Treatment;
 import ablecrate.signal.MeasureBook;
 import ablecrate.signal.SoundPath;
 import java.io.IOException;
@@ -32,8 +17,8 @@ import java.io.PrintWriter;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.concurrent.atomic.AtomicInteger;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
@@ -43,127 +28,31 @@ final class PlanningOptions {
     private static final int MANY = 50;
 
     @Parameters(paramLabel = "PATH", arity = "1..*", description = "Files and folders.") private List<Path> paths;
-    @Option(names = "--for", required = true, paramLabel = "DEST", description = "Id of a built-in destination, or a sheet's file; 'files' has no limits but the options.") private String destination;
-    @Option(names = "--container", paramLabel = "wav|aiff|flac|mp3|opus|sfz|sf2|dls|keep", description = "Of sounds, or of instruments; sfz, sf2 and dls make instruments of loose sounds.") private String container;
-    @Option(names = "--rate", paramLabel = "HZ|keep") private String rate;
-    @Option(names = "--depth", paramLabel = "8|16|24|32|32f|64f|keep") private String depth;
-    @Option(names = "--channels", paramLabel = "keep|mono|stereo|split") private String channels;
-    @Option(names = "--mono", paramLabel = "mid|left|right", description = "What a stereo sound becomes in mono; default mid.") private MonoLaw mono = MonoLaw.MID;
-    @Option(names = "--dither", paramLabel = "none|tpdf|shaped", description = "Where depth falls; default tpdf.") private Dither dither = Dither.TPDF;
-    @Option(names = "--name", paramLabel = "PATTERN", description = "Names of results, with (name) (folder) (number) (root) (rate) (depth) (channel) (kit) (pad); dots are digits: (number...) makes 007.") private String name;
-    @Option(names = "--existing", paramLabel = "skip|replace|number", description = "Where a file of that name is there; default skip.") private ExistingFiles existing = ExistingFiles.SKIP;
-    @Option(names = "--mirror", description = "Rebuild the folders of the source.") private boolean mirror;
-
-    @Option(names = "--level", paramLabel = "MEASURE:VALUE", description = "Set levels; measures: peak (dBFS), truepeak (dBTP), lufs-i, lufs-m, lufs-s (LUFS).") private String level;
-    @Option(names = "--together", description = "One gain for all sounds of a folder, so that their steps stay.") private boolean together;
-    @Option(names = "--ceiling", paramLabel = "DBTP|none", description = "True peak that nothing goes beyond; default with a loudness target: -1.") private String ceiling;
-    @Option(names = "--ceiling-by", paramLabel = "limiter|gain", description = "Lower the peaks, or the whole sound; default limiter, with --together gain.") private String ceilingBy = "limiter";
-    @Option(names = "--fade-in", paramLabel = "MS", description = "Outside of loops.") private Double fadeIn;
-    @Option(names = "--fade-out", paramLabel = "MS", description = "Outside of loops.") private Double fadeOut;
-    @Option(names = "--fade-in-shape", paramLabel = "SHAPE", description = "linear, equal-power, fast-start, slow-start, s; default fast-start.") private String fadeInShape;
-    @Option(names = "--fade-out-shape", paramLabel = "SHAPE", description = "As above; default s.") private String fadeOutShape;
-    @Option(names = "--trim", paramLabel = "DB", description = "Take silence off start and end: what lies below this level, e.g. -60.") private Double trim;
-    @Option(names = "--dc", description = "Take a constant offset off.") private boolean dc;
-    @Option(names = "--loop-crossfade", paramLabel = "MS", description = "Blend the end of loops into what comes before their start.") private double loopCrossfade;
-
-    @Option(names = "--quality", paramLabel = "small|good|high|best", description = "Of MP3 and Opus, variable rate; default high.") private String quality = "high";
-    @Option(names = "--bit-rate", paramLabel = "KBPS", description = "Of MP3 and Opus, one rate throughout instead.") private Integer kbps;
-    @Option(names = "--check", description = "Listen to each sound for clicks, dropouts and other damage.") private boolean check;
-    @Option(names = "--mend-clicks", description = "Fill short clicks in; up to 2 ms each.") private boolean mendClicks;
-    @Option(names = "--line-up", description = "Take the encoder's likely delay off where a compressed file does not say it.") private boolean lineUp;
-
-    @Option(names = "--map", paramLabel = "auto|chunks|names|kit", description = "How loose sounds become an instrument: by their chunks, by their names, or one a key; default auto.") private MapBy mapBy = MapBy.AUTO;
-    @Option(names = "--start-key", paramLabel = "KEY", description = "First key of a kit; a number or a name, C4 is 60; default 36.") private String startKey = "36";
-    @Option(names = "--one-bank", description = "All instruments into one bank.") private boolean oneBank;
-    @Option(names = "--instrument", paramLabel = "NAME", description = "Only this instrument of a bank; may be repeated.") private List<String> only = List
-            .of();
-    @Option(names = "--no-playing-defaults", description = "No release where the source has none.") private boolean noPlayingDefaults;
+    @Option(names = "--for", paramLabel = "DEST", description = "Id of a built-in destination, or a sheet's file; 'files' has no limits but the options.") private String destination;
+    @Option(names = "--preset", paramLabel = "NAME", description = "Options and destination that were saved under a name; further options go before them.") private String preset;
+    @Mixin private OptionsMixin options;
 
     List<Path> paths() { return paths; }
 
     /// Listens to what the options ask for, and tells of it where it takes a while.
     PackingList plan(SoundPath path, PrintWriter err) throws IOException, Json.JsonFault, OptionConflict {
-        List<Gathered> gathered = Gatherer.readAll(Gatherer.find(paths, () -> false));
+        PackOptions base = PackOptions.DEFAULT;
+        String to = destination;
+        if (preset != null) {
+            Presets.Preset saved = Presets.ofUser().find(preset);
+            base = saved.options();
+            if (to == null) to = saved.destination();
+        }
+        if (to == null) throw new OptionConflict("--for: which destination? 'ablecrate destinations' lists them; --preset has one as well");
+        PackOptions chosen = options.options(base);
+        List<Gathered> found = Gatherer.find(paths, () -> false);
+        // Few files are looked at faster than the catalogue opens.
+        Catalogue catalogue = found.size() < MANY ? Catalogue.none() : Catalogue.ofUser();
+        List<Gathered> gathered = Gatherer.readAll(found, catalogue);
         AtomicInteger told = new AtomicInteger();
-        return Settling.plan(gathered, new SheetCatalogue().find(destination), options(), Map.of(), new MeasureBook(path), () -> false, (done, of) -> {
+        return Settling.plan(gathered, new SheetCatalogue().find(to), chosen, Map.of(), new MeasureBook(path, catalogue), () -> false, (done, of) -> {
             int tenths = done * 10 / of;
             if (of >= MANY && told.getAndSet(tenths) != tenths) err.println("listening to " + done + " of " + of);
         });
-    }
-
-    private InstrumentOptions instruments() throws OptionConflict {
-        int key = NoteName.parse(startKey, 4).filter(k -> k >= 0 && k <= 127)
-                .orElseThrow(() -> new OptionConflict("--start-key: '" + startKey + "' is no key from 0 to 127"));
-        return new InstrumentOptions(mapBy, key, oneBank, !noPlayingDefaults, only);
-    }
-
-    private Treatment treatment() throws OptionConflict {
-        Optional<LevelTarget> target = level == null ? Optional.empty() : Optional.of(target(level));
-        boolean isLoudness = target.isPresent() && target.get().measure() != LevelMeasure.PEAK && target.get().measure() != LevelMeasure.TRUE_PEAK;
-        Optional<Double> held = ceiling == null
-                ? isLoudness ? Optional.of(Treatment.USUAL_CEILING) : Optional.empty()
-                : ceiling.equals("none") ? Optional.empty() : Optional.of(number("--ceiling", ceiling));
-        return Treatment.NONE.withLevel(target).withTogether(together).withCeiling(held)
-                .withCeilingBy(CeilingBy.byId(ceilingBy).orElseThrow(() -> unknown("--ceiling-by", ceilingBy)))
-                .withFadeIn(fade(Fade.NONE_IN, "--fade-in", fadeIn, fadeInShape)).withFadeOut(fade(Fade.NONE_OUT, "--fade-out", fadeOut, fadeOutShape))
-                .withTrim(Optional.ofNullable(trim)).withOffsetRemoved(dc).withLoopCrossfade(loopCrossfade);
-    }
-
-    private static LevelTarget target(String text) throws OptionConflict {
-        int colon = text.indexOf(':');
-        LevelMeasure measure = LevelMeasure.byId(colon < 0 ? text : text.substring(0, colon)).orElseThrow(() -> unknown("--level", text));
-        return new LevelTarget(measure, number("--level", text.substring(colon + 1)));
-    }
-
-    private static double number(String option, String text) throws OptionConflict {
-        try {
-            double value = Double.parseDouble(text);
-            if (value >= -100 && value <= 24) return value;
-        } catch (NumberFormatException e) {
-            // Told below.
-        }
-        throw new OptionConflict(option + ": '" + text + "' is no level in dB from -100 to 24");
-    }
-
-    private static Fade fade(Fade usual, String option, Double ms, String shape) throws OptionConflict {
-        if (ms != null && !(ms >= 0 && ms <= 60_000)) throw new OptionConflict(option + ": " + ms + " is no time from 0 to 60000 ms");
-        Fade fade = ms == null ? usual : usual.withMs(ms);
-        return shape == null ? fade : fade.withShape(FadeShape.byId(shape).orElseThrow(() -> unknown(option + "-shape", shape)));
-    }
-
-    private PackOptions options() throws OptionConflict {
-        return new PackOptions(choice(container, Optional::of, "--container"), choice(rate, PlanningOptions::hertz, "--rate"),
-                choice(depth, Depth::byId, "--depth"),
-                channels == null ? Optional.empty() : Optional.of(ChannelChoice.byId(channels).orElseThrow(() -> unknown("--channels", channels))), mono,
-                dither, Optional.ofNullable(name),
-                existing, mirror ? Optional.of(true) : Optional.empty(), treatment(), instruments(), quality(), new Mending(check, mendClicks, lineUp));
-    }
-
-    private Quality quality() throws OptionConflict {
-        if (kbps != null && (kbps < 6 || kbps > 512)) throw new OptionConflict("--bit-rate: " + kbps + " is no rate from 6 to 512 kbit/s");
-        return kbps != null ? Quality.constant(kbps) : Quality.of(Quality.Word.byId(quality).orElseThrow(() -> unknown("--quality", quality)));
-    }
-
-    private interface Parser<T> {
-        Optional<T> parse(String text);
-    }
-
-    private static <T> Choice<T> choice(String text, Parser<T> parser, String option) throws OptionConflict {
-        if (text == null) return Choice.asDestination();
-        if (text.equals("keep")) return Choice.keep();
-        return Choice.of(parser.parse(text).orElseThrow(() -> unknown(option, text)));
-    }
-
-    private static Optional<Integer> hertz(String text) {
-        try {
-            int hz = Integer.parseInt(text);
-            return hz >= 1000 && hz <= 1_000_000 ? Optional.of(hz) : Optional.empty();
-        } catch (NumberFormatException e) {
-            return Optional.empty();
-        }
-    }
-
-    private static OptionConflict unknown(String option, String value) {
-        return new OptionConflict(option + ": '" + value + "' is none of its values; 'ablecrate plan --help' lists them");
     }
 }

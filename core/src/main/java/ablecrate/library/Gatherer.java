@@ -23,6 +23,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.BooleanSupplier;
 import java.util.stream.IntStream;
 
@@ -60,6 +61,30 @@ public final class Gatherer {
     /// Looks into many files at once; the order stays.
     public static List<Gathered> readAll(List<Gathered> items) {
         return IntStream.range(0, items.size()).parallel().mapToObj(i -> read(items.get(i))).toList();
+    }
+
+    private static final String CONTENT = "content";
+
+    /// The same, without looking into files that the catalogue knows.
+    public static List<Gathered> readAll(List<Gathered> items, Catalogue catalogue) {
+        Map<Catalogue.Identity, String> fresh = new ConcurrentHashMap<>();
+        List<Gathered> read = IntStream.range(0, items.size()).parallel().mapToObj(i -> read(items.get(i), catalogue, fresh)).toList();
+        catalogue.keep(CONTENT, fresh);
+        return read;
+    }
+
+    private static Gathered read(Gathered item, Catalogue catalogue, Map<Catalogue.Identity, String> fresh) {
+        Catalogue.Identity identity;
+        try {
+            identity = Catalogue.Identity.of(item.path());
+        } catch (IOException e) {
+            return read(item);
+        }
+        Optional<SoundFile> known = catalogue.find(identity, CONTENT).flatMap(ContentJson::read);
+        if (known.isPresent()) return new Gathered(item.path(), item.relative(), new Gathered.Content.Sound(known.get()));
+        Gathered looked = read(item);
+        looked.sound().ifPresent(file -> fresh.put(identity, ContentJson.write(file)));
+        return looked;
     }
 
     private static Gathered.Content content(Path path) {

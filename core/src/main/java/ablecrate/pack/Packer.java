@@ -250,7 +250,10 @@ public final class Packer {
             throws IOException {
         return new PackingSlip.Output(target.shownPath(), target.state(), recipe, Files.size(file), sha256, output.shape().frames(), output.shape().rateHz(),
                 output.shape().depth().bits(), output.shape().depth().isFloat() ? "float" : "integer", output.shape().channels(), checks,
-                after.map(a -> new PackingSlip.LevelsBeforeAfter(output.levels().orElseThrow().rounded(), a.rounded())));
+                after.map(a -> new PackingSlip.LevelsBeforeAfter(output.levels().orElseThrow().rounded(), a.rounded())),
+                output.front().mends().isEmpty()
+                        ? Optional.empty()
+                        : Optional.of(output.front().mends().stream().map(m -> new PackingSlip.Mended(m.start(), m.end())).toList()));
     }
 
     private static PackingSlip.Item slipItem(PackingItem item, String outcome, List<PackingSlip.Output> outputs, List<PackingSlip.MapFile> maps,

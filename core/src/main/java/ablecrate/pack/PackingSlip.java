@@ -31,10 +31,14 @@ import java.util.Optional;
     /// @param sampleFormat `integer` or `float`
     /// @param recipe what it was made of and how, as a checksum: a later run that would do the same need not
     /// @param levels where levels were set: measured before, and again of what was written
+    /// @param mended clicks that were filled in
     @JsonInclude(JsonInclude.Include.NON_ABSENT) public record Output(String path, String state, String recipe, long bytes, String sha256, long frames,
             int rateHz,
             int bitDepth, String sampleFormat, int channels,
-            List<Check> checks, Optional<LevelsBeforeAfter> levels) {}
+            List<Check> checks, Optional<LevelsBeforeAfter> levels, Optional<List<Mended>> mended) {}
+
+    /// A stretch of the source that was filled in; half-open, in its frames.
+    public record Mended(long startFrame, long endFrame) {}
 
     /// A file of instruments.
     /// @param format `sfz`, `sf2`…

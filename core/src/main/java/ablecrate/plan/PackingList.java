@@ -21,9 +21,11 @@ public record PackingList(DestinationSheet destination, PackOptions options, Lis
         return totals;
     }
 
-    /// How many items a change of this property touches.
+    /// How many items a change of this property touches; damage counts also where it is left as it is.
     public long touched(Property property) {
-        return items.stream().filter(i -> i.changes().stream().anyMatch(c -> c.property() == property && c.verdict() != Verdict.KEPT)).count();
+        return items.stream()
+                .filter(i -> i.changes().stream().anyMatch(c -> c.property() == property && (c.verdict() != Verdict.KEPT || c.property() == Property.DAMAGE)))
+                .count();
     }
 
     /// What has to be listened to before all of the list is known.

@@ -25,6 +25,8 @@ public final class SheetRules {
         rules.add(new Rule(Property.ZONES, "Zones", maps.isEmpty() ? "a sound each" : "any number"));
         rules.add(new Rule(Property.PLAYING, "Playing", maps.isEmpty() ? "not used" : "as the format has it"));
         rules.add(new Rule(Property.STRUCTURE, "Structure", "whole files"));
+        rules.add(new Rule(Property.DAMAGE, "Damage", "none"));
+        rules.add(new Rule(Property.START, "Start", "on the first frame"));
         rules.add(new Rule(Property.CONTAINER, "Container", list(a.containers().stream().map(c -> SoundFormats.byId(c).orElseThrow().name()).toList())));
         rules.add(new Rule(Property.RATE, "Rate", list(a.ratesHz().stream().map(r -> String.format(Locale.ROOT, "%,d Hz", r)).toList())));
         rules.add(new Rule(Property.DEPTH, "Depth", list(a.depthList().stream().map(Depth::label).toList())));

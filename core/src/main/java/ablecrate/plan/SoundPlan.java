@@ -17,6 +17,7 @@ import ablecrate.destination.DestinationSheet;
 import ablecrate.dsp.Decibels;
 import ablecrate.dsp.Dither;
 import ablecrate.dsp.FadeShape;
+import ablecrate.dsp.FaultFinder;
 import ablecrate.dsp.LevelMeasure;
 import ablecrate.dsp.Levels;
 import ablecrate.dsp.Seam;
@@ -32,8 +33,10 @@ import ablecrate.signal.Measurement;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.TreeMap;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 
@@ -47,6 +50,7 @@ final class SoundPlan {
     private static final int QUIET_BITS = 16;
     /// What a lossy sound, which has no depth of its own, is written in: the safest depth to hand on (common practice).
     private static final Depth HANDED_ON = Depth.INT_24;
+    private static final int TOLD_FAULTS = 5;
     /// A constant below this is no offset worth taking off: −80 dB.
     private static final double OFFSET = 1e-4;
     /// What folding to the middle may lose before it is told: strangers lose 3 dB.
@@ -99,13 +103,14 @@ final class SoundPlan {
         survey = survey(loop);
         FrameRange part = part();
         List<Double> offsets = offsets();
+        List<FrameRange> mends = mends();
         fit = loop.filter(_ -> rateHz != file.rateHz())
                 .map(l -> LoopFit.of(moved(l.frames(), part), file.rateHz(), rateHz, target.tuning(),
                         file.facts().mapping().fineTuneCents()));
         Optional<LoopCarry> carry = loop.map(l -> carry(l, part));
         front = new Front(part, offsets, ChannelMix.keep(file.channels()), fit.map(LoopFit::outputStep).orElse((long) rateHz),
                 fit.map(LoopFit::inputStep).orElse((long) file.rateHz()), rateHz,
-                carry.filter(c -> c.crossfadeFrames() > 0 || rateHz != file.rateHz()));
+                carry.filter(c -> c.crossfadeFrames() > 0 || rateHz != file.rateHz()), mends);
         List<Measurement.FrontLevels> heard = heard();
         levels = heard.size() < mixes.size() || heard.isEmpty() ? Optional.empty() : Optional.of(heard.stream().map(Measurement.FrontLevels::levels).toList());
         seamAfter = heard.isEmpty() ? OptionalDouble.empty() : heard.getFirst().seamDb();
@@ -185,6 +190,28 @@ final class SoundPlan {
         return offsets;
     }
 
+    /// Looks for damage, tells it, and gives what of it is to be filled in.
+    private List<FrameRange> mends() {
+        if (!options.mending().listens() || mixes.isEmpty()) return List.of();
+        Optional<Measurement.Faults> heard = ask(new Measurement.OfFaults(file), Measurement.Faults.class, options.mending().mendsClicks());
+        if (heard.isEmpty()) return List.of();
+        if (heard.get().isAsCoded().equals(Optional.of(false)))
+            changes.add(new Change(Property.DAMAGE, "checksum", "wrong", Verdict.REDUCED,
+                    "what was decoded is not what was coded: the file's own checksum differs"));
+        List<FaultFinder.Fault> faults = heard.get().faults();
+        if (faults.isEmpty()) return List.of();
+        List<FrameRange> clicks = faults.stream().filter(f -> f.kind() == FaultFinder.Kind.CLICK).map(FaultFinder.Fault::frames).toList();
+        boolean mends = options.mending().mendsClicks() && !clicks.isEmpty();
+        Map<FaultFinder.Kind, Long> kinds = faults.stream().collect(Collectors.groupingBy(FaultFinder.Fault::kind, TreeMap::new, Collectors.counting()));
+        String before = kinds.entrySet().stream().map(e -> FactsTransfer.count(e.getValue(), e.getKey().label())).collect(Collectors.joining(", "));
+        String places = faults.stream().limit(TOLD_FAULTS)
+                .map(f -> String.format(Locale.ROOT, "%s at %.3f s", f.kind().label(), (double) f.frames().start() / file.rateHz()))
+                .collect(Collectors.joining(", ")) + (faults.size() > TOLD_FAULTS ? " and more" : "");
+        changes.add(new Change(Property.DAMAGE, before, mends ? FactsTransfer.count(clicks.size(), "click") + " mended" : "as they are",
+                mends ? Verdict.CONVERTED : Verdict.KEPT, places));
+        return mends ? clicks : List.of();
+    }
+
     private LoopCarry carry(Loop loop, FrameRange part) {
         FrameRange from = moved(loop.frames(), part);
         long asked = Math.round(crossfadeMs() * file.rateHz() / 1000),
@@ -219,7 +246,7 @@ final class SoundPlan {
         Finish finish = finish(setting);
 
         boolean selects = mixes.stream().allMatch(ChannelMix::isSelection);
-        boolean computes = front.convertsRate() || !front.offsets().isEmpty() || !finish.isNone()
+        boolean computes = front.convertsRate() || !front.offsets().isEmpty() || !front.mends().isEmpty() || !finish.isNone()
                 || front.loop().stream().anyMatch(l -> l.crossfadeFrames() > 0);
         boolean requantises = !depth.isFloat() && exactBits(computes, selects) > depth.bits();
         Dither dither = requantises ? options.dither() : Dither.NONE;

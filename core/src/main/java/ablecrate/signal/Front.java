@@ -11,25 +11,29 @@ import java.util.Optional;
 /// @param offsets constants taken off the source's channels; empty for none
 /// @param outputStep with `inputStep` the ratio of rates: that many frames come of `inputStep`
 /// @param rateHz what the result is played at
+/// @param mends stretches of the source that are filled in, in order
 /// @param loop the loop that the conversion has to keep whole
-public record Front(FrameRange part, List<Double> offsets, ChannelMix mix, long outputStep, long inputStep, int rateHz, Optional<LoopCarry> loop) {
+public record Front(FrameRange part, List<Double> offsets, ChannelMix mix, long outputStep, long inputStep, int rateHz, Optional<LoopCarry> loop,
+        List<FrameRange> mends) {
     public Front {
         offsets = List.copyOf(offsets);
+        mends = List.copyOf(mends);
     }
 
     /// A sound as it is.
     public static Front whole(SoundFile file) {
         return new Front(new FrameRange(0, file.frames()), List.of(), ChannelMix.keep(file.channels()), file.rateHz(), file.rateHz(), file.rateHz(),
-                Optional.empty());
+                Optional.empty(), List.of());
     }
 
-    public Front with(ChannelMix other) { return new Front(part, offsets, other, outputStep, inputStep, rateHz, loop); }
+    public Front with(ChannelMix other) { return new Front(part, offsets, other, outputStep, inputStep, rateHz, loop, mends); }
 
     public boolean convertsRate() { return outputStep != inputStep; }
 
     /// Whether what comes out is, sample by sample, what the file holds.
     public boolean isAsIn(SoundFile file) {
-        return part.start() == 0 && part.end() == file.frames() && offsets.isEmpty() && !convertsRate() && mix.equals(ChannelMix.keep(file.channels()))
+        return part.start() == 0 && part.end() == file.frames() && offsets.isEmpty() && mends.isEmpty() && !convertsRate()
+                && mix.equals(ChannelMix.keep(file.channels()))
                 && loop.stream().allMatch(l -> l.crossfadeFrames() == 0);
     }
 

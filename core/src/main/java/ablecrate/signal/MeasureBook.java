@@ -4,10 +4,12 @@ import ablecrate.audio.FrameRange;
 import ablecrate.audio.FrameSource;
 import ablecrate.codec.SoundFile;
 import ablecrate.disk.DiskFault;
+import ablecrate.dsp.FaultFinder;
 import ablecrate.dsp.LevelMeter;
 import ablecrate.dsp.PitchDetector;
 import ablecrate.dsp.Seam;
 import ablecrate.instrument.Loop;
+import ablecrate.library.Catalogue;
 import java.io.IOException;
 import java.util.Map;
 import java.util.Optional;
@@ -20,9 +22,19 @@ public final class MeasureBook {
     private static final int BLOCK = 8192;
 
     private final SoundPath path;
+    private final Optional<Catalogue> catalogue;
     private final Map<Measurement.Request, Measurement> kept = new ConcurrentHashMap<>();
 
-    public MeasureBook(SoundPath path) { this.path = path; }
+    public MeasureBook(SoundPath path) {
+        this.path = path;
+        catalogue = Optional.empty();
+    }
+
+    /// @param catalogue that keeps what is measured of files between runs
+    public MeasureBook(SoundPath path, Catalogue catalogue) {
+        this.path = path;
+        this.catalogue = Optional.of(catalogue);
+    }
 
     public Optional<Measurement> find(Measurement.Request request) { return Optional.ofNullable(kept.get(request)); }
 
@@ -34,14 +46,21 @@ public final class MeasureBook {
     public void measure(Measurement.Request request, BooleanSupplier stopped) {
         if (kept.containsKey(request)) return;
         try {
+            Optional<? extends Measurement> known = catalogue.flatMap(c -> KeptMeasurements.find(c, request));
+            if (known.isPresent()) {
+                kept.put(request, known.get());
+                return;
+            }
             Optional<? extends Measurement> measured = switch (request) {
                 case Measurement.OfFile(SoundFile file, OptionalDouble silenceDbfs) -> survey(file, silenceDbfs, stopped);
                 case Measurement.OfPitch(SoundFile file) -> pitch(file);
+                case Measurement.OfFaults(SoundFile file) -> faults(file, stopped);
                 // What comes as the file holds it is listened to once for both.
                 case Measurement.OfFront(SoundFile file, Front front) when front.isAsIn(file) -> levels(file, stopped);
                 case Measurement.OfFront(SoundFile file, Front front) -> levels(file, front, stopped);
             };
             measured.ifPresent(m -> kept.put(request, m));
+            if (measured.isPresent() && catalogue.isPresent()) KeptMeasurements.keep(catalogue.get(), request, measured.get());
         } catch (IOException e) {
             kept.put(request, new Measurement.Failed(DiskFault.text(e)));
         }
@@ -51,6 +70,20 @@ public final class MeasureBook {
         try (FrameSource source = file.open()) {
             return Optional.of(new Measurement.Pitched(PitchDetector.detect(source)));
         }
+    }
+
+    private static Optional<Measurement.Faults> faults(SoundFile file, BooleanSupplier stopped) throws IOException {
+        FaultFinder finder = new FaultFinder(file.rateHz(), file.channels());
+        Optional<CodedSum> sum = CodedSum.of(file);
+        try (FrameSource source = file.open()) {
+            double[][] block = new double[file.channels()][BLOCK];
+            for (int got; (got = source.read(block, 0, BLOCK)) > 0;) {
+                if (stopped.getAsBoolean()) return Optional.empty();
+                finder.add(block, got);
+                if (sum.isPresent()) sum.get().add(block, got);
+            }
+        }
+        return Optional.of(new Measurement.Faults(finder.finish(), sum.map(CodedSum::isRight)));
     }
 
     private static Optional<Measurement.Survey> survey(SoundFile file, OptionalDouble silenceDbfs, BooleanSupplier stopped) throws IOException {

@@ -2,6 +2,7 @@ package ablecrate.signal;
 
 import ablecrate.audio.FrameRange;
 import ablecrate.codec.SoundFile;
+import ablecrate.dsp.FaultFinder;
 import ablecrate.dsp.Levels;
 import ablecrate.dsp.PitchDetector;
 import java.util.List;
@@ -22,6 +23,9 @@ public sealed interface Measurement {
     /// Which note it plays.
     record OfPitch(SoundFile file) implements Request {}
 
+    /// What in it is damaged.
+    record OfFaults(SoundFile file) implements Request {}
+
     /// What comes to the level stage.
     record OfFront(SoundFile file, Front front) implements Request {}
 
@@ -36,6 +40,10 @@ public sealed interface Measurement {
     record Survey(Levels levels, List<Double> offsets, FrameRange sounding, OptionalDouble foldLossDb, List<Double> onset, OptionalDouble seamDb)
             implements
                 Measurement {}
+
+    /// @param faults in the order of the sound, in its frames; the first thousand
+    /// @param isAsCoded whether what was decoded has the checksum that the file states; empty where it states none
+    record Faults(List<FaultFinder.Fault> faults, Optional<Boolean> isAsCoded) implements Measurement {}
 
     record FrontLevels(Levels levels, OptionalDouble seamDb) implements Measurement {}
 

@@ -1,10 +1,12 @@
 package ablecrate.signal;
 
+import ablecrate.audio.FrameRange;
 import ablecrate.audio.FrameSource;
 import ablecrate.audio.MemorySource;
 import ablecrate.audio.SeekableSource;
 import ablecrate.codec.SoundFile;
 import ablecrate.dsp.ChannelMixer;
+import ablecrate.dsp.ClickMender;
 import ablecrate.dsp.ContinuedLoop;
 import ablecrate.dsp.Fades;
 import ablecrate.dsp.Gain;
@@ -51,7 +53,7 @@ public final class SoundPath {
         long steps = Math.max(0, frame / outputStep - LEAD_FRAMES / inputStep - 1);
         long end = front.part().end(), start = Math.min(end, steps * inputStep);
         source.seek(start);
-        FrameSource path = converted(prepared(end == file.frames() ? source : new Stretch(source, 0, end - start), front), front);
+        FrameSource path = converted(prepared(end == file.frames() ? source : new Stretch(source, 0, end - start), front, start), front);
         double[][] skipped = new double[path.channels()][1024];
         for (long left = frame - steps * outputStep; left > 0;) {
             int got = path.read(skipped, 0, (int) Math.min(left, skipped[0].length));
@@ -66,13 +68,17 @@ public final class SoundPath {
         SeekableSource source = file.open();
         source.seek(front.part().start());
         boolean toEnd = front.part().end() == file.frames() && front.part().start() == 0;
-        FrameSource path = prepared(toEnd ? source : new Stretch(source, 0, front.part().length()), front);
+        FrameSource path = prepared(toEnd ? source : new Stretch(source, 0, front.part().length()), front, front.part().start());
         if (front.loop().isEmpty() || front.loop().get().crossfadeFrames() == 0) return path;
         return new LoopCrossfade(path, front.loop().get().from(), front.loop().get().crossfadeFrames());
     }
 
-    private static FrameSource prepared(FrameSource source, Front front) {
+    /// @param first frame of the file that the stream starts with
+    private static FrameSource prepared(FrameSource source, Front front, long first) {
         FrameSource path = source;
+        List<FrameRange> mends = front.mends().stream().filter(m -> m.start() >= first && m.end() <= front.part().end())
+                .map(m -> new FrameRange(m.start() - first, m.end() - first)).toList();
+        if (!mends.isEmpty()) path = new ClickMender(path, mends);
         if (!front.offsets().isEmpty()) path = new OffsetRemover(path, front.offsets().stream().mapToDouble(Double::doubleValue).toArray());
         // Channels before rate: fewer of them to convert, and both steps are linear.
         return front.mix().equals(ChannelMix.keep(source.channels())) ? path : new ChannelMixer(path, front.mix().toArray());

@@ -145,6 +145,7 @@ class FixtureFilesTest {
         Gathered item = Assertions.assertTimeoutPreemptively(Duration.ofSeconds(5),
                 () -> Gatherer.read(new Gathered(path, path.getFileName(), new Gathered.Content.Unread())));
         String message = switch (item.content()) {
+            case Gathered.Content.Links(ablecrate.library.Playlist list) -> "Playlist: " + list.told();
             case Gathered.Content.Refused(_, String name, String reason) -> name + ": " + reason;
             case Gathered.Content.Sound(SoundFile file) -> String.join("; ", file.problems().stream().map(Problem::text).toList());
             case Gathered.Content.Instruments(InstrumentFile file) -> file.problems().isEmpty() ? "" : file.problems().getFirst().text();

@@ -41,7 +41,7 @@ class SoundPathTest {
     private SoundFile file(double[]... planes) throws Exception { return file(SoundFacts.NONE, planes); }
 
     private static Front at(SoundFile file, FrameRange part, int rateHz) {
-        return new Front(part, List.of(), ChannelMix.keep(file.channels()), rateHz, file.rateHz(), rateHz, Optional.empty());
+        return new Front(part, List.of(), ChannelMix.keep(file.channels()), rateHz, file.rateHz(), rateHz, Optional.empty(), List.of());
     }
 
     private Measurement.Survey survey(SoundFile file, double silenceDbfs) {
@@ -71,7 +71,7 @@ class SoundPathTest {
 
     @Test void stagesFollowEachOtherInOrder() throws Exception {
         SoundFile file = file(signal(1000, _ -> 0.3), signal(1000, _ -> 0.1));
-        Front front = new Front(new FrameRange(0, 1000), List.of(0.1, 0.1), ChannelMix.middle(), 1, 1, 44100, Optional.empty());
+        Front front = new Front(new FrameRange(0, 1000), List.of(0.1, 0.1), ChannelMix.middle(), 1, 1, 44100, Optional.empty(), List.of());
         Finish finish = new Finish(20 * Math.log10(2), 10, FadeShape.LINEAR, 10, FadeShape.LINEAR, OptionalDouble.empty());
         double[] y = readAll(path.open(file, front, finish))[0];
         assertThat(y[500]).as("((0.3 − 0.1) + (0.1 − 0.1)) / 2, doubled").isCloseTo(0.2, within(1e-12));
@@ -92,7 +92,8 @@ class SoundPathTest {
         Optional<LoopCarry> loop = looped
                 ? Optional.of(new LoopCarry(new FrameRange(19_000, 19_100), new FrameRange(20_710, 20_819), false, 0))
                 : Optional.empty();
-        Front front = new Front(new FrameRange(looped ? 1000 : 0, 38_000), List.of(), ChannelMix.keep(1), looped ? 109 : 160, looped ? 100 : 147, 48000, loop);
+        Front front = new Front(new FrameRange(looped ? 1000 : 0, 38_000), List.of(), ChannelMix.keep(1), looped ? 109 : 160, looped ? 100 : 147, 48000, loop,
+                List.of());
         Finish finish = new Finish(-3, 2000, FadeShape.S, 3000, FadeShape.LINEAR, OptionalDouble.empty());
         double[] whole = readAll(path.open(file, front, finish))[0];
         assertThat((long) whole.length).isEqualTo(front.frames());
@@ -110,7 +111,7 @@ class SoundPathTest {
     @Test void aSingleCycleStaysACycle() throws Exception {
         SoundFile file = file(signal(100, n -> Math.sin(2 * Math.PI * n / 100)));
         Front front = new Front(new FrameRange(0, 100), List.of(), ChannelMix.keep(1), 109, 100, 48000,
-                Optional.of(new LoopCarry(new FrameRange(0, 100), new FrameRange(0, 109), false, 0)));
+                Optional.of(new LoopCarry(new FrameRange(0, 100), new FrameRange(0, 109), false, 0)), List.of());
         double[] y = readAll(path.front(file, front))[0];
         assertThat(y).hasSize(109);
         for (int n = 0; n < 109; n++)
@@ -120,7 +121,7 @@ class SoundPathTest {
     @Test void alternatingLoopsAreContinuedBackwards() throws Exception {
         SoundFile file = file(signal(5000, n -> Math.cos(Math.PI * (n - 2000 + 0.5) / 500)));
         Front front = new Front(new FrameRange(0, 5000), List.of(), ChannelMix.keep(1), 160, 147, 48000,
-                Optional.of(new LoopCarry(new FrameRange(2000, 2441), new FrameRange(2177, 2657), true, 0)));
+                Optional.of(new LoopCarry(new FrameRange(2000, 2441), new FrameRange(2177, 2657), true, 0)), List.of());
         assertThat(readAll(path.front(file, front))[0]).hasSize((int) front.frames());
     }
 

@@ -25,6 +25,7 @@ import ablecrate.desktop.list.Sketches;
 import ablecrate.desktop.slip.PackRunModel;
 import ablecrate.desktop.slip.RunBar;
 import ablecrate.desktop.slip.SlipView;
+import ablecrate.library.Catalogue;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.Verdict;
 import java.io.File;
@@ -90,10 +91,11 @@ public final class AppWindow {
     private Settings settings;
     private double benchShare;
 
-    public AppWindow(Background background, Executor fx, Settings settings) {
+    /// @param catalogue of what is known of files from earlier runs
+    public AppWindow(Background background, Executor fx, Settings settings, Catalogue catalogue) {
         FONTS.forEach(f -> Font.loadFont(AppWindow.class.getResourceAsStream("fonts/" + f + ".ttf"), 12));
         this.settings = settings;
-        crate = new CrateModel(background);
+        crate = new CrateModel(background, catalogue);
         list = new PackingListModel(crate);
         run = new PackRunModel(background, crate::tell);
         hearing = new HearingModel(list, crate.path(), fx, crate::tell);
@@ -110,7 +112,7 @@ public final class AppWindow {
             levels.shownProperty().set(f == BenchView.Face.LEVELS);
             keysHearing.shown(f == BenchView.Face.KEYS);
         });
-        listView = new PackingListView(list, new Sketches(background));
+        listView = new PackingListView(list, new Sketches(background, crate.catalogue()));
         listView.onOpen(hearing::toggle);
         gatheredView = new GatheredView(list, this::gatherFolder, this::gatherFiles);
         destinationView = new DestinationView(new DestinationModel(crate), list, this::chooseSheet, this::chooseInto, this::pack);

@@ -1,6 +1,7 @@
 package ablecrate.desktop;
 
 import ablecrate.disk.SafeFile;
+import ablecrate.disk.UserFolders;
 import ablecrate.json.Json;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -22,15 +23,7 @@ public record Settings(boolean dark, double x, double y, double width, double he
     }
 
     /// The settings of a user, in the usual folder of the system.
-    public static Path usualFile() {
-        String os = System.getProperty("os.name", "").toLowerCase(java.util.Locale.ROOT), home = System.getProperty("user.home");
-        Path base = os.contains("win")
-                ? Path.of(System.getenv().getOrDefault("APPDATA", home))
-                : os.contains("mac")
-                        ? Path.of(home, "Library", "Application Support")
-                        : Path.of(System.getenv().getOrDefault("XDG_CONFIG_HOME", home + "/.config"));
-        return base.resolve("ablecrate").resolve("settings.json");
-    }
+    public static Path usualFile() { return UserFolders.settings().resolve("settings.json"); }
 
     /// What the file says; the defaults where it is missing or spoilt.
     public static Settings load(Path file) {

@@ -9,6 +9,7 @@ import ablecrate.desktop.destination.DestinationModel;
 import ablecrate.desktop.levels.LevelsModel;
 import ablecrate.desktop.list.PackingListModel;
 import ablecrate.dsp.LevelMeasure;
+import ablecrate.library.Catalogue;
 import ablecrate.plan.ItemEdit;
 import ablecrate.plan.MonoLaw;
 import ablecrate.plan.PackingItem;
@@ -39,7 +40,7 @@ class ModelsTest {
     @BeforeAll static void makeTheDemoCrate() throws Exception { demo = DemoCrate.make(shared); }
 
     @BeforeEach void open() {
-        crate = new CrateModel(new Background(Runnable::run, later::add));
+        crate = new CrateModel(new Background(Runnable::run, later::add), Catalogue.none());
         list = new PackingListModel(crate);
         crate.gather(List.of(demo));
         settle();
@@ -113,7 +114,7 @@ class ModelsTest {
         crate.save(file);
         settle();
         assertThat(crate.unsavedProperty().get()).isFalse();
-        CrateModel other = new CrateModel(new Background(Runnable::run, Runnable::run));
+        CrateModel other = new CrateModel(new Background(Runnable::run, Runnable::run), Catalogue.none());
         other.open(file);
         assertThat(other.job().edits()).isEqualTo(crate.job().edits()).hasSize(1);
         assertThat(other.job().edits().values().iterator().next().fadeInMs()).contains(10.0);
@@ -218,7 +219,7 @@ class ModelsTest {
 
     @Test void changedFilesAreSeenAfterLookingAgain() throws Exception {
         Path sound = Files.copy(demo.resolve("Rhythms/windmill 96 bpm.wav"), temp.resolve("one.wav"));
-        CrateModel other = new CrateModel(new Background(Runnable::run, Runnable::run));
+        CrateModel other = new CrateModel(new Background(Runnable::run, Runnable::run), Catalogue.none());
         other.gather(List.of(temp));
         assertThat(other.listProperty().get().items()).hasSize(1);
         Files.delete(sound);

@@ -10,6 +10,7 @@ import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Span;
 import ablecrate.job.Job;
 import ablecrate.job.Jobs;
+import ablecrate.library.Catalogue;
 import ablecrate.pack.Packer;
 import ablecrate.plan.Choice;
 import ablecrate.plan.PackingItem;
@@ -47,7 +48,7 @@ import org.testfx.util.WaitForAsyncUtils;
     @BeforeAll static void makeTheDemoCrate() throws Exception { crate = DemoCrate.make(shared); }
 
     @Start void open(Stage stage) {
-        window = new AppWindow(new Background(Runnable::run, WindowTest::onFx), Platform::runLater, Settings.DEFAULT);
+        window = new AppWindow(new Background(Runnable::run, WindowTest::onFx), Platform::runLater, Settings.DEFAULT, Catalogue.none());
         window.useChoosers(new Answers());
         stage.setScene(window.scene());
         stage.setX(0);

@@ -1,6 +1,7 @@
 package ablecrate.codec.flac;
 
 import ablecrate.audio.BlockDecoder;
+import ablecrate.codec.Bytes;
 import ablecrate.codec.CodedAudio;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -17,6 +18,8 @@ record FlacAudio(StreamInfo info, List<Mark> marks) implements CodedAudio {
     FlacAudio {
         marks = List.copyOf(marks);
     }
+
+    @Override public Optional<Bytes> md5() { return info.knowsMd5() ? Optional.of(info.md5()) : Optional.empty(); }
 
     @Override public BlockDecoder open(Path path) throws IOException { return new Decoder(path); }
 

@@ -8,6 +8,7 @@ import ablecrate.job.History;
 import ablecrate.job.Job;
 import ablecrate.job.Jobs;
 import ablecrate.json.Json;
+import ablecrate.library.Catalogue;
 import ablecrate.library.Gathered;
 import ablecrate.library.Gatherer;
 import ablecrate.plan.ItemEdit;
@@ -48,7 +49,8 @@ public final class CrateModel {
     private final Background background;
     private final SheetCatalogue sheets = new SheetCatalogue();
     private final SoundPath path = new SoundPath();
-    private final MeasureBook book = new MeasureBook(path);
+    private final Catalogue catalogue;
+    private final MeasureBook book;
     private final Map<Path, Gathered> known = new HashMap<>();
     private final ReadOnlyObjectWrapper<Job> job = new ReadOnlyObjectWrapper<>(Job.EMPTY);
     private final ReadOnlyObjectWrapper<DestinationSheet> sheet = new ReadOnlyObjectWrapper<>();
@@ -69,8 +71,11 @@ public final class CrateModel {
     private List<Measurement.Request> alsoWanted = List.of();
     private boolean listening;
 
-    public CrateModel(Background background) {
+    /// @param catalogue of what is known of files from earlier runs
+    public CrateModel(Background background, Catalogue catalogue) {
         this.background = background;
+        this.catalogue = catalogue;
+        book = new MeasureBook(path, catalogue);
         sheet.set(sheets.builtIn().getFirst());
         list.set(emptyList());
     }
@@ -101,6 +106,9 @@ public final class CrateModel {
 
     /// What was listened to.
     public MeasureBook book() { return book; }
+
+    /// What is known of files from earlier runs.
+    public Catalogue catalogue() { return catalogue; }
 
     /// What plays, measures and packs sounds; shared, as conversions are costly to prepare.
     public SoundPath path() { return path; }
@@ -171,6 +179,7 @@ public final class CrateModel {
     public void rescan() {
         known.clear();
         book.clear();
+        catalogue.forget(found.stream().map(Gathered::path).toList());
         listedSources = Optional.empty();
         show(job.get());
     }
@@ -261,7 +270,7 @@ public final class CrateModel {
             return;
         }
         int resume = at;
-        background.run(() -> Gatherer.readAll(next), items -> {
+        background.run(() -> Gatherer.readAll(next, catalogue), items -> {
             if (mine != search) return;
             items.forEach(i -> known.put(i.path(), i));
             plan();

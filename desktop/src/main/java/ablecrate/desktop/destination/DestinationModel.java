@@ -1,6 +1,7 @@
 package ablecrate.desktop.destination;
 
 import ablecrate.audio.Depth;
+import ablecrate.codec.Quality;
 import ablecrate.codec.SoundFormat;
 import ablecrate.codec.SoundFormats;
 import ablecrate.desktop.crate.CrateModel;
@@ -10,19 +11,23 @@ import ablecrate.destination.NamePattern;
 import ablecrate.dsp.Dither;
 import ablecrate.format.InstrumentFormat;
 import ablecrate.format.InstrumentFormats;
+import ablecrate.library.Gathered;
 import ablecrate.plan.Choice;
 import ablecrate.plan.ExistingFiles;
 import ablecrate.plan.InstrumentOptions;
 import ablecrate.plan.MapBy;
+import ablecrate.plan.Mending;
 import ablecrate.plan.MonoLaw;
 import ablecrate.plan.PackOptions;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.Property;
 import ablecrate.plan.Verdict;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.stream.Stream;
 
 /// What a sheet leaves to the user, and the fixes that its rules offer.
 public final class DestinationModel {
@@ -46,6 +51,7 @@ public final class DestinationModel {
     /// What is open at this destination, in the order of the signal.
     public List<Option<?>> openOptions() {
         List<Option<?>> open = new ArrayList<>();
+        Mending mending = options().mending();
         DestinationSheet.Accepts a = sheet().accepts();
         List<String> containers = new ArrayList<>(a.containers().isEmpty() ? SoundFormats.WRITTEN.stream().map(f -> f.id()).toList() : a.containers());
         containers.addAll(a.instruments());
@@ -68,6 +74,14 @@ public final class DestinationModel {
             open.add(new Option<>("mono", "Stereo to mono", List.of(MonoLaw.values()), options().monoLaw(), DestinationModel::monoText,
                     m -> set("stereo to mono", options().withMonoLaw(m))));
         open.add(new Option<>("dither", "Dither", List.of(Dither.values()), options().dither(), Dither::label, d -> set("dither", options().withDither(d))));
+        if (containers.contains("mp3") || containers.contains("opus")) open.add(qualityOption());
+        open.add(new Option<>("damage", "Damage",
+                List.of(Mending.NONE.withLikelyDelay(mending.takesLikelyDelay()), mending.withLooking(true).withMending(false),
+                        mending.withLooking(true).withMending(true)),
+                mending,
+                DestinationModel::damageText, v -> set("damage", options().withMending(v))));
+        open.add(new Option<>("delay", "Delay not said", List.of(false, true), mending.takesLikelyDelay(), t -> t ? "take the likely one off" : "leave it",
+                t -> set("delay", options().withMending(mending.withLikelyDelay(t)))));
         open.add(new Option<>("existing", "If it is there", List.of(ExistingFiles.values()), options().existing(), DestinationModel::existingText,
                 e -> set("existing files", options().withExisting(e))));
         open.add(new Option<>("mirror", "Source folders", List.of(false, true), options().mirror().orElse(sheet().layout().mirror()),
@@ -75,6 +89,16 @@ public final class DestinationModel {
                 m -> set("source folders", options().withMirror(Optional.of(m)))));
         return open;
     }
+
+    private Option<Quality> qualityOption() {
+        List<Quality> all = new ArrayList<>(Stream.of(Quality.Word.values()).map(Quality::of).toList());
+        if (!all.contains(options().quality())) all.add(options().quality());
+        return new Option<>("quality", "MP3 and Opus", all, options().quality(),
+                q -> q.constantKbps().isPresent() ? q.constantKbps().getAsInt() + " kbit/s throughout" : q.word().id(),
+                q -> set("quality", options().withQuality(q)));
+    }
+
+    private static String damageText(Mending m) { return m.mendsClicks() ? "look for it, mend clicks" : m.looksForDamage() ? "look for it" : "not looked for"; }
 
     private void instrumentOptions(List<Option<?>> open) {
         InstrumentOptions now = options().instruments();
@@ -168,6 +192,16 @@ public final class DestinationModel {
         List<PackingItem> touched = crate.listProperty().get().items().stream().filter(i -> i.change(rule).filter(c -> c.verdict() != Verdict.KEPT).isPresent())
                 .toList();
         List<Fix> fixes = new ArrayList<>();
+        List<Path> linked = touched.stream().map(i -> i.source().content()).filter(Gathered.Content.Links.class::isInstance)
+                .map(Gathered.Content.Links.class::cast)
+                .flatMap(l -> l.list().there().stream()).distinct().toList();
+        if (rule == Property.KIND && !linked.isEmpty())
+            fixes.add(new Fix("Gather the " + linked.size() + (linked.size() == 1 ? " sound" : " sounds") + " that playlists point at",
+                    () -> crate.gather(linked)));
+        if (rule == Property.START && !options().mending().takesLikelyDelay() && !touched.isEmpty())
+            fixes.add(new Fix("Take the likely delay off", () -> set("line up", options().withMending(options().mending().withLikelyDelay(true)))));
+        if (rule == Property.DAMAGE && !options().mending().mendsClicks() && !touched.isEmpty())
+            fixes.add(new Fix("Mend short clicks", () -> set("mend clicks", options().withMending(options().mending().withMending(true)))));
         List<PackingItem> blocked = touched.stream().filter(i -> i.verdict() == Verdict.BLOCKED).toList();
         if (rule == Property.CHANNELS && options().channels().filter(c -> c == ChannelChoice.SPLIT).isEmpty() && accepts(1) && !touched.isEmpty())
             fixes.add(new Fix("Split into mono files", () -> set("split into mono files", options().withChannels(Optional.of(ChannelChoice.SPLIT)))));

@@ -4,9 +4,13 @@ import ablecrate.audio.FrameSource;
 import ablecrate.codec.SoundFile;
 import ablecrate.desktop.Background;
 import ablecrate.dsp.PeakPyramid;
+import ablecrate.library.Catalogue;
+import java.io.IOException;
 import java.nio.file.Path;
+import java.util.Base64;
 import java.util.LinkedHashMap;
 import java.util.Map;
+import java.util.Optional;
 import java.util.function.Consumer;
 
 /// Small pictures of waves for the rows, made when a row is first seen and kept while they are wanted. FX thread only.
@@ -23,7 +27,16 @@ public final class Sketches {
     };
     private final Map<Path, Consumer<float[]>> waiting = new LinkedHashMap<>();
 
-    public Sketches(Background background) { this.background = background; }
+    /// What the catalogue keeps them under.
+    private static final String WHAT = "sketch";
+
+    private final Catalogue catalogue;
+
+    /// @param catalogue keeps pictures between runs
+    public Sketches(Background background, Catalogue catalogue) {
+        this.background = background;
+        this.catalogue = catalogue;
+    }
 
     /// Hands the picture over, now or later: `[2 * column]` lowest, `[… + 1]` highest sample, scaled to the sound's own peak.
     public void request(SoundFile file, Consumer<float[]> receiver) {
@@ -41,7 +54,31 @@ public final class Sketches {
         }, _ -> waiting.remove(file.path()));
     }
 
-    private static float[] sketch(SoundFile file) throws java.io.IOException {
+    private float[] sketch(SoundFile file) throws IOException {
+        Catalogue.Identity identity = Catalogue.Identity.of(file.path());
+        Optional<byte[]> kept = catalogue.find(identity, WHAT).map(Base64.getDecoder()::decode).filter(b -> b.length == 2 * COLUMNS);
+        if (kept.isPresent()) return unpacked(kept.get());
+        float[] made = made(file);
+        catalogue.keep(WHAT, Map.of(identity, Base64.getEncoder().encodeToString(packed(made))));
+        return made;
+    }
+
+    /// A picture of a few pixels needs no more than a byte for each.
+    private static byte[] packed(float[] sketch) {
+        byte[] bytes = new byte[sketch.length];
+        for (int i = 0; i < bytes.length; i++)
+            bytes[i] = (byte) Math.round(sketch[i] * Byte.MAX_VALUE);
+        return bytes;
+    }
+
+    private static float[] unpacked(byte[] bytes) {
+        float[] sketch = new float[bytes.length];
+        for (int i = 0; i < bytes.length; i++)
+            sketch[i] = bytes[i] / (float) Byte.MAX_VALUE;
+        return sketch;
+    }
+
+    private static float[] made(SoundFile file) throws IOException {
         try (FrameSource source = file.open()) {
             PeakPyramid pyramid = PeakPyramid.of(source, () -> false);
             float[] sketch = pyramid.sketch(COLUMNS);

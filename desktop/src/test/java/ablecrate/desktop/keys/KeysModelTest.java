@@ -11,6 +11,7 @@ import ablecrate.desktop.list.PackingListModel;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.SoundFacts;
 import ablecrate.instrument.Span;
+import ablecrate.library.Catalogue;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayDeque;
@@ -41,7 +42,7 @@ class KeysModelTest {
                 <group> sample=tone.wav
                 <region> lokey=60 hikey=72 pitch_keycenter=66
                 """);
-        crate = new CrateModel(new Background(Runnable::run, later::add));
+        crate = new CrateModel(new Background(Runnable::run, later::add), Catalogue.none());
         PackingListModel list = new PackingListModel(crate);
         keys = new KeysModel(crate, list);
         crate.gather(List.of(folder));

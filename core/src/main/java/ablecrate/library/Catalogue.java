@@ -1,0 +1,199 @@
+package ablecrate.library;
+
+import ablecrate.disk.UserFolders;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.attribute.BasicFileAttributes;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.Collection;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+
+/// What was found out about files, kept between runs: a library of ten thousand opens again without being read. One SQLite file in the user's
+/// caches; several programs may use it at once. Nothing depends on it: where it is missing, locked or spoilt, files are looked at again.
+///
+/// An entry holds for a file of this path, size and time of change. Safe for threads.
+public final class Catalogue implements AutoCloseable {
+    private static final Logger LOG = LoggerFactory.getLogger(Catalogue.class);
+    /// Raised whenever what is kept changes its shape.
+    private static final int VERSION = 1;
+    private static final int WAIT_MS = 2000;
+
+    private final Path file;
+    private Connection connection;
+    private boolean isBroken;
+
+    /// @param file opened when it is first asked
+    public Catalogue(Path file) { this.file = file; }
+
+    /// One that keeps nothing.
+    public static Catalogue none() {
+        Catalogue none = new Catalogue(Path.of(""));
+        none.isBroken = true;
+        return none;
+    }
+
+    public static Catalogue ofUser() { return new Catalogue(UserFolders.caches().resolve("catalogue.sqlite")); }
+
+    public Path file() { return file; }
+
+    /// A file as it is now.
+    public record Identity(String path, long bytes, long changedMs) {
+        public static Identity of(Path path) throws IOException {
+            BasicFileAttributes a = Files.readAttributes(path, BasicFileAttributes.class);
+            return new Identity(path.toAbsolutePath().normalize().toString(), a.size(), a.lastModifiedTime().toMillis());
+        }
+    }
+
+    private interface Work<T> {
+        T on(Connection connection) throws SQLException;
+    }
+
+    private synchronized <T> T with(T otherwise, Work<T> work) {
+        if (isBroken) return otherwise;
+        try {
+            if (connection == null) connection = connect();
+            return work.on(connection);
+        } catch (SQLException | IOException e) {
+            isBroken = true;
+            LOG.warn("the catalogue {} cannot be used: {}", file, e.getMessage());
+            return otherwise;
+        }
+    }
+
+    private Connection connect() throws SQLException, IOException {
+        Files.createDirectories(file.toAbsolutePath().getParent());
+        try {
+            return prepared();
+        } catch (SQLException spoilt) {
+            // It holds nothing that cannot be found out again.
+            LOG.warn("the catalogue {} is started anew: {}", file, spoilt.getMessage());
+            Files.deleteIfExists(file);
+            return prepared();
+        }
+    }
+
+    private Connection prepared() throws SQLException {
+        Connection opened = DriverManager.getConnection("jdbc:sqlite:" + file);
+        try (Statement s = opened.createStatement()) {
+            s.execute("PRAGMA busy_timeout=" + WAIT_MS);
+            s.execute("PRAGMA journal_mode=WAL");
+            s.execute("PRAGMA synchronous=NORMAL");
+            int version;
+            try (ResultSet r = s.executeQuery("PRAGMA user_version")) {
+                version = r.getInt(1);
+            }
+            if (version != VERSION) s.execute("DROP TABLE IF EXISTS known");
+            s.execute(
+                    "CREATE TABLE IF NOT EXISTS known (path TEXT, what TEXT, bytes INTEGER, changed INTEGER, value TEXT, PRIMARY KEY (path, what)) WITHOUT ROWID");
+            s.execute("PRAGMA user_version=" + VERSION);
+            return opened;
+        } catch (SQLException e) {
+            opened.close();
+            throw e;
+        }
+    }
+
+    /// What is kept of a file.
+    /// @param what the question, as `content`
+    public Optional<String> find(Identity id, String what) {
+        return with(Optional.empty(), c -> {
+            try (PreparedStatement s = c.prepareStatement("SELECT value FROM known WHERE path=? AND what=? AND bytes=? AND changed=?")) {
+                s.setString(1, id.path());
+                s.setString(2, what);
+                s.setLong(3, id.bytes());
+                s.setLong(4, id.changedMs());
+                try (ResultSet r = s.executeQuery()) {
+                    return r.next() ? Optional.of(r.getString(1)) : Optional.<String>empty();
+                }
+            }
+        });
+    }
+
+    /// Keeps answers to one question, together.
+    public void keep(String what, Map<Identity, String> values) {
+        if (values.isEmpty()) return;
+        with(true, c -> {
+            c.setAutoCommit(false);
+            try (PreparedStatement s = c.prepareStatement("INSERT OR REPLACE INTO known VALUES (?,?,?,?,?)")) {
+                for (Map.Entry<Identity, String> entry : values.entrySet()) {
+                    s.setString(1, entry.getKey().path());
+                    s.setString(2, what);
+                    s.setLong(3, entry.getKey().bytes());
+                    s.setLong(4, entry.getKey().changedMs());
+                    s.setString(5, entry.getValue());
+                    s.addBatch();
+                }
+                s.executeBatch();
+                c.commit();
+            } finally {
+                c.setAutoCommit(true);
+            }
+            return true;
+        });
+    }
+
+    /// How many files something is known of.
+    public long files() {
+        return with(0L, c -> {
+            try (Statement s = c.createStatement(); ResultSet r = s.executeQuery("SELECT COUNT(DISTINCT path) FROM known")) {
+                return r.getLong(1);
+            }
+        });
+    }
+
+    /// Forgets these files.
+    public void forget(Collection<Path> paths) {
+        with(true, c -> {
+            c.setAutoCommit(false);
+            try (PreparedStatement s = c.prepareStatement("DELETE FROM known WHERE path=?")) {
+                for (Path path : paths) {
+                    s.setString(1, path.toAbsolutePath().normalize().toString());
+                    s.addBatch();
+                }
+                s.executeBatch();
+                c.commit();
+            } finally {
+                c.setAutoCommit(true);
+            }
+            return true;
+        });
+    }
+
+    /// Forgets everything.
+    public void clear() {
+        with(true, c -> {
+            try (Statement s = c.createStatement()) {
+                s.execute("DELETE FROM known");
+                s.execute("VACUUM");
+            }
+            return true;
+        });
+    }
+
+    /// Bytes on the disk, what is being written included.
+    public long bytes() throws IOException {
+        long sum = 0;
+        for (String end : List.of("", "-wal"))
+            if (Files.exists(Path.of(file + end))) sum += Files.size(Path.of(file + end));
+        return sum;
+    }
+
+    @Override public synchronized void close() {
+        try {
+            if (connection != null) connection.close();
+        } catch (SQLException e) {
+            LOG.warn("closing the catalogue: {}", e.getMessage());
+        }
+        connection = null;
+    }
+}

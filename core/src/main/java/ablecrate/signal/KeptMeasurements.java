@@ -1,0 +1,56 @@
+package ablecrate.signal;
+
+import ablecrate.codec.AudioPlace;
+import ablecrate.codec.SoundFile;
+import ablecrate.codec.SoundFormats;
+import ablecrate.json.Json;
+import ablecrate.library.Catalogue;
+import java.io.IOException;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalDouble;
+
+/// Measurements of whole files as the catalogue keeps them. What depends on options is not worth it, and a sound of a bank is no file.
+final class KeptMeasurements {
+    private KeptMeasurements() {}
+
+    private record Question(String what, Class<? extends Measurement> answer) {}
+
+    private static Optional<Question> question(Measurement.Request request) {
+        return switch (request) {
+            case Measurement.OfFile(_, OptionalDouble silence) ->
+                Optional.of(new Question("survey " + (silence.isPresent() ? silence.getAsDouble() : ""), Measurement.Survey.class));
+            case Measurement.OfPitch _ -> Optional.of(new Question("pitch", Measurement.Pitched.class));
+            case Measurement.OfFaults _ -> Optional.of(new Question("faults", Measurement.Faults.class));
+            case Measurement.OfFront _ -> Optional.empty();
+        };
+    }
+
+    private static Optional<Catalogue.Identity> identity(SoundFile file) {
+        boolean isFile = SoundFormats.byId(file.formatId()).isPresent() && !(file.audio() instanceof AudioPlace.Sides);
+        if (!isFile) return Optional.empty();
+        try {
+            return Optional.of(Catalogue.Identity.of(file.path()));
+        } catch (IOException e) {
+            return Optional.empty();
+        }
+    }
+
+    static Optional<Measurement> find(Catalogue catalogue, Measurement.Request request) {
+        return question(request).flatMap(q -> identity(request.file()).flatMap(id -> catalogue.find(id, q.what())).flatMap(json -> read(json, q.answer())));
+    }
+
+    /// What another version kept is measured again.
+    private static Optional<Measurement> read(String json, Class<? extends Measurement> kind) {
+        try {
+            return Optional.of(Json.read(json, kind, "catalogue"));
+        } catch (Json.JsonFault e) {
+            return Optional.empty();
+        }
+    }
+
+    static void keep(Catalogue catalogue, Measurement.Request request, Measurement measured) {
+        question(request).filter(q -> q.answer().isInstance(measured))
+                .ifPresent(q -> identity(request.file()).ifPresent(id -> catalogue.keep(q.what(), Map.of(id, Json.write(measured)))));
+    }
+}
