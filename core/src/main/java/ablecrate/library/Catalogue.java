@@ -1,7 +1,10 @@
 package ablecrate.library;
 
 import ablecrate.disk.UserFolders;
+import java.io.ByteArrayInputStream;
+import java.io.ByteArrayOutputStream;
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.BasicFileAttributes;
@@ -12,9 +15,13 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.Collection;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.zip.DeflaterOutputStream;
+import java.util.zip.InflaterInputStream;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
@@ -25,7 +32,7 @@ import org.slf4j.LoggerFactory;
 public final class Catalogue implements AutoCloseable {
     private static final Logger LOG = LoggerFactory.getLogger(Catalogue.class);
     /// Raised whenever what is kept changes its shape.
-    private static final int VERSION = 1;
+    private static final int VERSION = 2;
     private static final int WAIT_MS = 2000;
 
     private final Path file;
@@ -94,7 +101,7 @@ public final class Catalogue implements AutoCloseable {
             }
             if (version != VERSION) s.execute("DROP TABLE IF EXISTS known");
             s.execute(
-                    "CREATE TABLE IF NOT EXISTS known (path TEXT, what TEXT, bytes INTEGER, changed INTEGER, value TEXT, PRIMARY KEY (path, what)) WITHOUT ROWID");
+                    "CREATE TABLE IF NOT EXISTS known (path TEXT, what TEXT, bytes INTEGER, changed INTEGER, value BLOB, PRIMARY KEY (path, what)) WITHOUT ROWID");
             s.execute("PRAGMA user_version=" + VERSION);
             return opened;
         } catch (SQLException e) {
@@ -105,18 +112,48 @@ public final class Catalogue implements AutoCloseable {
 
     /// What is kept of a file.
     /// @param what the question, as `content`
-    public Optional<String> find(Identity id, String what) {
-        return with(Optional.empty(), c -> {
+    public Optional<String> find(Identity id, String what) { return Optional.ofNullable(findAll(List.of(id), what).get(id)); }
+
+    /// What is kept of many files; those of which nothing is are left out.
+    public Map<Identity, String> findAll(Collection<Identity> ids, String what) {
+        Map<Identity, byte[]> packed = with(Map.of(), c -> {
+            Map<Identity, byte[]> found = new HashMap<>();
             try (PreparedStatement s = c.prepareStatement("SELECT value FROM known WHERE path=? AND what=? AND bytes=? AND changed=?")) {
-                s.setString(1, id.path());
                 s.setString(2, what);
-                s.setLong(3, id.bytes());
-                s.setLong(4, id.changedMs());
-                try (ResultSet r = s.executeQuery()) {
-                    return r.next() ? Optional.of(r.getString(1)) : Optional.<String>empty();
+                for (Identity id : ids) {
+                    s.setString(1, id.path());
+                    s.setLong(3, id.bytes());
+                    s.setLong(4, id.changedMs());
+                    try (ResultSet r = s.executeQuery()) {
+                        if (r.next()) found.put(id, r.getBytes(1));
+                    }
                 }
             }
+            return found;
         });
+        // Outside of the lock, and side by side.
+        Map<Identity, String> texts = new ConcurrentHashMap<>();
+        packed.entrySet().parallelStream().forEach(e -> inflated(e.getValue()).ifPresent(t -> texts.put(e.getKey(), t)));
+        return texts;
+    }
+
+    /// Texts shrink to a tenth, and are read faster for it.
+    private static byte[] deflated(String text) {
+        ByteArrayOutputStream bytes = new ByteArrayOutputStream();
+        try (DeflaterOutputStream out = new DeflaterOutputStream(bytes)) {
+            out.write(text.getBytes(StandardCharsets.UTF_8));
+        } catch (IOException e) {
+            throw new IllegalStateException("memory does not fail so", e);
+        }
+        return bytes.toByteArray();
+    }
+
+    private static Optional<String> inflated(byte[] bytes) {
+        try (InflaterInputStream in = new InflaterInputStream(new ByteArrayInputStream(bytes))) {
+            return Optional.of(new String(in.readAllBytes(), StandardCharsets.UTF_8));
+        } catch (IOException spoilt) {
+            return Optional.empty();
+        }
     }
 
     /// Keeps answers to one question, together.
@@ -130,7 +167,7 @@ public final class Catalogue implements AutoCloseable {
                     s.setString(2, what);
                     s.setLong(3, entry.getKey().bytes());
                     s.setLong(4, entry.getKey().changedMs());
-                    s.setString(5, entry.getValue());
+                    s.setBytes(5, deflated(entry.getValue()));
                     s.addBatch();
                 }
                 s.executeBatch();

@@ -67,24 +67,26 @@ public final class Gatherer {
 
     /// The same, without looking into files that the catalogue knows.
     public static List<Gathered> readAll(List<Gathered> items, Catalogue catalogue) {
-        Map<Catalogue.Identity, String> fresh = new ConcurrentHashMap<>();
-        List<Gathered> read = IntStream.range(0, items.size()).parallel().mapToObj(i -> read(items.get(i), catalogue, fresh)).toList();
+        Map<Path, Catalogue.Identity> identities = new ConcurrentHashMap<>();
+        items.parallelStream().forEach(item -> {
+            try {
+                identities.put(item.path(), Catalogue.Identity.of(item.path()));
+            } catch (IOException e) {
+                // Reading it says what is wrong.
+            }
+        });
+        Map<Catalogue.Identity, String> known = catalogue.findAll(identities.values(), CONTENT), fresh = new ConcurrentHashMap<>();
+        List<Gathered> read = IntStream.range(0, items.size()).parallel().mapToObj(i -> {
+            Gathered item = items.get(i);
+            Optional<Catalogue.Identity> identity = Optional.ofNullable(identities.get(item.path()));
+            Optional<SoundFile> file = identity.map(known::get).flatMap(ContentJson::read);
+            if (file.isPresent()) return new Gathered(item.path(), item.relative(), new Gathered.Content.Sound(file.get()));
+            Gathered looked = read(item);
+            if (identity.isPresent() && looked.sound().isPresent()) fresh.put(identity.get(), ContentJson.write(looked.sound().get()));
+            return looked;
+        }).toList();
         catalogue.keep(CONTENT, fresh);
         return read;
-    }
-
-    private static Gathered read(Gathered item, Catalogue catalogue, Map<Catalogue.Identity, String> fresh) {
-        Catalogue.Identity identity;
-        try {
-            identity = Catalogue.Identity.of(item.path());
-        } catch (IOException e) {
-            return read(item);
-        }
-        Optional<SoundFile> known = catalogue.find(identity, CONTENT).flatMap(ContentJson::read);
-        if (known.isPresent()) return new Gathered(item.path(), item.relative(), new Gathered.Content.Sound(known.get()));
-        Gathered looked = read(item);
-        looked.sound().ifPresent(file -> fresh.put(identity, ContentJson.write(file)));
-        return looked;
     }
 
     private static Gathered.Content content(Path path) {

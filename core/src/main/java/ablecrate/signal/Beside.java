@@ -1,0 +1,128 @@
+package ablecrate.signal;
+
+import ablecrate.audio.FrameSource;
+import ablecrate.codec.SoundFile;
+import ablecrate.dsp.ChannelMixer;
+import ablecrate.dsp.Decibels;
+import ablecrate.dsp.RateConverters;
+import ablecrate.dsp.SpectrumMeter;
+import ablecrate.dsp.Stretch;
+import java.io.Closeable;
+import java.io.IOException;
+import java.util.Arrays;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import java.util.function.BooleanSupplier;
+
+/// A result laid over its source, frame upon frame: both at the source's rate, with the result's channels.
+///
+/// The null test takes the result from the source after the gain that leaves least: g = Σ s·r / Σ r². What is left is all that packing did besides.
+public final class Beside implements Closeable {
+    private static final int BLOCK = 8192;
+
+    private final FrameSource source, result;
+
+    private Beside(FrameSource source, FrameSource result) {
+        this.source = source;
+        this.result = result;
+    }
+
+    /// @param front the way from the source to the result, which says what lies upon what
+    /// @param result the packed file
+    public static Beside open(SoundFile sourceFile, Front front, SoundFile result) throws IOException {
+        var whole = sourceFile.open();
+        FrameSource back;
+        try {
+            whole.seek(front.part().start());
+            FrameSource packed = result.open();
+            back = front.convertsRate() ? new RateConverters().convert(packed, front.inputStep(), front.outputStep(), sourceFile.rateHz()) : packed;
+        } catch (IOException e) {
+            whole.close();
+            throw e;
+        }
+        FrameSource used = new Stretch(whole, 0, front.part().length());
+        boolean keeps = front.mix().equals(ChannelMix.keep(sourceFile.channels()));
+        return new Beside(keeps ? used : new ChannelMixer(used, front.mix().toArray()), back);
+    }
+
+    public int rateHz() { return source.rateHz(); }
+
+    public int channels() { return source.channels(); }
+
+    public long frames() { return source.frames(); }
+
+    /// Reads the same frames of both; what the result lacks at its end is silence.
+    /// @return how many; 0 at the end of the source
+    public int read(double[][] fromSource, double[][] fromResult, int count) throws IOException {
+        int n = source.readFully(fromSource, 0, count), got = result.readFully(fromResult, 0, n);
+        for (double[] plane : fromResult)
+            Arrays.fill(plane, got, Math.max(got, n), 0);
+        return n;
+    }
+
+    /// What a comparison found.
+    /// @param gainDb that brings the result to the source's level
+    /// @param sourceRmsDbfs,differenceRmsDbfs,differencePeakDbfs empty where there is nothing: digital silence
+    public record Found(double gainDb, OptionalDouble sourceRmsDbfs, OptionalDouble differenceRmsDbfs, OptionalDouble differencePeakDbfs,
+            SpectrumMeter.Spectrum source, SpectrumMeter.Spectrum result, SpectrumMeter.Spectrum difference) {
+        /// How far the difference lies below the source; empty for a perfect null.
+        public OptionalDouble nullDb() {
+            return differenceRmsDbfs.isPresent() && sourceRmsDbfs.isPresent()
+                    ? OptionalDouble.of(differenceRmsDbfs.getAsDouble() - sourceRmsDbfs.getAsDouble())
+                    : OptionalDouble.empty();
+        }
+    }
+
+    /// @param stopped asked now and then
+    /// @return empty if it was stopped
+    public static Optional<Found> compare(SoundFile sourceFile, Front front, SoundFile resultFile, BooleanSupplier stopped) throws IOException {
+        double cross = 0, square = 0, sourceSquare = 0;
+        SpectrumMeter sourceSpectrum, resultSpectrum;
+        try (Beside both = open(sourceFile, front, resultFile)) {
+            sourceSpectrum = new SpectrumMeter(both.rateHz(), both.channels());
+            resultSpectrum = new SpectrumMeter(both.rateHz(), both.channels());
+            double[][] s = new double[both.channels()][BLOCK], r = new double[both.channels()][BLOCK];
+            for (int n; (n = both.read(s, r, BLOCK)) > 0;) {
+                if (stopped.getAsBoolean()) return Optional.empty();
+                sourceSpectrum.add(s, n);
+                resultSpectrum.add(r, n);
+                for (int channel = 0; channel < s.length; channel++)
+                    for (int i = 0; i < n; i++) {
+                        cross += s[channel][i] * r[channel][i];
+                        square += r[channel][i] * r[channel][i];
+                        sourceSquare += s[channel][i] * s[channel][i];
+                    }
+            }
+        }
+        double gain = square == 0 || cross <= 0 ? 1 : cross / square, left = 0, peak = 0;
+        SpectrumMeter difference;
+        long samples;
+        try (Beside both = open(sourceFile, front, resultFile)) {
+            difference = new SpectrumMeter(both.rateHz(), both.channels());
+            samples = both.frames() * both.channels();
+            double[][] s = new double[both.channels()][BLOCK], r = new double[both.channels()][BLOCK];
+            for (int n; (n = both.read(s, r, BLOCK)) > 0;) {
+                if (stopped.getAsBoolean()) return Optional.empty();
+                for (int channel = 0; channel < s.length; channel++)
+                    for (int i = 0; i < n; i++) {
+                        double d = s[channel][i] - gain * r[channel][i];
+                        s[channel][i] = d;
+                        left += d * d;
+                        peak = Math.max(peak, Math.abs(d));
+                    }
+                difference.add(s, n);
+            }
+        }
+        return Optional
+                .of(new Found(Decibels.ofFactor(gain), db(Math.sqrt(sourceSquare / samples)), db(Math.sqrt(left / samples)), db(peak), sourceSpectrum.finish(),
+                        resultSpectrum.finish(), difference.finish()));
+    }
+
+    private static OptionalDouble db(double amplitude) { return amplitude == 0 ? OptionalDouble.empty() : OptionalDouble.of(Decibels.ofFactor(amplitude)); }
+
+    @Override public void close() throws IOException {
+        try (source) {
+            result.close();
+        }
+    }
+}
