@@ -176,9 +176,10 @@ import picocli.CommandLine.Spec;
             case Gathered.Content.Unread() -> {}
             case Gathered.Content.Sound(SoundFile f) -> {
                 out.println(item.path());
-                out.printf(Locale.ROOT, "  %s, %s, %,d Hz, %s, %s, %,d frames (%.3f s)%n", f.container(), f.codec(), f.rateHz(), depth(f),
+                out.printf(Locale.ROOT, "  %s, %s, %,d Hz, %s, %s, %,d frames (%.3f s)%n", f.container(), f.codec(), f.rateHz(), f.depthLabel(),
                         f.channels() == 1 ? "mono" : f.channels() == 2 ? "stereo" : f.channels() + " channels", f.frames(), f.durationSeconds());
                 f.compression().map(Compression::start).ifPresent(start -> out.println(switch (start) {
+                    case Compression.Start.Told(long frames, _) when frames == 0 -> "  starts on its first frame";
                     case Compression.Start.Told(long frames, String by) ->
                         String.format(Locale.ROOT, "  starts on its first frame: %,d frames of delay are taken off, by its %s", frames, by);
                     case Compression.Start.Unknown(long likely) ->
@@ -207,11 +208,6 @@ import picocli.CommandLine.Spec;
                     out.println("  ! " + (p.place().isEmpty() ? "" : p.place() + ": ") + p.text());
             }
         }
-    }
-
-    private static String depth(SoundFile f) {
-        if (!f.isLossy()) return f.encoding().depth().label();
-        return String.format(Locale.ROOT, "lossy, %,d kbit/s", Math.round(f.compression().orElseThrow().bitsPerSecond() / 1000.0));
     }
 
     private static String chunk(ChunkInfo c) { return String.format(Locale.ROOT, "'%s' %,d", c.id(), c.bytes()); }

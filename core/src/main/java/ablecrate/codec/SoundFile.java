@@ -10,6 +10,7 @@ import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 
 /// One sound file as its headers describe it; no audio is held.
@@ -41,6 +42,13 @@ public record SoundFile(Path path, long fileBytes, String formatId, String conta
 
     /// Whether it was coded with loss: then its samples have no bit depth of their own.
     public boolean isLossy() { return compression().filter(Compression::isLossy).isPresent(); }
+
+    /// Its depth for people, or, where it was coded with loss, that and its bit rate: `24 bit`, `lossy, 192 kbit/s`.
+    public String depthLabel() {
+        return isLossy()
+                ? String.format(Locale.ROOT, "lossy, %,d kbit/s", Math.round(compression().orElseThrow().bitsPerSecond() / 1000.0))
+                : encoding.depth().label();
+    }
 
     public SoundFile withFacts(SoundFacts other) {
         return new SoundFile(path, fileBytes, formatId, container, codec, encoding, rateHz, channels, frames, audio, other, chunks, problems);

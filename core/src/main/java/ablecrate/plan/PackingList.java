@@ -24,7 +24,7 @@ public record PackingList(DestinationSheet destination, PackOptions options, Lis
     /// How many items a change of this property touches; damage counts also where it is left as it is.
     public long touched(Property property) {
         return items.stream()
-                .filter(i -> i.changes().stream().anyMatch(c -> c.property() == property && (c.verdict() != Verdict.KEPT || c.property() == Property.DAMAGE)))
+                .filter(i -> i.changes().stream().anyMatch(c -> c.property() == property && c.isOfNote()))
                 .count();
     }
 

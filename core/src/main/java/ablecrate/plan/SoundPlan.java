@@ -435,11 +435,8 @@ final class SoundPlan {
             told.add("rounded with " + dither(dither) + (dither == Dither.SHAPED ? "" : String.format(Locale.ROOT, ", noise at %.1f dBFS", noise)));
         }
         boolean loses = !depth.isFloat() && depth.bits() < QUIET_BITS && requantises;
-        String before = file.isLossy() ? kbps(file.compression().orElseThrow()) : sourceDepth.label();
-        return new Change(Property.DEPTH, before, depth.label(), loses ? Verdict.REDUCED : Verdict.CONVERTED, String.join("; ", told));
+        return new Change(Property.DEPTH, file.depthLabel(), depth.label(), loses ? Verdict.REDUCED : Verdict.CONVERTED, String.join("; ", told));
     }
-
-    private static String kbps(Compression compression) { return String.format(Locale.ROOT, "%,d kbit/s", Math.round(compression.bitsPerSecond() / 1000.0)); }
 
     /// What compression did to the source, and does to the result.
     private void compression() {
@@ -447,7 +444,7 @@ final class SoundPlan {
             switch (start) {
                 case Compression.Start.Told(long frames, String by) -> {
                     if (frames > 0)
-                        changes.add(new Change(Property.START, String.format(Locale.ROOT, "%,d frames early", frames), "exact", Verdict.CONVERTED,
+                        changes.add(new Change(Property.START, String.format(Locale.ROOT, "%,d frames late", frames), "exact", Verdict.CONVERTED,
                                 "the encoder's delay is taken off, as its " + by + " says"));
                 }
                 case Compression.Start.Unknown(long frames) -> {
@@ -462,7 +459,7 @@ final class SoundPlan {
         if (!target.isLossy()) return;
         OutputShape shape = new OutputShape(rateHz, mixes.isEmpty() ? file.channels() : mixes.getFirst().weights().size(), depth, front.frames());
         String quality = SoundFormats.written(target.id()).orElseThrow().describe(options.quality(), shape);
-        changes.add(new Change(Property.CONTAINER, file.isLossy() ? file.codec() + ", " + kbps(file.compression().orElseThrow()) : file.container(),
+        changes.add(new Change(Property.CONTAINER, file.isLossy() ? file.codec() + ", " + file.depthLabel() : file.container(),
                 target.name(), Verdict.REDUCED,
                 file.isLossy()
                         ? "compressed a second time: what " + file.codec() + " took is gone, " + target.name() + " takes more; " + quality

@@ -2,12 +2,16 @@ package ablecrate.demo;
 
 import ablecrate.audio.Depth;
 import ablecrate.audio.FrameRange;
+import ablecrate.audio.FrameSource;
+import ablecrate.audio.MemorySource;
 import ablecrate.codec.Bytes;
 import ablecrate.codec.RawChunk;
 import ablecrate.codec.SoundFormats;
 import ablecrate.codec.WholeSound;
+import ablecrate.codec.WrittenFormat;
 import ablecrate.dsp.Dither;
 import ablecrate.dsp.Quantiser;
+import ablecrate.dsp.RateConverters;
 import ablecrate.instrument.Broadcast;
 import ablecrate.instrument.Cue;
 import ablecrate.instrument.Loop;
@@ -17,6 +21,7 @@ import ablecrate.instrument.SoundFacts;
 import ablecrate.instrument.Span;
 import ablecrate.instrument.TextField;
 import java.io.IOException;
+import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -40,7 +45,7 @@ public final class DemoCrate {
     /// Writes the crate, or what of it is missing.
     /// @return its folder
     public static Path make(Path folder) throws IOException {
-        Path root = folder.resolve(NAME), finished = root.resolve(".complete-2");
+        Path root = folder.resolve(NAME), finished = root.resolve(".complete-3");
         if (Files.exists(finished)) return root;
         DemoCrate crate = new DemoCrate(root);
         List<Step> steps = List.of(crate::glassMarimba, crate::bottleOrgan, crate::tinKitchen, crate::windUpHarp, crate::orchardAtNight, crate::windmill,
@@ -224,9 +229,41 @@ public final class DemoCrate {
                 synth.add(right, note, at, pan);
             }
             String name = List.of("harp", "glass", "kitchen", "bottles").get(stem);
-            write("Overture Stems/overture " + name + (stem == 3 ? ".aif" : ".wav"), rate, Depth.INT_16,
-                    SoundFacts.NONE.withTexts(Map.of(TextField.NAME, "Overture, " + name, TextField.COMMENT, "Starts on bar 1, 96 bpm")),
-                    Synth.peak(left, -6 + stem), Synth.peak(right, -6.5 + stem));
+            SoundFacts facts = SoundFacts.NONE.withTexts(Map.of(TextField.NAME, "Overture, " + name, TextField.COMMENT, "Starts on bar 1, 96 bpm"));
+            double[][] planes = {Synth.peak(left, -6 + stem), Synth.peak(right, -6.5 + stem)};
+            write("Overture Stems/overture " + name + (stem == 3 ? ".aif" : ".wav"), rate, Depth.INT_16, facts, planes);
+            mailed(stem, name, rate, facts, planes);
+        }
+        Files.writeString(root.resolve(MAILED + "overture.m3u"),
+                "#EXTM3U\n#EXTINF:11,Overture, harp\noverture harp.flac\n#EXTINF:11,Overture, glass\noverture glass.mp3\n"
+                        + "#EXTINF:11,Overture, whole\nhttps://theatre.example/overture.mp3\n");
+    }
+
+    private static final String MAILED = "Overture, as mailed/";
+
+    /// The same stems as they come by mail: each compressed in another way, one of them once more with a hole in it.
+    private void mailed(int stem, String name, int rate, SoundFacts facts, double[][] planes) throws IOException {
+        String file = MAILED + "overture " + name;
+        switch (stem) {
+            case 0 -> write(file + ".flac", rate, Depth.INT_16, facts, planes);
+            case 1 -> write(file + ".mp3", rate, Depth.FLOAT_32, facts, planes);
+            case 2 -> {
+                try (FrameSource converted = new RateConverters().convert(new MemorySource(rate, planes), 48_000)) {
+                    double[][] at48 = new double[2][(int) converted.frames()];
+                    converted.readFully(at48, 0, at48[0].length);
+                    write(file + ".opus", 48_000, Depth.FLOAT_32, facts, at48);
+                }
+                Path damaged = write(file + ", damaged.mp3", rate, Depth.FLOAT_32, facts, planes);
+                byte[] bytes = Files.readAllBytes(damaged);
+                Arrays.fill(bytes, bytes.length * 2 / 5, bytes.length * 2 / 5 + 6000, (byte) 0x55);
+                Files.write(damaged, bytes);
+            }
+            // No library at hand codes AAC; this stem was coded once, by libavcodec.
+            default -> {
+                try (InputStream coded = DemoCrate.class.getResourceAsStream("overture bottles.m4a")) {
+                    Files.write(root.resolve(file + ".m4a"), coded.readAllBytes());
+                }
+            }
         }
     }
 
@@ -248,6 +285,12 @@ public final class DemoCrate {
         byte[] whole = Files.readAllBytes(cut);
         Files.write(cut, Arrays.copyOf(whole, whole.length * 2 / 3));
 
+        double[] lantern = Synth.peak(synth.strike(520, TIN, 1.6, 0.4), -9);
+        for (int click : new int[]{9000, 24_000, 41_000})
+            for (int i = click; i < click + 12; i++)
+                lantern[i] += i % 2 == 0 ? 0.5 : -0.4;
+        write("Odds and Ends/lantern, clicks.wav", 48000, Depth.INT_24, SoundFacts.NONE, lantern);
+
         double[] moth = Synth.peak(synth.strike(1900, GLASS, 0.6, 0.3), -16);
         SoundFacts pastTheEnd = SoundFacts.NONE.withLoops(List.of(Loop.sustain(new FrameRange(9000, 60_000), LoopMode.FORWARD)));
         write("Odds and Ends/moth, loop too long.wav", 48000, Depth.INT_24, pastTheEnd, moth);
@@ -262,10 +305,15 @@ public final class DemoCrate {
         write("Odds and Ends/orchard, six loudspeakers.wav", 48000, Depth.INT_16, SoundFacts.NONE, surround);
     }
 
+    private static WrittenFormat format(String name) {
+        String extension = name.substring(name.lastIndexOf('.') + 1);
+        return SoundFormats.WRITTEN.stream().filter(f -> f.id().equals(extension) || f.extensions().contains(extension)).findFirst().orElseThrow();
+    }
+
     private Path write(String name, int rateHz, Depth depth, SoundFacts facts, double[]... planes) throws IOException {
         if (!depth.isFloat()) new Quantiser(Dither.TPDF, depth.bits(), rateHz, planes.length).process(planes, planes[0].length);
         Path file = root.resolve(name);
-        WholeSound.write(file, SoundFormats.written(name.endsWith(".aif") ? "aiff" : "wav").orElseThrow(), rateHz, depth, facts, List.of(), planes);
+        WholeSound.write(file, format(name), rateHz, depth, facts, List.of(), planes);
         return file;
     }
 }

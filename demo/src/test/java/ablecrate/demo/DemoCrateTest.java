@@ -32,6 +32,10 @@ class DemoCrateTest {
         assertThat(sounds).anyMatch(s -> s.facts().mapping().rootKey().isPresent() && s.facts().mapping().keys().isPresent())
                 .anyMatch(s -> s.facts().loops().size() > 1);
         assertThat(items.stream().map(i -> i.content() instanceof Gathered.Content.Refused(String id, _, _) ? id : null).filter(Objects::nonNull))
-                .containsExactlyInAnyOrder("playlist", "midi", "text", "empty");
+                .containsExactlyInAnyOrder("midi", "text", "empty");
+        assertThat(items.stream().map(Gathered::content).filter(Gathered.Content.Links.class::isInstance).map(Gathered.Content.Links.class::cast)
+                .map(l -> l.list().there().size())).containsExactlyInAnyOrder(2, 2);
+        assertThat(sounds.stream().filter(SoundFile::isLossy).map(SoundFile::codec)).containsExactlyInAnyOrder("MPEG-1 layer III", "MPEG-1 layer III", "Opus",
+                "AAC-LC");
     }
 }

@@ -4,6 +4,8 @@ import ablecrate.desktop.bench.BenchModel;
 import ablecrate.desktop.bench.BenchView;
 import ablecrate.desktop.bench.WaveEdits;
 import ablecrate.desktop.bench.WaveView;
+import ablecrate.desktop.beside.BesideModel;
+import ablecrate.desktop.beside.BesideView;
 import ablecrate.desktop.crate.CrateModel;
 import ablecrate.desktop.destination.DestinationModel;
 import ablecrate.desktop.destination.DestinationView;
@@ -22,9 +24,12 @@ import ablecrate.desktop.levels.TreatmentForm;
 import ablecrate.desktop.list.PackingListModel;
 import ablecrate.desktop.list.PackingListView;
 import ablecrate.desktop.list.Sketches;
+import ablecrate.desktop.presets.PresetsModel;
+import ablecrate.desktop.presets.PresetsView;
 import ablecrate.desktop.slip.PackRunModel;
 import ablecrate.desktop.slip.RunBar;
 import ablecrate.desktop.slip.SlipView;
+import ablecrate.job.Presets;
 import ablecrate.library.Catalogue;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.Verdict;
@@ -34,6 +39,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.Executor;
+import javafx.beans.binding.Bindings;
 import javafx.geometry.Orientation;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
@@ -78,6 +84,9 @@ public final class AppWindow {
     private final KeysModel keys;
     private final KeysHearing keysHearing;
     private final KeyBenchView keysView;
+    private final PresetsModel presets;
+    private final BesideModel beside;
+    private final BesideView besideView;
     private final PackingListView listView;
     private final GatheredView gatheredView;
     private final DestinationView destinationView;
@@ -92,14 +101,15 @@ public final class AppWindow {
     private double benchShare;
 
     /// @param catalogue of what is known of files from earlier runs
-    public AppWindow(Background background, Executor fx, Settings settings, Catalogue catalogue) {
+    public AppWindow(Background background, Executor fx, Settings settings, Catalogue catalogue, Presets saved) {
         FONTS.forEach(f -> Font.loadFont(AppWindow.class.getResourceAsStream("fonts/" + f + ".ttf"), 12));
         this.settings = settings;
         crate = new CrateModel(background, catalogue);
+        presets = new PresetsModel(crate, saved);
         list = new PackingListModel(crate);
         run = new PackRunModel(background, crate::tell);
         hearing = new HearingModel(list, crate.path(), fx, crate::tell);
-        BenchModel bench = new BenchModel(background, list);
+        BenchModel bench = new BenchModel(background, list, crate.book());
         edits = new WaveEdits(crate, list);
         wave = new WaveView(bench, hearing::playFrom, edits);
         levels = new LevelsModel(crate, list, fx);
@@ -107,10 +117,13 @@ public final class AppWindow {
         keys = new KeysModel(crate, list);
         keysHearing = new KeysHearing(keys, crate.path(), hearing.resultProperty(), fx, () -> fx.execute(() -> crate.tell("no sound device: running silent")));
         keysView = new KeyBenchView(keys, keysHearing);
-        benchView = new BenchView(bench, wave, keysView, levelsView);
+        beside = new BesideModel(crate, list, run.slipProperty(), background, fx);
+        besideView = new BesideView(beside);
+        benchView = new BenchView(bench, wave, keysView, levelsView, besideView);
         benchView.faceProperty().subscribe(f -> {
             levels.shownProperty().set(f == BenchView.Face.LEVELS);
             keysHearing.shown(f == BenchView.Face.KEYS);
+            beside.shownProperty().set(f == BenchView.Face.RESULT);
         });
         listView = new PackingListView(list, new Sketches(background, crate.catalogue()));
         listView.onOpen(hearing::toggle);
@@ -176,11 +189,11 @@ public final class AppWindow {
         job.setId("job-name");
         job.getStyleClass().add("job-name");
         job.textProperty()
-                .bind(javafx.beans.binding.Bindings.createStringBinding(() -> crate.fileProperty().get().map(f -> f.getFileName().toString()).orElse("new job")
+                .bind(Bindings.createStringBinding(() -> crate.fileProperty().get().map(f -> f.getFileName().toString()).orElse("new job")
                         + (crate.unsavedProperty().get() ? " – not saved" : ""), crate.fileProperty(), crate.unsavedProperty()));
         message.setId("message");
         message.getStyleClass().add("message");
-        message.textProperty().bind(javafx.beans.binding.Bindings.createStringBinding(() -> {
+        message.textProperty().bind(Bindings.createStringBinding(() -> {
             if (crate.readingProperty().get()) return "reading files …";
             int toHear = crate.toHearProperty().get();
             return toHear > 0 ? "listening to " + toHear + (toHear == 1 ? " sound …" : " sounds …") : crate.messageProperty().get();
@@ -208,10 +221,19 @@ public final class AppWindow {
         return button;
     }
 
+    private HearingBar.Controls hearingControls() {
+        var playing = Bindings.createBooleanBinding(() -> hearing.playingProperty().get() || beside.playingProperty().get(), hearing.playingProperty(),
+                beside.playingProperty());
+        var side = Bindings.createStringBinding(
+                () -> showsResult() ? beside.heardProperty().get().label() : hearing.resultProperty().get() ? "Result" : "Source",
+                benchView.faceProperty(), beside.heardProperty(), hearing.resultProperty());
+        return new HearingBar.Controls(this::playOrStop, this::otherSide, playing, side);
+    }
+
     private HBox foot() {
         Region gap = new Region();
         HBox.setHgrow(gap, Priority.ALWAYS);
-        HBox foot = new HBox(16, new HearingBar(hearing, list, wave.playedFrameProperty()::set), gap, new RunBar(run));
+        HBox foot = new HBox(16, new HearingBar(hearing, list, hearingControls(), wave.playedFrameProperty()::set), gap, new RunBar(run));
         foot.setAlignment(Pos.CENTER_LEFT);
         foot.getStyleClass().add("foot");
         return foot;
@@ -233,8 +255,9 @@ public final class AppWindow {
                 Action.plain("Check", "Only blocked", "5", () -> list.toggle(Verdict.BLOCKED)),
                 Action.plain("Check", "Show all lines", "0", list::showAll), Action.plain("Check", "The worst first, or as before", "W", listView::worstFirst),
 
-                Action.plain("Hear", "Play or stop", "Space", hearing::toggle),
-                Action.plain("Hear", "Source or result", "A", () -> hearing.resultProperty().set(!hearing.resultProperty().get())),
+                Action.plain("Hear", "Play or stop", "Space", this::playOrStop),
+                Action.plain("Hear", "Source or result", "A", this::otherSide),
+                Action.plain("Hear", "Source beside result, or back", "R", this::turnToResult),
 
                 Action.plain("Prepare", "Start the sound at the cursor", "S", () -> edits.cutStart(wave.playedFrameProperty().get())),
                 Action.plain("Prepare", "End it at the cursor", "E", () -> edits.cutEnd(wave.playedFrameProperty().get())),
@@ -270,10 +293,12 @@ public final class AppWindow {
                         case WAVE -> wave.requestFocus();
                         case KEYS -> keysView.focusChart();
                         case LEVELS -> levelsView.focusChart();
+                        case RESULT -> besideView.focusChart();
                     }
                 }), Action.plain("Window", "Wave, keys or levels on the bench", "V", this::turnBench),
                 Action.plain("Window", "Bench large or small", "B", this::toggleBench),
                 Action.of("Window", "Light or dark", "Shortcut+T", () -> setDark(!settings.dark())),
+                Action.of("Job", "Presets", "Shortcut+E", this::showPresets),
                 Action.of("Window", "What survives where", "Shortcut+H", this::showFormats),
                 Action.of("Window", "These keys", "F1", this::showKeys)));
     }
@@ -312,7 +337,8 @@ public final class AppWindow {
 
     private void renewMenu() {
         more.getItems().clear();
-        for (String label : List.of("New job", "Save under another name", "Show the last packing slip", "What survives where", "Light or dark", "These keys"))
+        for (String label : List.of("New job", "Save under another name", "Presets", "Show the last packing slip", "What survives where", "Light or dark",
+                "These keys"))
             actions.stream().filter(a -> a.label().equals(label)).findFirst().ifPresent(a -> more.getItems().add(item(a)));
         if (!settings.recentJobs().isEmpty()) more.getItems().add(new SeparatorMenuItem());
         for (String recent : settings.recentJobs()) {
@@ -383,8 +409,34 @@ public final class AppWindow {
 
     /// From what one line has, a wave or keys, to the levels of all, and back.
     public void turnBench() {
-        BenchView.Face own = list.currentProperty().get().filter(PackingItem::isInstruments).isPresent() ? BenchView.Face.KEYS : BenchView.Face.WAVE;
-        benchView.show(benchView.faceProperty().get() == BenchView.Face.LEVELS ? own : BenchView.Face.LEVELS);
+        benchView.show(benchView.faceProperty().get() == BenchView.Face.LEVELS ? ownFace() : BenchView.Face.LEVELS);
+    }
+
+    private boolean showsResult() { return benchView.faceProperty().get() == BenchView.Face.RESULT; }
+
+    private void playOrStop() {
+        if (!showsResult())
+            hearing.toggle();
+        else {
+            hearing.stop();
+            beside.toggle();
+        }
+    }
+
+    private void otherSide() {
+        if (showsResult())
+            beside.hearNext();
+        else
+            hearing.resultProperty().set(!hearing.resultProperty().get());
+    }
+
+    /// To the result beside its source, and back to what the line itself has.
+    public void turnToResult() { benchView.show(showsResult() ? ownFace() : BenchView.Face.RESULT); }
+
+    public BesideModel beside() { return beside; }
+
+    private BenchView.Face ownFace() {
+        return list.currentProperty().get().filter(PackingItem::isInstruments).isPresent() ? BenchView.Face.KEYS : BenchView.Face.WAVE;
     }
 
     public void showBench(BenchView.Face face) { benchView.show(face); }
@@ -407,6 +459,8 @@ public final class AppWindow {
     }
 
     public void showKeys() { overlay(new KeysView(actions, this::closeOverlays)); }
+
+    public void showPresets() { overlay(new PresetsView(presets, this::closeOverlays)); }
 
     public void showFormats() { overlay(new FormatsView(this::closeOverlays)); }
 

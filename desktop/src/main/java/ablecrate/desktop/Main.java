@@ -3,6 +3,7 @@ package ablecrate.desktop;
 import ablecrate.demo.DemoCrate;
 import ablecrate.job.Job;
 import ablecrate.job.Jobs;
+import ablecrate.job.Presets;
 import ablecrate.library.Catalogue;
 import java.io.IOException;
 import java.lang.foreign.Arena;
@@ -99,7 +100,8 @@ public final class Main {
             boolean isDemo = start instanceof Start.Demo || start instanceof Start.Shots;
             settingsFile = Settings.usualFile();
             Settings settings = isDemo ? Settings.DEFAULT : Settings.load(settingsFile);
-            window = new AppWindow(new Background(workers, Platform::runLater), Platform::runLater, settings, isDemo ? Catalogue.none() : Catalogue.ofUser());
+            window = new AppWindow(new Background(workers, Platform::runLater), Platform::runLater, settings, isDemo ? Catalogue.none() : Catalogue.ofUser(),
+                    Presets.ofUser());
             window.useChoosers(
                     new SystemChoosers(stage, () -> window.settings().lastFolder(), folder -> window.remember(window.settings().withLastFolder(folder))));
             stage.setScene(window.scene());

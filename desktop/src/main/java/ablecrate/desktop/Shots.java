@@ -82,6 +82,23 @@ final class Shots {
             window.turnBench();
         }, listed);
         step("levels-dark", () -> window.setDark(true), listed);
+        step("", () -> {
+            window.setDark(false);
+            window.crate().aim("files");
+        }, listed);
+        step("", () -> window.crate().changeOptions(o -> o.withTreatment(Treatment.NONE).withContainer(Choice.of("mp3")), "mailing"), listed);
+        step("", () -> {
+            window.chooseLine("overture glass");
+            window.turnToResult();
+        }, listed);
+        step("result", () -> {}, () -> window.beside().comparedProperty().get().isPresent());
+        step("result-dark", () -> window.setDark(true), () -> window.beside().comparedProperty().get().isPresent());
+        step("", () -> {
+            window.setDark(false);
+            window.turnToResult();
+            window.crate().undo();
+            window.crate().undo();
+        }, listed);
         step("ends", () -> {
             window.setDark(false);
             window.turnBench();

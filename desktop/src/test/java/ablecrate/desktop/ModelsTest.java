@@ -75,7 +75,7 @@ class ModelsTest {
         assertThat(list.isFiltered()).isTrue();
         list.showAll();
         settle();
-        assertThat(list.shown()).hasSize(83);
+        assertThat(list.shown()).hasSize(90);
         assertThat(list.isFiltered()).isFalse();
     }
 
@@ -83,15 +83,15 @@ class ModelsTest {
         choose("bottle_48", "bottle_57");
         list.removeChosen();
         settle();
-        assertThat(list.all()).hasSize(81);
+        assertThat(list.all()).hasSize(88);
         assertThat(crate.messageProperty().get()).contains("2 files taken out of the job; the files themselves are untouched");
         crate.undo();
         settle();
-        assertThat(list.all()).hasSize(83);
+        assertThat(list.all()).hasSize(90);
         assertThat(crate.canRedoProperty().get()).isTrue();
         crate.redo();
         settle();
-        assertThat(list.all()).hasSize(81);
+        assertThat(list.all()).hasSize(88);
     }
 
     @Test void theChosenStayChosenWhenTheListIsMadeAnew() {

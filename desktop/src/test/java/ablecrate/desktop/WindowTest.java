@@ -10,6 +10,7 @@ import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Span;
 import ablecrate.job.Job;
 import ablecrate.job.Jobs;
+import ablecrate.job.Presets;
 import ablecrate.library.Catalogue;
 import ablecrate.pack.Packer;
 import ablecrate.plan.Choice;
@@ -48,7 +49,8 @@ import org.testfx.util.WaitForAsyncUtils;
     @BeforeAll static void makeTheDemoCrate() throws Exception { crate = DemoCrate.make(shared); }
 
     @Start void open(Stage stage) {
-        window = new AppWindow(new Background(Runnable::run, WindowTest::onFx), Platform::runLater, Settings.DEFAULT, Catalogue.none());
+        window = new AppWindow(new Background(Runnable::run, WindowTest::onFx), Platform::runLater, Settings.DEFAULT, Catalogue.none(),
+                new Presets(temp.resolve("presets")));
         window.useChoosers(new Answers());
         stage.setScene(window.scene());
         stage.setX(0);
@@ -96,27 +98,27 @@ import org.testfx.util.WaitForAsyncUtils;
 
     @Test void aCrateIsGatheredCheckedFixedAndPackedByMouse(FxRobot robot) throws Exception {
         robot.clickOn("#gather-folder");
-        assertThat(list().all()).hasSize(83);
+        assertThat(list().all()).hasSize(90);
         aim(robot, "Session folder, 48 kHz / 24 bit");
         assertThat(window.crate().job().destination()).isEqualTo("session");
         robot.clickOn("#verdict-blocked");
-        assertThat(list().shown()).hasSize(5).allMatch(i -> i.verdict() == Verdict.BLOCKED);
+        assertThat(list().shown()).hasSize(6).allMatch(i -> i.verdict() == Verdict.BLOCKED);
         robot.clickOn("#show-all");
 
         ComboBox<?> channels = robot.lookup("#option-channels").queryComboBox();
         robot.interact(() -> channels.getSelectionModel().selectLast()); // split into mono files
-        assertThat(count(Verdict.BLOCKED)).isEqualTo(4);
-        robot.clickOn("#undo");
         assertThat(count(Verdict.BLOCKED)).isEqualTo(5);
+        robot.clickOn("#undo");
+        assertThat(count(Verdict.BLOCKED)).isEqualTo(6);
 
         robot.clickOn("#choose-into");
-        assertThat(text(robot, "#pack")).isEqualTo("Pack 78 lines");
+        assertThat(text(robot, "#pack")).isEqualTo("Pack 84 lines");
         robot.clickOn("#pack");
         assertThat(text(robot, "#slip-summary")).contains("Session folder", "packed into");
         assertThat(temp.resolve("out").resolve(Packer.SLIP_JSON)).exists();
         try (var written = Files.list(temp.resolve("out/audio"))) {
-            // 76 sounds, and the 25 and 31 of two instruments, which a session takes apart.
-            assertThat(written).hasSize(76 + 25 + 31);
+            // 82 sounds, and the 25 and 31 of two instruments, which a session takes apart.
+            assertThat(written).hasSize(82 + 25 + 31);
         }
         robot.clickOn("#slip-back");
         assertThat(robot.lookup("#slip-table").tryQuery()).isEmpty();
@@ -251,6 +253,59 @@ import org.testfx.util.WaitForAsyncUtils;
         assertThat(window.crate().job().edits()).isEmpty();
     }
 
+    /// The result is laid over its source as packing would write it: the null test tells what 16 bits take, a key goes from one side to the next.
+    @Test void theResultIsLaidOverItsSource(FxRobot robot) {
+        robot.interact(() -> window.crate().gather(List.of(crate.resolve("Overture, as mailed"))));
+        robot.interact(() -> window.crate().aim("session"));
+        robot.interact(() -> window.chooseLine("overture harp.flac"));
+        robot.push(KeyCode.ALT, KeyCode.DIGIT2);
+        robot.type(KeyCode.R);
+        var compared = window.beside().comparedProperty().get().orElseThrow();
+        assertThat(compared.result().rateHz()).isEqualTo(48_000);
+        assertThat(compared.found().nullDb().orElseThrow()).as("little but what lies above 20.9 kHz, which the conversion takes").isLessThan(-30);
+        assertThat(((Labeled) robot.lookup("#beside-sentence").query()).getText()).contains("below the source");
+        robot.type(KeyCode.A).type(KeyCode.A);
+        assertThat(((Labeled) robot.lookup("#side").query()).getText()).isEqualTo("Difference");
+        robot.type(KeyCode.SPACE);
+        assertThat(window.beside().playingProperty().get()).isTrue();
+        robot.type(KeyCode.SPACE);
+        assertThat(window.beside().playingProperty().get()).isFalse();
+        robot.type(KeyCode.R);
+        assertThat(robot.lookup("#wave").tryQuery()).isPresent();
+    }
+
+    /// What a playlist points at is gathered by one click; damage is looked for, shown, and mended when asked.
+    @Test void whatIsNotQuiteAudioIsHandled(FxRobot robot) {
+        robot.interact(
+                () -> window.crate().gather(List.of(crate.resolve("Overture, as mailed/overture.m3u"), crate.resolve("Odds and Ends/lantern, clicks.wav"))));
+        robot.interact(() -> window.crate().aim("session"));
+        assertThat(list().all()).hasSize(2);
+        robot.clickOn("#rule-kind").clickOn("Gather the 2 sounds that playlists point at");
+        assertThat(list().all()).hasSize(4);
+        robot.type(KeyCode.DIGIT0);
+        robot.interact(() -> window.crate().changeOptions(o -> o.withMending(o.mending().withLooking(true)), "damage"));
+        PackingItem lantern = list().all().stream().filter(i -> i.source().fileName().startsWith("lantern")).findFirst().orElseThrow();
+        assertThat(lantern.change(Property.DAMAGE).orElseThrow().before()).isEqualTo("3 clicks");
+        robot.clickOn("#rule-damage").clickOn("Mend short clicks");
+        lantern = list().all().stream().filter(i -> i.source().fileName().startsWith("lantern")).findFirst().orElseThrow();
+        assertThat(lantern.outputs().getFirst().front().mends()).hasSize(3);
+    }
+
+    @Test void optionsAreKeptUnderANameAndUsedAgain(FxRobot robot) {
+        gatherKitchen(robot);
+        robot.interact(() -> window.crate().changeOptions(o -> o.withTreatment(o.treatment().withOffsetRemoved(true)), "offset"));
+        robot.push(KeyCode.CONTROL, KeyCode.E).clickOn("#preset-name").write("for the session").clickOn("#preset-save").clickOn("#preset-close");
+        robot.interact(() -> window.crate().aim("drum-pads"));
+        robot.interact(() -> window.crate().changeOptions(o -> o.withTreatment(o.treatment().withOffsetRemoved(false)), "offset"));
+        robot.push(KeyCode.CONTROL, KeyCode.E).clickOn("for the session").clickOn("#preset-use");
+        assertThat(window.crate().job().destination()).isEqualTo("session");
+        assertThat(window.crate().job().options().treatment().removesOffset()).isTrue();
+        robot.clickOn("#undo");
+        assertThat(window.crate().job().destination()).isEqualTo("drum-pads");
+        robot.push(KeyCode.CONTROL, KeyCode.E).clickOn("for the session").clickOn("#preset-delete");
+        assertThat(robot.lookup("#preset-list").queryListView().getItems()).isEmpty();
+    }
+
     @Test void everyKeyMeansOneThingAndTheOverlayTellsIt(FxRobot robot) {
         List<String> keys = window.actions().stream().flatMap(a -> a.keys().stream()).map(Object::toString).toList();
         assertThat(keys).doesNotHaveDuplicates().hasSizeGreaterThan(40);
@@ -281,7 +336,7 @@ import org.testfx.util.WaitForAsyncUtils;
         assertThat(window.crate().job().destination()).isEqualTo("session");
         robot.push(KeyCode.ALT, KeyCode.DIGIT2);
         robot.type(KeyCode.DIGIT5);
-        assertThat(list().shown()).hasSize(5);
+        assertThat(list().shown()).hasSize(6);
         robot.type(KeyCode.DIGIT0);
         robot.type(KeyCode.W);
         assertThat(list().shown().getFirst().verdict()).isEqualTo(Verdict.BLOCKED);
@@ -290,12 +345,12 @@ import org.testfx.util.WaitForAsyncUtils;
         assertThat(list().shown()).isNotEmpty().allMatch(i -> i.source().relative().toString().toLowerCase().contains("bottle"));
         robot.push(KeyCode.ALT, KeyCode.DIGIT2);
         robot.type(KeyCode.DELETE);
-        assertThat(list().all()).hasSize(82);
+        assertThat(list().all()).hasSize(89);
         robot.push(KeyCode.CONTROL, KeyCode.Z);
-        assertThat(list().all()).hasSize(83);
+        assertThat(list().all()).hasSize(90);
         robot.push(KeyCode.CONTROL, KeyCode.I);
         robot.push(KeyCode.CONTROL, KeyCode.ENTER);
-        assertThat(window.run().slipProperty().get()).hasValueSatisfying(s -> assertThat(s.outcomes()).containsEntry("packed", 78).containsEntry("blocked", 5));
+        assertThat(window.run().slipProperty().get()).hasValueSatisfying(s -> assertThat(s.outcomes()).containsEntry("packed", 84).containsEntry("blocked", 6));
         robot.type(KeyCode.ESCAPE);
         robot.type(KeyCode.F1);
         assertThat(robot.lookup("#keys").tryQuery()).isPresent();
@@ -307,19 +362,19 @@ import org.testfx.util.WaitForAsyncUtils;
         robot.interact(() -> window.crate().gather(List.of(crate)));
         aim(robot, "Session folder, 48 kHz / 24 bit");
         robot.clickOn("#rule-kind");
-        assertThat(list().shown()).hasSize(4).allMatch(i -> i.change(Property.KIND).isPresent());
-        robot.clickOn("Take 4 blocked files out of the job");
-        assertThat(list().all()).hasSize(79);
+        assertThat(list().shown()).hasSize(5).allMatch(i -> i.change(Property.KIND).isPresent());
+        robot.clickOn("Take 5 blocked files out of the job");
+        assertThat(list().all()).hasSize(85);
         assertThat(list().all()).noneMatch(i -> i.change(Property.KIND).isPresent());
     }
 
     @Test void aDroppedFolderAppearsAndAFolderOfTheTreeFilters(FxRobot robot) {
         robot.interact(() -> window.dropped(List.of(crate.toFile())));
-        assertThat(list().all()).hasSize(83);
+        assertThat(list().all()).hasSize(90);
         robot.clickOn("Tin Kitchen");
         assertThat(list().shown()).hasSize(18);
         robot.push(KeyCode.CONTROL, KeyCode.SHIFT, KeyCode.G);
-        assertThat(list().all()).hasSize(83); // the windmill was there already
+        assertThat(list().all()).hasSize(90); // the windmill was there already
     }
 
     @Test void theChosenLineStaysChosenWhenAnOptionChanges(FxRobot robot) {
@@ -355,7 +410,7 @@ import org.testfx.util.WaitForAsyncUtils;
         robot.push(KeyCode.CONTROL, KeyCode.N);
         assertThat(list().all()).isEmpty();
         robot.push(KeyCode.CONTROL, KeyCode.O);
-        assertThat(list().all()).hasSize(82);
+        assertThat(list().all()).hasSize(89);
         assertThat(window.crate().sheetProperty().get().id()).isEqualTo("drum-pads");
         assertThat(window.settings().recentJobs()).singleElement().asString().endsWith("job.ablecrate");
     }

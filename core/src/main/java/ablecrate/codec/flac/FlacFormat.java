@@ -42,7 +42,8 @@ public final class FlacFormat implements WrittenFormat {
     @Override public SoundFile read(Path path) throws IOException, FormatException { return new FlacReader(path).read(); }
 
     @Override public ChunkRole role(String chunkId) {
-        return ChunkRole.of(chunkId, Set.of("STREAMINFO", "PADDING", "SEEKTABLE"), RiffFacts.IDS, Set.of("PICTURE", "VORBIS_COMMENT"));
+        if (chunkId.equals("VORBIS_COMMENT")) return ChunkRole.FACT;
+        return ChunkRole.of(chunkId, Set.of("STREAMINFO", "PADDING", "SEEKTABLE"), RiffFacts.IDS, Set.of("PICTURE"));
     }
 
     @Override public SoundSink sink(OutputShape shape, SoundFacts facts, List<RawChunk> carried, OutputStream out, Path spool) throws IOException {

@@ -7,6 +7,7 @@ import ablecrate.codec.Problem;
 import ablecrate.codec.SoundFile;
 import ablecrate.desktop.Background;
 import ablecrate.desktop.list.PackingListModel;
+import ablecrate.dsp.FaultFinder;
 import ablecrate.dsp.PeakPyramid;
 import ablecrate.format.InstrumentFile;
 import ablecrate.instrument.About;
@@ -14,6 +15,8 @@ import ablecrate.instrument.Loop;
 import ablecrate.instrument.Span;
 import ablecrate.plan.Change;
 import ablecrate.plan.PackingItem;
+import ablecrate.signal.MeasureBook;
+import ablecrate.signal.Measurement;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -29,6 +32,7 @@ public final class BenchModel {
     private final ReadOnlyObjectWrapper<Optional<PackingItem>> item = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final ReadOnlyObjectWrapper<Optional<PeakPyramid>> pyramid = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final ReadOnlyObjectWrapper<Optional<Samples>> samples = new ReadOnlyObjectWrapper<>(Optional.empty());
+    private final MeasureBook book;
     private final AtomicInteger generation = new AtomicInteger();
     private Optional<Path> loaded = Optional.empty();
 
@@ -36,8 +40,10 @@ public final class BenchModel {
     /// @param planes `[channel][frame - range.start()]`
     public record Samples(Path path, FrameRange range, double[][] planes) {}
 
-    public BenchModel(Background background, PackingListModel list) {
+    /// @param book what was listened to
+    public BenchModel(Background background, PackingListModel list, MeasureBook book) {
         this.background = background;
+        this.book = book;
         list.currentProperty().subscribe(this::show);
     }
 
@@ -80,6 +86,12 @@ public final class BenchModel {
         }, _ -> {}));
     }
 
+    /// What was found damaged in the current sound; empty where nobody looked.
+    public List<FaultFinder.Fault> faults() {
+        return item.get().flatMap(i -> i.source().sound()).flatMap(f -> book.find(new Measurement.OfFaults(f)))
+                .filter(Measurement.Faults.class::isInstance).map(m -> ((Measurement.Faults) m).faults()).orElse(List.of());
+    }
+
     /// One line of what the file says of itself.
     public record Fact(String name, String value) {}
 
@@ -107,7 +119,7 @@ public final class BenchModel {
 
     private static void soundFacts(SoundFile f, List<Fact> facts) {
         facts.add(new Fact("Format", String.format(Locale.ROOT, "%s, %s, %,d bytes", f.container(), f.codec(), f.fileBytes())));
-        facts.add(new Fact("Audio", String.format(Locale.ROOT, "%,d Hz, %s, %s, %,d frames", f.rateHz(), f.encoding().depth().label(),
+        facts.add(new Fact("Audio", String.format(Locale.ROOT, "%,d Hz, %s, %s, %,d frames", f.rateHz(), f.depthLabel(),
                 f.channels() == 1 ? "mono" : f.channels() == 2 ? "stereo" : f.channels() + " channels", f.frames())));
         for (Loop l : f.facts().loops())
             facts.add(new Fact("Loop",

@@ -28,17 +28,18 @@ public final class BenchView extends BorderPane {
     private final GridPane facts = new GridPane();
 
     /// The faces, one for each kind of work.
-    public enum Face { WAVE, KEYS, LEVELS }
+    public enum Face { WAVE, KEYS, LEVELS, RESULT }
 
-    private final ToggleButton waveButton = new ToggleButton("Wave"), keysButton = new ToggleButton("Keys"), levelsButton = new ToggleButton("Levels");
+    private final ToggleButton waveButton = new ToggleButton("Wave"), keysButton = new ToggleButton("Keys"), levelsButton = new ToggleButton("Levels"),
+            resultButton = new ToggleButton("Result");
     private final Label keys = new Label();
     private final Map<Face, Node> faces;
     private final ScrollPane scroll;
     private final ReadOnlyObjectWrapper<Face> face = new ReadOnlyObjectWrapper<>(Face.WAVE);
 
-    public BenchView(BenchModel model, WaveView wave, Node keyBench, Node levels) {
+    public BenchView(BenchModel model, WaveView wave, Node keyBench, Node levels, Node beside) {
         this.model = model;
-        faces = Map.of(Face.WAVE, wave, Face.KEYS, keyBench, Face.LEVELS, levels);
+        faces = Map.of(Face.WAVE, wave, Face.KEYS, keyBench, Face.LEVELS, levels, Face.RESULT, beside);
         getStyleClass().add("bench");
         Label title = Headings.heading("Bench");
         name.getStyleClass().add("bench-name");
@@ -58,7 +59,11 @@ public final class BenchView extends BorderPane {
         levelsButton.setId("face-levels");
         levelsButton.setTooltip(new Tooltip("V changes the face of the bench"));
         levelsButton.setOnAction(_ -> show(Face.LEVELS));
-        HBox head = new HBox(10, title, waveButton, keysButton, levelsButton, name, gap, keys);
+        resultButton.setMinWidth(Region.USE_PREF_SIZE);
+        resultButton.setId("face-result");
+        resultButton.setTooltip(new Tooltip("Source beside result (R)"));
+        resultButton.setOnAction(_ -> show(Face.RESULT));
+        HBox head = new HBox(10, title, waveButton, keysButton, levelsButton, resultButton, name, gap, keys);
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().add("pane-head");
         facts.getStyleClass().add("facts");
@@ -89,6 +94,7 @@ public final class BenchView extends BorderPane {
         waveButton.setSelected(next == Face.WAVE);
         keysButton.setSelected(next == Face.KEYS);
         levelsButton.setSelected(next == Face.LEVELS);
+        resultButton.setSelected(next == Face.RESULT);
         keys.setText(next == Face.WAVE ? "wheel or + − zooms · drag moves · click plays · handles or S E cut, Shift fades" : "");
         setCenter(faces.get(next));
         // Levels are many sounds: what one file says has its place beside its wave.

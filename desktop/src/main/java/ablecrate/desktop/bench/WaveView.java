@@ -2,6 +2,7 @@ package ablecrate.desktop.bench;
 
 import ablecrate.audio.FrameRange;
 import ablecrate.codec.SoundFile;
+import ablecrate.dsp.FaultFinder;
 import ablecrate.dsp.PeakPyramid;
 import ablecrate.instrument.Cue;
 import ablecrate.instrument.Loop;
@@ -42,6 +43,7 @@ public final class WaveView extends Region {
             LOOP = FACTORY.createPaintCssMetaData("-loop-fill", v -> v.loop, Color.LIGHTBLUE, false),
             LOOP_EDGE = FACTORY.createPaintCssMetaData("-loop-edge", v -> v.loopEdge, Color.BLUE, false),
             CUE = FACTORY.createPaintCssMetaData("-cue-fill", v -> v.cue, Color.BROWN, false),
+            FAULT = FACTORY.createPaintCssMetaData("-fault-fill", v -> v.fault, Color.RED, false),
             CURSOR = FACTORY.createPaintCssMetaData("-cursor-fill", v -> v.cursorPaint, Color.BLUE, false),
             VEIL = FACTORY.createPaintCssMetaData("-veil-fill", v -> v.veil, Color.GRAY, false),
             HANDLES = FACTORY.createPaintCssMetaData("-handle-fill", v -> v.handle, Color.BLUE, false),
@@ -52,7 +54,8 @@ public final class WaveView extends Region {
     private final StyleableObjectProperty<Paint> wave = new SimpleStyleableObjectProperty<>(WAVE, Color.BLACK),
             axis = new SimpleStyleableObjectProperty<>(AXIS, Color.GRAY),
             loop = new SimpleStyleableObjectProperty<>(LOOP, Color.LIGHTBLUE), loopEdge = new SimpleStyleableObjectProperty<>(LOOP_EDGE, Color.BLUE),
-            cue = new SimpleStyleableObjectProperty<>(CUE, Color.BROWN), cursorPaint = new SimpleStyleableObjectProperty<>(CURSOR, Color.BLUE),
+            cue = new SimpleStyleableObjectProperty<>(CUE, Color.BROWN), fault = new SimpleStyleableObjectProperty<>(FAULT, Color.RED),
+            cursorPaint = new SimpleStyleableObjectProperty<>(CURSOR, Color.BLUE),
             veil = new SimpleStyleableObjectProperty<>(VEIL, Color.GRAY), handle = new SimpleStyleableObjectProperty<>(HANDLES, Color.BLUE),
             text = new SimpleStyleableObjectProperty<>(TEXT, Color.BLACK);
     private final Canvas canvas = new Canvas();
@@ -83,7 +86,7 @@ public final class WaveView extends Region {
         model.pyramidProperty().subscribe(_ -> requestLayout());
         model.samplesProperty().subscribe(_ -> requestLayout());
         cursor.subscribe(_ -> requestLayout());
-        for (StyleableObjectProperty<Paint> paint : List.of(wave, axis, loop, loopEdge, cue, cursorPaint, text, veil, handle))
+        for (StyleableObjectProperty<Paint> paint : List.of(wave, axis, loop, loopEdge, cue, fault, cursorPaint, text, veil, handle))
             paint.subscribe(_ -> requestLayout());
         addEventHandler(ScrollEvent.SCROLL, this::scroll);
         addEventHandler(KeyEvent.KEY_PRESSED, this::key);
@@ -220,6 +223,7 @@ public final class WaveView extends Region {
             g.fillText("reading the wave …", 10, (top + bottom) / 2);
         });
         drawCues(g, f.facts().cues(), width, top, bottom);
+        drawFaults(g, model.faults(), width, top, bottom);
         if (output.isPresent()) drawEnds(g, width, top, bottom);
         double x = scale.xOf(cursor.get());
         if (cursor.get() >= 0 && x >= 0 && x <= width) {
@@ -269,6 +273,20 @@ public final class WaveView extends Region {
         g.fillRect(Math.round(from), top, 1, bottom - top);
         g.fillRect(Math.round(to) - 1, top, 1, bottom - top);
         if (to - from > 70) g.fillText("loop, " + l.mode().label() + (l.use() == Loop.Use.RELEASE ? ", after release" : ""), Math.max(from, 0) + 6, bottom - 5);
+    }
+
+    /// Damage: a line where it is, a wedge at the bottom, and what it is where there is room.
+    private void drawFaults(GraphicsContext g, List<FaultFinder.Fault> faults, double width, double top, double bottom) {
+        for (int i = 0; i < faults.size(); i++) {
+            double x = scale.xOf(faults.get(i).frames().start()), end = Math.max(x + 1.5, scale.xOf(faults.get(i).frames().end())),
+                    next = i + 1 < faults.size() ? scale.xOf(faults.get(i + 1).frames().start()) : width;
+            if (end < 0 || x > width) continue;
+            g.setFill(fault.get());
+            g.fillRect(x, top, end - x, bottom - top);
+            g.fillPolygon(new double[]{x - 5, x + 5, x}, new double[]{bottom, bottom, bottom - 9}, 3);
+            String label = faults.get(i).kind().label();
+            if (next - x > 9 * label.length()) g.fillText(label, x + 8, bottom - 4);
+        }
     }
 
     /// A cue whose name would run into the next one shows its flag only.

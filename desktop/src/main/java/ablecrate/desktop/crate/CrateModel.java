@@ -144,6 +144,9 @@ public final class CrateModel {
 
     public void aim(String destination) { step(job.get().aimedAt(destination), "aim at " + destination); }
 
+    /// Options and destination together.
+    public void use(String destination, PackOptions options, String label) { step(job.get().aimedAt(destination).withOptions(options), label); }
+
     public void changeOptions(UnaryOperator<PackOptions> change, String label) { step(job.get().withOptions(change.apply(job.get().options())), label); }
 
     /// As [#changeOptions], for changes that follow each other while something is dragged: they are one step.

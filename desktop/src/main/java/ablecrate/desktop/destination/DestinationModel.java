@@ -12,6 +12,7 @@ import ablecrate.dsp.Dither;
 import ablecrate.format.InstrumentFormat;
 import ablecrate.format.InstrumentFormats;
 import ablecrate.library.Gathered;
+import ablecrate.plan.Change;
 import ablecrate.plan.Choice;
 import ablecrate.plan.ExistingFiles;
 import ablecrate.plan.InstrumentOptions;
@@ -189,7 +190,7 @@ public final class DestinationModel {
     public record Fix(String text, Runnable run) {}
 
     public List<Fix> fixes(Property rule) {
-        List<PackingItem> touched = crate.listProperty().get().items().stream().filter(i -> i.change(rule).filter(c -> c.verdict() != Verdict.KEPT).isPresent())
+        List<PackingItem> touched = crate.listProperty().get().items().stream().filter(i -> i.change(rule).filter(Change::isOfNote).isPresent())
                 .toList();
         List<Fix> fixes = new ArrayList<>();
         List<Path> linked = touched.stream().map(i -> i.source().content()).filter(Gathered.Content.Links.class::isInstance)

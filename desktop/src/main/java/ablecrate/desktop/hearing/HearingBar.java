@@ -6,11 +6,10 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.function.DoubleConsumer;
 import javafx.animation.AnimationTimer;
-import javafx.beans.binding.Bindings;
+import javafx.beans.value.ObservableValue;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
-import javafx.scene.control.ToggleButton;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Pane;
@@ -26,8 +25,12 @@ public final class HearingBar extends HBox {
     private final Rectangle left = new Rectangle(0, METER_HEIGHT), right = new Rectangle(0, METER_HEIGHT);
     private final Label time = new Label("0:00.000"), level = new Label("–∞");
 
+    /// What the two buttons do and say; the bench may hear something else than the list.
+    /// @param side what is heard, in a word
+    public record Controls(Runnable play, Runnable other, ObservableValue<Boolean> playing, ObservableValue<String> side) {}
+
     /// @param cursor told of the frame that is heard, many times a second
-    public HearingBar(HearingModel model, PackingListModel list, DoubleConsumer cursor) {
+    public HearingBar(HearingModel model, PackingListModel list, Controls controls, DoubleConsumer cursor) {
         this.model = model;
         this.list = list;
         getStyleClass().add("hearing");
@@ -35,14 +38,14 @@ public final class HearingBar extends HBox {
         Button play = new Button();
         play.setId("play");
         play.setMinWidth(64);
-        play.textProperty().bind(Bindings.when(model.playingProperty()).then("Stop").otherwise("Play"));
+        play.textProperty().bind(controls.playing().map(p -> p ? "Stop" : "Play"));
         play.setTooltip(new Tooltip("Hear the chosen sound, or stop (Space)"));
-        play.setOnAction(_ -> model.toggle());
-        ToggleButton side = new ToggleButton();
+        play.setOnAction(_ -> controls.play().run());
+        Button side = new Button();
         side.setId("side");
         side.setMinWidth(72);
-        side.textProperty().bind(Bindings.when(model.resultProperty()).then("Result").otherwise("Source"));
-        side.selectedProperty().bindBidirectional(model.resultProperty());
+        side.textProperty().bind(controls.side());
+        side.setOnAction(_ -> controls.other().run());
         side.setTooltip(new Tooltip("Hear the source, or what packing makes of it (A)"));
         time.getStyleClass().add("time");
         time.setMinWidth(80);

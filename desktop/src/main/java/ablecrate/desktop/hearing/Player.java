@@ -10,7 +10,7 @@ import java.util.function.IntFunction;
 import javax.sound.sampled.LineUnavailableException;
 
 /// Plays one source in a thread of its own. Made for one playing; asked from any thread.
-final class Player {
+public final class Player {
     private static final int BLOCK = 1024, SAFE_RATE = 48_000;
     private static final double FALL_DB_PER_BLOCK = 1.5;
 
@@ -24,7 +24,7 @@ final class Player {
 
     /// @param outs an output for a rate, always with two channels
     /// @param ended told when it is over, of what went wrong or null; from the player's thread
-    Player(Callable<FrameSource> opener, IntFunction<AudioOut> outs, Consumer<Exception> ended) {
+    public Player(Callable<FrameSource> opener, IntFunction<AudioOut> outs, Consumer<Exception> ended) {
         this.opener = opener;
         this.outs = outs;
         thread = Thread.ofPlatform().name("hearing").daemon().unstarted(() -> {
@@ -41,14 +41,14 @@ final class Player {
         });
     }
 
-    void start() { thread.start(); }
+    public void start() { thread.start(); }
 
-    void stop() {
+    public void stop() {
         stopped = true;
         thread.interrupt();
     }
 
-    boolean isOver() { return over; }
+    public boolean isOver() { return over; }
 
     private void play() throws Exception {
         try (FrameSource source = opener.call()) {
@@ -91,18 +91,18 @@ final class Player {
     }
 
     /// Frames of the source that were heard.
-    double heardSourceFrames() {
+    public double heardSourceFrames() {
         AudioOut device = out;
         return device == null ? 0 : (double) device.heardFrames() * sourceRateHz / device.rateHz();
     }
 
-    double leftDb() { return leftDb; }
+    public double leftDb() { return leftDb; }
 
-    double rightDb() { return rightDb; }
+    public double rightDb() { return rightDb; }
 
     /// The device at the wanted rate, or at one that every device takes; the silent clock where there is none.
     /// @param noDevice told if there is none
-    static AudioOut deviceOrClock(int rateHz, Runnable noDevice) {
+    public static AudioOut deviceOrClock(int rateHz, Runnable noDevice) {
         try {
             return new DeviceOut(rateHz, 2);
         } catch (LineUnavailableException other) {

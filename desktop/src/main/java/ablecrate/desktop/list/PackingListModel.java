@@ -132,7 +132,7 @@ public final class PackingListModel {
     private static boolean shows(PackingItem item, Set<Verdict> these, String wanted, Optional<Property> byRule, Optional<Path> below) {
         return (these.isEmpty() || these.contains(item.verdict()))
                 && (wanted.isEmpty() || item.source().relative().toString().toLowerCase(Locale.ROOT).contains(wanted))
-                && (byRule.isEmpty() || item.changes().stream().anyMatch(c -> c.property() == byRule.get() && c.verdict() != Verdict.KEPT))
+                && (byRule.isEmpty() || item.changes().stream().anyMatch(c -> c.property() == byRule.get() && c.isOfNote()))
                 && (below.isEmpty() || item.source().relative().startsWith(below.get()));
     }
 

@@ -72,7 +72,7 @@ public final class PackingListView extends VBox {
         sound.setMinWidth(160);
         table.getColumns().addAll(List.of(verdictColumn, column("Wave", Sketches.COLUMNS + 18, () -> new Cells.Wave(sketches), null), sound,
                 number("Rate Hz", 130, Property.RATE, f -> String.format(Locale.ROOT, "%,d", f.rateHz()), t -> t.replace(" Hz", ""), f -> f.rateHz()),
-                number("Bits", 72, Property.DEPTH, f -> f.encoding().depth().label(), PackingListView::shortDepth, f -> f.encoding().depth().ordinal()),
+                number("Bits", 94, Property.DEPTH, SoundFile::depthLabel, PackingListView::shortDepth, f -> f.encoding().depth().ordinal()),
                 number("Chan.", 58, Property.CHANNELS, f -> channels(f.channels()), PackingListView::shortChannels, SoundFile::channels),
                 number("Length s", 74, Property.LENGTH, Cells::seconds, t -> t.replace(" s", ""), SoundFile::durationSeconds)));
         table.getSelectionModel().getSelectedItems().addListener((ListChangeListener<PackingItem>) _ -> tellSelection());
@@ -175,6 +175,7 @@ public final class PackingListView extends VBox {
     }
 
     private static String shortDepth(String label) {
+        if (label.startsWith("lossy")) return "lossy";
         return java.util.stream.Stream.of(Depth.values()).filter(d -> d.label().equals(label)).map(Depth::id).findFirst().orElse(label);
     }
 

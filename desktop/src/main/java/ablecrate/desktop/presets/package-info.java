@@ -1,0 +1,2 @@
+/// Named sets of options.
+package ablecrate.desktop.presets;
