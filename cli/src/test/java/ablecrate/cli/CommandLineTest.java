@@ -55,7 +55,7 @@ class CommandLineTest {
         JsonNode file = run.json().get(0);
         assertThat(keys(file)).containsExactlyInAnyOrder("path", "kind", "container", "codec", "rateHz", "bitDepth", "sampleFormat", "channels", "frames",
                 "durationSeconds", "loops", "rootKey",
-                "fineTuneCents", "keyLow", "keyHigh", "velocityLow", "velocityHigh", "gainDb", "cues", "broadcast", "chunks", "problems");
+                "fineTuneCents", "keyLow", "keyHigh", "velocityLow", "velocityHigh", "gainDb", "cues", "broadcast", "chunks", "problems", "texts");
         assertThat(file.get("rateHz").isInt()).isTrue();
         assertThat(file.get("rootKey").asInt()).isEqualTo(65);
         assertThat(file.get("loops")).hasSize(2);

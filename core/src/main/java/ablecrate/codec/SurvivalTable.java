@@ -6,6 +6,7 @@ import ablecrate.instrument.TextField;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Set;
 import java.util.stream.Collectors;
 
 /// "What survives where": what each format carries, from the formats' own declarations, so that it cannot drift from the planner.
@@ -20,18 +21,21 @@ public record SurvivalTable(String title, List<String> columns, List<Row> rows) 
         rows = List.copyOf(rows);
     }
 
+    /// Which kinds of sound files are read, and which of them written.
+    public static SurvivalTable ofKinds() {
+        return new SurvivalTable("Kinds of sound files", List.of("named", "written"), SoundFormats.ALL.stream()
+                .map(f -> new Row(f.name(), List.of(String.join(", ", f.extensions()), yes(SoundFormats.written(f.id()).isPresent())))).toList());
+    }
+
     /// What formats of single sounds carry.
     public static SurvivalTable ofSounds() {
         List<Row> rows = new ArrayList<>();
         row(rows, "depths", c -> c.compressing().isLossy() ? "none, lossy" : c.depths().stream().sorted().map(Depth::id).collect(Collectors.joining(", ")));
-        row(rows, "rates",
-                c -> c.compressing().ratesHz().isEmpty()
-                        ? "any"
-                        : c.compressing().ratesHz().stream().sorted().map(String::valueOf).collect(Collectors.joining(", ")));
+        row(rows, "rates", c -> rates(c.compressing().ratesHz()));
         row(rows, "channels", c -> "up to " + c.maxChannels());
         row(rows, "largest file",
                 c -> c.maxFileBytes() == Long.MAX_VALUE
-                        ? "no limit (RF64 beyond 4 GiB)"
+                        ? "no limit"
                         : String.format(Locale.ROOT, "%.0f GiB", c.maxFileBytes() / (double) (1L << 30)));
         row(rows, "loops for the held key", c -> count(c.loops().sustain()));
         row(rows, "loops after release", c -> count(c.loops().release()));
@@ -60,6 +64,13 @@ public record SurvivalTable(String title, List<String> columns, List<Row> rows) 
 
     private static void row(List<Row> rows, String property, Cell cell) {
         rows.add(new Row(property, SoundFormats.WRITTEN.stream().map(f -> cell.of(f.capabilities())).toList()));
+    }
+
+    private static String rates(Set<Integer> hz) {
+        List<String> sorted = hz.stream().sorted().map(r -> String.format(Locale.ROOT, "%,d", r)).toList();
+        return sorted.isEmpty()
+                ? "any"
+                : sorted.size() < 4 ? String.join(", ", sorted) + " Hz" : sorted.size() + " from " + sorted.getFirst() + " to " + sorted.getLast() + " Hz";
     }
 
     private static String yes(boolean carried) { return carried ? "yes" : "–"; }

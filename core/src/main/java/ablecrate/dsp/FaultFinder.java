@@ -31,18 +31,22 @@ public final class FaultFinder {
     private static final int MOST = 1000, SIDE = 256, EDGE = 3;
     /// Of a click against its surroundings, in their mean square: 26 dB.
     private static final double CLICK_RATIO = 400;
-    private static final double QUIETEST_CLICK = 0.004, LOUDER_AFTER = 16, AUDIBLE = 0.004, FULL_SCALE = 0.9999;
+    private static final double QUIETEST_CLICK = 0.004, LOUDER_AFTER = 16, AUDIBLE = 0.004,
+            // More than the steps of 8 bits, which fall silent and come back by themselves.
+            EDGE_OF_DROPOUT = 0.02, FULL_SCALE = 0.9999;
     private static final double SHORTEST_DROPOUT_MS = 0.5, LONGEST_DROPOUT_MS = 500, SHORTEST_STUCK_MS = 50;
     private static final int SHORTEST_CLIP = 4;
     private static final int[] BLOCKS = {256, 441, 480, 512, 576, 882, 960, 1024, 1152, 2048, 4096};
 
     private final List<Fault> faults = new ArrayList<>();
     private final Channel[] channels;
+    private final int rateHz;
     private final int longestClick, shortestDropout, longestDropout, shortestStuck;
     private long position;
     private long count;
 
     public FaultFinder(int rateHz, int channels) {
+        this.rateHz = rateHz;
         longestClick = (int) Math.max(1, LONGEST_CLICK_MS * rateHz / 1000);
         shortestDropout = (int) (SHORTEST_DROPOUT_MS * rateHz / 1000);
         longestDropout = (int) (LONGEST_DROPOUT_MS * rateHz / 1000);
@@ -59,6 +63,9 @@ public final class FaultFinder {
         position += frames;
     }
 
+    /// So many clicks a second are no damage but what the sound is made of: a creak, a rattle, rain.
+    private static final int TEXTURE_PER_SECOND = 8;
+
     /// What was found, in the order of the stream; the first thousand.
     public List<Fault> finish() {
         for (Channel channel : channels)
@@ -73,7 +80,9 @@ public final class FaultFinder {
             else
                 sorted.add(fault);
         }
-        return sorted;
+        long clicks = sorted.stream().filter(f -> f.kind() == Kind.CLICK).count();
+        boolean isTexture = clicks >= TEXTURE_PER_SECOND && clicks > TEXTURE_PER_SECOND * (double) position / rateHz;
+        return isTexture ? sorted.stream().filter(f -> f.kind() != Kind.CLICK).toList() : sorted;
     }
 
     private void found(Kind kind, long start, long end) {
@@ -153,7 +162,7 @@ public final class FaultFinder {
             } else
                 if (zeroFrom >= 0) {
                     long length = n - zeroFrom;
-                    boolean isAbrupt = Math.abs(beforeZero) > AUDIBLE && Math.abs(value) > AUDIBLE;
+                    boolean isAbrupt = Math.abs(beforeZero) > EDGE_OF_DROPOUT && Math.abs(value) > EDGE_OF_DROPOUT;
                     if (isAbrupt && length >= shortestDropout && length <= longestDropout) found(Kind.DROPOUT, zeroFrom, n);
                     zeroFrom = -1;
                 }

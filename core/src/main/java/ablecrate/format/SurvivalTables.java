@@ -15,7 +15,7 @@ import java.util.stream.Collectors;
 public final class SurvivalTables {
     private SurvivalTables() {}
 
-    public static List<SurvivalTable> all() { return List.of(SurvivalTable.ofSounds(), ofInstruments()); }
+    public static List<SurvivalTable> all() { return List.of(SurvivalTable.ofKinds(), SurvivalTable.ofSounds(), ofInstruments()); }
 
     /// Formats of instruments, and formats of sounds where each sound carries its own mapping.
     private static SurvivalTable ofInstruments() {
@@ -26,6 +26,7 @@ public final class SurvivalTables {
             formats.add(f.capabilities());
         }
         for (WrittenFormat f : SoundFormats.WRITTEN) {
+            if (!f.capabilities().rootKey()) continue;
             columns.add(f.name() + " by itself");
             formats.add(OwnMaps.capabilities(f));
         }

@@ -70,6 +70,17 @@ class FaultsTest {
         }
     }
 
+    @Test void aRattleAndACoarseFadeAreNoDamage() {
+        Random random = new Random(9);
+        double[] rattle = music(60_000, 3), coarse = music(60_000, 4);
+        for (int i = 0; i < 60; i++)
+            rattle[800 * i + random.nextInt(400)] += 0.5;
+        for (int i = 0; i < coarse.length; i++)
+            coarse[i] = Math.rint(coarse[i] * Math.exp(-i / 8000.0) * 128) / 128;
+        assertThat(find(rattle)).isEmpty();
+        assertThat(find(coarse)).isEmpty();
+    }
+
     @Test void dropoutsRepeatsClipsAndStuckValuesAreFoundWhereTheyAre() {
         double[] dropout = music(60_000, 1), repeat = music(60_000, 2), clip = music(60_000, 3), stuck = music(60_000, 4);
         int start = 20_000;

@@ -148,7 +148,7 @@ class PlannerTest {
     @Test void whatIsNoSoundIsBlockedWithTheReason() throws Exception {
         PackingItem item = one("files", PackOptions.DEFAULT, Fixtures.path("malformed/playlist_named.mp3"));
         assertThat(item.verdict()).isEqualTo(Verdict.BLOCKED);
-        assertThat(item.reason()).isEqualTo("Playlist: it only points at sounds; gather the sounds themselves");
+        assertThat(item.reason()).isEqualTo("Playlist: it only points at sounds: 2 links, 2 to files that are not there");
         assertThat(item.outputs()).isEmpty();
     }
 

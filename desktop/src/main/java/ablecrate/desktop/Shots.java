@@ -5,6 +5,7 @@ import ablecrate.dsp.LevelMeasure;
 import ablecrate.plan.Choice;
 import ablecrate.plan.ExistingFiles;
 import ablecrate.plan.LevelTarget;
+import ablecrate.plan.Property;
 import ablecrate.plan.Treatment;
 import ablecrate.plan.Verdict;
 import java.awt.image.BufferedImage;
@@ -60,9 +61,18 @@ final class Shots {
             window.list().verdictsProperty().set(Set.of(Verdict.REDUCED, Verdict.ADJUSTED));
             window.chooseLine("windmill 96");
         }, listed);
-        step("drum-pads", () -> {
+        step("", () -> {
             window.setDark(false);
             window.list().showAll();
+            window.crate().changeOptions(o -> o.withMending(o.mending().withLooking(true)), "damage");
+        }, listed);
+        step("damage", () -> {
+            window.list().toggle(Property.DAMAGE);
+            window.chooseLine("lantern");
+        }, listed);
+        step("drum-pads", () -> {
+            window.list().showAll();
+            window.crate().undo();
             window.crate().aim("drum-pads");
         }, listed);
         step("", () -> window.chooseLine("orchard at night"), listed);
@@ -121,6 +131,7 @@ final class Shots {
         step("key-bench-dark", () -> window.keys().choose(7, false), listed);
         step("", () -> window.actions().stream().filter(a -> a.label().startsWith("Bench large")).findFirst().orElseThrow().run().run(), listed);
         step("", () -> window.setDark(false), listed);
+        step("presets", window::showPresets, () -> true);
         step("keys", window::showKeys, () -> true);
         step("survives", window::showFormats, () -> true);
         step("", () -> {

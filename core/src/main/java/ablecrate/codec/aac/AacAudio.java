@@ -10,7 +10,6 @@ import ablecrate.codec.PacketTable;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.List;
-import java.util.logging.Level;
 import java.util.logging.Logger;
 import net.sourceforge.jaad.aac.Decoder;
 import net.sourceforge.jaad.mp4.MP4Exception;
@@ -23,11 +22,11 @@ public record AacAudio(Bytes config, int channels, int packetFrames, PacketTable
     private static final double FULL_SCALE = 32_768;
 
     private static final int CORE_FRAMES = 1024;
-    /// The library tells damaged packets to the console; we tell them to the user. Held, as loggers that nobody holds forget their level.
-    private static final Logger LIBRARY = Logger.getLogger("net.sourceforge.jaad");
+    /// The library tells damaged packets to the console; we tell them to the user. Held, as loggers that nobody holds forget.
+    private static final Logger LIBRARY = Logger.getLogger("jaad");
 
     static {
-        LIBRARY.setLevel(Level.OFF);
+        LIBRARY.setUseParentHandlers(false);
     }
 
     @Override public BlockDecoder open(Path path) throws IOException {
