@@ -2,6 +2,7 @@ package ablecrate.plan;
 
 import ablecrate.codec.OutputShape;
 import ablecrate.codec.SoundFile;
+import ablecrate.codec.SoundFormats;
 import ablecrate.dsp.Dither;
 import ablecrate.dsp.Levels;
 import ablecrate.instrument.SoundFacts;
@@ -26,8 +27,14 @@ public record PlannedOutput(SoundFile source, String path, String formatId, Outp
         return new PlannedOutput(source, otherPath, formatId, shape, facts, front, finish, levels, dither, isVerbatim, audioChanges);
     }
 
-    /// Bytes of its audio, headers aside.
-    public long audioBytes() { return shape.frames() * shape.channels() * (shape.depth().bits() / 8); }
+    /// Bytes of a second of sound in a lossy format at its best.
+    private static final long MOST_LOSSY_BYTES = 40_000;
+
+    /// Bytes of its audio, headers aside; where it is compressed, not more than these.
+    public long audioBytes() {
+        boolean isLossy = SoundFormats.written(formatId).filter(f -> f.capabilities().compressing().isLossy()).isPresent();
+        return isLossy ? shape.frames() * MOST_LOSSY_BYTES / shape.rateHz() : shape.frames() * shape.channels() * (shape.depth().bits() / 8);
+    }
 
     /// What the levels will be, as far as they can be told: a limiter takes from peaks alone.
     public Optional<Levels> expectedLevels() {
