@@ -110,7 +110,7 @@ public final class AppWindow {
         run = new PackRunModel(background, crate::tell);
         hearing = new HearingModel(list, crate.path(), fx, crate::tell);
         BenchModel bench = new BenchModel(background, list, crate.book());
-        edits = new WaveEdits(crate, list);
+        edits = new WaveEdits(crate, list, background);
         wave = new WaveView(bench, hearing::playFrom, edits);
         levels = new LevelsModel(crate, list, fx);
         LevelsView levelsView = new LevelsView(levels, new TreatmentForm(crate), hearing::toggle);
@@ -264,6 +264,7 @@ public final class AppWindow {
                 Action.plain("Prepare", "Fade in up to the cursor", "Shift+S", () -> edits.fadeIn(wave.playedFrameProperty().get())),
                 Action.plain("Prepare", "Fade out from the cursor", "Shift+E", () -> edits.fadeOut(wave.playedFrameProperty().get())),
                 Action.plain("Prepare", "Whole and as all the others again", "Shift+Backspace", edits::undoAll),
+                Action.of("Prepare", "Line the chosen up by their first onset", "Shortcut+U", edits::lineUp),
                 Action.of("Prepare", "Level the chosen together", "Shortcut+J", edits::group),
                 Action.of("Prepare", "Loop crossfade of the chosen on or off", "Shortcut+B", edits::crossfade),
                 Action.of("Prepare", "Stereo to mono of the chosen: middle, left, right", "Shortcut+M", edits::nextMonoLaw),
@@ -322,7 +323,8 @@ public final class AppWindow {
 
     private ContextMenu contextMenu() {
         ContextMenu menu = new ContextMenu();
-        for (String label : List.of("Play or stop", "Level the chosen together", "Loop crossfade of the chosen on or off",
+        for (String label : List.of("Play or stop", "Line the chosen up by their first onset", "Level the chosen together",
+                "Loop crossfade of the chosen on or off",
                 "Stereo to mono of the chosen: middle, left, right", "Whole and as all the others again", "Show the file in its folder",
                 "Take the chosen out of the job"))
             actions.stream().filter(a -> a.label().equals(label)).findFirst().ifPresent(a -> menu.getItems().add(item(a)));

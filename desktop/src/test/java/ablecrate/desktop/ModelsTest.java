@@ -103,9 +103,29 @@ class ModelsTest {
         assertThat(list.currentProperty().get().orElseThrow().source().stem()).isEqualTo("bottle_48");
     }
 
+    /// A file that does not say its delay is lined up with one that does, by their first onsets.
+    @Test void aStemThatDoesNotSayWhereItStartsIsLinedUp() throws Exception {
+        Path told = demo.resolve("Overture, as mailed/overture bottles.m4a"), silent = temp.resolve("bottles again.m4a");
+        byte[] bytes = Files.readAllBytes(told);
+        // Without its edit list the file says nothing of its delay.
+        int at = new String(bytes, java.nio.charset.StandardCharsets.ISO_8859_1).indexOf("edts");
+        System.arraycopy("free".getBytes(java.nio.charset.StandardCharsets.ISO_8859_1), 0, bytes, at, 4);
+        Files.write(silent, bytes);
+        crate.gather(List.of(silent));
+        settle();
+        crate.aim("session");
+        settle();
+        assertThat(line("bottles again").change(Property.START).orElseThrow().reason()).contains("does not say where its sound starts");
+        choose("overture bottles.m4a", "bottles again.m4a");
+        new WaveEdits(crate, list, new Background(Runnable::run, Runnable::run)).lineUp();
+        settle();
+        assertThat(line("bottles again").outputs().getFirst().front().part().start()).isBetween(1021L, 1027L);
+        assertThat(line("overture bottles.m4a").outputs().getFirst().front().part().start()).isZero();
+    }
+
     @Test void aJobRemembersItsEdits() throws Exception {
         choose("bottle_48");
-        WaveEdits edits = new WaveEdits(crate, list);
+        WaveEdits edits = new WaveEdits(crate, list, new Background(Runnable::run, Runnable::run));
         edits.cutEnd(9000); // inside the loop: the loop stays whole
         settle();
         edits.fadeIn(441);
@@ -122,7 +142,7 @@ class ModelsTest {
 
     @Test void dragsAreOneStepBack() {
         choose("Oven Door");
-        WaveEdits edits = new WaveEdits(crate, list);
+        WaveEdits edits = new WaveEdits(crate, list, new Background(Runnable::run, Runnable::run));
         for (int frame = 20_000; frame > 10_000; frame -= 500)
             edits.cutEnd(frame);
         settle();
@@ -136,7 +156,7 @@ class ModelsTest {
         crate.aim("four-track");
         settle();
         choose("orchard at night");
-        WaveEdits edits = new WaveEdits(crate, list);
+        WaveEdits edits = new WaveEdits(crate, list, new Background(Runnable::run, Runnable::run));
         edits.nextMonoLaw();
         settle();
         assertThat(line("orchard at night").change(Property.CHANNELS).orElseThrow().reason()).isEqualTo("right channel dropped");
@@ -151,7 +171,7 @@ class ModelsTest {
 
     @Test void aGroupIsMadeAndDissolved() {
         choose("glass_C3_v1", "glass_C3_v2");
-        WaveEdits edits = new WaveEdits(crate, list);
+        WaveEdits edits = new WaveEdits(crate, list, new Background(Runnable::run, Runnable::run));
         edits.group();
         settle();
         assertThat(crate.job().options().treatment().together()).isTrue();

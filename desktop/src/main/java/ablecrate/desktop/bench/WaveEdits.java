@@ -1,13 +1,20 @@
 package ablecrate.desktop.bench;
 
 import ablecrate.audio.FrameRange;
+import ablecrate.codec.Compression;
 import ablecrate.codec.SoundFile;
+import ablecrate.desktop.Background;
 import ablecrate.desktop.crate.CrateModel;
 import ablecrate.desktop.list.PackingListModel;
+import ablecrate.dsp.Onset;
 import ablecrate.plan.ItemEdit;
 import ablecrate.plan.MonoLaw;
 import ablecrate.plan.PackingItem;
+import java.io.IOException;
 import java.nio.file.Path;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.UnaryOperator;
@@ -19,8 +26,10 @@ public final class WaveEdits {
 
     private final CrateModel crate;
     private final PackingListModel list;
+    private final Background background;
 
-    public WaveEdits(CrateModel crate, PackingListModel list) {
+    public WaveEdits(CrateModel crate, PackingListModel list, Background background) {
+        this.background = background;
         this.crate = crate;
         this.list = list;
     }
@@ -95,6 +104,35 @@ public final class WaveEdits {
         boolean isOn = list.currentProperty().get().map(i -> i.source().path()).map(p -> crate.job().edits().getOrDefault(p, ItemEdit.NONE).loopCrossfadeMs())
                 .filter(ms -> ms.orElse(0.0) > 0).isPresent();
         editChosen(e -> e.withLoopCrossfade(isOn ? Optional.empty() : Optional.of(USUAL_CROSSFADE_MS)), "loop crossfade");
+    }
+
+    /// Starts the chosen sounds so that their first onsets fall on one frame: that of the first of them whose file says where it starts. Where none does, each starts with
+    /// its onset. Sounds whose files say it stay as they are.
+    public void lineUp() {
+        List<SoundFile> files = list.chosen().stream().flatMap(i -> i.source().sound().stream()).toList();
+        List<SoundFile> unknown = files.stream()
+                .filter(f -> f.compression().map(Compression::start).filter(Compression.Start.Unknown.class::isInstance).isPresent()).toList();
+        if (unknown.isEmpty()) {
+            crate.tell("choose compressed sounds that do not say where they start; those chosen do");
+            return;
+        }
+        Optional<SoundFile> told = files.stream().filter(f -> !unknown.contains(f)).findFirst();
+        background.run(() -> {
+            double target = told.isEmpty() ? 0 : onset(told.get()) / (double) told.get().rateHz();
+            Map<Path, FrameRange> parts = new LinkedHashMap<>();
+            for (SoundFile file : unknown)
+                parts.put(file.path(), new FrameRange(Math.clamp(onset(file) - Math.round(target * file.rateHz()), 0, file.frames() - 1), file.frames()));
+            return parts;
+        }, parts -> {
+            crate.editEach(parts.keySet(), (path, e) -> e.withPart(Optional.of(parts.get(path))), "line up " + parts.size());
+            crate.tell("lined up by the first onset" + told.map(t -> " of " + t.path().getFileName()).orElse(""));
+        }, e -> crate.tell("could not be listened to: " + e.getMessage()));
+    }
+
+    private static long onset(SoundFile file) throws IOException {
+        try (var source = file.open()) {
+            return Onset.first(source).orElse(0);
+        }
     }
 
     public void nextMonoLaw() {

@@ -28,6 +28,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.BiFunction;
 import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
 import javafx.beans.property.ReadOnlyBooleanProperty;
@@ -163,6 +164,14 @@ public final class CrateModel {
 
     /// Treats files otherwise than the rest.
     public void edit(Set<Path> files, UnaryOperator<ItemEdit> change, String label) { step(job.get().editing(files, change), label); }
+
+    /// Treats files each in its own way, in one step.
+    public void editEach(Set<Path> files, BiFunction<Path, ItemEdit, ItemEdit> change, String label) {
+        Job next = job.get();
+        for (Path file : files)
+            next = next.editing(Set.of(file), e -> change.apply(file, e));
+        step(next, label);
+    }
 
     public void packInto(Path folder) { step(job.get().packingInto(Optional.of(folder)), "pack into " + folder.getFileName()); }
 
