@@ -129,7 +129,7 @@ public final class AppWindow {
         listView.onOpen(hearing::toggle);
         gatheredView = new GatheredView(list, this::gatherFolder, this::gatherFiles);
         destinationView = new DestinationView(new DestinationModel(crate), list, this::chooseSheet, this::chooseInto, this::pack);
-        slipView = new SlipView(run, this::closeOverlays, p -> choosers.reveal(p).ifPresent(crate::tell));
+        slipView = new SlipView(run, this::closeOverlays, p -> choosers.reveal(p).ifPresent(crate::tell), this::showPacked);
         makeActions(levelsView);
         SplitPane top = new SplitPane(gatheredView, listView);
         top.setMinHeight(0);
@@ -433,7 +433,23 @@ public final class AppWindow {
     }
 
     /// To the result beside its source, and back to what the line itself has.
-    public void turnToResult() { benchView.show(showsResult() ? ownFace() : BenchView.Face.RESULT); }
+    public void turnToResult() {
+        if (layers.getChildren().contains(slipView))
+            slipView.compareChosen();
+        else
+            benchView.show(showsResult() ? ownFace() : BenchView.Face.RESULT);
+    }
+
+    /// What was packed of a source, laid over it.
+    private void showPacked(Path source) {
+        closeOverlays();
+        list.showAll();
+        chooseLine(list.all().stream().filter(i -> i.source().path().equals(source)).map(i -> i.source().relative().toString()).findFirst()
+                .orElse(source.toString()));
+        beside.packedProperty().set(true);
+        benchView.show(BenchView.Face.RESULT);
+        besideView.focusChart();
+    }
 
     public BesideModel beside() { return beside; }
 

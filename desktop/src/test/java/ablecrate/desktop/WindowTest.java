@@ -13,6 +13,7 @@ import ablecrate.job.Jobs;
 import ablecrate.job.Presets;
 import ablecrate.library.Catalogue;
 import ablecrate.pack.Packer;
+import ablecrate.pack.PackingSlip;
 import ablecrate.plan.Choice;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.Property;
@@ -26,6 +27,7 @@ import javafx.application.Platform;
 import javafx.scene.Node;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Labeled;
+import javafx.scene.control.TableView;
 import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
 import javafx.stage.Stage;
@@ -120,7 +122,12 @@ import org.testfx.util.WaitForAsyncUtils;
             // 82 sounds, and the 25 and 31 of two instruments, which a session takes apart.
             assertThat(written).hasSize(82 + 25 + 31);
         }
-        robot.clickOn("#slip-back");
+        TableView<PackingSlip.Item> slip = robot.lookup("#slip-table").queryTableView();
+        robot.interact(() -> slip.getItems().stream().filter(i -> i.source().endsWith("overture harp.wav")).forEach(slip.getSelectionModel()::select));
+        robot.clickOn("#slip-beside");
+        assertThat(window.beside().comparedProperty().get().orElseThrow().isPacked()).isTrue();
+        assertThat(window.beside().comparedProperty().get().orElseThrow().result().path()).isEqualTo(temp.resolve("out/audio/overture harp.wav"));
+        robot.push(KeyCode.CONTROL, KeyCode.L).clickOn("#slip-back");
         assertThat(robot.lookup("#slip-table").tryQuery()).isEmpty();
     }
 

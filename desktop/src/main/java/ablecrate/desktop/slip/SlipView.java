@@ -8,6 +8,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.function.Consumer;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -20,6 +21,8 @@ import javafx.scene.control.TableCell;
 import javafx.scene.control.TableColumn;
 import javafx.scene.control.TableView;
 import javafx.scene.control.Tooltip;
+import javafx.scene.input.KeyCode;
+import javafx.scene.input.KeyEvent;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
@@ -30,10 +33,13 @@ public final class SlipView extends VBox {
     private final TableView<PackingSlip.Item> table = new TableView<>();
     private final Label summary = new Label();
     private final HBox figures = new HBox(36);
+    private final Consumer<Path> compare;
     private PackingSlip slip;
 
     /// @param reveal opens a folder or the slip's page
-    public SlipView(PackRunModel model, Runnable back, Consumer<Path> reveal) {
+    /// @param compare lays what was written of a source over it
+    public SlipView(PackRunModel model, Runnable back, Consumer<Path> reveal, Consumer<Path> compare) {
+        this.compare = compare;
         getStyleClass().add("slip");
         Label title = Headings.title("Packing slip");
         Region gap = new Region();
@@ -46,7 +52,20 @@ public final class SlipView extends VBox {
         list.setTooltip(new Tooltip("Esc"));
         list.getStyleClass().add("loud");
         list.setOnAction(_ -> back.run());
-        HBox head = new HBox(10, title, gap, open, page, list);
+        Button beside = new Button("Beside its source");
+        beside.setId("slip-beside");
+        beside.setTooltip(new Tooltip("Hear and measure what was written against its source (R, Enter or double click)"));
+        beside.disableProperty().bind(table.getSelectionModel().selectedItemProperty().map(i -> i.outputs().isEmpty()).orElse(true));
+        beside.setOnAction(_ -> compareChosen());
+        table.setOnMouseClicked(e -> {
+            if (e.getClickCount() == 2) compareChosen();
+        });
+        table.addEventHandler(KeyEvent.KEY_PRESSED, e -> {
+            if (e.getCode() != KeyCode.ENTER || e.isShortcutDown()) return;
+            compareChosen();
+            e.consume();
+        });
+        HBox head = new HBox(10, title, gap, beside, open, page, list);
         head.setAlignment(Pos.CENTER_LEFT);
         summary.setId("slip-summary");
         summary.getStyleClass().add("about");
@@ -61,6 +80,12 @@ public final class SlipView extends VBox {
         VBox.setVgrow(table, Priority.ALWAYS);
         getChildren().addAll(head, summary, figures, table);
         model.slipProperty().subscribe(s -> s.ifPresent(this::show));
+    }
+
+    /// Lays what was written of the chosen line over its source.
+    public void compareChosen() {
+        Optional.ofNullable(table.getSelectionModel().getSelectedItem()).filter(i -> !i.outputs().isEmpty())
+                .ifPresent(i -> compare.accept(Path.of(i.source())));
     }
 
     private void show(PackingSlip shown) {
