@@ -159,17 +159,28 @@ public final class Catalogue implements AutoCloseable {
     /// Keeps answers to one question, together.
     public void keep(String what, Map<Identity, String> values) {
         if (values.isEmpty()) return;
+        together("INSERT OR REPLACE INTO known VALUES (?,?,?,?,?)", s -> {
+            for (Map.Entry<Identity, String> entry : values.entrySet()) {
+                s.setString(1, entry.getKey().path());
+                s.setString(2, what);
+                s.setLong(3, entry.getKey().bytes());
+                s.setLong(4, entry.getKey().changedMs());
+                s.setBytes(5, deflated(entry.getValue()));
+                s.addBatch();
+            }
+        });
+    }
+
+    private interface Filling {
+        void fill(PreparedStatement statement) throws SQLException;
+    }
+
+    /// Many rows by one statement, all or none.
+    private void together(String sql, Filling rows) {
         with(true, c -> {
             c.setAutoCommit(false);
-            try (PreparedStatement s = c.prepareStatement("INSERT OR REPLACE INTO known VALUES (?,?,?,?,?)")) {
-                for (Map.Entry<Identity, String> entry : values.entrySet()) {
-                    s.setString(1, entry.getKey().path());
-                    s.setString(2, what);
-                    s.setLong(3, entry.getKey().bytes());
-                    s.setLong(4, entry.getKey().changedMs());
-                    s.setBytes(5, deflated(entry.getValue()));
-                    s.addBatch();
-                }
+            try (PreparedStatement s = c.prepareStatement(sql)) {
+                rows.fill(s);
                 s.executeBatch();
                 c.commit();
             } finally {
@@ -190,19 +201,11 @@ public final class Catalogue implements AutoCloseable {
 
     /// Forgets these files.
     public void forget(Collection<Path> paths) {
-        with(true, c -> {
-            c.setAutoCommit(false);
-            try (PreparedStatement s = c.prepareStatement("DELETE FROM known WHERE path=?")) {
-                for (Path path : paths) {
-                    s.setString(1, path.toAbsolutePath().normalize().toString());
-                    s.addBatch();
-                }
-                s.executeBatch();
-                c.commit();
-            } finally {
-                c.setAutoCommit(true);
+        together("DELETE FROM known WHERE path=?", s -> {
+            for (Path path : paths) {
+                s.setString(1, path.toAbsolutePath().normalize().toString());
+                s.addBatch();
             }
-            return true;
         });
     }
 

@@ -1,8 +1,8 @@
 package ablecrate.codec.flac;
 
+import ablecrate.codec.PieceStream;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
-import java.io.InputStream;
 import java.util.Arrays;
 import org.kc7bfi.jflac.FLACDecoder;
 import org.kc7bfi.jflac.frame.Frame;
@@ -11,7 +11,7 @@ import org.kc7bfi.jflac.frame.Frame;
 final class FlacKernel {
     private final StreamInfo info;
     private final double step;
-    private final Feed feed = new Feed();
+    private final PieceStream feed = new PieceStream();
     private FLACDecoder decoder;
 
     FlacKernel(StreamInfo info) {
@@ -46,27 +46,6 @@ final class FlacKernel {
             int[] samples = decoder.getChannelData()[channel].getOutput();
             for (int i = 0; i < count; i++)
                 planes[channel][i] = samples[i] * step;
-        }
-    }
-
-    /// Gives out one piece after the other, and the end between them.
-    private static final class Feed extends InputStream {
-        private byte[] bytes = {};
-        private int at;
-
-        void take(byte[] piece) {
-            bytes = piece;
-            at = 0;
-        }
-
-        @Override public int read() { return at < bytes.length ? bytes[at++] & 0xFF : -1; }
-
-        @Override public int read(byte[] into, int offset, int count) {
-            if (at == bytes.length) return -1;
-            int n = Math.min(count, bytes.length - at);
-            System.arraycopy(bytes, at, into, offset, n);
-            at += n;
-            return n;
         }
     }
 }

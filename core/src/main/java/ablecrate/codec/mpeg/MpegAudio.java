@@ -2,8 +2,8 @@ package ablecrate.codec.mpeg;
 
 import ablecrate.audio.BlockDecoder;
 import ablecrate.codec.CodedAudio;
+import ablecrate.codec.PieceStream;
 import java.io.IOException;
-import java.io.InputStream;
 import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.List;
@@ -39,7 +39,7 @@ record MpegAudio(MpegHeader kind, long end, List<Gap> gaps, List<Mark> marks) im
     private final class Frames implements BlockDecoder {
         private final MpegFrames frames;
         private final double[][] block = new double[kind.channels()][kind.frames()];
-        private final Feed feed = new Feed();
+        private final PieceStream feed = new PieceStream();
         private final Samples samples = new Samples();
         private Bitstream bits;
         private Decoder decoder;
@@ -120,29 +120,6 @@ record MpegAudio(MpegHeader kind, long end, List<Gap> gaps, List<Mark> marks) im
         }
 
         @Override public void close() throws IOException { frames.close(); }
-    }
-
-    /// Gives the library one frame at a time.
-    private static final class Feed extends InputStream {
-        private byte[] bytes = {};
-        private int at;
-
-        void take(byte[] frame) {
-            bytes = frame;
-            at = 0;
-        }
-
-        @Override public int read() { return at < bytes.length ? bytes[at++] & 0xFF : -1; }
-
-        @Override public int read(byte[] into, int offset, int count) {
-            if (at == bytes.length) return -1;
-            int n = Math.min(count, bytes.length - at);
-            System.arraycopy(bytes, at, into, offset, n);
-            at += n;
-            return n;
-        }
-
-        @Override public int available() { return bytes.length - at; }
     }
 
     /// Takes what the synthesis gives before it is cut to 16 bits.
