@@ -12,6 +12,7 @@ import ablecrate.plan.Choice;
 import ablecrate.plan.ExistingFiles;
 import ablecrate.plan.Fade;
 import ablecrate.plan.InstrumentOptions;
+import ablecrate.plan.KeyGaps;
 import ablecrate.plan.LevelTarget;
 import ablecrate.plan.MapBy;
 import ablecrate.plan.Mending;
@@ -54,6 +55,7 @@ final class OptionsMixin {
     @Option(names = "--line-up", description = "Take the encoder's likely delay off where a compressed file does not say it.") private boolean lineUp;
 
     @Option(names = "--map", paramLabel = "auto|chunks|names|kit", description = "How loose sounds become an instrument: by their chunks, by their names, or one a key; default auto.") private MapBy mapBy;
+    @Option(names = "--gaps", paramLabel = "half|up|down", description = "Keys between two roots: half-way, to the lower root, to the higher; default half.") private KeyGaps gaps;
     @Option(names = "--start-key", paramLabel = "KEY", description = "First key of a kit; a number or a name, C4 is 60; default 36.") private String startKey;
     @Option(names = "--one-bank", description = "All instruments into one bank.") private boolean oneBank;
     @Option(names = "--instrument", paramLabel = "NAME", description = "Only this instrument of a bank; may be repeated.") private List<String> only = List
@@ -82,7 +84,8 @@ final class OptionsMixin {
                 ? base.startKey()
                 : NoteName.parse(startKey, 4).filter(k -> k >= 0 && k <= 127)
                         .orElseThrow(() -> new OptionConflict("--start-key: '" + startKey + "' is no key from 0 to 127"));
-        return new InstrumentOptions(mapBy == null ? base.mapBy() : mapBy, key, base.oneBank() || oneBank, base.playingDefaults() && !noPlayingDefaults,
+        return new InstrumentOptions(mapBy == null ? base.mapBy() : mapBy, gaps == null ? base.gaps() : gaps, key, base.oneBank() || oneBank,
+                base.playingDefaults() && !noPlayingDefaults,
                 only.isEmpty() ? base.only() : only);
     }
 

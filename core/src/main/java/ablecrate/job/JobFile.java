@@ -14,6 +14,7 @@ import ablecrate.plan.ExistingFiles;
 import ablecrate.plan.Fade;
 import ablecrate.plan.InstrumentOptions;
 import ablecrate.plan.ItemEdit;
+import ablecrate.plan.KeyGaps;
 import ablecrate.plan.LevelTarget;
 import ablecrate.plan.MapBy;
 import ablecrate.plan.Mending;
@@ -53,13 +54,14 @@ record JobFile(int version, List<String> sources, List<String> removed, String d
     }
 
     /// Keys of `instruments`; absent in files of a program that had none.
-    record InstrumentsEntry(String mapBy, int startKey, boolean oneBank, boolean playingDefaults, List<String> only) {
+    record InstrumentsEntry(String mapBy, Optional<String> gaps, int startKey, boolean oneBank, boolean playingDefaults, List<String> only) {
         static InstrumentsEntry of(InstrumentOptions o) {
-            return new InstrumentsEntry(o.mapBy().id(), o.startKey(), o.oneBank(), o.playingDefaults(), o.only());
+            return new InstrumentsEntry(o.mapBy().id(), Optional.of(o.gaps().id()), o.startKey(), o.oneBank(), o.playingDefaults(), o.only());
         }
 
         InstrumentOptions options() {
-            return new InstrumentOptions(MapBy.valueOf(mapBy.toUpperCase(Locale.ROOT)), startKey, oneBank, playingDefaults, only);
+            return new InstrumentOptions(MapBy.valueOf(mapBy.toUpperCase(Locale.ROOT)), gaps.map(g -> KeyGaps.byId(g).orElseThrow()).orElse(KeyGaps.HALF),
+                    startKey, oneBank, playingDefaults, only);
         }
     }
 

@@ -99,10 +99,10 @@ final class Assembler {
                     zones.add(OwnMaps.zone(i, sounds.get(i).facts()));
                 }
                 boolean haveRanges = sounds.stream().allMatch(s -> s.facts().mapping().keys().isPresent());
-                groups = List.of(new ZoneGroup("", haveRanges ? zones : KeySpread.spread(zones)));
+                groups = List.of(new ZoneGroup("", haveRanges ? zones : KeySpread.spread(zones, options.gaps())));
             }
             case NAMES -> {
-                MapFromNames map = new MapFromNames(gathered, names, this::pitch);
+                MapFromNames map = new MapFromNames(gathered, names, this::pitch, options.gaps());
                 how = map.how();
                 samples.addAll(map.samples());
                 groups = map.groups();

@@ -35,13 +35,15 @@ final class MapFromNames {
     /// What is known of one place on the map: one sound, or a pair.
     private record Placed(int sample, int key, OptionalInt layer, OptionalInt velocity, OptionalInt turn) {}
 
+    private final KeyGaps gaps;
     private final List<Sample> samples = new ArrayList<>();
     private final List<Problem> problems = new ArrayList<>();
     private final List<ZoneGroup> groups = new ArrayList<>();
     private String how = "mapped by the names of its sounds";
 
     /// @param pitch of a sound; empty where it has none, or is not known yet
-    MapFromNames(List<Gathered> gathered, List<NameFacts> names, Function<SoundFile, Optional<PitchDetector.Pitch>> pitch) {
+    MapFromNames(List<Gathered> gathered, List<NameFacts> names, Function<SoundFile, Optional<PitchDetector.Pitch>> pitch, KeyGaps gaps) {
+        this.gaps = gaps;
         List<SoundFile> sounds = gathered.stream().map(g -> g.sound().orElseThrow()).toList();
         List<Optional<PitchDetector.Pitch>> pitches = sounds.stream().map(s -> pitch.apply(s).filter(p -> p.clarity() >= CLEAR)).toList();
         int octaves = octaves(names, pitches);
@@ -127,7 +129,7 @@ final class MapFromNames {
             List<Zone> zones = new ArrayList<>();
             for (Placed p : layer)
                 zones.add(zone(p, placed));
-            groups.add(new ZoneGroup(layers.size() == 1 ? "" : "layer " + (groups.size() + 1), KeySpread.spread(zones)));
+            groups.add(new ZoneGroup(layers.size() == 1 ? "" : "layer " + (groups.size() + 1), KeySpread.spread(zones, gaps)));
         }
     }
 

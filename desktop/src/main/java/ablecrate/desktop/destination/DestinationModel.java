@@ -16,6 +16,7 @@ import ablecrate.plan.Change;
 import ablecrate.plan.Choice;
 import ablecrate.plan.ExistingFiles;
 import ablecrate.plan.InstrumentOptions;
+import ablecrate.plan.KeyGaps;
 import ablecrate.plan.MapBy;
 import ablecrate.plan.Mending;
 import ablecrate.plan.MonoLaw;
@@ -105,6 +106,8 @@ public final class DestinationModel {
         InstrumentOptions now = options().instruments();
         open.add(new Option<>("map", "Loose sounds", List.of(MapBy.values()), now.mapBy(), DestinationModel::mapText,
                 m -> set("map of loose sounds", options().withInstruments(now.withMapBy(m)))));
+        open.add(new Option<>("gaps", "Keys between roots", List.of(KeyGaps.values()), now.gaps(), DestinationModel::gapsText,
+                g -> set("keys between roots", options().withInstruments(now.withGaps(g)))));
         open.add(new Option<>("bank", "Instruments", List.of(false, true), now.oneBank(), b -> b ? "all in one bank" : "a file each",
                 b -> set("one bank", options().withInstruments(now.withOneBank(b)))));
         open.add(new Option<>("defaults", "If no release", List.of(true, false), now.playingDefaults(), d -> d ? "give one that suits" : "leave it so",
@@ -113,6 +116,14 @@ public final class DestinationModel {
 
     private static String containerText(String id) {
         return SoundFormats.byId(id).map(SoundFormat::name).or(() -> InstrumentFormats.byId(id).map(InstrumentFormat::name)).orElse(id);
+    }
+
+    private static String gapsText(KeyGaps gaps) {
+        return switch (gaps) {
+            case HALF -> "half-way each";
+            case UP -> "to the lower root";
+            case DOWN -> "to the higher root";
+        };
     }
 
     private static String mapText(MapBy by) {
@@ -199,6 +210,9 @@ public final class DestinationModel {
         if (rule == Property.KIND && !linked.isEmpty())
             fixes.add(new Fix("Gather the " + linked.size() + (linked.size() == 1 ? " sound" : " sounds") + " that playlists point at",
                     () -> crate.gather(linked)));
+        if (rule == Property.STRUCTURE && !touched.isEmpty())
+            fixes.add(new Fix("Leave the " + touched.size() + (touched.size() == 1 ? " damaged file" : " damaged files") + " out",
+                    () -> crate.remove(touched.stream().map(i -> i.source().path()).collect(java.util.stream.Collectors.toSet()))));
         if (rule == Property.START && !options().mending().takesLikelyDelay() && !touched.isEmpty())
             fixes.add(new Fix("Take the likely delay off", () -> set("line up", options().withMending(options().mending().withLikelyDelay(true)))));
         if (rule == Property.DAMAGE && !options().mending().mendsClicks() && !touched.isEmpty())
