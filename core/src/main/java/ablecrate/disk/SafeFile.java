@@ -29,10 +29,15 @@ public final class SafeFile {
     /// Writes a small file whole or not at all.
     public static void write(Path target, String text) throws IOException {
         Path part = partOf(target);
-        Files.writeString(part, text);
-        try (FileChannel file = FileChannel.open(part, StandardOpenOption.WRITE)) {
-            file.force(true);
+        try {
+            Files.writeString(part, text);
+            try (FileChannel file = FileChannel.open(part, StandardOpenOption.WRITE)) {
+                file.force(true);
+            }
+            publish(part, target);
+        } catch (IOException e) {
+            DiskFault.deleteQuietly(part);
+            throw e;
         }
-        publish(part, target);
     }
 }
