@@ -5,9 +5,8 @@ package ablecrate.codec;
 /// Sources: Microsoft, *Multiple channel audio data and WAVE files* (2001); Xiph.Org, *Vorbis I specification*, section 4.3.9, which RFC 7845
 /// takes over for Opus; ISO/IEC 14496-3, table 1.19 (AAC); the last from memory.
 public enum ChannelOrder {
-    WAV(new int[][]{}), VORBIS(new int[][]{{}, {}, {}, {0, 2, 1}, {}, {0, 2, 1, 3, 4}, {0, 2, 1, 5, 3, 4}, {0, 2, 1, 6, 5, 3, 4}, {0, 2, 1, 7, 5, 6, 3, 4}}),
-    MPEG(
-            new int[][]{{}, {}, {}, {1, 2, 0}, {1, 2, 0, 3}, {1, 2, 0, 3, 4}, {1, 2, 0, 5, 3, 4}, {}, {}});
+    VORBIS(new int[][]{{}, {}, {}, {0, 2, 1}, {}, {0, 2, 1, 3, 4}, {0, 2, 1, 5, 3, 4}, {0, 2, 1, 6, 5, 3, 4}, {0, 2, 1, 7, 5, 6, 3, 4}}), MPEG(
+            new int[][]{{}, {}, {}, {1, 2, 0}, {1, 2, 0, 3}, {1, 2, 0, 3, 4}, {1, 2, 0, 5, 3, 4}});
 
     private final int[][] orders;
 

@@ -34,6 +34,8 @@ public final class Catalogue implements AutoCloseable {
     /// Raised whenever what is kept changes its shape.
     private static final int VERSION = 2;
     private static final int WAIT_MS = 2000;
+    /// Result codes of SQLite, see sqlite.org/rescode.html.
+    private static final int BUSY = 5, LOCKED = 6, CORRUPT = 11, NO_DATABASE = 26;
 
     private final Path file;
     private Connection connection;
@@ -71,7 +73,8 @@ public final class Catalogue implements AutoCloseable {
             if (connection == null) connection = connect();
             return work.on(connection);
         } catch (SQLException | IOException e) {
-            isBroken = true;
+            // Another program writing for long costs this answer alone.
+            isBroken = !(e instanceof SQLException locked && (locked.getErrorCode() == BUSY || locked.getErrorCode() == LOCKED));
             LOG.warn("the catalogue {} cannot be used: {}", file, e.getMessage());
             return otherwise;
         }
@@ -81,10 +84,12 @@ public final class Catalogue implements AutoCloseable {
         Files.createDirectories(file.toAbsolutePath().getParent());
         try {
             return prepared();
-        } catch (SQLException spoilt) {
+        } catch (SQLException e) {
+            if (e.getErrorCode() != CORRUPT && e.getErrorCode() != NO_DATABASE) throw e;
             // It holds nothing that cannot be found out again.
-            LOG.warn("the catalogue {} is started anew: {}", file, spoilt.getMessage());
-            Files.deleteIfExists(file);
+            LOG.warn("the catalogue {} is started anew: {}", file, e.getMessage());
+            for (String end : List.of("", "-wal", "-shm"))
+                Files.deleteIfExists(Path.of(file + end));
             return prepared();
         }
     }

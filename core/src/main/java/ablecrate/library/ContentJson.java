@@ -46,7 +46,6 @@ final class ContentJson {
         try {
             return Optional.of(MAPPER.readValue(json, SoundFile.class));
         } catch (JsonProcessingException | RuntimeException e) {
-            e.printStackTrace();
             return Optional.empty();
         }
     }

@@ -94,6 +94,22 @@ class CatalogueTest {
         }
     }
 
+    @Test void aCatalogueThatAnotherHasLockedIsLeftAlone() throws Exception {
+        Path file = folder.resolve("catalogue.sqlite");
+        Catalogue.Identity id = new Catalogue.Identity("/sounds/a", 1, 2);
+        try (Catalogue one = new Catalogue(file)) {
+            one.keep("content", java.util.Map.of(id, "{}"));
+        }
+        try (Catalogue other = new Catalogue(file)) {
+            try (var holder = java.sql.DriverManager.getConnection("jdbc:sqlite:" + file); var statement = holder.createStatement()) {
+                statement.execute("BEGIN EXCLUSIVE");
+                other.keep("content", java.util.Map.of(new Catalogue.Identity("/sounds/b", 1, 2), "{}"));
+                statement.execute("ROLLBACK");
+            }
+            assertThat(other.find(id, "content")).as("usable again, and nothing is lost").contains("{}");
+        }
+    }
+
     @Test void twoProgramsMayWriteAtOnce() throws Exception {
         Path file = folder.resolve("catalogue.sqlite");
         try (Catalogue one = new Catalogue(file); Catalogue other = new Catalogue(file)) {
