@@ -92,7 +92,7 @@ final class Mp4Reader {
         List<Boxes.Box> entries = Boxes.in(file, stsd.at() + 8, stsd.end());
         if (entries.isEmpty()) throw new FormatException("the file does not say how its sound is coded", "'stsd' box", "It is damaged; get it again.");
         Boxes.Box entry = entries.getFirst();
-        // The version, which QuickTime writes, says how long the entry is.
+        // Files of the older form say by a version how long the entry is; in those of the standard it is 0.
         int version = file.read(entry.at() + 9, 1).length == 1 ? file.read(entry.at() + 9, 1)[0] : 0;
         long childrenAt = entry.at() + ENTRY_BYTES + (version == 1 ? 16 : version == 2 ? 36 : 0);
         List<Boxes.Box> children = new ArrayList<>(Boxes.in(file, childrenAt, entry.end()));
