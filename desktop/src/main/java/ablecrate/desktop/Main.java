@@ -125,7 +125,11 @@ public final class Main {
                         .save(settingsFile));
         }
 
-        @Override public void stop() { workers.shutdownNow(); }
+        @Override public void stop() {
+            // A preview that was looked at last goes with the window.
+            if (window != null) window.beside().shownProperty().set(false);
+            workers.shutdownNow();
+        }
     }
 
     /// Beside the system's temporary files: made in a moment, and no one's library.
