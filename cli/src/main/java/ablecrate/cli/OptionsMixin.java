@@ -3,13 +3,19 @@ package ablecrate.cli;
 import ablecrate.audio.Depth;
 import ablecrate.codec.Quality;
 import ablecrate.destination.ChannelChoice;
+import ablecrate.destination.DestinationSheet.Keeps;
 import ablecrate.dsp.Dither;
 import ablecrate.dsp.FadeShape;
 import ablecrate.dsp.LevelMeasure;
+import ablecrate.format.names.NamePart;
+import ablecrate.format.names.NamePlace;
+import ablecrate.format.names.NameReading;
 import ablecrate.instrument.NoteName;
+import ablecrate.plan.Banks;
 import ablecrate.plan.CeilingBy;
 import ablecrate.plan.Choice;
 import ablecrate.plan.ExistingFiles;
+import ablecrate.plan.FactsChoice;
 import ablecrate.plan.Fade;
 import ablecrate.plan.InstrumentOptions;
 import ablecrate.plan.KeyGaps;
@@ -21,7 +27,11 @@ import ablecrate.plan.OptionConflict;
 import ablecrate.plan.PackOptions;
 import ablecrate.plan.Treatment;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalInt;
+import java.util.Set;
+import java.util.TreeSet;
 import picocli.CommandLine.Option;
 
 /// The options that decide how sounds are packed; what is not said stays as it was.
@@ -54,10 +64,16 @@ final class OptionsMixin {
     @Option(names = "--mend-clicks", description = "Fill short clicks in; up to 2 ms each.") private boolean mendClicks;
     @Option(names = "--line-up", description = "Take the encoder's likely delay off where a compressed file does not say it.") private boolean lineUp;
 
+    @Option(names = "--facts", paramLabel = "all|none|as-they-are|KIND,…", description = "What sound files say of themselves: loops, mapping, cues, broadcast, texts; as-they-are leaves files beside a map untouched; default all.") private String facts;
+
     @Option(names = "--map", paramLabel = "auto|chunks|names|kit", description = "How loose sounds become an instrument: by their chunks, by their names, or one a key; default auto.") private MapBy mapBy;
     @Option(names = "--gaps", paramLabel = "half|up|down", description = "Keys between two roots: half-way, to the lower root, to the higher; default half.") private KeyGaps gaps;
     @Option(names = "--start-key", paramLabel = "KEY", description = "First key of a kit; a number or a name, C4 is 60; default 36.") private String startKey;
+    @Option(names = "--middle-c", paramLabel = "heard|c3|c4|c5", description = "What names call key 60; default heard: as the sounds themselves tell, else c4.") private String middleC;
+    @Option(names = "--name-part", paramLabel = "N=MEANING", description = "What the Nth part of names means: key, loudness, turn, side or nothing; -1 is the last; may be repeated.") private Map<Integer, String> nameParts = Map
+            .of();
     @Option(names = "--one-bank", description = "All instruments into one bank.") private boolean oneBank;
+    @Option(names = "--bank-each", description = "Each instrument of a bank into a bank of its own.") private boolean bankEach;
     @Option(names = "--instrument", paramLabel = "NAME", description = "Only this instrument of a bank; may be repeated.") private List<String> only = List
             .of();
     @Option(names = "--no-playing-defaults", description = "No release where the source has none.") private boolean noPlayingDefaults;
@@ -75,6 +91,7 @@ final class OptionsMixin {
         if (existing != null) o = o.withExisting(existing);
         if (mirror) o = o.withMirror(Optional.of(true));
         return o.withTreatment(treatment(o.treatment())).withInstruments(instruments(o.instruments())).withQuality(quality(o.quality()))
+                .withFacts(facts(o.facts()))
                 .withMending(
                         new Mending(o.mending().looksForDamage() || check, o.mending().mendsClicks() || mendClicks, o.mending().takesLikelyDelay() || lineUp));
     }
@@ -84,9 +101,38 @@ final class OptionsMixin {
                 ? base.startKey()
                 : NoteName.parse(startKey, 4).filter(k -> k >= 0 && k <= 127)
                         .orElseThrow(() -> new OptionConflict("--start-key: '" + startKey + "' is no key from 0 to 127"));
-        return new InstrumentOptions(mapBy == null ? base.mapBy() : mapBy, gaps == null ? base.gaps() : gaps, key, base.oneBank() || oneBank,
-                base.playingDefaults() && !noPlayingDefaults,
-                only.isEmpty() ? base.only() : only);
+        if (oneBank && bankEach) throw new OptionConflict("--one-bank and --bank-each ask for opposite things");
+        return new InstrumentOptions(mapBy == null ? base.mapBy() : mapBy, names(base.names()), gaps == null ? base.gaps() : gaps, key,
+                oneBank ? Banks.ONE : bankEach ? Banks.EACH : base.banks(), base.playingDefaults() && !noPlayingDefaults, only.isEmpty() ? base.only() : only);
+    }
+
+    private NameReading names(NameReading base) throws OptionConflict {
+        NameReading reading = base;
+        for (Map.Entry<Integer, String> part : nameParts.entrySet()) {
+            if (part.getKey() == 0) throw new OptionConflict("--name-part: parts are counted from 1, or from -1 for the last");
+            reading = reading.withPart(NamePlace.ofNumber(part.getKey()),
+                    NamePart.byId(part.getValue()).orElseThrow(() -> unknown("--name-part", part.getValue())));
+        }
+        if (middleC == null) return reading;
+        return reading.withShift(switch (middleC) {
+            case "heard" -> OptionalInt.empty();
+            case "c3" -> OptionalInt.of(12);
+            case "c4" -> OptionalInt.of(0);
+            case "c5" -> OptionalInt.of(-12);
+            default -> throw unknown("--middle-c", middleC);
+        });
+    }
+
+    private FactsChoice facts(FactsChoice base) throws OptionConflict {
+        if (facts == null) return base;
+        if (facts.equals("all")) return FactsChoice.ALL;
+        if (facts.equals("as-they-are")) return FactsChoice.AS_THEY_ARE;
+        Set<String> kinds = Set.of("loops", "mapping", "cues", "broadcast", "texts"), said = new TreeSet<>(List.of(facts.split(",")));
+        if (facts.equals("none")) said.clear();
+        for (String kind : said)
+            if (!kinds.contains(kind)) throw unknown("--facts", kind);
+        return new FactsChoice(
+                new Keeps(said.contains("loops"), said.contains("mapping"), said.contains("cues"), said.contains("broadcast"), said.contains("texts")), false);
     }
 
     private Treatment treatment(Treatment base) throws OptionConflict {

@@ -4,13 +4,18 @@ import ablecrate.audio.Depth;
 import ablecrate.audio.FrameRange;
 import ablecrate.codec.Quality;
 import ablecrate.destination.ChannelChoice;
+import ablecrate.destination.DestinationSheet.Keeps;
 import ablecrate.dsp.Dither;
 import ablecrate.dsp.FadeShape;
 import ablecrate.dsp.LevelMeasure;
+import ablecrate.format.names.NamePart;
+import ablecrate.format.names.NameReading;
 import ablecrate.json.Json;
+import ablecrate.plan.Banks;
 import ablecrate.plan.CeilingBy;
 import ablecrate.plan.Choice;
 import ablecrate.plan.ExistingFiles;
+import ablecrate.plan.FactsChoice;
 import ablecrate.plan.Fade;
 import ablecrate.plan.InstrumentOptions;
 import ablecrate.plan.ItemEdit;
@@ -24,6 +29,7 @@ import ablecrate.plan.Treatment;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.TreeMap;
@@ -34,7 +40,8 @@ import java.util.stream.Collectors;
 /// A job as a file, `.ablecrate`: JSON with the keys below. Choices are `destination`, `keep` or a value.
 record JobFile(int version, List<String> sources, List<String> removed, String destination, String container, String rateHz, String depth,
         Optional<String> channels, String monoLaw, String dither, Optional<String> namePattern, String existing, Optional<Boolean> mirror,
-        Optional<TreatmentEntry> treatment, Optional<InstrumentsEntry> instruments, Optional<CompressedEntry> compressed, Optional<List<EditEntry>> edits,
+        Optional<TreatmentEntry> treatment, Optional<InstrumentsEntry> instruments, Optional<CompressedEntry> compressed, Optional<FactsEntry> facts,
+        Optional<List<EditEntry>> edits,
         Optional<String> into) {
     /// Keys of `treatment`; absent in files of a program that had none.
     record TreatmentEntry(Optional<String> measure, Optional<Double> level, boolean together, Optional<Double> ceilingDbtp, String ceilingBy, double fadeInMs,
@@ -54,15 +61,45 @@ record JobFile(int version, List<String> sources, List<String> removed, String d
     }
 
     /// Keys of `instruments`; absent in files of a program that had none.
-    record InstrumentsEntry(String mapBy, Optional<String> gaps, int startKey, boolean oneBank, boolean playingDefaults, List<String> only) {
+    record InstrumentsEntry(String mapBy, Optional<NamesEntry> names, Optional<String> gaps, int startKey, boolean oneBank, Optional<Boolean> bankEach,
+            boolean playingDefaults, List<String> only) {
         static InstrumentsEntry of(InstrumentOptions o) {
-            return new InstrumentsEntry(o.mapBy().id(), Optional.of(o.gaps().id()), o.startKey(), o.oneBank(), o.playingDefaults(), o.only());
+            return new InstrumentsEntry(o.mapBy().id(), NamesEntry.of(o.names()), Optional.of(o.gaps().id()), o.startKey(), o.banks() == Banks.ONE,
+                    Optional.of(o.banks() == Banks.EACH), o.playingDefaults(), o.only());
         }
 
         InstrumentOptions options() {
-            return new InstrumentOptions(MapBy.valueOf(mapBy.toUpperCase(Locale.ROOT)), gaps.map(g -> KeyGaps.byId(g).orElseThrow()).orElse(KeyGaps.HALF),
-                    startKey, oneBank, playingDefaults, only);
+            return new InstrumentOptions(MapBy.valueOf(mapBy.toUpperCase(Locale.ROOT)), names.map(NamesEntry::reading).orElse(NameReading.FOUND),
+                    gaps.map(g -> KeyGaps.byId(g).orElseThrow()).orElse(KeyGaps.HALF), startKey,
+                    oneBank ? Banks.ONE : bankEach.orElse(false) ? Banks.EACH : Banks.AS_SOURCE, playingDefaults, only);
         }
+    }
+
+    /// What is said about names.
+    /// @param parts meanings by the numbers of the parts, negative ones from the end
+    record NamesEntry(Map<Integer, String> parts, Optional<Integer> shiftKeys) {
+        static Optional<NamesEntry> of(NameReading r) {
+            if (r.equals(NameReading.FOUND)) return Optional.empty();
+            Map<Integer, String> parts = new TreeMap<>();
+            r.parts().forEach((place, meaning) -> parts.put(place, meaning.id()));
+            return Optional.of(new NamesEntry(parts, r.shiftKeys().stream().boxed().findFirst()));
+        }
+
+        NameReading reading() {
+            Map<Integer, NamePart> meanings = new TreeMap<>();
+            parts.forEach((place, meaning) -> meanings.put(place, NamePart.byId(meaning).orElseThrow()));
+            return new NameReading(meanings, shiftKeys.map(OptionalInt::of).orElse(OptionalInt.empty()));
+        }
+    }
+
+    /// Keys of `facts`: which are written into sound files; absent in files of a program that wrote all.
+    record FactsEntry(boolean loops, boolean mapping, boolean cues, boolean broadcast, boolean texts, boolean leaveFiles) {
+        static FactsEntry of(FactsChoice c) {
+            Keeps k = c.written();
+            return new FactsEntry(k.loops(), k.mapping(), k.cues(), k.broadcast(), k.texts(), c.leavesFiles());
+        }
+
+        FactsChoice choice() { return new FactsChoice(new Keeps(loops, mapping, cues, broadcast, texts), leaveFiles); }
     }
 
     /// Keys of `compressed`: how lossy formats are written, and what is done about files that are not as they should be; absent in files of a program
@@ -83,16 +120,20 @@ record JobFile(int version, List<String> sources, List<String> removed, String d
 
     /// One file that is treated otherwise; absent keys are as for all.
     record EditEntry(String file, Optional<Long> partStartFrame, Optional<Long> partEndFrame, Optional<Double> fadeInMs, Optional<Double> fadeOutMs,
-            Optional<Double> loopCrossfadeMs, Optional<String> monoLaw, Optional<String> group, Optional<List<MapJson.InstrumentEntry>> map) {
+            Optional<Double> loopCrossfadeMs, Optional<String> monoLaw, Optional<String> group, Optional<NamesEntry> names,
+            Optional<List<MapJson.InstrumentEntry>> map,
+            Optional<List<String>> added) {
         static EditEntry of(Path file, ItemEdit e) {
             return new EditEntry(file.toString(), e.part().map(FrameRange::start), e.part().map(FrameRange::end), e.fadeInMs(), e.fadeOutMs(),
                     e.loopCrossfadeMs(),
-                    e.monoLaw().map(MonoLaw::id), e.group(), e.map().map(m -> m.stream().map(MapJson::entry).toList()));
+                    e.monoLaw().map(MonoLaw::id), e.group(), e.names().flatMap(NamesEntry::of), e.map().map(m -> m.stream().map(MapJson::entry).toList()),
+                    e.added().isEmpty() ? Optional.empty() : Optional.of(strings(e.added())));
         }
 
         ItemEdit edit() {
             return new ItemEdit(partStartFrame.map(start -> new FrameRange(start, partEndFrame.orElseThrow())), fadeInMs, fadeOutMs, loopCrossfadeMs,
-                    monoLaw.map(JobFile::law), group, map.map(m -> m.stream().map(MapJson::instrument).toList()));
+                    monoLaw.map(JobFile::law), group, names.map(NamesEntry::reading), map.map(m -> m.stream().map(MapJson::instrument).toList()),
+                    added.orElse(List.of()).stream().map(Path::of).toList());
         }
     }
 
@@ -107,7 +148,7 @@ record JobFile(int version, List<String> sources, List<String> removed, String d
                 text(o.rateHz(), r -> r.toString()),
                 text(o.depth(), Depth::id), o.channels().map(ChannelChoice::id), o.monoLaw().id(), o.dither().id(), o.namePattern(), o.existing().id(),
                 o.mirror(), Optional.of(TreatmentEntry.of(o.treatment())), Optional.of(InstrumentsEntry.of(o.instruments())),
-                Optional.of(CompressedEntry.of(o)),
+                Optional.of(CompressedEntry.of(o)), Optional.of(FactsEntry.of(o.facts())),
                 Optional.of(new TreeMap<>(job.edits()).entrySet().stream().map(e -> EditEntry.of(e.getKey(), e.getValue())).toList()),
                 job.into().map(Path::toString));
     }
@@ -120,7 +161,8 @@ record JobFile(int version, List<String> sources, List<String> removed, String d
                     Dither.byId(dither).orElseThrow(), namePattern,
                     ExistingFiles.valueOf(existing.toUpperCase(Locale.ROOT)), mirror,
                     treatment.map(TreatmentEntry::treatment).orElse(Treatment.NONE),
-                    instruments.map(InstrumentsEntry::options).orElse(InstrumentOptions.DEFAULT), Quality.DEFAULT, Mending.NONE);
+                    instruments.map(InstrumentsEntry::options).orElse(InstrumentOptions.DEFAULT), Quality.DEFAULT, Mending.NONE,
+                    facts.map(FactsEntry::choice).orElse(FactsChoice.ALL));
             if (compressed.isPresent()) options = compressed.get().put(options);
             return new Job(sources.stream().map(Path::of).toList(), removed.stream().map(Path::of).collect(Collectors.toSet()), destination, options,
                     edits.orElse(List.of()).stream().collect(Collectors.toMap(e -> Path.of(e.file()), EditEntry::edit)), into.map(Path::of));

@@ -5,6 +5,8 @@ import ablecrate.audio.SampleEncoding;
 import ablecrate.disk.DiskFault;
 import ablecrate.format.BankFormat;
 import ablecrate.format.MapFormat;
+import ablecrate.instrument.Instrument;
+import ablecrate.instrument.Zone;
 import ablecrate.plan.PlannedMap;
 import ablecrate.plan.PlannedOutput;
 import ablecrate.signal.SoundPath;
@@ -17,6 +19,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.List;
 import java.util.function.LongConsumer;
 
@@ -51,8 +54,13 @@ final class MapWriter {
     /// Both paths are below the folder packed into; the sounds lie in or below the map's folder.
     private static String seenFrom(String map, String sound) { return sound.substring(map.lastIndexOf('/') + 1); }
 
-    private void bank(BankFormat bank, PlannedMap map, List<PlannedOutput> outputs, Path spool, OutputStream out)
+    private void bank(BankFormat bank, PlannedMap map, List<PlannedOutput> all, Path spool, OutputStream out)
             throws IOException, StopSignal.StoppedException, Packer.ItemFault {
+        // A bank holds the sounds that its own instruments play; others of the same source may play others.
+        List<Integer> played = map.instruments().stream().flatMap(i -> i.zones().stream()).map(Zone::sample).distinct().sorted().toList();
+        List<PlannedOutput> outputs = played.stream().map(all::get).toList();
+        List<Instrument> instruments = map.instruments().stream().map(i -> i.mapZones(z -> List.of(z.withSample(Collections.binarySearch(played, z.sample())))))
+                .toList();
         List<Long> at = new ArrayList<>();
         long end = 0;
         for (PlannedOutput output : outputs) {
@@ -70,7 +78,7 @@ final class MapWriter {
                 SideBySide.all(parts, _ -> {});
             }
             List<BankFormat.BankSound> sounds = outputs.stream().map(o -> new BankFormat.BankSound(o.path(), o.shape(), o.facts())).toList();
-            bank.write(out, map.about(), map.instruments(), sounds, i -> {
+            bank.write(out, map.about(), instruments, sounds, i -> {
                 PlannedOutput output = outputs.get(i);
                 return new PcmFileSource(spool, encoding(output), output.shape().rateHz(), output.shape().channels(), at.get(i), output.shape().frames());
             });

@@ -10,6 +10,7 @@ import ablecrate.format.OwnMaps;
 import ablecrate.format.Sample;
 import ablecrate.format.names.NameFacts;
 import ablecrate.format.names.NameReader;
+import ablecrate.format.names.NameReading;
 import ablecrate.instrument.About;
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Loop;
@@ -45,11 +46,13 @@ final class Assembler {
     private static final double MOST = 0.8;
 
     private final InstrumentOptions options;
+    private final Map<Path, ItemEdit> edits;
     private final Function<Measurement.Request, Optional<Measurement>> measured;
     private final List<Measurement.Request> wanted = new ArrayList<>();
 
-    Assembler(InstrumentOptions options, Function<Measurement.Request, Optional<Measurement>> measured) {
+    Assembler(InstrumentOptions options, Map<Path, ItemEdit> edits, Function<Measurement.Request, Optional<Measurement>> measured) {
         this.options = options;
+        this.edits = edits;
         this.measured = measured;
     }
 
@@ -73,14 +76,15 @@ final class Assembler {
                 ? new Gathered(g.path(), g.relative(), new Gathered.Content.Instruments(
                         instrument(g.path(), folders.get(g.path()))))
                 : g).toList();
-        return options.oneBank() && format.capabilities().manyInstruments() ? oneBank(made) : made;
+        return options.banks() == Banks.ONE && format.capabilities().manyInstruments() ? oneBank(made) : made;
     }
 
     private static Path folderOf(Gathered g) { return g.relative().getParent() == null ? g.path().getParent().getFileName() : g.relative().getParent(); }
 
     private InstrumentFile instrument(Path folder, List<Gathered> gathered) {
         List<SoundFile> sounds = gathered.stream().map(g -> g.sound().orElseThrow()).toList();
-        List<NameFacts> names = NameReader.read(gathered.stream().map(Gathered::stem).toList(), 4);
+        NameReading reading = edits.getOrDefault(folder, ItemEdit.NONE).names().orElse(options.names());
+        List<NameFacts> names = NameReader.read(gathered.stream().map(Gathered::stem).toList(), reading);
         List<Problem> problems = new ArrayList<>();
         String how;
         List<Sample> samples = new ArrayList<>();
@@ -102,7 +106,7 @@ final class Assembler {
                 groups = List.of(new ZoneGroup("", haveRanges ? zones : KeySpread.spread(zones, options.gaps())));
             }
             case NAMES -> {
-                MapFromNames map = new MapFromNames(gathered, names, this::pitch, options.gaps());
+                MapFromNames map = new MapFromNames(gathered, names, reading.shiftKeys(), this::pitch, options.gaps());
                 how = map.how();
                 samples.addAll(map.samples());
                 groups = map.groups();
@@ -130,7 +134,8 @@ final class Assembler {
         About about = About.named(folder.getFileName() == null ? "instrument" : folder.getFileName().toString());
         return new InstrumentFile(folder, sounds.stream().mapToLong(SoundFile::fileBytes).sum(), FOLDER_ID,
                 FactsTransfer.count(sounds.size(), "sound") + ", " + how, about,
-                List.of(new Instrument(about, Optional.empty(), groups)), samples, Collections.emptySortedMap(), problems);
+                List.of(new Instrument(about, Optional.empty(), groups)), samples, by == MapBy.NAMES ? names : List.of(), Collections.emptySortedMap(),
+                problems);
     }
 
     /// Mappings that are all the same are what some program leaves in every file.
@@ -174,7 +179,7 @@ final class Assembler {
         Path relative = common(with.stream().map(Gathered::relative).toList());
         String name = folder.getFileName() == null ? "bank" : folder.getFileName().toString();
         InstrumentFile bank = new InstrumentFile(folder, with.stream().mapToLong(g -> g.instruments().get().fileBytes()).sum(), FOLDER_ID,
-                FactsTransfer.count(instruments.size(), "instrument"), About.named(name), instruments, samples, unknown, problems);
+                FactsTransfer.count(instruments.size(), "instrument"), About.named(name), instruments, samples, List.of(), unknown, problems);
         List<Gathered> out = new ArrayList<>(gathered.stream().filter(g -> g.instruments().isEmpty()).toList());
         out.addFirst(new Gathered(folder, relative.toString().isEmpty() ? folder.getFileName() : relative, new Gathered.Content.Instruments(bank)));
         return out;

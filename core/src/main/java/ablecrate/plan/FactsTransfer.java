@@ -27,9 +27,11 @@ final class FactsTransfer {
     /// Errors of pitch below this are none.
     private static final double HEARD_CENTS = 0.005;
 
+    private static final String AS_CHOSEN = "as chosen";
+
     private final SoundTarget target;
     private final Capabilities can;
-    private final DestinationSheet.Keeps keeps;
+    private final DestinationSheet.Keeps keeps, written;
     private final Front front;
     private final int fromHz;
     private final Optional<LoopFit> fit;
@@ -42,6 +44,7 @@ final class FactsTransfer {
         this.target = target;
         this.can = target.capabilities();
         this.keeps = target.keeps();
+        this.written = target.written();
         this.front = front;
         this.fromHz = fromHz;
         this.fit = fit;
@@ -59,7 +62,9 @@ final class FactsTransfer {
         String before = count(loops.size(), "loop");
         if (!target.carriesLoops()) {
             reduced(Property.LOOPS, before, "none",
-                    before + " dropped: " + (keeps.loops() ? target.name() + " carries no loops" : "the destination plays no loops"));
+                    before + " dropped: " + (!written.loops()
+                            ? AS_CHOSEN
+                            : keeps.loops() ? target.name() + " carries no loops" : "the destination plays no loops"));
             return List.of();
         }
         List<Loop> kept = new ArrayList<>();
@@ -123,8 +128,9 @@ final class FactsTransfer {
     private Mapping mapping(Mapping mapping) {
         double tuned = fit.map(LoopFit::tuningCents).orElse(0.0);
         if (mapping.isEmpty() && tuned == 0) return mapping;
-        if (!keeps.mapping() || !can.rootKey()) {
-            reduced(Property.MAPPING, describe(mapping), "none", "key mapping dropped: the destination has no use for it");
+        if (!written.mapping() || !keeps.mapping() || !can.rootKey()) {
+            reduced(Property.MAPPING, describe(mapping), "none",
+                    "key mapping dropped: " + (written.mapping() ? "the destination has no use for it" : AS_CHOSEN));
             return Mapping.NONE;
         }
         // A tuning needs a root key to be told from; 60 is what players take where none is.
@@ -167,8 +173,8 @@ final class FactsTransfer {
                     count(all.size() - cues.size(), "cue") + " dropped: outside of the part that is used");
         if (cues.isEmpty()) return cues;
         String before = count(cues.size(), "cue");
-        if (!keeps.cues() || !can.cues()) {
-            reduced(Property.CUES, before, "none", before + " dropped: the destination has no use for them");
+        if (!written.cues() || !keeps.cues() || !can.cues()) {
+            reduced(Property.CUES, before, "none", before + " dropped: " + (written.cues() ? "the destination has no use for them" : AS_CHOSEN));
             return List.of();
         }
         List<Cue> moved = new ArrayList<>();
@@ -199,11 +205,13 @@ final class FactsTransfer {
 
     private Optional<Broadcast> broadcast(Optional<Broadcast> broadcast) {
         if (broadcast.isEmpty()) return broadcast;
-        if (!keeps.broadcast() || !can.broadcast()) {
+        if (!written.broadcast() || !keeps.broadcast() || !can.broadcast()) {
             reduced(Property.BROADCAST, "present", "none",
-                    "broadcast data dropped, time stamp with it: " + (can.broadcast()
-                            ? "the destination has no use for it"
-                            : target.name() + " cannot carry it"));
+                    "broadcast data dropped, time stamp with it: " + (!written.broadcast()
+                            ? AS_CHOSEN
+                            : can.broadcast()
+                                    ? "the destination has no use for it"
+                                    : target.name() + " cannot carry it"));
             return Optional.empty();
         }
         // Time of day goes on at the rate that is played, whatever a loop made of the ratio; a trimmed start is later.
@@ -226,14 +234,14 @@ final class FactsTransfer {
         Map<TextField, String> kept = new EnumMap<>(TextField.class);
         TreeSet<String> lost = new TreeSet<>();
         texts.forEach((field, text) -> {
-            if (keeps.texts() && can.texts().contains(field))
+            if (written.texts() && keeps.texts() && can.texts().contains(field))
                 kept.put(field, text);
             else
                 lost.add(field.label());
         });
         if (!lost.isEmpty())
             reduced(Property.TEXTS, count(texts.size(), "text"), count(kept.size(), "text"),
-                    count(lost.size(), "text") + " dropped: " + String.join(", ", lost));
+                    count(lost.size(), "text") + " dropped" + (written.texts() ? "" : " " + AS_CHOSEN) + ": " + String.join(", ", lost));
         return kept;
     }
 

@@ -4,6 +4,7 @@ import ablecrate.codec.Problem;
 import ablecrate.codec.SoundFile;
 import ablecrate.codec.SoundFormats;
 import ablecrate.destination.DestinationSheet;
+import ablecrate.dsp.PitchDetector;
 import ablecrate.format.BankFormat;
 import ablecrate.format.InstrumentCapabilities;
 import ablecrate.format.InstrumentFile;
@@ -14,6 +15,7 @@ import ablecrate.instrument.About;
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.Mapping;
+import ablecrate.instrument.NoteName;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.SoundFacts;
 import ablecrate.instrument.Zone;
@@ -24,10 +26,12 @@ import ablecrate.signal.Measurement;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.Function;
 import java.util.stream.Collectors;
@@ -40,6 +44,8 @@ final class InstrumentPlan {
     /// A sound as zones use it: zones that loop it differently need it differently where its rate changes.
     private record Use(int sample, List<Loop> loops) {}
 
+    private static final int TOLD_ROOTS = 3;
+
     private final Gathered gathered;
     private final InstrumentFile file;
     private final boolean isEdited;
@@ -47,17 +53,23 @@ final class InstrumentPlan {
     private final InstrumentCapabilities capabilities;
     private final PackOptions options;
     private final List<Instrument> instruments;
+    private final Function<Measurement.Request, Optional<Measurement>> measured;
     private final List<Change> changes = new ArrayList<>();
+    private final List<Measurement.Request> wanted = new ArrayList<>();
     private final List<SoundPlan> sounds = new ArrayList<>();
     /// Which sound each zone plays, in the order of instruments and zones; negative where its sample is missing.
     private final List<Integer> plays = new ArrayList<>();
     private final List<Use> uses = new ArrayList<>();
 
+    /// @param inJob sounds that an edited map may use beside the file's own
     InstrumentPlan(Gathered gathered, InstrumentFile file, Accepted accepted, DestinationSheet sheet, PackOptions options, Map<Path, ItemEdit> edits,
-            Function<Measurement.Request, Optional<Measurement>> measured) {
+            Map<Path, SoundFile> inJob, Function<Measurement.Request, Optional<Measurement>> measured) {
         this.gathered = gathered;
+        this.measured = measured;
+        ItemEdit edit = edits.getOrDefault(gathered.path(), ItemEdit.NONE);
+        InstrumentFile full = withAdded(file, edit.added(), inJob);
         // A map made for a file that has other samples by now is none.
-        this.file = Optional.ofNullable(edits.get(gathered.path())).flatMap(ItemEdit::map).filter(m -> fits(m, file)).map(file::withInstruments).orElse(file);
+        this.file = edit.map().filter(m -> fits(m, full)).map(full::withInstruments).orElse(file);
         this.options = options;
         isEdited = this.file != file;
         format = accepted.instruments(file.formatId());
@@ -74,11 +86,22 @@ final class InstrumentPlan {
             SoundFile source = sound.sound().orElseThrow();
             SoundTarget target = switch (format.orElse(null)) {
                 case BankFormat bank -> SoundTarget.pooled(bank);
-                case null -> SoundTarget.file(accepted.container(source.formatId()), sheet.keeps());
-                default -> SoundTarget.mapped(accepted.container(source.formatId()));
+                case null -> SoundTarget.file(accepted.container(source.formatId()), sheet.keeps(), options.facts().written());
+                default -> SoundTarget.mapped(accepted.container(source.formatId()), options.facts().written());
             };
             sounds.add(new SoundPlan(sound, source, target, accepted, sheet, options, edits.getOrDefault(sound.path(), ItemEdit.NONE), measured));
         }
+    }
+
+    /// With the sounds that the user put on keys beside the file's own.
+    private static InstrumentFile withAdded(InstrumentFile file, List<Path> added, Map<Path, SoundFile> inJob) {
+        if (added.isEmpty()) return file;
+        List<Sample> all = new ArrayList<>(file.samples());
+        for (Path path : added) {
+            String name = path.getFileName().toString();
+            all.add(inJob.containsKey(path) ? new Sample.Found(name, inJob.get(path)) : new Sample.Missing(name, "it is not in the job any more"));
+        }
+        return file.withSamples(all);
     }
 
     private static boolean fits(List<Instrument> map, InstrumentFile file) {
@@ -127,14 +150,17 @@ final class InstrumentPlan {
         Sample.Found sample = (Sample.Found) file.samples().get(use.sample());
         SoundFile source = sample.file();
         SoundFacts facts = source.facts();
-        boolean isOfBank = !SoundFormats.byId(source.formatId()).isPresent();
-        if (isLoose())
-            facts = OwnMaps.facts(firstZone(place), facts);
+        boolean isOfBank = !SoundFormats.byId(source.formatId()).isPresent(), staysAsItIs = options.facts().leavesFiles() && !isOfBank;
+        if (staysAsItIs)
+            facts = source.facts();
         else
-            if (isOfBank)
-                facts = facts.withMapping(Mapping.NONE.withRootKey(firstZone(place).said(Parameter.ROOT_KEY))).withLoops(use.loops());
+            if (isLoose())
+                facts = OwnMaps.facts(firstZone(place), facts);
             else
-                if (!use.loops().isEmpty() && !use.loops().equals(facts.loops())) facts = facts.withLoops(use.loops());
+                if (isOfBank)
+                    facts = facts.withMapping(Mapping.NONE.withRootKey(firstZone(place).said(Parameter.ROOT_KEY))).withLoops(use.loops());
+                else
+                    if (!use.loops().isEmpty() && !use.loops().equals(facts.loops())) facts = facts.withLoops(use.loops());
         String instrument = instrumentOf(place).name();
         Path path = isOfBank ? source.path().resolve(plainName(sample.name())) : source.path();
         Path relative = gathered.relative().resolveSibling(plainName(instrument)).resolve(path.getFileName());
@@ -172,6 +198,7 @@ final class InstrumentPlan {
         problems();
         missing(parts);
         new PartChanges(parts).addTo(changes);
+        if (options.mending().looksForDamage()) roots();
         List<Instrument> carried = carried(parts, outputsOf);
         boolean isSame = isVerbatim(parts, carried);
         if (isSame) changes.clear();
@@ -180,7 +207,8 @@ final class InstrumentPlan {
         if (!isSame && format.isPresent() && format.get().id().equals(file.formatId()))
             changes.add(new Change(Property.KIND, file.container(), format.get().name(), Verdict.CONVERTED, "written anew, tidy"));
         List<PlannedMap> maps = maps(carried, isSame ? Optional.of(file.path()) : Optional.empty());
-        return PackingItem.of(gathered, changes, parts, maps);
+        PackingItem item = PackingItem.of(gathered, changes, parts, maps);
+        return wanted.isEmpty() ? item : item.wanting(wanted);
     }
 
     private PackingItem blocked(List<PackingItem> parts, String reason) {
@@ -190,23 +218,64 @@ final class InstrumentPlan {
     private List<PlannedMap> maps(List<Instrument> carried, Optional<Path> verbatim) {
         if (isLoose()) return List.of();
         String id = format.get().id();
-        if (isBank()) return List.of(new PlannedMap("", id, capabilities.fit(file.about()), carried, verbatim));
+        if (isBank() && !isSplit()) return List.of(new PlannedMap("", id, capabilities.fit(file.about()), carried, verbatim));
         return carried.stream().map(i -> new PlannedMap("", id, i.about(), List.of(i), Optional.empty())).toList();
     }
 
     private void limit(List<PackingItem> parts) {
         BankFormat bank = (BankFormat) format.orElseThrow();
-        long bytes = parts.stream().flatMap(p -> p.outputs().stream()).mapToLong(PlannedOutput::audioBytes).sum();
+        long bytes = isSplit()
+                ? instruments.stream().mapToLong(i -> bytes(parts, uses(i))).max().orElse(0)
+                : bytes(parts, IntStream.range(0, parts.size()).boxed().collect(Collectors.toSet()));
         if (bytes > bank.limitBytes())
             changes.add(new Change(Property.CONTAINER, "", "–", Verdict.BLOCKED,
                     String.format(Locale.ROOT, "%.1f GB of sounds, one %s holds %.1f GB; split it", bytes / 1e9, bank.name(), bank.limitBytes() / 1e9)));
     }
 
     private boolean isVerbatim(List<PackingItem> parts, List<Instrument> carried) {
-        if (isEdited || !isBank() || !format.get().id().equals(file.formatId()) || instruments.size() < file.instruments().size()) return false;
+        if (isEdited || !isBank() || isSplit() || !format.get().id().equals(file.formatId()) || instruments.size() < file.instruments().size()) return false;
         return parts.stream().flatMap(p -> p.outputs().stream()).noneMatch(PlannedOutput::audioChanges)
                 && parts.stream().allMatch(p -> p.verdict() == Verdict.KEPT && p.outputs().size() == 1)
                 && changes.stream().noneMatch(c -> c.property() == Property.PLAYING);
+    }
+
+    private static long bytes(List<PackingItem> parts, Set<Integer> sounds) {
+        return sounds.stream().flatMap(s -> parts.get(s).outputs().stream()).mapToLong(PlannedOutput::audioBytes).sum();
+    }
+
+    /// The sounds that an instrument plays.
+    private Set<Integer> uses(Instrument instrument) {
+        int from = instruments.stream().takeWhile(i -> i != instrument).mapToInt(i -> i.zones().size()).sum();
+        return plays.subList(from, from + instrument.zones().size()).stream().filter(p -> p >= 0).collect(Collectors.toSet());
+    }
+
+    /// Each instrument a bank of its own.
+    private boolean isSplit() { return options.instruments().banks() == Banks.EACH && instruments.size() > 1; }
+
+    /// Zones whose root is far from the note that their sample plays: the map is off, or the sample is.
+    private void roots() {
+        List<String> told = new ArrayList<>();
+        Set<Integer> seen = new HashSet<>();
+        int far = 0;
+        for (Zone zone : allZones()) {
+            Optional<SoundFile> sound = file.sound(zone.sample()).filter(s -> s.frames() > 0);
+            if (sound.isEmpty() || !seen.add(zone.sample()) || zone.get(Parameter.KEY_TRACKING) == 0) continue;
+            Measurement.Request request = new Measurement.OfPitch(sound.get());
+            Optional<Measurement> found = measured.apply(request);
+            if (found.isEmpty()) wanted.add(request);
+            Optional<PitchDetector.Pitch> pitch = found.filter(Measurement.Pitched.class::isInstance).flatMap(m -> ((Measurement.Pitched) m).pitch())
+                    .filter(p -> p.clarity() >= MapFromNames.CLEAR);
+            // The player adds the tuning, so that the key of the root sounds as it should.
+            double apart = pitch.map(p -> p.key() + zone.get(Parameter.TUNING) / 100 - zone.get(Parameter.ROOT_KEY)).orElse(0.0);
+            if (Math.abs(apart) <= MapFromNames.NEAR) continue;
+            far++;
+            if (told.size() < TOLD_ROOTS)
+                told.add(String.format(Locale.ROOT, "'%s' has root %s and sounds like %s", file.samples().get(zone.sample()).name(),
+                        NoteName.of(zone.get(Parameter.ROOT_KEY)), NoteName.of(Math.clamp((int) Math.rint(pitch.get().key()), 0, 127))));
+        }
+        if (far > 0)
+            changes.add(new Change(Property.ZONES, FactsTransfer.count(far, "root"), "as they are", Verdict.KEPT, FactsTransfer.count(far, "root")
+                    + " far from the pitch that is heard: " + String.join("; ", told) + (far > told.size() ? "; and " + (far - told.size()) + " more" : "")));
     }
 
     private void problems() {

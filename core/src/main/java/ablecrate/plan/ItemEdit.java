@@ -1,30 +1,47 @@
 package ablecrate.plan;
 
 import ablecrate.audio.FrameRange;
+import ablecrate.format.names.NameReading;
 import ablecrate.instrument.Instrument;
+import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
 
-/// What the user wants otherwise for one sound than for all.
+/// What the user wants otherwise for one line than for all.
 /// @param part of the source to use, instead of what trimming finds
-/// @param map instruments as the user made them, instead of those of the file; zones refer to the file's samples
 /// @param group sounds of one group get one gain where sounds are levelled together
+/// @param names what is said about the names of a folder
+/// @param map instruments as the user made them, instead of those of the file; zones refer to the file's samples, and behind them to `added`
+/// @param added sounds of the job that the map uses beside the file's
 public record ItemEdit(Optional<FrameRange> part, Optional<Double> fadeInMs, Optional<Double> fadeOutMs, Optional<Double> loopCrossfadeMs,
-        Optional<MonoLaw> monoLaw, Optional<String> group, Optional<List<Instrument>> map) {
+        Optional<MonoLaw> monoLaw, Optional<String> group, Optional<NameReading> names, Optional<List<Instrument>> map, List<Path> added) {
     public static final ItemEdit NONE = new ItemEdit(Optional.empty(), Optional.empty(), Optional.empty(), Optional.empty(), Optional.empty(),
-            Optional.empty(), Optional.empty());
+            Optional.empty(), Optional.empty(), Optional.empty(), List.of());
 
-    public ItemEdit withPart(Optional<FrameRange> p) { return new ItemEdit(p, fadeInMs, fadeOutMs, loopCrossfadeMs, monoLaw, group, map); }
+    public ItemEdit {
+        added = List.copyOf(added);
+    }
 
-    public ItemEdit withFadeIn(Optional<Double> ms) { return new ItemEdit(part, ms, fadeOutMs, loopCrossfadeMs, monoLaw, group, map); }
+    public ItemEdit withPart(Optional<FrameRange> p) { return new ItemEdit(p, fadeInMs, fadeOutMs, loopCrossfadeMs, monoLaw, group, names, map, added); }
 
-    public ItemEdit withFadeOut(Optional<Double> ms) { return new ItemEdit(part, fadeInMs, ms, loopCrossfadeMs, monoLaw, group, map); }
+    public ItemEdit withFadeIn(Optional<Double> ms) { return new ItemEdit(part, ms, fadeOutMs, loopCrossfadeMs, monoLaw, group, names, map, added); }
 
-    public ItemEdit withLoopCrossfade(Optional<Double> ms) { return new ItemEdit(part, fadeInMs, fadeOutMs, ms, monoLaw, group, map); }
+    public ItemEdit withFadeOut(Optional<Double> ms) { return new ItemEdit(part, fadeInMs, ms, loopCrossfadeMs, monoLaw, group, names, map, added); }
 
-    public ItemEdit withMonoLaw(Optional<MonoLaw> law) { return new ItemEdit(part, fadeInMs, fadeOutMs, loopCrossfadeMs, law, group, map); }
+    public ItemEdit withLoopCrossfade(Optional<Double> ms) { return new ItemEdit(part, fadeInMs, fadeOutMs, ms, monoLaw, group, names, map, added); }
 
-    public ItemEdit withGroup(Optional<String> g) { return new ItemEdit(part, fadeInMs, fadeOutMs, loopCrossfadeMs, monoLaw, g, map); }
+    public ItemEdit withMonoLaw(Optional<MonoLaw> law) { return new ItemEdit(part, fadeInMs, fadeOutMs, loopCrossfadeMs, law, group, names, map, added); }
 
-    public ItemEdit withMap(Optional<List<Instrument>> m) { return new ItemEdit(part, fadeInMs, fadeOutMs, loopCrossfadeMs, monoLaw, group, m); }
+    public ItemEdit withGroup(Optional<String> g) { return new ItemEdit(part, fadeInMs, fadeOutMs, loopCrossfadeMs, monoLaw, g, names, map, added); }
+
+    /// A map made of another reading is no more.
+    public ItemEdit withNames(Optional<NameReading> n) {
+        return new ItemEdit(part, fadeInMs, fadeOutMs, loopCrossfadeMs, monoLaw, group, n, Optional.empty(), List.of());
+    }
+
+    public ItemEdit withMap(Optional<List<Instrument>> m) {
+        return new ItemEdit(part, fadeInMs, fadeOutMs, loopCrossfadeMs, monoLaw, group, names, m, m.isEmpty() ? List.of() : added);
+    }
+
+    public ItemEdit withAdded(List<Path> a) { return new ItemEdit(part, fadeInMs, fadeOutMs, loopCrossfadeMs, monoLaw, group, names, map, a); }
 }

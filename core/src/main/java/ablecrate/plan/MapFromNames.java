@@ -29,8 +29,9 @@ import java.util.function.Function;
 /// The map of a set of sounds by what their names say.
 final class MapFromNames {
     /// A pitch this far from a key, in keys, says nothing about it.
-    private static final double NEAR = 1.5;
-    private static final double CLEAR = 0.85;
+    static final double NEAR = 1.5;
+    /// A pitch less clear than this is none.
+    static final double CLEAR = 0.85;
 
     /// What is known of one place on the map: one sound, or a pair.
     private record Placed(int sample, int key, OptionalInt layer, OptionalInt velocity, OptionalInt turn) {}
@@ -41,20 +42,24 @@ final class MapFromNames {
     private final List<ZoneGroup> groups = new ArrayList<>();
     private String how = "mapped by the names of its sounds";
 
+    /// @param shift of all keys that names say, in keys; empty to find it by what is heard
     /// @param pitch of a sound; empty where it has none, or is not known yet
-    MapFromNames(List<Gathered> gathered, List<NameFacts> names, Function<SoundFile, Optional<PitchDetector.Pitch>> pitch, KeyGaps gaps) {
+    MapFromNames(List<Gathered> gathered, List<NameFacts> names, OptionalInt shift, Function<SoundFile, Optional<PitchDetector.Pitch>> pitch, KeyGaps gaps) {
         this.gaps = gaps;
         List<SoundFile> sounds = gathered.stream().map(g -> g.sound().orElseThrow()).toList();
         List<Optional<PitchDetector.Pitch>> pitches = sounds.stream().map(s -> pitch.apply(s).filter(p -> p.clarity() >= CLEAR)).toList();
-        int octaves = octaves(names, pitches);
-        if (octaves != 0) how += String.format(Locale.ROOT, ", moved by %+d octave%s to where they sound", octaves, Math.abs(octaves) == 1 ? "" : "s");
+        int shifted = shift.orElseGet(() -> 12 * octaves(names, pitches));
+        if (shifted != 0)
+            how += ", moved by " + (shifted % 12 == 0
+                    ? String.format(Locale.ROOT, "%+d octave%s", shifted / 12, Math.abs(shifted) == 12 ? "" : "s")
+                    : String.format(Locale.ROOT, "%+d keys", shifted)) + (shift.isEmpty() ? " to where they sound" : " as chosen");
         List<Placed> placed = new ArrayList<>();
         Set<Integer> done = new HashSet<>();
         for (int i = 0; i < sounds.size(); i++) {
             if (done.contains(i)) continue;
             NameFacts name = names.get(i);
             OptionalInt key = name.key().isPresent()
-                    ? OptionalInt.of(name.key().getAsInt() + 12 * octaves)
+                    ? OptionalInt.of(name.key().getAsInt() + shifted)
                     : pitches.get(i).map(p -> OptionalInt.of((int) Math.rint(p.key()))).orElse(OptionalInt.empty());
             if (key.isEmpty() || key.getAsInt() < 0 || key.getAsInt() > 127) {
                 problems.add(Problem.lost("'" + gathered.get(i).fileName() + "' says no key in its name and has no clear pitch; it is left out", ""));

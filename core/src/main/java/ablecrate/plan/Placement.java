@@ -54,7 +54,7 @@ final class Placement {
         if (isMany) folder = inside(folder, rules.unique(bank, "", taken(folder)));
         List<PlannedMap> maps = new ArrayList<>();
         for (PlannedMap map : item.maps()) {
-            String name = inMaps(isBank || item.maps().size() == 1 ? item.source().stem() : map.about().name());
+            String name = inMaps(!isMany ? item.source().stem() : map.about().name());
             String extension = "." + map.format().extension();
             maps.add(map.at(inside(folder, rules.unique(name, extension, taken(folder)) + extension)));
         }

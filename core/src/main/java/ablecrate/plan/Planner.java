@@ -16,6 +16,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
+import java.util.stream.Collectors;
 
 /// Makes packing lists. Reads no audio and writes nothing: what has to be listened to is asked for, and taken from what was measured.
 /// The same input gives the same list.
@@ -51,9 +52,11 @@ public final class Planner {
 
     private List<PackingItem> items(List<Gathered> gathered) {
         Set<Path> played = playedByInstruments(gathered);
+        Map<Path, SoundFile> inJob = gathered.stream().filter(g -> g.sound().isPresent())
+                .collect(Collectors.toMap(Gathered::path, g -> g.sound().get(), (first, _) -> first));
         List<Gathered> apart = gathered.stream().filter(g -> !played.contains(g.path())).toList();
-        Assembler assembler = new Assembler(options.instruments(), measured);
-        List<Line> lines = accepted.assembles().map(format -> assembler.assemble(apart, format)).orElse(apart).stream().map(this::line).toList();
+        Assembler assembler = new Assembler(options.instruments(), edits, measured);
+        List<Line> lines = accepted.assembles().map(format -> assembler.assemble(apart, format)).orElse(apart).stream().map(g -> line(g, inJob)).toList();
         Leveling leveling = new Leveling(options.treatment(),
                 lines.stream().flatMap(l -> l.sounds().stream()).filter(SoundPlan::setsLevels).map(SoundPlan::toLevel).toList());
         List<PackingItem> items = lines.stream().map(l -> l.item().apply(leveling)).toList();
@@ -63,9 +66,9 @@ public final class Planner {
     /// A line of the list on its way: first its sounds, then, once all gains are known, the line.
     private record Line(List<SoundPlan> sounds, Function<Leveling, PackingItem> item) {}
 
-    private Line line(Gathered g) {
+    private Line line(Gathered g, Map<Path, SoundFile> inJob) {
         if (g.instruments().isPresent()) {
-            InstrumentPlan plan = new InstrumentPlan(g, g.instruments().get(), accepted, sheet, options, edits, measured);
+            InstrumentPlan plan = new InstrumentPlan(g, g.instruments().get(), accepted, sheet, options, edits, inJob, measured);
             return new Line(plan.sounds(), plan::item);
         }
         Optional<SoundPlan> sound = g.sound().filter(f -> f.frames() > 0).map(f -> sound(g, f));
@@ -83,7 +86,8 @@ public final class Planner {
     }
 
     private SoundPlan sound(Gathered gathered, SoundFile file) {
-        return new SoundPlan(gathered, file, SoundTarget.file(accepted.container(file.formatId()), sheet.keeps()), accepted, sheet, options,
+        return new SoundPlan(gathered, file, SoundTarget.file(accepted.container(file.formatId()), sheet.keeps(), options.facts().written()), accepted, sheet,
+                options,
                 edits.getOrDefault(gathered.path(), ItemEdit.NONE), measured);
     }
 

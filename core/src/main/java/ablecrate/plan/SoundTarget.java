@@ -10,27 +10,30 @@ import java.util.List;
 /// What a sound goes into: a file of a format, or a bank's pool.
 /// @param id of the format
 /// @param keeps what the destination can use
+/// @param written what the user wants of that
 /// @param tuning how finely a tuning reaches the player
 /// @param isFile whether the sound becomes a file of its own
-record SoundTarget(String id, String name, Capabilities capabilities, DestinationSheet.Keeps keeps, Capabilities.FineTune tuning, boolean isFile) {
-    static SoundTarget file(WrittenFormat format, DestinationSheet.Keeps keeps) {
-        boolean isTold = keeps.mapping() && format.capabilities().rootKey();
-        return new SoundTarget(format.id(), format.name(), format.capabilities(), keeps, isTold ? format.capabilities().fineTune() : Capabilities.FineTune.NONE,
+record SoundTarget(String id, String name, Capabilities capabilities, DestinationSheet.Keeps keeps, DestinationSheet.Keeps written,
+        Capabilities.FineTune tuning, boolean isFile) {
+    static SoundTarget file(WrittenFormat format, DestinationSheet.Keeps keeps, DestinationSheet.Keeps written) {
+        boolean isTold = keeps.mapping() && written.mapping() && format.capabilities().rootKey();
+        return new SoundTarget(format.id(), format.name(), format.capabilities(), keeps, written,
+                isTold ? format.capabilities().fineTune() : Capabilities.FineTune.NONE,
                 true);
     }
 
     /// A file beside a map that tells loops and tunings in its place.
-    static SoundTarget mapped(WrittenFormat format) {
-        return new SoundTarget(format.id(), format.name(), format.capabilities(), DestinationSheet.Keeps.ALL, Capabilities.FineTune.WHOLE_CENTS, true);
+    static SoundTarget mapped(WrittenFormat format, DestinationSheet.Keeps written) {
+        return new SoundTarget(format.id(), format.name(), format.capabilities(), DestinationSheet.Keeps.ALL, written, Capabilities.FineTune.WHOLE_CENTS, true);
     }
 
     static SoundTarget pooled(BankFormat bank) {
         Capabilities sounds = bank.capabilities().sounds().orElseThrow();
-        return new SoundTarget(bank.id(), bank.name(), sounds, DestinationSheet.Keeps.ALL, sounds.fineTune(), false);
+        return new SoundTarget(bank.id(), bank.name(), sounds, DestinationSheet.Keeps.ALL, DestinationSheet.Keeps.ALL, sounds.fineTune(), false);
     }
 
     /// Whether the destination makes anything of loops.
-    boolean carriesLoops() { return keeps.loops() && capabilities.loops().sustain() > 0; }
+    boolean carriesLoops() { return keeps.loops() && written.loops() && capabilities.loops().sustain() > 0; }
 
     boolean isLossy() { return capabilities.compressing().isLossy(); }
 

@@ -23,6 +23,7 @@ import ablecrate.instrument.Span;
 import ablecrate.instrument.Zone;
 import ablecrate.library.Gathered;
 import ablecrate.library.Gatherer;
+import ablecrate.plan.Banks;
 import ablecrate.plan.Choice;
 import ablecrate.plan.ExistingFiles;
 import ablecrate.plan.InstrumentOptions;
@@ -70,7 +71,7 @@ class BanksTest {
         assumeTrue(Files.exists(REAL), "timgm6mb-soundfont is not installed");
         Path source = Files.copy(REAL, Files.createDirectories(temp.resolve("in")).resolve("general.sf2"));
         pack(source, temp.resolve("sfz"), to("sfz"));
-        pack(temp.resolve("sfz"), temp.resolve("bank"), to("sf2").withInstruments(InstrumentOptions.DEFAULT.withPlayingDefaults(false).withOneBank(true)));
+        pack(temp.resolve("sfz"), temp.resolve("bank"), to("sf2").withInstruments(InstrumentOptions.DEFAULT.withPlayingDefaults(false).withBanks(Banks.ONE)));
         List<Path> banks = Gatherer.find(List.of(temp.resolve("bank")), () -> false).stream().map(Gathered::path).toList();
         assertThat(banks).hasSize(1);
         InstrumentFile before = read("sf2", source), after = read("sf2", banks.getFirst());
@@ -210,7 +211,7 @@ class BanksTest {
         Path in = Files.createDirectories(temp.resolve("in"));
         for (int i = 0; i < 3; i++)
             Files.copy(Fixtures.path("metadata/sf2_tiny_valid.sf2"), in.resolve("tiny " + i + ".sf2"));
-        pack(in, temp.resolve("out"), to("dls").withInstruments(InstrumentOptions.DEFAULT.withOneBank(true)));
+        pack(in, temp.resolve("out"), to("dls").withInstruments(InstrumentOptions.DEFAULT.withBanks(Banks.ONE)));
         InstrumentFile bank = read("dls", temp.resolve("out/in.dls"));
         assertThat(bank.instruments().stream().map(i -> i.program().orElseThrow().number())).containsExactly(0, 1, 2);
     }

@@ -1,14 +1,11 @@
 package ablecrate.codec.ogg;
 
 import ablecrate.codec.ChannelOrder;
-import io.github.jaredmdobson.concentus.OpusException;
-import io.github.jaredmdobson.concentus.OpusMSDecoder;
+import java.nio.FloatBuffer;
 
-/// Opus; the decoding is the library's. It works in integers and gives 16 bits, which is the one library there is for it.
+/// Opus; the decoding is the library's, in float.
 record OpusCodec(OpusHead head) implements OggCodec {
     static final int RATE_HZ = 48_000;
-    /// The longest packet, 120 ms.
-    private static final int LONGEST = 5760;
 
     /// RFC 7845, section 4.6: 80 ms until what a decoder remembers is right.
     @Override public int preRoll() { return 3840; }
@@ -17,38 +14,28 @@ record OpusCodec(OpusHead head) implements OggCodec {
 
     private final class Kernel implements OggKernel {
         private final int channels = head.channels();
-        private final short[] samples = new short[LONGEST * channels];
-        private final double step = Math.pow(10, head.gain() / 256.0 / 20) / 32_768;
-        private OpusMSDecoder decoder;
+        private final double gain = Math.pow(10, head.gain() / 256.0 / 20);
+        private OpusDecoder decoder;
 
         Kernel() { reset(); }
 
-        @Override public void reset() {
-            short[] mapping = new short[channels];
-            for (int i = 0; i < channels; i++)
-                mapping[i] = (short) (head.mapping().toArray()[i] & 0xFF);
-            try {
-                decoder = OpusMSDecoder.create(RATE_HZ, channels, head.streams(), head.coupled(), mapping);
-            } catch (OpusException | IllegalArgumentException e) {
-                throw new IllegalArgumentException("Opus of " + channels + " channels in " + head.streams() + " streams", e);
-            }
-        }
+        @Override public void reset() { decoder = new OpusDecoder(channels, head.streams(), head.coupled(), head.mapping().toArray()); }
 
         @Override public void decode(byte[] packet, Frames into) {
-            int count;
+            FloatBuffer samples;
             try {
-                count = packet.length == 0 ? 0 : decoder.decodeMultistream(packet, 0, packet.length, samples, 0, LONGEST, 0);
-            } catch (RuntimeException | AssertionError e) {
-                // The library finds a fault in its arrays where a packet lies about itself.
+                samples = decoder.decode(packet);
+            } catch (RuntimeException e) {
+                // A packet that lies about itself.
                 reset();
                 return;
             }
-            if (count <= 0) return;
+            int count = samples.capacity() / channels;
             into.reach(count);
             for (int channel = 0; channel < channels; channel++) {
                 int coded = ChannelOrder.VORBIS.coded(channel, channels);
                 for (int i = 0; i < count; i++)
-                    into.planes[channel][into.count + i] = samples[i * channels + coded] * step;
+                    into.planes[channel][into.count + i] = samples.get(coded * count + i) * gain;
             }
             into.count += count;
         }

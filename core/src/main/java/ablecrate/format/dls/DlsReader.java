@@ -76,7 +76,7 @@ final class DlsReader {
                 problems.add(Problem.lost("settings that have no counterpart: " + unknown.entrySet().stream().map(e -> e.getKey() + " ×" + e.getValue())
                         .collect(Collectors.joining(", ")), ""));
             if (about.name().isEmpty()) about = about.with(About.Field.NAME, path.getFileName().toString());
-            return new InstrumentFile(path, file.size(), DlsFormat.ID, "DLS", about, instruments, samples, unknown, problems);
+            return new InstrumentFile(path, file.size(), DlsFormat.ID, "DLS", about, instruments, samples, List.of(), unknown, problems);
         }
     }
 

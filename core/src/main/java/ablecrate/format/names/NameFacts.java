@@ -5,11 +5,19 @@ import java.util.Optional;
 import java.util.OptionalInt;
 
 /// What one name says.
-/// @param key by the convention of the reader, see [NameReader]; possibly beyond 0…127
+/// @param key where C4 is key 60; possibly beyond 0…127
 /// @param layer 0 is the softest; the place among the layers of the set
 /// @param velocity stated as a number 1…127
 /// @param turn 1 is the first of a round robin
-/// @param taken the parts of the name that these were read from, for people: `C#3 → key 61`
-public record NameFacts(String name, OptionalInt key, OptionalInt layer, OptionalInt velocity, OptionalInt turn, Optional<Side> side, List<String> taken) {
+/// @param parts of the name, in order, and what each was taken for
+public record NameFacts(String name, OptionalInt key, OptionalInt layer, OptionalInt velocity, OptionalInt turn, Optional<Side> side, List<Part> parts) {
+    public NameFacts {
+        parts = List.copyOf(parts);
+    }
+
     public enum Side { LEFT, RIGHT }
+
+    /// @param place at which the same meaning is looked for in the other names of the set
+    /// @param read what it says, for people: `key 61`; empty where it has no meaning
+    public record Part(String text, NamePlace place, NamePart meaning, String read) {}
 }

@@ -2,6 +2,7 @@ package ablecrate.format.names;
 
 import ablecrate.instrument.NoteName;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
@@ -14,12 +15,13 @@ import java.util.TreeSet;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 
 /// Reads the names of a set of sounds together: a part that means a key in one name stands at the same place in the others.
 ///
 /// Names are cut into parts at separators and where letters meet digits in a way that no note name has. Every kind of part is looked for at each place,
 /// counted from the start and from the end; the place where most names have it, and where it differs most, is taken. Rates, depths, tempos and dates are
-/// set aside first, since they look like keys and velocities.
+/// set aside first, since they look like keys and velocities. What the user says of a part goes before all of that.
 public final class NameReader {
     private static final Pattern SEPARATORS = Pattern
             .compile("[\\s_.,()\\[\\]{}+&;]+|(?<=[A-Za-z0-9#])-(?=[A-Za-z#]|0\\d|\\d{2})|(?<=[a-z]{2})(?=[A-Z][a-z#b]?-?\\d\\b)|-+$|^-+");
@@ -30,6 +32,7 @@ public final class NameReader {
     private static final Pattern MARKED_KEY = Pattern.compile("(?:n|note|key|k|midi|root)(\\d{1,3})", Pattern.CASE_INSENSITIVE);
     private static final Pattern VELOCITY = Pattern.compile("(?:v|vel|velocity|vl|layer|lay|lyr|dyn)(\\d{1,3})", Pattern.CASE_INSENSITIVE);
     private static final Pattern TURN = Pattern.compile("(?:rr|robin|take|tk|alt|var|rnd|hit|repeat|rep)(\\d{1,2})", Pattern.CASE_INSENSITIVE);
+    private static final Pattern ENDS_IN_NUMBER = Pattern.compile("[A-Za-z]*(\\d{1,3})");
     private static final List<List<String>> DYNAMICS = List.of(List.of("ppp", "pianissimo", "softest"), List.of("pp", "vsoft", "verysoft"),
             List.of("p", "piano", "soft", "quiet", "low", "lo"),
             List.of("mp", "mezzopiano", "medsoft"), List.of("med", "medium", "mid", "normal"), List.of("mf", "mezzoforte", "medhard"),
@@ -47,28 +50,26 @@ public final class NameReader {
         OptionalInt read(String part);
     }
 
-    /// A place among the parts of a name, from its start or its end.
-    private record Place(int index, boolean isFromEnd) {
-        Optional<String> in(List<String> parts) {
-            int at = isFromEnd ? parts.size() - 1 - index : index;
-            return at < 0 || at >= parts.size() ? Optional.empty() : Optional.of(parts.get(at));
-        }
+    /// Where something stands, and how it is told there.
+    private record Found(NamePlace place, Kind kind) {
+        OptionalInt in(List<String> parts) { return place.in(parts).map(kind::read).orElse(OptionalInt.empty()); }
     }
 
     private final List<String> names;
     private final List<List<String>> parts;
-    private final Set<Place> used = new HashSet<>();
-    private final int middleOctave;
+    private final Set<NamePlace> used = new HashSet<>();
+    private final NameReading reading;
 
-    private NameReader(List<String> names, int middleOctave) {
+    private NameReader(List<String> names, NameReading reading) {
         this.names = names;
-        this.middleOctave = middleOctave;
+        this.reading = reading;
         parts = names.stream().map(NameReader::parts).toList();
+        reading.parts().keySet().forEach(number -> use(NamePlace.ofNumber(number)));
     }
 
     /// @param names without extensions
-    /// @param middleOctave the octave number of key 60: 4 or 3
-    public static List<NameFacts> read(List<String> names, int middleOctave) { return new NameReader(names, middleOctave).read(); }
+    /// @param reading meanings that the user gave; its shift of keys is not put on here
+    public static List<NameFacts> read(List<String> names, NameReading reading) { return new NameReader(names, reading).read(); }
 
     static List<String> parts(String name) {
         List<String> out = new ArrayList<>();
@@ -88,72 +89,73 @@ public final class NameReader {
     }
 
     private List<NameFacts> read() {
-        Optional<Place> side = place(NameReader::side, 0.99, true);
-        Optional<Place> key = place(this::note, MOST, false);
-        Kind keyKind = this::note;
-        if (key.isEmpty()) {
-            key = place(NameReader::markedKey, MOST, false);
-            keyKind = NameReader::markedKey;
-        }
-        Optional<Place> velocity = place(NameReader::velocity, MOST, true),
-                dynamics = velocity.isPresent() ? Optional.empty() : place(NameReader::dynamics, MOST, true);
-        Optional<Place> turn = place(NameReader::turn, MOST, true);
-        if (key.isEmpty()) {
-            key = place(NameReader::number, MOST, false);
-            keyKind = NameReader::number;
-        }
-        Set<Integer> loud = new TreeSet<>();
-        for (List<String> p : parts) {
-            value(velocity, p, NameReader::velocity).ifPresent(loud::add);
-            value(dynamics, p, NameReader::dynamics).ifPresent(loud::add);
-        }
-        boolean isVelocity = velocity.isPresent() && (loud.stream().anyMatch(v -> v > MANY_LAYERS) || loud.size() > MANY_LAYERS);
-        List<Integer> order = new ArrayList<>(loud);
-        Optional<Place> count = turn.isPresent() ? turn : count(key, keyKind, velocity.isPresent() ? velocity : dynamics, side);
-        Kind turnKind = turn.isPresent() ? NameReader::turn : NameReader::count;
+        Optional<Found> side = said(NamePart.SIDE, NameReader::side).or(() -> find(NameReader::side, 0.99, true));
+        Optional<Found> noted = said(NamePart.KEY, NameReader::note, NameReader::markedKey, NameReader::plain).or(() -> find(NameReader::note, MOST, false))
+                .or(() -> find(NameReader::markedKey, MOST, false));
+        Optional<Found> loud = said(NamePart.LOUDNESS, NameReader::velocity, NameReader::dynamics, NameReader::plain)
+                .or(() -> find(NameReader::velocity, MOST, true)).or(() -> find(NameReader::dynamics, MOST, true));
+        Optional<Found> marked = said(NamePart.TURN, NameReader::turn, NameReader::count, NameReader::letter).or(() -> find(NameReader::turn, MOST, true));
+        Optional<Found> key = noted.or(() -> find(NameReader::number, MOST, false));
+        Optional<Found> turn = marked.or(() -> count(key, loud, side));
+        Set<Integer> levels = new TreeSet<>();
+        for (List<String> p : parts)
+            value(loud, p).ifPresent(levels::add);
+        boolean isDynamics = parts.stream().anyMatch(p -> loud.flatMap(l -> l.place().in(p)).filter(t -> dynamics(t).isPresent()).isPresent());
+        boolean isVelocity = !isDynamics && (levels.stream().anyMatch(v -> v > MANY_LAYERS) || levels.size() > MANY_LAYERS);
+        List<Integer> order = new ArrayList<>(levels);
         List<NameFacts> out = new ArrayList<>();
         for (int i = 0; i < names.size(); i++) {
             List<String> p = parts.get(i);
-            List<String> taken = new ArrayList<>();
-            OptionalInt note = value(key, p, keyKind), v = value(velocity, p, NameReader::velocity), d = value(dynamics, p, NameReader::dynamics),
-                    t = value(count, p, turnKind);
-            OptionalInt s = value(side, p, NameReader::side);
-            if (note.isPresent()) taken.add(key.get().in(p).orElseThrow() + " → key " + note.getAsInt());
-            OptionalInt layer = OptionalInt.empty(), stated = OptionalInt.empty();
-            if (v.isPresent() && isVelocity)
-                stated = OptionalInt.of(Math.clamp(v.getAsInt(), 1, 127));
-            else
-                if (v.isPresent() || d.isPresent()) layer = OptionalInt.of(order.indexOf(v.isPresent() ? v.getAsInt() : d.getAsInt()));
-            if (v.isPresent())
-                taken.add(velocity.get().in(p).orElseThrow() + (isVelocity ? " → velocity " + stated.getAsInt() : " → layer " + (layer.getAsInt() + 1)));
-            if (d.isPresent()) taken.add(dynamics.get().in(p).orElseThrow() + " → layer " + (layer.getAsInt() + 1));
-            if (t.isPresent()) taken.add(count.get().in(p).orElseThrow() + " → turn " + t.getAsInt());
+            OptionalInt note = value(key, p), level = value(loud, p), t = value(turn, p), s = value(side, p);
+            OptionalInt stated = isVelocity && level.isPresent() ? OptionalInt.of(Math.clamp(level.getAsInt(), 1, 127)) : OptionalInt.empty(),
+                    layer = !isVelocity && level.isPresent() ? OptionalInt.of(order.indexOf(level.getAsInt())) : OptionalInt.empty();
             Optional<NameFacts.Side> which = s.isPresent() ? Optional.of(NameFacts.Side.values()[s.getAsInt()]) : Optional.empty();
-            which.ifPresent(w -> taken.add(side.get().in(p).orElseThrow() + " → " + w.name().toLowerCase(Locale.ROOT)));
-            out.add(new NameFacts(names.get(i), note, layer, stated, t, which, taken));
+            NameFacts.Part[] told = new NameFacts.Part[p.size()];
+            tell(told, p, key, NamePart.KEY, note.isPresent() ? "key " + note.getAsInt() : "");
+            tell(told, p, loud, NamePart.LOUDNESS,
+                    stated.isPresent() ? "velocity " + stated.getAsInt() : layer.isPresent() ? "layer " + (layer.getAsInt() + 1) : "");
+            tell(told, p, turn, NamePart.TURN, t.isPresent() ? "turn " + t.getAsInt() : "");
+            tell(told, p, side, NamePart.SIDE, which.map(w -> w.name().toLowerCase(Locale.ROOT)).orElse(""));
+            for (int at = 0; at < told.length; at++)
+                if (told[at] == null) told[at] = new NameFacts.Part(p.get(at), placeOf(at, p.size()), NamePart.NOTHING, "");
+            out.add(new NameFacts(names.get(i), note, layer, stated, t, which, List.of(told)));
         }
         return out;
     }
 
-    private static OptionalInt value(Optional<Place> place, List<String> parts, Kind kind) {
-        return place.flatMap(p -> p.in(parts)).map(kind::read).orElse(OptionalInt.empty());
+    private static void tell(NameFacts.Part[] told, List<String> parts, Optional<Found> found, NamePart meaning, String read) {
+        int at = found.map(f -> f.place().in(parts.size())).orElse(-1);
+        if (at >= 0 && told[at] == null) told[at] = new NameFacts.Part(parts.get(at), found.get().place(), read.isEmpty() ? NamePart.NOTHING : meaning, read);
+    }
+
+    /// What stands in the first half is counted from the start, the rest from the end: names of one set differ in their middle.
+    private static NamePlace placeOf(int at, int parts) { return 2 * at < parts ? new NamePlace(at, false) : new NamePlace(parts - 1 - at, true); }
+
+    private static OptionalInt value(Optional<Found> found, List<String> parts) { return found.map(f -> f.in(parts)).orElse(OptionalInt.empty()); }
+
+    /// Where the user says that a meaning stands, told in the way that most names are.
+    private Optional<Found> said(NamePart meaning, Kind... kinds) {
+        return reading.parts().entrySet().stream().filter(e -> e.getValue() == meaning).map(e -> NamePlace.ofNumber(e.getKey())).findFirst().flatMap(
+                place -> Stream.of(kinds).map(kind -> new Found(place, kind)).max(Comparator.comparingLong(f -> parts.stream().filter(p -> f.in(p).isPresent())
+                        .count())));
     }
 
     /// The place where most names have this kind of part, and the values differ most.
     /// @param share of the names that must have it
     /// @param mustDiffer whether one value throughout means nothing
-    private Optional<Place> place(Kind kind, double share, boolean mustDiffer) {
+    private Optional<Found> find(Kind kind, double share, boolean mustDiffer) {
         int longest = parts.stream().mapToInt(List::size).max().orElse(0);
-        Optional<Place> best = Optional.empty();
+        Optional<Found> best = Optional.empty();
         double bestScore = 0;
         for (int index = 0; index < longest; index++)
             for (boolean fromEnd : new boolean[]{true, false}) {
-                Place place = new Place(index, fromEnd);
+                NamePlace place = new NamePlace(index, fromEnd);
                 if (used.contains(place)) continue;
+                Found found = new Found(place, kind);
                 Set<Integer> values = new HashSet<>();
                 int count = 0;
                 for (List<String> p : parts) {
-                    OptionalInt value = value(Optional.of(place), p, kind);
+                    OptionalInt value = found.in(p);
                     if (value.isEmpty()) continue;
                     count++;
                     values.add(value.getAsInt());
@@ -161,42 +163,43 @@ public final class NameReader {
                 if (count < share * names.size() || mustDiffer && values.size() < 2) continue;
                 double score = (double) count / names.size() + (double) values.size() / names.size();
                 if (score > bestScore + 1e-9) {
-                    best = Optional.of(place);
+                    best = Optional.of(found);
                     bestScore = score;
                 }
             }
-        best.ifPresent(this::use);
+        best.ifPresent(f -> use(f.place()));
         return best;
     }
 
     /// The same part seen from the other end is taken as well.
-    private void use(Place place) {
+    private void use(NamePlace place) {
         used.add(place);
         Set<Integer> lengths = parts.stream().map(List::size).collect(Collectors.toSet());
-        if (lengths.size() == 1) used.add(new Place(lengths.iterator().next() - 1 - place.index(), !place.isFromEnd()));
+        if (lengths.size() == 1 && place.index() < lengths.iterator().next())
+            used.add(new NamePlace(lengths.iterator().next() - 1 - place.index(), !place.isFromEnd()));
     }
 
     /// A plain number that counts where key, layer and side alone would leave several sounds on one place.
-    private Optional<Place> count(Optional<Place> key, Kind keyKind, Optional<Place> loud, Optional<Place> side) {
+    private Optional<Found> count(Optional<Found> key, Optional<Found> loud, Optional<Found> side) {
         if (key.isEmpty()) return Optional.empty();
         Map<List<Object>, Integer> cells = new HashMap<>();
         for (List<String> p : parts) {
             List<Object> cell = new ArrayList<>();
-            cell.add(value(key, p, keyKind));
-            cell.add(loud.flatMap(l -> l.in(p)));
-            cell.add(side.flatMap(l -> l.in(p)));
+            cell.add(value(key, p));
+            cell.add(loud.flatMap(l -> l.place().in(p)));
+            cell.add(side.flatMap(l -> l.place().in(p)));
             cells.merge(cell, 1, Integer::sum);
         }
-        return cells.values().stream().anyMatch(n -> n > 1) ? place(NameReader::count, MOST, true) : Optional.empty();
+        return cells.values().stream().anyMatch(n -> n > 1) ? find(NameReader::count, MOST, true) : Optional.empty();
     }
 
-    private OptionalInt note(String part) {
+    private static OptionalInt note(String part) {
         Matcher note = NOTE.matcher(part);
         if (!note.matches()) return OptionalInt.empty();
         String accidental = note.group(2) == null ? "" : note.group(2).toLowerCase(Locale.ROOT);
         String plain = note.group(1) + (accidental.isEmpty() ? "" : accidental.startsWith("b") || accidental.equals("♭") || accidental.equals("es") ? "b" : "#")
                 + note.group(3);
-        return NoteName.parse(plain, middleOctave).map(OptionalInt::of).orElse(OptionalInt.empty());
+        return NoteName.parse(plain, 4).map(OptionalInt::of).orElse(OptionalInt.empty());
     }
 
     private static OptionalInt markedKey(String part) { return group(MARKED_KEY, part, 0, 127); }
@@ -210,6 +213,14 @@ public final class NameReader {
         if (!part.matches("\\d{2,3}")) return OptionalInt.empty();
         int value = Integer.parseInt(part);
         return value <= 127 && (part.length() == 3 || value >= 21) ? OptionalInt.of(value) : OptionalInt.empty();
+    }
+
+    /// Any number that can be a key, a velocity or a layer; only where the user says so.
+    private static OptionalInt plain(String part) { return group(ENDS_IN_NUMBER, part, 0, 127); }
+
+    /// `a` is the first turn; only where the user says so.
+    private static OptionalInt letter(String part) {
+        return part.matches("[A-Za-z]") ? OptionalInt.of(Character.toLowerCase(part.charAt(0)) - 'a' + 1) : OptionalInt.empty();
     }
 
     private static OptionalInt count(String part) {

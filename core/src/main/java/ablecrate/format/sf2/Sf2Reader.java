@@ -84,7 +84,7 @@ final class Sf2Reader {
                     .collect(Collectors.joining(", ")), ""));
         told.forEach(t -> problems.add(Problem.mend(t, "")));
         if (about.name().isEmpty()) about = about.with(About.Field.NAME, path.getFileName().toString());
-        return new InstrumentFile(path, fileBytes, Sf2Format.ID, "SoundFont " + version, about, instruments, samples, unknown, problems);
+        return new InstrumentFile(path, fileBytes, Sf2Format.ID, "SoundFont " + version, about, instruments, samples, List.of(), unknown, problems);
     }
 
     private Map<String, ChunkReader> lists(FileBytes file) throws IOException, FormatException {

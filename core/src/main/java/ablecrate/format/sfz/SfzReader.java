@@ -82,7 +82,7 @@ final class SfzReader {
                     + unknown.entrySet().stream().map(e -> e.getKey() + (e.getValue() > 1 ? " ×" + e.getValue() : "")).collect(Collectors.joining(", ")), ""));
         About about = about();
         Instrument instrument = new Instrument(about, Optional.empty(), groups);
-        return new InstrumentFile(path, Files.size(path), SfzFormat.ID, "SFZ", about, List.of(instrument), samples, unknown, problems);
+        return new InstrumentFile(path, Files.size(path), SfzFormat.ID, "SFZ", about, List.of(instrument), samples, List.of(), unknown, problems);
     }
 
     /// Name and texts stand in comments: `// Name: …`, as [SfzWriter] leaves them; otherwise the file is named for itself.

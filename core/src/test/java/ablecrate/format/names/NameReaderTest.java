@@ -12,6 +12,7 @@ import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.Arguments;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.MethodSource;
 
 /// Naming habits as found in practice (common practice); the names themselves are made up.
@@ -56,7 +57,7 @@ class NameReaderTest {
                     names.add(habit.name(key, layer, turn));
                     wanted.add(new int[]{key, layer, turn});
                 }
-        List<NameFacts> read = NameReader.read(names, 4);
+        List<NameFacts> read = NameReader.read(names, NameReading.FOUND);
         for (int i = 0; i < names.size(); i++) {
             NameFacts facts = read.get(i);
             assertThat(facts.key()).as(names.get(i) + " " + facts).hasValue(wanted.get(i)[0]);
@@ -71,20 +72,44 @@ class NameReaderTest {
     @Test void thereAreAsManyHabitsAsPromised() { assertThat(habits().count() * 36).isGreaterThan(200); }
 
     @Test void sidesOfAPairAreTold() {
-        List<NameFacts> read = NameReader.read(List.of("organ C3-L", "organ C3-R", "organ G3-L", "organ G3-R"), 4);
+        List<NameFacts> read = NameReader.read(List.of("organ C3-L", "organ C3-R", "organ G3-L", "organ G3-R"), NameReading.FOUND);
         assertThat(read).extracting(f -> f.side().orElseThrow()).containsExactly(NameFacts.Side.LEFT, NameFacts.Side.RIGHT, NameFacts.Side.LEFT,
                 NameFacts.Side.RIGHT);
         assertThat(read).extracting(NameFacts::key).containsExactly(OptionalInt.of(48), OptionalInt.of(48), OptionalInt.of(55), OptionalInt.of(55));
     }
 
-    @Test void theOtherConventionIsAnOctaveAway() {
-        assertThat(NameReader.read(List.of("harp C3", "harp E3"), 3)).extracting(NameFacts::key).containsExactly(OptionalInt.of(60), OptionalInt.of(64));
+    /// One word about one name is a word about all of the set, wherever that place is counted from.
+    @ParameterizedTest(name = "part {0} is {1}") @CsvSource({"2,KEY", "-2,KEY"}) void aPartThatTheUserExplainsIsReadSoInAllNames(int number, NamePart meaning) {
+        List<String> names = List.of("harp 11 7 b", "harp 14 7 a", "harp 23 7 a");
+        assertThat(NameReader.read(names, NameReading.FOUND)).allMatch(f -> f.key().isEmpty() || f.key().getAsInt() == 23);
+        NameReading said = NameReading.FOUND.withPart(NamePlace.ofNumber(number), meaning);
+        List<Integer> keys = number > 0 ? List.of(11, 14, 23) : List.of(7, 7, 7);
+        assertThat(NameReader.read(names, said)).extracting(f -> f.key().getAsInt()).isEqualTo(keys);
+    }
+
+    @Test void aNumberThatLookedLikeAKeyCanBeALayer() {
+        List<String> names = List.of("glass C3 040", "glass C3 090", "glass E3 040", "glass E3 090");
+        List<NameFacts> found = NameReader.read(names, NameReading.FOUND.withPart(NamePlace.ofNumber(3), NamePart.LOUDNESS));
+        assertThat(found).extracting(f -> f.velocity().getAsInt()).containsExactly(40, 90, 40, 90);
+        assertThat(found).extracting(f -> f.key().getAsInt()).containsExactly(48, 48, 52, 52);
+        assertThat(found.getFirst().parts()).extracting(NameFacts.Part::read).containsExactly("", "key 48", "velocity 40");
+    }
+
+    @Test void aPartWithNoMeaningIsPassedOver() {
+        List<String> names = List.of("E2 harp C4", "E2 harp D4", "F2 harp E4");
+        assertThat(NameReader.read(names, NameReading.FOUND.withPart(NamePlace.ofNumber(-1), NamePart.NOTHING))).extracting(f -> f.key().getAsInt())
+                .containsExactly(40, 40, 41);
+    }
+
+    @Test void lettersCanCountTurns() {
+        NameReading said = NameReading.FOUND.withPart(NamePlace.ofNumber(-1), NamePart.TURN);
+        assertThat(NameReader.read(List.of("tin C3 a", "tin C3 b", "tin C3 c"), said)).extracting(f -> f.turn().getAsInt()).containsExactly(1, 2, 3);
     }
 
     /// What looks like a key, a layer or a turn and is none.
     @Test void namesWithoutKeysHaveNone() {
         List<String> kit = List.of("Kettle lid", "Oven door 2", "Spoon rack", "Sugar tin", "Pan lid 48k 24bit", "Ladle 120bpm");
-        assertThat(NameReader.read(kit, 4)).allMatch(f -> f.key().isEmpty() && f.layer().isEmpty());
-        assertThat(NameReader.read(IntStream.rangeClosed(1, 9).mapToObj(i -> "tin " + i).toList(), 4)).allMatch(f -> f.key().isEmpty());
+        assertThat(NameReader.read(kit, NameReading.FOUND)).allMatch(f -> f.key().isEmpty() && f.layer().isEmpty());
+        assertThat(NameReader.read(IntStream.rangeClosed(1, 9).mapToObj(i -> "tin " + i).toList(), NameReading.FOUND)).allMatch(f -> f.key().isEmpty());
     }
 }

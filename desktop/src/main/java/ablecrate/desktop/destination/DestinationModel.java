@@ -6,15 +6,19 @@ import ablecrate.codec.SoundFormat;
 import ablecrate.codec.SoundFormats;
 import ablecrate.desktop.crate.CrateModel;
 import ablecrate.destination.ChannelChoice;
+import ablecrate.destination.DestinationSheet.Keeps;
 import ablecrate.destination.DestinationSheet;
 import ablecrate.destination.NamePattern;
 import ablecrate.dsp.Dither;
 import ablecrate.format.InstrumentFormat;
 import ablecrate.format.InstrumentFormats;
+import ablecrate.format.names.NameReading;
 import ablecrate.library.Gathered;
+import ablecrate.plan.Banks;
 import ablecrate.plan.Change;
 import ablecrate.plan.Choice;
 import ablecrate.plan.ExistingFiles;
+import ablecrate.plan.FactsChoice;
 import ablecrate.plan.InstrumentOptions;
 import ablecrate.plan.KeyGaps;
 import ablecrate.plan.MapBy;
@@ -29,6 +33,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.OptionalInt;
 import java.util.stream.Stream;
 
 /// What a sheet leaves to the user, and the fixes that its rules offer.
@@ -77,6 +82,7 @@ public final class DestinationModel {
                     m -> set("stereo to mono", options().withMonoLaw(m))));
         open.add(new Option<>("dither", "Dither", List.of(Dither.values()), options().dither(), Dither::label, d -> set("dither", options().withDither(d))));
         if (containers.contains("mp3") || containers.contains("opus")) open.add(qualityOption());
+        open.add(factsOption());
         open.add(new Option<>("damage", "Damage",
                 List.of(Mending.NONE.withLikelyDelay(mending.takesLikelyDelay()), mending.withLooking(true).withMending(false),
                         mending.withLooking(true).withMending(true)),
@@ -108,14 +114,59 @@ public final class DestinationModel {
                 m -> set("map of loose sounds", options().withInstruments(now.withMapBy(m)))));
         open.add(new Option<>("gaps", "Keys between roots", List.of(KeyGaps.values()), now.gaps(), DestinationModel::gapsText,
                 g -> set("keys between roots", options().withInstruments(now.withGaps(g)))));
-        open.add(new Option<>("bank", "Instruments", List.of(false, true), now.oneBank(), b -> b ? "all in one bank" : "a file each",
-                b -> set("one bank", options().withInstruments(now.withOneBank(b)))));
+        List<NameReading> readings = new ArrayList<>(
+                Stream.of(OptionalInt.empty(), OptionalInt.of(0), OptionalInt.of(12)).map(now.names()::withShift).toList());
+        if (!readings.contains(now.names())) readings.add(now.names());
+        open.add(new Option<>("middle-c", "Middle C in names", readings, now.names(), DestinationModel::middleText,
+                r -> set("middle C in names", options().withInstruments(now.withNames(r)))));
+        open.add(new Option<>("bank", "Instruments", List.of(Banks.values()), now.banks(), DestinationModel::banksText,
+                b -> set("banks", options().withInstruments(now.withBanks(b)))));
         open.add(new Option<>("defaults", "If no release", List.of(true, false), now.playingDefaults(), d -> d ? "give one that suits" : "leave it so",
                 d -> set("playing defaults", options().withInstruments(now.withPlayingDefaults(d)))));
     }
 
     private static String containerText(String id) {
         return SoundFormats.byId(id).map(SoundFormat::name).or(() -> InstrumentFormats.byId(id).map(InstrumentFormat::name)).orElse(id);
+    }
+
+    private static String middleText(NameReading reading) {
+        if (reading.shiftKeys().isEmpty()) return "as it sounds";
+        return switch (reading.shiftKeys().getAsInt()) {
+            case 0 -> "is C4";
+            case 12 -> "is C3";
+            case -12 -> "is C5";
+            default -> String.format(Locale.ROOT, "keys moved by %+d", reading.shiftKeys().getAsInt());
+        };
+    }
+
+    private static String banksText(Banks banks) {
+        return switch (banks) {
+            case AS_SOURCE -> "as the source";
+            case ONE -> "all in one bank";
+            case EACH -> "a bank each";
+        };
+    }
+
+    private static String factsText(FactsChoice choice) {
+        if (choice.equals(FactsChoice.ALL)) return "all of them";
+        if (choice.leavesFiles()) return "leave files as they are";
+        Keeps k = choice.written();
+        List<String> kinds = new ArrayList<>();
+        if (k.loops()) kinds.add("loops");
+        if (k.mapping()) kinds.add("mapping");
+        if (k.cues()) kinds.add("cues");
+        if (k.broadcast()) kinds.add("broadcast");
+        if (k.texts()) kinds.add("texts");
+        return kinds.isEmpty() ? "none" : String.join(", ", kinds);
+    }
+
+    private Option<FactsChoice> factsOption() {
+        List<FactsChoice> all = new ArrayList<>(List.of(FactsChoice.ALL, new FactsChoice(new Keeps(true, true, true, false, false), false),
+                new FactsChoice(new Keeps(true, true, false, false, false), false), new FactsChoice(new Keeps(false, false, false, false, false), false),
+                FactsChoice.AS_THEY_ARE));
+        if (!all.contains(options().facts())) all.add(options().facts());
+        return new Option<>("facts", "Facts in files", all, options().facts(), DestinationModel::factsText,
+                f -> set("facts in files", options().withFacts(f)));
     }
 
     private static String gapsText(KeyGaps gaps) {

@@ -1,0 +1,12 @@
+package ablecrate.plan;
+
+import ablecrate.destination.DestinationSheet.Keeps;
+
+/// Which facts the user wants written into sound files.
+/// @param written kinds of facts; what is not among them is left out
+/// @param leavesFiles whether files beside a map keep the facts that they have, instead of getting those of the instrument
+public record FactsChoice(Keeps written, boolean leavesFiles) {
+    public static final FactsChoice ALL = new FactsChoice(Keeps.ALL, false);
+    /// Files that need no change of their audio stay bit for bit.
+    public static final FactsChoice AS_THEY_ARE = new FactsChoice(Keeps.ALL, true);
+}
