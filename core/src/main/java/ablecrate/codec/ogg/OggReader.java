@@ -87,13 +87,7 @@ final class OggReader {
 
     private static Stream opus(List<byte[]> packets) throws FormatException {
         OpusHead head = OpusHead.read(reader("OpusHead", packets.getFirst(), 0));
-        OpusCodec codec = new OpusCodec(head);
-        try {
-            codec.open();
-        } catch (IllegalArgumentException e) {
-            throw new FormatException(e.getMessage(), "'OpusHead' packet", "The file is damaged; get it again.");
-        }
-        return new Stream(OpusFormat.ID, "Opus", codec, OpusCodec.RATE_HZ, head.channels(), head.preSkip(),
+        return new Stream(OpusFormat.ID, "Opus", new OpusCodec(head), OpusCodec.RATE_HZ, head.channels(), head.preSkip(),
                 VorbisComments.read(reader("OpusTags", packets.get(1), 8)));
     }
 

@@ -1,11 +1,13 @@
 package ablecrate.codec.ogg;
 
 import ablecrate.codec.ChannelOrder;
-import java.nio.FloatBuffer;
+import java.util.Optional;
 
 /// Opus; the decoding is the library's, in float.
 record OpusCodec(OpusHead head) implements OggCodec {
     static final int RATE_HZ = 48_000;
+    /// In place of a channel of the streams (RFC 7845, section 5.1.1).
+    private static final int SILENT = 255;
 
     /// RFC 7845, section 4.6: 80 ms until what a decoder remembers is right.
     @Override public int preRoll() { return 3840; }
@@ -14,28 +16,32 @@ record OpusCodec(OpusHead head) implements OggCodec {
 
     private final class Kernel implements OggKernel {
         private final int channels = head.channels();
+        private final byte[] mapping = head.mapping().toArray();
         private final double gain = Math.pow(10, head.gain() / 256.0 / 20);
-        private OpusDecoder decoder;
+        /// Made when the first packet comes: it costs more than looking at a file's headers.
+        private Optional<OpusDecoder> decoder = Optional.empty();
 
-        Kernel() { reset(); }
-
-        @Override public void reset() { decoder = new OpusDecoder(channels, head.streams(), head.coupled(), head.mapping().toArray()); }
+        @Override public void reset() { decoder.ifPresent(OpusDecoder::reset); }
 
         @Override public void decode(byte[] packet, Frames into) {
-            FloatBuffer samples;
+            if (packet.length == 0) return;
+            if (decoder.isEmpty()) decoder = Optional.of(new OpusDecoder(head.streams(), head.coupled()));
+            float[][] coded;
             try {
-                samples = decoder.decode(packet);
+                coded = decoder.get().decode(packet);
             } catch (RuntimeException e) {
                 // A packet that lies about itself.
-                reset();
+                decoder = Optional.empty();
                 return;
             }
-            int count = samples.capacity() / channels;
+            int count = coded.length == 0 ? 0 : coded[0].length;
+            if (count == 0) return;
             into.reach(count);
             for (int channel = 0; channel < channels; channel++) {
-                int coded = ChannelOrder.VORBIS.coded(channel, channels);
+                int from = mapping[ChannelOrder.VORBIS.coded(channel, channels)] & 0xFF;
+                double[] plane = into.planes[channel];
                 for (int i = 0; i < count; i++)
-                    into.planes[channel][into.count + i] = samples.get(coded * count + i) * gain;
+                    plane[into.count + i] = from == SILENT ? 0 : coded[from][i] * gain;
             }
             into.count += count;
         }

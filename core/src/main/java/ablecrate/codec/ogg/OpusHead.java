@@ -5,6 +5,7 @@ import ablecrate.codec.FormatException;
 import ablecrate.codec.chunk.ChunkBuilder;
 import ablecrate.codec.chunk.ChunkReader;
 import java.nio.ByteOrder;
+import java.util.stream.IntStream;
 
 /// First packet of an Opus stream, little-endian.
 ///
@@ -35,7 +36,8 @@ record OpusHead(int channels, int preSkip, long inputRateHz, int gain, int famil
         if (family == 0) return new OpusHead(channels, preSkip, rate, gain, 0, 1, channels - 1, Bytes.of(channels == 1 ? new byte[]{0} : new byte[]{0, 1}));
         int streams = in.u8("streams"), coupled = in.u8("coupled");
         Bytes mapping = in.bytes(channels, "mapping");
-        if (streams == 0 || coupled > streams || streams + coupled > 255)
+        boolean mapsBeyond = IntStream.range(0, channels).map(i -> mapping.toArray()[i] & 0xFF).anyMatch(c -> c != 255 && c >= streams + coupled);
+        if (streams == 0 || coupled > streams || streams > channels || mapsBeyond)
             throw in.bad(streams + " streams of Opus, " + coupled + " coupled", "The file is damaged; get it again.");
         return new OpusHead(channels, preSkip, rate, gain, family, streams, coupled, mapping);
     }
