@@ -89,7 +89,8 @@ final class InstrumentPlan {
                 case null -> SoundTarget.file(accepted.container(source.formatId()), sheet.keeps(), options.facts().written());
                 default -> SoundTarget.mapped(accepted.container(source.formatId()), options.facts().written());
             };
-            sounds.add(new SoundPlan(sound, source, target, accepted, sheet, options, edits.getOrDefault(sound.path(), ItemEdit.NONE), measured));
+            sounds.add(new SoundPlan(sound, source, Optional.of(facts(i, source)), target, accepted, sheet, options,
+                    edits.getOrDefault(sound.path(), ItemEdit.NONE), measured));
         }
     }
 
@@ -146,25 +147,23 @@ final class InstrumentPlan {
     private List<Zone> allZones() { return instruments.stream().flatMap(i -> i.zones().stream()).toList(); }
 
     private Gathered sound(int place) {
-        Use use = uses.get(place);
-        Sample.Found sample = (Sample.Found) file.samples().get(use.sample());
+        Sample.Found sample = (Sample.Found) file.samples().get(uses.get(place).sample());
         SoundFile source = sample.file();
-        SoundFacts facts = source.facts();
-        boolean isOfBank = !SoundFormats.byId(source.formatId()).isPresent(), staysAsItIs = options.facts().leavesFiles() && !isOfBank;
-        if (staysAsItIs)
-            facts = source.facts();
-        else
-            if (isLoose())
-                facts = OwnMaps.facts(firstZone(place), facts);
-            else
-                if (isOfBank)
-                    facts = facts.withMapping(Mapping.NONE.withRootKey(firstZone(place).said(Parameter.ROOT_KEY))).withLoops(use.loops());
-                else
-                    if (!use.loops().isEmpty() && !use.loops().equals(facts.loops())) facts = facts.withLoops(use.loops());
-        String instrument = instrumentOf(place).name();
-        Path path = isOfBank ? source.path().resolve(plainName(sample.name())) : source.path();
-        Path relative = gathered.relative().resolveSibling(plainName(instrument)).resolve(path.getFileName());
-        return new Gathered(path, relative, new Gathered.Content.Sound(facts.equals(source.facts()) ? source : source.withFacts(facts)));
+        Path path = isOfBank(source) ? source.path().resolve(plainName(sample.name())) : source.path();
+        Path relative = gathered.relative().resolveSibling(plainName(instrumentOf(place).name())).resolve(path.getFileName());
+        return new Gathered(path, relative, new Gathered.Content.Sound(source));
+    }
+
+    private static boolean isOfBank(SoundFile source) { return SoundFormats.byId(source.formatId()).isEmpty(); }
+
+    /// What the instrument says of a sound that it plays.
+    private SoundFacts facts(int place, SoundFile source) {
+        List<Loop> loops = uses.get(place).loops();
+        if (options.facts().leavesFiles() && !isOfBank(source)) return source.facts();
+        if (isLoose()) return OwnMaps.facts(firstZone(place), source.facts());
+        if (isOfBank(source))
+            return source.facts().withMapping(Mapping.NONE.withRootKey(firstZone(place).said(Parameter.ROOT_KEY))).withLoops(loops);
+        return loops.isEmpty() ? source.facts() : source.facts().withLoops(loops);
     }
 
     private Instrument instrumentOf(int sound) {
@@ -392,8 +391,8 @@ final class InstrumentPlan {
             long end = Math.min(output.shape().frames(), frame(zone.get(Parameter.END).get(), front, ratio));
             out = end >= output.shape().frames() || end <= out.get(Parameter.START) ? out.without(Parameter.END) : out.with(Parameter.END, Optional.of(end));
         }
-        // What the sound's own chunks keep of the loops was planned with the sound.
-        return zone.get(Parameter.LOOPS).isEmpty() ? out : out.with(Parameter.LOOPS, output.facts().loops());
+        // What the sound's own chunks keep of the loops was planned with the sound; a file that stays says what it always did.
+        return zone.get(Parameter.LOOPS).isEmpty() || output.isVerbatim() ? out : out.with(Parameter.LOOPS, output.facts().loops());
     }
 
     private static long frame(long frame, Front front, double ratio) { return Math.max(0, Math.round((frame - front.part().start()) * ratio)); }

@@ -52,6 +52,10 @@ public final class Planner {
 
     private List<PackingItem> items(List<Gathered> gathered) {
         Set<Path> played = playedByInstruments(gathered);
+        // Where folders become instruments, a sound stays in its own as well: the others' places there must not change.
+        if (accepted.assembles().isEmpty())
+            gathered.stream().filter(g -> g.instruments().isPresent()).map(g -> edits.getOrDefault(g.path(), ItemEdit.NONE)).filter(e -> e.map().isPresent())
+                    .forEach(e -> played.addAll(e.added()));
         Map<Path, SoundFile> inJob = gathered.stream().filter(g -> g.sound().isPresent())
                 .collect(Collectors.toMap(Gathered::path, g -> g.sound().get(), (first, _) -> first));
         List<Gathered> apart = gathered.stream().filter(g -> !played.contains(g.path())).toList();
@@ -86,7 +90,8 @@ public final class Planner {
     }
 
     private SoundPlan sound(Gathered gathered, SoundFile file) {
-        return new SoundPlan(gathered, file, SoundTarget.file(accepted.container(file.formatId()), sheet.keeps(), options.facts().written()), accepted, sheet,
+        return new SoundPlan(gathered, file, Optional.empty(), SoundTarget.file(accepted.container(file.formatId()), sheet.keeps(), options.facts().written()),
+                accepted, sheet,
                 options,
                 edits.getOrDefault(gathered.path(), ItemEdit.NONE), measured);
     }

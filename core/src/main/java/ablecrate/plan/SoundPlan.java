@@ -61,6 +61,8 @@ final class SoundPlan {
 
     private final Gathered gathered;
     private final SoundFile file;
+    /// What the file says of itself.
+    private final SoundFacts own;
     private final DestinationSheet sheet;
     private final PackOptions options;
     private final Treatment treatment;
@@ -81,16 +83,19 @@ final class SoundPlan {
     private final OptionalDouble seamAfter;
     private boolean isSettled = true;
 
-    SoundPlan(Gathered gathered, SoundFile file, SoundTarget target, Accepted accepted, DestinationSheet sheet, PackOptions options, ItemEdit edit,
+    /// @param given what an instrument says of the sound in place of the file's own facts; empty where the file speaks for itself
+    SoundPlan(Gathered gathered, SoundFile inFile, Optional<SoundFacts> given, SoundTarget target, Accepted accepted, DestinationSheet sheet,
+            PackOptions options, ItemEdit edit,
             Function<Measurement.Request, Optional<Measurement>> measured) {
         this.gathered = gathered;
-        this.file = file;
+        this.own = inFile.facts();
+        this.file = given.map(inFile::withFacts).orElse(inFile);
         this.sheet = sheet;
         this.options = options;
         this.treatment = options.treatment();
         this.edit = edit;
         this.measured = measured;
-        source = SoundFormats.byId(file.formatId());
+        source = SoundFormats.byId(inFile.formatId());
         this.target = target;
         rateHz = target.rateHz(accepted.rateHz(file.rateHz()));
         sourceDepth = file.encoding().depth();
@@ -269,7 +274,13 @@ final class SoundPlan {
 
         boolean audioChanges = computes || !target.isLossy() && (depth != sourceDepth || file.isLossy()) || front.part().length() != file.frames()
                 || changes.stream().anyMatch(c -> c.property() == Property.CHANNELS && c.verdict() != Verdict.BLOCKED);
-        boolean verbatim = target.isFile() && isSameFormat() && !audioChanges && !file.needsMending() && transfer.changes().isEmpty();
+        boolean fits = target.isFile() && isSameFormat() && !audioChanges && !file.needsMending() && transfer.changes().isEmpty(),
+                isGiven = !file.facts().equals(own), verbatim = fits && (!isGiven || target.hasMap());
+        // A map beside a file that fits says what is to be said; without one the file has to.
+        if (verbatim) facts = own;
+        if (isGiven && fits && !verbatim)
+            changes.add(new Change(Property.MAPPING, FactsTransfer.describe(own.mapping()), FactsTransfer.describe(facts.mapping()), Verdict.CONVERTED,
+                    "mapping and loops of the instrument written into the file"));
         if (!verbatim) {
             chunks(audioChanges);
             compression();

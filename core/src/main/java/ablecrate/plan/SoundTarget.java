@@ -12,24 +12,26 @@ import java.util.List;
 /// @param keeps what the destination can use
 /// @param written what the user wants of that
 /// @param tuning how finely a tuning reaches the player
+/// @param hasMap whether a map beside the sound says how it is played
 /// @param isFile whether the sound becomes a file of its own
 record SoundTarget(String id, String name, Capabilities capabilities, DestinationSheet.Keeps keeps, DestinationSheet.Keeps written,
-        Capabilities.FineTune tuning, boolean isFile) {
+        Capabilities.FineTune tuning, boolean hasMap, boolean isFile) {
     static SoundTarget file(WrittenFormat format, DestinationSheet.Keeps keeps, DestinationSheet.Keeps written) {
         boolean isTold = keeps.mapping() && written.mapping() && format.capabilities().rootKey();
         return new SoundTarget(format.id(), format.name(), format.capabilities(), keeps, written,
                 isTold ? format.capabilities().fineTune() : Capabilities.FineTune.NONE,
-                true);
+                false, true);
     }
 
     /// A file beside a map that tells loops and tunings in its place.
     static SoundTarget mapped(WrittenFormat format, DestinationSheet.Keeps written) {
-        return new SoundTarget(format.id(), format.name(), format.capabilities(), DestinationSheet.Keeps.ALL, written, Capabilities.FineTune.WHOLE_CENTS, true);
+        return new SoundTarget(format.id(), format.name(), format.capabilities(), DestinationSheet.Keeps.ALL, written, Capabilities.FineTune.WHOLE_CENTS, true,
+                true);
     }
 
     static SoundTarget pooled(BankFormat bank) {
         Capabilities sounds = bank.capabilities().sounds().orElseThrow();
-        return new SoundTarget(bank.id(), bank.name(), sounds, DestinationSheet.Keeps.ALL, DestinationSheet.Keeps.ALL, sounds.fineTune(), false);
+        return new SoundTarget(bank.id(), bank.name(), sounds, DestinationSheet.Keeps.ALL, DestinationSheet.Keeps.ALL, sounds.fineTune(), true, false);
     }
 
     /// Whether the destination makes anything of loops.

@@ -216,6 +216,27 @@ class BanksTest {
         assertThat(bank.instruments().stream().map(i -> i.program().orElseThrow().number())).containsExactly(0, 1, 2);
     }
 
+    /// A bank of three comes apart into three banks, each with what it plays and no more; two of one name are told apart.
+    @Test void aBankComesApartIntoOneEach() throws Exception {
+        Path in = Files.createDirectories(temp.resolve("in/choir"));
+        for (int i = 0; i < 3; i++)
+            Files.copy(Fixtures.path("metadata/sf2_tiny_valid.sf2"), in.resolve("tiny " + i + ".sf2"));
+        pack(in, temp.resolve("one"), to("sf2").withInstruments(InstrumentOptions.DEFAULT.withBanks(Banks.ONE)));
+        PackingSlip slip = pack(temp.resolve("one/choir.sf2"), temp.resolve("out"), to("sf2").withInstruments(InstrumentOptions.DEFAULT.withBanks(Banks.EACH)));
+        assertThat(slip.items().getFirst().maps()).extracting(PackingSlip.MapFile::path).containsExactly("choir/Tiny preset.sf2", "choir/Tiny preset-2.sf2",
+                "choir/Tiny preset-3.sf2");
+        for (PackingSlip.MapFile map : slip.items().getFirst().maps()) {
+            InstrumentFile bank = read("sf2", temp.resolve("out").resolve(map.path()));
+            assertThat(bank.instruments()).hasSize(1);
+            assertThat(bank.samples()).hasSize(1);
+            assertThat(Sounds.readAll(bank.sound(0).orElseThrow().open()))
+                    .isDeepEqualTo(Sounds.readAll(read("sf2", in.resolve("tiny 0.sf2")).sound(0).orElseThrow()
+                            .open()));
+        }
+        assertThat(pack(temp.resolve("one/choir.sf2"), temp.resolve("out"), to("sf2").withInstruments(InstrumentOptions.DEFAULT.withBanks(Banks.EACH))).items()
+                .getFirst().outcome()).as("a second run finds them done").isEqualTo("skipped");
+    }
+
     /// Names out of banks lead nowhere but into the folder.
     @Test void namesOfABankCannotLeaveTheFolder() throws Exception {
         byte[] bytes = Files.readAllBytes(Fixtures.path("metadata/sf2_tiny_valid.sf2"));

@@ -126,7 +126,10 @@ public final class AppWindow {
             beside.shownProperty().set(f == BenchView.Face.RESULT);
         });
         listView = new PackingListView(list, new Sketches(background, crate.catalogue()));
-        listView.onOpen(hearing::toggle);
+        listView.onOpen(hearing::toggle, () -> {
+            // Sounds that are dragged can be put on the keys of the instrument that was looked at last.
+            if (!keys.zones().isEmpty()) benchView.show(BenchView.Face.KEYS);
+        });
         gatheredView = new GatheredView(list, this::gatherFolder, this::gatherFiles);
         destinationView = new DestinationView(new DestinationModel(crate), list, this::chooseSheet, this::chooseInto, this::pack);
         slipView = new SlipView(run, this::closeOverlays, p -> choosers.reveal(p).ifPresent(crate::tell), this::showPacked);
@@ -266,6 +269,7 @@ public final class AppWindow {
                 Action.plain("Prepare", "Whole and as all the others again", "Shift+Backspace", edits::undoAll),
                 Action.of("Prepare", "Line the chosen up by their first onset", "Shortcut+U", edits::lineUp),
                 Action.of("Prepare", "Level the chosen together", "Shortcut+J", edits::group),
+                Action.of("Prepare", "Put the chosen sounds on keys of the last instrument", "Shortcut+K", this::putOnKeys),
                 Action.of("Prepare", "Loop crossfade of the chosen on or off", "Shortcut+B", edits::crossfade),
                 Action.of("Prepare", "Stereo to mono of the chosen: middle, left, right", "Shortcut+M", edits::nextMonoLaw),
 
@@ -357,6 +361,17 @@ public final class AppWindow {
             crate.open(paths.getFirst());
         else
             crate.gather(paths);
+    }
+
+    private void putOnKeys() {
+        List<Path> sounds = list.chosenSounds();
+        if (keys.zones().isEmpty() || sounds.isEmpty()) {
+            crate.tell(sounds.isEmpty() ? "choose sounds of the list first" : "choose an instrument's line first, then the sounds");
+            return;
+        }
+        benchView.show(BenchView.Face.KEYS);
+        keys.putSoundsBeside(sounds);
+        keysView.focusChart();
     }
 
     private void gatherFolder() { choosers.folder("Gather a folder").ifPresent(f -> crate.gather(List.of(f))); }

@@ -38,6 +38,7 @@ import java.util.Set;
 import java.util.SortedMap;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 
 /// Reads an SFZ file: settings inherit from `global`, `master` and `group` down to `region`.
 final class SfzReader {
@@ -150,26 +151,33 @@ final class SfzReader {
             return;
         }
         try {
-            zone(all, sample(sample, block.line()), block.line()).ifPresent(zones::add);
+            zone(all, sample(sample, neededFrames(all), block.line()), block.line()).ifPresent(zones::add);
         } catch (IllegalArgumentException e) {
             problems.add(Problem.lost("a region cannot be used: " + e.getMessage(), block.line()));
         }
     }
 
-    private int sample(String name, String line) {
+    /// Up to the last frame that the region speaks of.
+    private static long neededFrames(Map<String, String> all) {
+        return 1 + Stream.of("end", "loop_end", "loopend", "loop_start", "loopstart", "offset").map(all::get).filter(v -> v != null && v.matches("\\d{1,12}"))
+                .mapToLong(Long::parseLong).max().orElse(0);
+    }
+
+    private int sample(String name, long neededFrames, String line) {
         String whole = defaultPath + name;
         Integer known = places.get(whole);
         if (known != null) return known;
         places.put(whole, samples.size());
-        samples.add(find(whole, line));
+        samples.add(find(whole, neededFrames, line));
         return samples.size() - 1;
     }
 
-    private Sample find(String name, String line) {
+    private Sample find(String name, long neededFrames, String line) {
         if (name.startsWith("*")) return new Sample.Missing(name, "a generated sound, no file");
-        Optional<Path> wanted = SfzPaths.resolve(path.getParent(), name).filter(Files::isRegularFile), found = wanted.or(() -> finder.find(name));
+        Optional<Path> wanted = SfzPaths.resolve(path.getParent(), name).filter(Files::isRegularFile), found = wanted
+                .or(() -> finder.find(name, neededFrames));
         if (found.isEmpty()) {
-            problems.add(Problem.lost("the sample '" + name + "' is not there, and no file of its name is nearby", line));
+            problems.add(Problem.lost("the sample '" + name + "' is not there, and no file of its name and length is nearby, or several", line));
             return new Sample.Missing(name, "it is not there; put it back beside the instrument");
         }
         if (wanted.isEmpty()) problems.add(Problem.mend("the sample '" + name + "' was found at " + path.getParent().relativize(found.get()), line));

@@ -99,7 +99,7 @@ public final class BenchView extends BorderPane {
         setCenter(faces.get(next));
         // Levels are many sounds: what one file says has its place beside its wave.
         setRight(next == Face.WAVE ? scroll : null);
-        name.setVisible(next != Face.LEVELS);
+        name.setVisible(next != Face.LEVELS && next != Face.KEYS);
     }
 
     private void renew() {

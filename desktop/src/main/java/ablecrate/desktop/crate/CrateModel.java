@@ -1,5 +1,6 @@
 package ablecrate.desktop.crate;
 
+import ablecrate.codec.SoundFile;
 import ablecrate.desktop.Background;
 import ablecrate.destination.DestinationSheet;
 import ablecrate.destination.SheetCatalogue;
@@ -104,6 +105,9 @@ public final class CrateModel {
 
     /// How many sounds have to be listened to yet before all of the list is known.
     public ReadOnlyIntegerProperty toHearProperty() { return toHear.getReadOnlyProperty(); }
+
+    /// A sound of the job, whether it has a line of its own or goes with an instrument; empty if its headers were not read.
+    public Optional<SoundFile> sound(Path path) { return Optional.ofNullable(known.get(path)).flatMap(Gathered::sound); }
 
     /// What was listened to.
     public MeasureBook book() { return book; }

@@ -6,6 +6,8 @@ import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Span;
 import ablecrate.instrument.Trigger;
 import ablecrate.instrument.Zone;
+import java.io.File;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -22,12 +24,14 @@ import javafx.scene.Group;
 import javafx.scene.Node;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
+import javafx.scene.control.OverrunStyle;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.input.MouseEvent;
+import javafx.scene.input.TransferMode;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Pane;
@@ -62,7 +66,7 @@ public final class KeyBenchView extends BorderPane {
     private final Rectangle clip = new Rectangle();
     private final ComboBox<String> instruments = new ComboBox<>();
     private final ToggleButton typing = new ToggleButton("Letters play");
-    private final Label hint = new Label();
+    private final Label title = new Label(), hint = new Label();
     private final ZoneForm form;
     private final Map<Integer, Rectangle> areas = new HashMap<>(), keyShapes = new HashMap<>();
     private double drawnWidth, drawnHeight;
@@ -95,9 +99,11 @@ public final class KeyBenchView extends BorderPane {
         typing.setTooltip(new Tooltip("Letters play notes instead of commands while the key bench has the focus (K)"));
         typing.setMinWidth(Region.USE_PREF_SIZE);
         hint.getStyleClass().add("hint");
+        title.getStyleClass().add("bench-name");
+        title.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
         Region gap = new Region();
         HBox.setHgrow(gap, Priority.ALWAYS);
-        HBox head = new HBox(10, instruments, typing, gap, hint);
+        HBox head = new HBox(10, title, instruments, typing, gap, hint);
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().add("levels-head");
         BorderPane picture = new BorderPane(chart);
@@ -113,12 +119,31 @@ public final class KeyBenchView extends BorderPane {
         chart.setOnMouseDragged(this::drag);
         chart.setOnMouseReleased(_ -> release());
         chart.setOnMouseMoved(this::hover);
+        chart.setOnDragOver(e -> {
+            if (!e.getDragboard().hasFiles() || model.zones().isEmpty()) return;
+            e.acceptTransferModes(TransferMode.COPY);
+            light(Set.of(keyAt(e.getX())));
+            e.consume();
+        });
+        chart.setOnDragExited(_ -> light(hearing.heardProperty().get()));
+        chart.setOnDragDropped(e -> {
+            if (!e.getDragboard().hasFiles() || model.zones().isEmpty()) return;
+            dropped(e.getDragboard().getFiles().stream().map(File::toPath).toList(), e.getX(), e.getY());
+            e.setDropCompleted(true);
+            e.consume();
+        });
         chart.addEventHandler(KeyEvent.KEY_PRESSED, this::key);
         chart.addEventHandler(KeyEvent.KEY_RELEASED, e -> {
             int note = NOTES.indexOf(e.getCode());
             if (typing.isSelected() && note >= 0) hearing.off(FIRST_NOTE + note);
         });
         hearing.heardProperty().subscribe(this::light);
+    }
+
+    /// What a drop on the chart brings; the event itself is the toolkit's business.
+    public void dropped(List<Path> sounds, double x, double y) {
+        model.putSounds(sounds, keyAt(x), isKeyboard(y) ? USUAL_VELOCITY : velocityAt(y));
+        chart.requestFocus();
     }
 
     public void focusChart() { chart.requestFocus(); }
@@ -139,6 +164,7 @@ public final class KeyBenchView extends BorderPane {
     private void renew() {
         filling = true;
         instruments.getSelectionModel().select(model.indexProperty().get());
+        title.setText(model.title());
         instruments.setVisible(model.names().size() > 1);
         instruments.setManaged(model.names().size() > 1);
         filling = false;

@@ -4,6 +4,10 @@ import ablecrate.codec.SoundFile;
 import ablecrate.desktop.crate.CrateModel;
 import ablecrate.desktop.list.PackingListModel;
 import ablecrate.format.InstrumentFile;
+import ablecrate.format.names.NameFacts;
+import ablecrate.format.names.NamePart;
+import ablecrate.format.names.NamePlace;
+import ablecrate.format.names.NameReading;
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Span;
@@ -19,6 +23,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalInt;
 import java.util.Set;
 import java.util.SortedSet;
 import java.util.TreeMap;
@@ -53,8 +58,9 @@ public final class KeysModel {
     }
 
     private void show(Optional<PackingItem> next) {
-        // The sounds of an instrument belong to it: it stays while one walks through them.
-        Optional<PackingItem> of = next.map(i -> list.parentOf(i).orElse(i)).filter(PackingItem::isInstruments);
+        // The sounds of an instrument belong to it: it stays while one walks through them, and while one looks for another sound to put on its keys.
+        Optional<PackingItem> of = next.map(i -> list.parentOf(i).orElse(i)).filter(PackingItem::isInstruments)
+                .or(() -> next.flatMap(_ -> shown).flatMap(this::line));
         Optional<Path> path = of.map(i -> i.source().path());
         // While lines are renewed none is current for a moment; what was chosen outlasts that.
         if (path.isPresent() && !path.equals(shown)) {
@@ -71,13 +77,20 @@ public final class KeysModel {
         version.set(version.get() + 1);
     }
 
+    private Optional<PackingItem> line(Path path) { return list.all().stream().filter(i -> i.isInstruments() && i.source().path().equals(path)).findFirst(); }
+
     private Optional<InstrumentFile> file() { return item.flatMap(i -> i.source().instruments()); }
 
     /// As edited, or as the file has them.
     private List<Instrument> instruments() {
-        return item.flatMap(i -> Optional.ofNullable(crate.job().edits().get(i.source().path())).flatMap(ItemEdit::map))
+        return edit().map()
                 .or(() -> file().map(InstrumentFile::instruments)).orElse(List.of());
     }
+
+    private ItemEdit edit() { return item.map(i -> crate.job().edits().get(i.source().path())).orElse(ItemEdit.NONE); }
+
+    /// The name of the line.
+    public String title() { return item.map(i -> i.source().stem()).orElse(""); }
 
     public ReadOnlyObjectProperty<Optional<Instrument>> instrumentProperty() { return instrument.getReadOnlyProperty(); }
 
@@ -124,7 +137,7 @@ public final class KeysModel {
     }
 
     public String sampleName(Zone zone) {
-        String name = file().map(f -> f.samples().get(zone.sample()).name()).orElse("");
+        String name = added(zone.sample()).map(Path::toString).or(() -> file().map(f -> f.samples().get(zone.sample()).name())).orElse("");
         return name.substring(Math.max(name.lastIndexOf('/'), name.lastIndexOf('\\')) + 1);
     }
 
@@ -141,7 +154,111 @@ public final class KeysModel {
         return item.map(i -> i.changes().stream().sorted(Comparator.comparing(Change::verdict).reversed()).toList()).orElse(List.of());
     }
 
-    public Optional<SoundFile> sound(int sample) { return file().flatMap(f -> f.sound(sample)); }
+    public Optional<SoundFile> sound(int sample) { return added(sample).map(crate::sound).orElseGet(() -> file().flatMap(f -> f.sound(sample))); }
+
+    /// The sound of the job that a number means which is not the file's own.
+    private Optional<Path> added(int sample) {
+        int number = sample - file().map(f -> f.samples().size()).orElse(0);
+        return number >= 0 && number < edit().added().size() ? Optional.of(edit().added().get(number)) : Optional.empty();
+    }
+
+    /// Puts sounds on keys, one after the other from this one on, at the velocities of what is there. That makes room, so that nothing overlaps.
+    public void putSounds(List<Path> sounds, int key, int velocity) {
+        if (instrument.get().isEmpty() || sounds.isEmpty()) return;
+        List<Path> wanted = sounds.stream().limit(128 - key).toList();
+        List<Path> missing = wanted.stream().filter(p -> crate.sound(p).isEmpty()).toList();
+        if (!missing.isEmpty()) crate.gather(missing);
+        List<ZoneGroup> groups = new ArrayList<>(instrument.get().get().groups());
+        List<Path> all = new ArrayList<>(edit().added());
+        int own = file().orElseThrow().samples().size();
+        for (int i = 0; i < wanted.size(); i++) {
+            if (!all.contains(wanted.get(i))) all.add(wanted.get(i));
+            groups = withOn(groups, key + i, velocity, own + all.indexOf(wanted.get(i)));
+        }
+        putAdded(instrument.get().get().withGroups(groups), all, wanted.size() == 1 ? "put a sound on a key" : "put sounds on keys");
+        List<Integer> placed = new ArrayList<>();
+        for (int z = 0; z < zones().size(); z++)
+            if (zones().get(z).sample() >= own && zones().get(z).get(Parameter.KEYS).size() == 1 && zones().get(z).get(Parameter.KEYS).low() >= key
+                    && zones().get(z).get(Parameter.KEYS).low() < key + wanted.size())
+                placed.add(z);
+        chooseAll(placed);
+    }
+
+    /// As [#putSounds], above the highest key that is taken; below the lowest where there is no room above.
+    public void putSoundsBeside(List<Path> sounds) {
+        if (zones().isEmpty() || sounds.isEmpty()) return;
+        Span taken = around(zones(), Parameter.KEYS);
+        int above = taken.high() + 1, below = taken.low() - sounds.size();
+        // Where zones reach to both ends of the keyboard, the highest keys make room.
+        putSounds(sounds, above + sounds.size() <= 128 ? above : below >= 0 ? below : Math.max(0, 128 - sounds.size()), 1);
+    }
+
+    /// A zone for the sample on one key; what lay there in its group and at its velocities gives way.
+    private static List<ZoneGroup> withOn(List<ZoneGroup> groups, int key, int velocity, int sample) {
+        int home = 0;
+        Optional<Zone> there = Optional.empty();
+        for (int g = groups.size() - 1; g >= 0; g--)
+            for (Zone zone : groups.get(g).zones())
+                if (zone.get(Parameter.KEYS).contains(key) && zone.get(Parameter.VELOCITIES).contains(velocity)) {
+                    home = g;
+                    there = Optional.of(zone);
+                }
+        Span velocities = there.map(z -> z.get(Parameter.VELOCITIES)).orElse(new Span(1, 127));
+        List<Zone> zones = new ArrayList<>();
+        for (Zone zone : groups.get(home).zones()) {
+            Span keys = zone.get(Parameter.KEYS);
+            if (!keys.contains(key) || !zone.get(Parameter.VELOCITIES).overlaps(velocities)) {
+                zones.add(zone);
+                continue;
+            }
+            if (keys.low() < key) zones.add(zone.with(Parameter.KEYS, new Span(keys.low(), key - 1)));
+            if (keys.high() > key) zones.add(zone.with(Parameter.KEYS, new Span(key + 1, keys.high())));
+        }
+        Zone added = Zone.of(sample).with(Parameter.KEYS, new Span(key, key)).with(Parameter.ROOT_KEY, key);
+        zones.add(velocities.size() == 127 ? added : added.with(Parameter.VELOCITIES, velocities));
+        List<ZoneGroup> out = new ArrayList<>(groups);
+        out.set(home, groups.get(home).withZones(zones));
+        return out;
+    }
+
+    private void putAdded(Instrument changed, List<Path> added, String label) {
+        List<Instrument> all = new ArrayList<>(instruments());
+        all.set(index.get(), changed);
+        crate.edit(Set.of(item.orElseThrow().source().path()), e -> e.withMap(Optional.of(all)).withAdded(added), label);
+        instrument.set(Optional.of(changed));
+        version.set(version.get() + 1);
+    }
+
+    /// How the name of a zone's sound was read; empty where the map is not made of names.
+    public Optional<NameFacts> nameOf(Zone zone) {
+        String name = sampleName(zone);
+        return file().stream().flatMap(f -> f.names().stream()).filter(n -> n.name().equals(name)).findFirst();
+    }
+
+    private NameReading reading() { return edit().names().orElse(crate.job().options().instruments().names()); }
+
+    /// Says what a part of the names means; all names of the set are read again.
+    public void explain(NamePlace place, NamePart meaning) { read(reading().withPart(place, meaning), "what names mean"); }
+
+    /// By how many keys all names would move if this zone's root were right and the others counted likewise; empty where that is so already.
+    public OptionalInt shiftBy(Zone zone) {
+        Optional<Zone> found = file().stream().flatMap(f -> f.instruments().stream()).flatMap(i -> i.zones().stream()).filter(z -> z.sample() == zone.sample())
+                .findFirst();
+        if (nameOf(zone).filter(n -> n.key().isPresent()).isEmpty() || found.isEmpty()) return OptionalInt.empty();
+        int by = zone.get(Parameter.ROOT_KEY) - found.get().get(Parameter.ROOT_KEY);
+        return by == 0 ? OptionalInt.empty() : OptionalInt.of(by);
+    }
+
+    /// Counts the keys of all names so that this zone's root is right.
+    public void countLike(Zone zone) {
+        nameOf(zone).flatMap(n -> n.key().stream().boxed().findFirst())
+                .ifPresent(named -> read(reading().withShift(OptionalInt.of(zone.get(Parameter.ROOT_KEY) - named)), "how names count keys"));
+    }
+
+    private void read(NameReading reading, String label) {
+        chosen.clear();
+        crate.edit(Set.of(item.orElseThrow().source().path()), e -> e.withNames(Optional.of(reading)), label);
+    }
 
     /// Changes zones by their numbers; what the change returns empty is taken out.
     public void change(Map<Integer, Optional<Zone>> changes, String label, boolean isDrag) {

@@ -2,6 +2,8 @@ package ablecrate.desktop.keys;
 
 import ablecrate.desktop.Headings;
 import ablecrate.desktop.list.ChangeLine;
+import ablecrate.format.names.NameFacts;
+import ablecrate.format.names.NamePart;
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.NoteName;
 import ablecrate.instrument.Parameter;
@@ -17,7 +19,9 @@ import java.util.function.Function;
 import java.util.function.IntConsumer;
 import java.util.function.UnaryOperator;
 import javafx.css.PseudoClass;
+import javafx.scene.Node;
 import javafx.scene.control.Button;
+import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
@@ -27,6 +31,7 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
+import javafx.util.StringConverter;
 
 /// What the chosen zones say, and fields to change it for all of them at once; above, the groups.
 final class ZoneForm extends VBox {
@@ -37,6 +42,8 @@ final class ZoneForm extends VBox {
     private final List<VBox> checking, editing;
     private final Label count = new Label();
     private final GridPane fields = new GridPane(), facts = new GridPane();
+    /// How the name of the chosen zone's sound was read.
+    private final VBox name = new VBox(4);
     private final List<Field> entries = new ArrayList<>();
     private int onlyGroup = -1;
     private List<Change> told = List.of();
@@ -67,7 +74,7 @@ final class ZoneForm extends VBox {
                 button("As the source", "zone-source", "All zones as the source has them", model::asTheSource));
         buttons.getStyleClass().add("form-buttons");
         VBox happens = new VBox(Headings.subheading("What happens"), changes), layers = new VBox(Headings.subheading("Groups"), groups),
-                chosen = new VBox(Headings.subheading("Chosen zones"), count, fields, buttons, Headings.subheading("What they say"), facts);
+                chosen = new VBox(Headings.subheading("Chosen zones"), count, fields, buttons, name, Headings.subheading("What they say"), facts);
         List.of(happens, layers, chosen).forEach(p -> p.getStyleClass().add("form-part"));
         checking = List.of(happens, layers, chosen);
         editing = List.of(chosen, layers, happens);
@@ -144,6 +151,7 @@ final class ZoneForm extends VBox {
                 facts.addRow(row++, name, value);
             }
         }
+        name.getChildren().setAll(zones.size() == 1 ? model.nameOf(zones.getFirst()).map(n -> named(n, zones.getFirst())).orElse(List.of()) : List.of());
         if (!model.changes().equals(told)) {
             told = model.changes();
             changes.getChildren().setAll(told.stream().map(ChangeLine::new).toList());
@@ -151,6 +159,36 @@ final class ZoneForm extends VBox {
         List<VBox> order = zones.isEmpty() ? checking : editing;
         if (!getChildren().equals(order)) getChildren().setAll(order);
         groups();
+    }
+
+    /// Each part of the name and what it was taken for, to be put right for all names of the set.
+    private List<Node> named(NameFacts facts, Zone zone) {
+        GridPane parts = new GridPane();
+        parts.getStyleClass().add("facts");
+        for (int i = 0; i < facts.parts().size(); i++) {
+            NameFacts.Part part = facts.parts().get(i);
+            Label text = new Label(part.text());
+            text.getStyleClass().add("fact-value");
+            text.setMinWidth(Region.USE_PREF_SIZE);
+            ComboBox<NamePart> meaning = new ComboBox<>();
+            meaning.setId("name-part-" + (i + 1));
+            meaning.setAccessibleText("What '" + part.text() + "' means in all names of the set");
+            meaning.getItems().setAll(NamePart.values());
+            meaning.setValue(part.meaning());
+            meaning.setConverter(new StringConverter<>() {
+                @Override public String toString(NamePart p) { return p == part.meaning() && !part.read().isEmpty() ? part.read() : p.label(); }
+
+                @Override public NamePart fromString(String label) { return part.meaning(); }
+            });
+            meaning.setMaxWidth(Double.MAX_VALUE);
+            meaning.setOnAction(_ -> model.explain(part.place(), meaning.getValue()));
+            GridPane.setHgrow(meaning, Priority.ALWAYS);
+            parts.addRow(i, text, meaning);
+        }
+        List<Node> all = new ArrayList<>(List.of(Headings.subheading("Read from its name"), parts));
+        model.shiftBy(zone).ifPresent(by -> all.add(button(String.format(Locale.ROOT, "Move the keys of all names by %+d", by), "names-likewise",
+                "Reads all names of the set so that this root is right", () -> model.countLike(zone))));
+        return all;
     }
 
     private void groups() {

@@ -5,6 +5,7 @@ import ablecrate.plan.PackingItem;
 import ablecrate.plan.PackingList;
 import ablecrate.plan.Property;
 import ablecrate.plan.Verdict;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -116,6 +117,11 @@ public final class PackingListModel {
             }
             return a == above ? b == above ? 0 : -1 : b == above ? 1 : Integer.compare(above.parts().indexOf(a), above.parts().indexOf(b));
         };
+    }
+
+    /// Files of the chosen lines that are sounds; those inside of banks are none.
+    public List<Path> chosenSounds() {
+        return chosen.stream().filter(i -> i.source().sound().isPresent()).map(i -> i.source().path()).filter(Files::isRegularFile).toList();
     }
 
     /// Told after the lines were renewed, when [#chosen] holds the same files as before.

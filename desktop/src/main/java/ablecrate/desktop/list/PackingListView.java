@@ -7,6 +7,8 @@ import ablecrate.library.NaturalOrder;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.Property;
 import ablecrate.plan.Verdict;
+import java.io.File;
+import java.nio.file.Path;
 import java.util.Comparator;
 import java.util.EnumMap;
 import java.util.List;
@@ -28,8 +30,10 @@ import javafx.scene.control.TableView;
 import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.Tooltip;
+import javafx.scene.input.ClipboardContent;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
+import javafx.scene.input.TransferMode;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
@@ -205,10 +209,20 @@ public final class PackingListView extends VBox {
     /// The table itself, for its context menu and keys.
     public TableView<PackingItem> table() { return table; }
 
-    /// Rows answer to a double click or Enter.
-    public void onOpen(Runnable open) {
+    /// Rows answer to a double click or Enter, and can be dragged where files can be dropped.
+    /// @param dragging told when sounds are taken up
+    public void onOpen(Runnable open, Runnable dragging) {
         table.setRowFactory(_ -> {
             TableRow<PackingItem> row = new TableRow<>();
+            row.setOnDragDetected(e -> {
+                List<File> files = model.chosenSounds().stream().map(Path::toFile).toList();
+                if (files.isEmpty() || row.isEmpty()) return;
+                ClipboardContent content = new ClipboardContent();
+                content.putFiles(files);
+                row.startDragAndDrop(TransferMode.COPY).setContent(content);
+                dragging.run();
+                e.consume();
+            });
             row.setOnMouseClicked(e -> {
                 if (e.getClickCount() == 2 && !row.isEmpty()) open.run();
             });

@@ -1,0 +1,177 @@
+package ablecrate.plan;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import ablecrate.Sounds;
+import ablecrate.audio.Depth;
+import ablecrate.audio.FrameRange;
+import ablecrate.destination.DestinationSheet.Keeps;
+import ablecrate.destination.SheetCatalogue;
+import ablecrate.format.Sample;
+import ablecrate.format.names.NamePart;
+import ablecrate.format.names.NamePlace;
+import ablecrate.format.names.NameReading;
+import ablecrate.instrument.Instrument;
+import ablecrate.instrument.Loop;
+import ablecrate.instrument.LoopMode;
+import ablecrate.instrument.Mapping;
+import ablecrate.instrument.NoteName;
+import ablecrate.instrument.Parameter;
+import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.Span;
+import ablecrate.instrument.Zone;
+import ablecrate.instrument.ZoneGroup;
+import ablecrate.library.Gathered;
+import ablecrate.library.Gatherer;
+import ablecrate.pack.Packer;
+import ablecrate.pack.PackingSlip;
+import ablecrate.pack.StopSignal;
+import ablecrate.signal.MeasureBook;
+import ablecrate.signal.SoundPath;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.InstantSource;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalInt;
+import java.util.stream.Collectors;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+/// What the user decides about instruments, and what the list makes of it.
+class InstrumentChoicesTest {
+    private static final PackOptions SFZ = PackOptions.DEFAULT.withContainer(Choice.of("sfz"));
+
+    @TempDir Path folder;
+
+    private PackingList plan(PackOptions options, Map<Path, ItemEdit> edits) throws Exception {
+        List<Gathered> gathered = Gatherer.readAll(Gatherer.find(List.of(folder), () -> false));
+        return Settling.plan(gathered, new SheetCatalogue().find("files"), options, edits, new MeasureBook(new SoundPath()), () -> false, (_, _) -> {});
+    }
+
+    private static String reasons(PackingItem item) { return item.changes().stream().map(Change::reason).collect(Collectors.joining("\n")); }
+
+    private static List<Zone> zones(PackingItem item) { return item.maps().getFirst().instruments().getFirst().zones(); }
+
+    /// Half a second of the key's note (ISO 16, equal temperament).
+    private Path note(String name, double key) throws Exception {
+        Path file = folder.resolve(name);
+        Files.createDirectories(file.getParent());
+        return Sounds.wav(file, 44_100, Depth.INT_16, Sounds.sine(440 * Math.pow(2, (key - 69) / 12), 0.5, 44_100, 22_050));
+    }
+
+    private PackingItem instrument(PackingList list) { return list.items().stream().filter(PackingItem::isInstruments).findFirst().orElseThrow(); }
+
+    @Test void aSoundOfTheJobThatWasPutOnAKeyGoesWithTheInstrument() throws Exception {
+        note("a.wav", 60);
+        Path lid = note("loose/lid.wav", 72), sfz = Files.writeString(folder.resolve("harp.sfz"), "<region> sample=a.wav lokey=40 hikey=80");
+        Instrument before = Gatherer.read(new Gathered(sfz, sfz, new Gathered.Content.Unread())).instruments().orElseThrow().instruments().getFirst();
+        List<Zone> zones = new ArrayList<>(before.zones());
+        zones.add(Zone.of(1).with(Parameter.KEYS, new Span(90, 90)).with(Parameter.ROOT_KEY, 90));
+        ItemEdit edit = ItemEdit.NONE.withMap(Optional.of(List.of(before.withGroups(List.of(new ZoneGroup("", zones)))))).withAdded(List.of(lid));
+        PackingList list = plan(PackOptions.DEFAULT, Map.of(sfz, edit));
+        assertThat(list.items()).as("it goes with the instrument, not once more by itself").hasSize(1);
+        assertThat(list.items().getFirst().outputs()).extracting(o -> o.source().path().getFileName().toString()).containsExactly("a.wav", "lid.wav");
+        assertThat(zones(list.items().getFirst())).extracting(z -> z.get(Parameter.KEYS)).containsExactly(new Span(40, 80), new Span(90, 90));
+        assertThat(plan(PackOptions.DEFAULT, Map.of()).items()).as("without the edit both have lines").hasSize(2);
+        Files.delete(lid);
+        assertThat(reasons(plan(PackOptions.DEFAULT, Map.of(sfz, edit)).items().getFirst())).contains("'lid.wav': it is not in the job any more");
+    }
+
+    /// A loop that only the map tells: beside a map the file stays as it is; taken apart it has to say it itself, unless it is to be left alone.
+    @ParameterizedTest @CsvSource({"sfz,false,true,0", "wav,false,false,1", "wav,true,true,0", "sfz,true,true,0"}) void aFileSaysWhatNoMapSaysForIt(
+            String container, boolean leave, boolean staysBitForBit, int loopsInFile) throws Exception {
+        Sounds.write(folder.resolve("a.wav"), "wav", 44_100, Depth.INT_16, SoundFacts.NONE.withMapping(Mapping.NONE.withRootKey(Optional.of(48))),
+                Sounds.sine(441, 0.5, 44_100, 8820));
+        Files.writeString(folder.resolve("harp.sfz"), "<region> sample=a.wav loop_mode=loop_continuous loop_start=1000 loop_end=1999");
+        PackOptions options = PackOptions.DEFAULT.withContainer(Choice.of(container)).withFacts(leave ? FactsChoice.AS_THEY_ARE : FactsChoice.ALL);
+        PackingList list = plan(options, Map.of());
+        PackingItem item = instrument(list);
+        assertThat(item.outputs().getFirst().isVerbatim()).isEqualTo(staysBitForBit);
+        if (container.equals("sfz"))
+            assertThat(zones(item).getFirst().get(Parameter.LOOPS)).extracting(Loop::frames).containsExactly(new FrameRange(1000, 2000));
+        Path out = folder.resolve("out");
+        PackingSlip slip = new Packer(list, new SoundPath(), 1, new StopSignal(), _ -> {}, InstantSource.system()).packInto(out);
+        assertThat(slip.items()).allSatisfy(i -> assertThat(i.outcome()).as("%s", i.error()).isEqualTo("packed"));
+        Path written = out.resolve(slip.items().getFirst().outputs().getFirst().path());
+        assertThat(Gatherer.read(new Gathered(written, written, new Gathered.Content.Unread())).sound().orElseThrow().facts().loops()).hasSize(loopsInFile);
+    }
+
+    @Test void factsThatAreNotWantedAreLeftOutAndTold() throws Exception {
+        SoundFacts facts = SoundFacts.NONE.withMapping(Mapping.NONE.withRootKey(Optional.of(48)))
+                .withLoops(List.of(Loop.sustain(new FrameRange(100, 200), LoopMode.FORWARD)));
+        Sounds.write(folder.resolve("a.wav"), "wav", 44_100, Depth.INT_16, facts, Sounds.sine(441, 0.5, 44_100, 8820));
+        PackOptions noLoops = PackOptions.DEFAULT.withFacts(new FactsChoice(new Keeps(false, true, true, true, true), false));
+        PackingItem item = plan(noLoops, Map.of()).items().getFirst();
+        assertThat(item.outputs().getFirst().facts().loops()).isEmpty();
+        assertThat(item.outputs().getFirst().facts().mapping().rootKey()).hasValue(48);
+        assertThat(item.verdict()).isEqualTo(Verdict.REDUCED);
+        assertThat(reasons(item)).contains("1 loop dropped: as chosen");
+        assertThat(plan(PackOptions.DEFAULT, Map.of()).items().getFirst().verdict()).isEqualTo(Verdict.KEPT);
+    }
+
+    /// A sample that plays A4 (key 69) and is mapped to C4; one a little out of tune is no matter.
+    @Test void rootsFarFromThePitchAreToldWhereOneAsks() throws Exception {
+        note("a.wav", 69);
+        note("b.wav", 60.4);
+        Files.writeString(folder.resolve("harp.sfz"), "<region> sample=a.wav key=60 <region> sample=b.wav key=61 pitch_keycenter=60");
+        PackOptions checked = PackOptions.DEFAULT.withMending(Mending.NONE.withLooking(true));
+        assertThat(reasons(instrument(plan(checked, Map.of())))).contains("1 root far from the pitch that is heard: 'a.wav' has root C4 and sounds like A4")
+                .doesNotContain("b.wav");
+        assertThat(reasons(instrument(plan(PackOptions.DEFAULT, Map.of())))).doesNotContain("far from the pitch");
+    }
+
+    /// Both conventions of naming middle C are in use; what one chooses goes before what is heard.
+    @ParameterizedTest @CsvSource({",60", "0,60", "12,72", "-12,48", "5,65"}) void middleCOfNamesCanBeChosen(Integer shift, int root) throws Exception {
+        for (int key : new int[]{60, 64, 67})
+            note("harp/harp " + NoteName.of(key) + ".wav", key);
+        OptionalInt said = shift == null ? OptionalInt.empty() : OptionalInt.of(shift);
+        PackingItem item = instrument(plan(SFZ.withInstruments(InstrumentOptions.DEFAULT.withNames(NameReading.FOUND.withShift(said))), Map.of()));
+        assertThat(zones(item)).extracting(z -> z.get(Parameter.ROOT_KEY)).containsExactlyInAnyOrder(root, root + 4, root + 7);
+    }
+
+    @Test void oneNamePutRightPutsAllOfItsFolderRight() throws Exception {
+        for (int i = 0; i < 4; i++)
+            note("harp/" + (60 + i) + " harp " + (70 + 2 * i) + ".wav", 70 + 2 * i);
+        Path harp = folder.resolve("harp");
+        NameReading said = NameReading.FOUND.withPart(NamePlace.ofNumber(-1), NamePart.KEY).withPart(NamePlace.ofNumber(1), NamePart.NOTHING);
+        PackingItem item = instrument(plan(SFZ, Map.of(harp, ItemEdit.NONE.withNames(Optional.of(said)))));
+        assertThat(zones(item)).extracting(z -> z.get(Parameter.ROOT_KEY)).containsExactlyInAnyOrder(70, 72, 74, 76);
+        assertThat(item.source().instruments().orElseThrow().names()).allSatisfy(n -> assertThat(n.parts().getFirst().meaning()).isEqualTo(NamePart.NOTHING));
+    }
+
+    /// The instrument was moved away from its sounds, which were converted since, and there are two of one name.
+    @Test void lostSoundsAreFoundByNameAndByWhatIsPlayedOfThem() throws Exception {
+        Path home = Files.createDirectories(folder.resolve("instrument"));
+        Sounds.write(Files.createDirectories(folder.resolve("elsewhere")).resolve("reed.aif"), "aiff", 44_100, Depth.INT_16, SoundFacts.NONE,
+                Sounds.sine(441, 0.5, 44_100, 4000));
+        Sounds.wav(folder.resolve("elsewhere/pipe.wav"), 44_100, Depth.INT_16, Sounds.sine(441, 0.5, 44_100, 2000));
+        Path whole = Sounds.wav(Files.createDirectories(folder.resolve("older")).resolve("pipe.wav"), 44_100, Depth.INT_16,
+                Sounds.sine(441, 0.5, 44_100, 9000));
+        Path sfz = Files.writeString(home.resolve("organ.sfz"),
+                "<region> sample=gone/reed.wav key=60 <region> sample=gone/pipe.wav key=61 loop_start=3000 loop_end=7999 <region> sample=gone/none.wav key=62");
+        var file = Gatherer.read(new Gathered(sfz, sfz, new Gathered.Content.Unread())).instruments().orElseThrow();
+        assertThat(file.sound(0).orElseThrow().path()).hasFileName("reed.aif");
+        assertThat(file.sound(1).orElseThrow().path().toRealPath()).isEqualTo(whole.toRealPath());
+        assertThat(file.samples().get(2)).isInstanceOf(Sample.Missing.class);
+        assertThat(file.problems()).anyMatch(p -> p.text().contains("was found at ../older/pipe.wav"))
+                .anyMatch(p -> p.text().contains("none.wav' is not there"));
+    }
+
+    @Test void ofTwoThatFitNeitherIsGuessed() throws Exception {
+        for (int i = 1; i <= 2; i++)
+            Sounds.wav(Files.createDirectories(folder.resolve("take " + i)).resolve("pipe.wav"), 44_100, Depth.INT_16,
+                    Sounds.sine(441, 0.5, 44_100, 5000 * i));
+        Path sfz = Files.writeString(folder.resolve("organ.sfz"), "<region> sample=gone/pipe.wav");
+        assertThat(Gatherer.read(new Gathered(sfz, sfz, new Gathered.Content.Unread())).instruments().orElseThrow().samples().getFirst())
+                .isInstanceOf(Sample.Missing.class);
+        Files.writeString(sfz, "<region> sample=gone/pipe.wav end=8000");
+        assertThat(Gatherer.read(new Gathered(sfz, sfz, new Gathered.Content.Unread())).instruments().orElseThrow().sound(0).orElseThrow().durationSeconds())
+                .isCloseTo(10_000 / 44_100.0, within(1e-9));
+    }
+}
