@@ -4,8 +4,10 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import ablecrate.audio.Depth;
 import ablecrate.demo.DemoCrate;
+import ablecrate.desktop.keys.KeyBenchView;
 import ablecrate.desktop.keys.KeysModel;
 import ablecrate.desktop.list.PackingListModel;
+import ablecrate.format.names.NamePart;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Span;
 import ablecrate.job.Job;
@@ -192,6 +194,41 @@ import org.testfx.util.WaitForAsyncUtils;
         robot.drag(b.getMaxX() - 2, b.getCenterY(), javafx.scene.input.MouseButton.PRIMARY).dropTo(b.getMaxX() - 2 - 2 * key, b.getCenterY());
         assertThat(span(chosen, Parameter.KEYS).high()).isEqualTo(before.high() - 2);
         assertThat(window.crate().undoLabel()).isEqualTo("stretch zones");
+    }
+
+    /// A sound chosen in the list goes onto keys by a key, or by being dropped on one; the instrument that was looked at last stays at hand.
+    @Test void soundsArePutOnKeys(FxRobot robot) {
+        robot.interact(() -> window.crate().gather(List.of(crate.resolve("Instruments"), crate.resolve("Tin Kitchen"))));
+        robot.interact(() -> window.chooseLine("wind-up harp"));
+        int zones = keys().zones().size();
+        Path spoon = list().all().stream().filter(i -> i.source().sound().isPresent()).findFirst().orElseThrow().source().path();
+        robot.interact(() -> window.chooseLine(spoon.getFileName().toString()));
+        assertThat(robot.lookup("#keys").tryQuery()).as("a sound brings its wave").isEmpty();
+        robot.press(KeyCode.CONTROL).type(KeyCode.K).release(KeyCode.CONTROL);
+        assertThat(robot.lookup("#keys").tryQuery()).isPresent();
+        assertThat(keys().zones()).hasSizeGreaterThan(zones);
+        assertThat(keys().sampleName(keys().zones().get(keys().chosen().first()))).isEqualTo(spoon.getFileName().toString());
+        assertThat(window.crate().undoLabel()).isEqualTo("put a sound on a key");
+        robot.interact(window.crate()::undo);
+        assertThat(keys().zones()).hasSize(zones);
+        robot.interact(() -> robot.lookup("#keys").queryAs(KeyBenchView.class).dropped(List.of(spoon), 200, 60));
+        assertThat(keys().sampleName(keys().zones().get(keys().chosen().first()))).isEqualTo(spoon.getFileName().toString());
+        assertThat(keys().zones().get(keys().chosen().first()).get(Parameter.KEYS).size()).isEqualTo(1);
+    }
+
+    /// What a name was taken for stands beside the zone, and is put right there for the whole folder.
+    @Test void aMisreadNameIsPutRightOnTheKeyBench(FxRobot robot) throws Exception {
+        Path harp = Files.createDirectories(temp.resolve("harp"));
+        for (String name : List.of("c1 harp 60", "c2 harp 64", "c3 harp 67"))
+            Files.copy(crate.resolve("Rhythms/windmill 96 bpm.wav"), harp.resolve(name + ".wav"));
+        robot.interact(() -> window.crate().gather(List.of(harp)));
+        robot.interact(() -> window.crate().changeOptions(o -> o.withContainer(Choice.of("sfz")), "container"));
+        robot.interact(() -> window.chooseLine("harp"));
+        robot.interact(() -> keys().choose(0, false));
+        ComboBox<NamePart> last = robot.lookup("#name-part-3").queryComboBox();
+        robot.interact(() -> last.getSelectionModel().select(NamePart.KEY));
+        assertThat(keys().zones().stream().map(z -> z.get(Parameter.ROOT_KEY)).sorted()).containsExactly(60, 64, 67);
+        assertThat(window.crate().undoLabel()).isEqualTo("what names mean");
     }
 
     /// The sounds of an instrument unfold below it, and it stays whole: taking one out takes the instrument.

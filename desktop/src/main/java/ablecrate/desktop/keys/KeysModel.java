@@ -55,12 +55,14 @@ public final class KeysModel {
         this.list = list;
         instrument.subscribe(i -> zones = i.map(Instrument::zones).orElse(List.of()));
         list.currentProperty().subscribe(this::show);
+        // The instrument at hand may not be the current line.
+        crate.listProperty().subscribe(_ -> show(list.currentProperty().get()));
     }
 
     private void show(Optional<PackingItem> next) {
         // The sounds of an instrument belong to it: it stays while one walks through them, and while one looks for another sound to put on its keys.
         Optional<PackingItem> of = next.map(i -> list.parentOf(i).orElse(i)).filter(PackingItem::isInstruments)
-                .or(() -> next.flatMap(_ -> shown).flatMap(this::line));
+                .or(() -> shown.flatMap(this::line));
         Optional<Path> path = of.map(i -> i.source().path());
         // While lines are renewed none is current for a moment; what was chosen outlasts that.
         if (path.isPresent() && !path.equals(shown)) {

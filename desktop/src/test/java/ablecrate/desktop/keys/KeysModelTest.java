@@ -8,10 +8,15 @@ import ablecrate.codec.WholeSound;
 import ablecrate.desktop.Background;
 import ablecrate.desktop.crate.CrateModel;
 import ablecrate.desktop.list.PackingListModel;
+import ablecrate.format.names.NameFacts;
+import ablecrate.format.names.NamePart;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.SoundFacts;
 import ablecrate.instrument.Span;
+import ablecrate.instrument.Zone;
+import ablecrate.job.Jobs;
 import ablecrate.library.Catalogue;
+import ablecrate.plan.Choice;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayDeque;
@@ -27,6 +32,7 @@ class KeysModelTest {
     @TempDir Path folder;
     private final Deque<Runnable> later = new ArrayDeque<>();
     private CrateModel crate;
+    private PackingListModel list;
     private KeysModel keys;
 
     /// Two groups; in the first three zones side by side and one above the middle one.
@@ -43,13 +49,13 @@ class KeysModelTest {
                 <region> lokey=60 hikey=72 pitch_keycenter=66
                 """);
         crate = new CrateModel(new Background(Runnable::run, later::add), Catalogue.none());
-        PackingListModel list = new PackingListModel(crate);
+        list = new PackingListModel(crate);
         keys = new KeysModel(crate, list);
         crate.gather(List.of(folder));
         settle();
         crate.aim("files");
         settle();
-        list.choose(list.all(), Optional.of(list.all().getFirst()));
+        show();
     }
 
     private void settle() {
@@ -141,4 +147,83 @@ class KeysModelTest {
         settle();
         assertThat(keys.zones()).hasSize(5);
     }
+
+    /// A sound that is in nobody's way gets its key; what lay there is cut around it, at its velocities only.
+    @Test void aSoundPutOnAKeyMakesRoomForItself() throws Exception {
+        Path lid = sound("lid.wav");
+        int before = keys.zones().size();
+        keys.putSounds(List.of(lid), 55, 30);
+        settle();
+        assertThat(keys.zones()).hasSize(before + 2);
+        Zone placed = keys.zones().get(keys.chosen().first());
+        assertThat(keys.sampleName(placed)).isEqualTo("lid.wav");
+        assertThat(placed.get(Parameter.KEYS)).isEqualTo(new Span(55, 55));
+        assertThat(placed.get(Parameter.ROOT_KEY)).isEqualTo(55);
+        assertThat(placed.get(Parameter.VELOCITIES)).as("those of what was there").isEqualTo(new Span(1, 60));
+        for (int key = 40; key < 70; key++)
+            for (int velocity : new int[]{1, 60, 61}) {
+                int k = key, v = velocity;
+                long of = keys.zones().stream().limit(6).filter(z -> z.covers(k, v)).count();
+                assertThat(of).as("zones of the group at key %d, velocity %d", key, velocity).isEqualTo(velocity <= 60 || key >= 50 && key < 60 ? 1 : 0);
+            }
+        assertThat(keys.sound(placed.sample()).orElseThrow().path()).isEqualTo(lid);
+        crate.undo();
+        settle();
+        assertThat(keys.zones()).hasSize(before);
+    }
+
+    @Test void severalSoundsLieSideBySideAndTheJobKeepsThem() throws Exception {
+        List<Path> sounds = List.of(sound("ladle.wav"), sound("lid.wav"), sound("spoon.wav"));
+        keys.putSoundsBeside(sounds);
+        settle();
+        assertThat(keys.chosen()).hasSize(3);
+        assertThat(keys.chosen().stream().map(this::keysOf)).containsExactly(new Span(73, 73), new Span(74, 74), new Span(75, 75));
+        assertThat(crate.listProperty().get().items()).as("they go with the instrument").hasSize(1);
+        assertThat(crate.listProperty().get().items().getFirst().outputs()).hasSize(4);
+        Jobs.save(crate.job(), folder.resolve("job.ablecrate"));
+        assertThat(Jobs.open(folder.resolve("job.ablecrate"))).isEqualTo(crate.job());
+        keys.takeOut();
+        settle();
+        assertThat(keys.zones()).hasSize(5);
+    }
+
+    private Path sound(String name) throws Exception {
+        Path file = Files.createDirectories(folder.resolve("kitchen")).resolve(name);
+        WholeSound.write(file, SoundFormats.written("wav").orElseThrow(), 44_100, Depth.INT_16, SoundFacts.NONE, List.of(), new double[][]{new double[2000]});
+        return file;
+    }
+
+    /// A folder whose names say a key twice; the wrong one is put right for all with one word, and so is the octave.
+    @Test void oneNamePutRightPutsAllRight() throws Exception {
+        Path harp = folder.resolve("names");
+        for (String name : List.of("c1 harp 60", "c2 harp 64", "c3 harp 67"))
+            Files.copy(sound("x.wav"), Files.createDirectories(harp).resolve(name + ".wav"));
+        crate.newJob();
+        crate.gather(List.of(harp));
+        settle();
+        crate.aim("files");
+        crate.changeOptions(o -> o.withContainer(Choice.of("sfz")), "container");
+        settle();
+        show();
+        assertThat(roots()).containsExactly(24, 36, 48);
+        NameFacts.Part last = keys.nameOf(keys.zones().getFirst()).orElseThrow().parts().getLast();
+        assertThat(last.text()).isEqualTo("60");
+        keys.explain(last.place(), NamePart.KEY);
+        settle();
+        assertThat(roots()).containsExactly(60, 64, 67);
+        keys.choose(0, false);
+        keys.set(z -> z.with(Parameter.ROOT_KEY, 48), "root");
+        settle();
+        assertThat(keys.shiftBy(keys.zones().getFirst())).hasValue(-12);
+        keys.countLike(keys.zones().getFirst());
+        settle();
+        assertThat(roots()).containsExactly(48, 52, 55);
+        assertThat(keys.shiftBy(keys.zones().getFirst())).isEmpty();
+        Jobs.save(crate.job(), folder.resolve("job.ablecrate"));
+        assertThat(Jobs.open(folder.resolve("job.ablecrate"))).isEqualTo(crate.job());
+    }
+
+    private void show() { list.choose(list.all(), Optional.of(list.all().getFirst())); }
+
+    private List<Integer> roots() { return keys.zones().stream().map(z -> z.get(Parameter.ROOT_KEY)).sorted().toList(); }
 }
