@@ -95,7 +95,7 @@ public final class BenchView extends BorderPane {
         keysButton.setSelected(next == Face.KEYS);
         levelsButton.setSelected(next == Face.LEVELS);
         resultButton.setSelected(next == Face.RESULT);
-        keys.setText(next == Face.WAVE ? "wheel or + − zooms · drag moves · click plays · handles or S E cut, Shift fades" : "");
+        keys.setText(next == Face.WAVE ? "wheel zooms · drag moves · click plays · handles cut" : "");
         setCenter(faces.get(next));
         // Levels are many sounds: what one file says has its place beside its wave.
         setRight(next == Face.WAVE ? scroll : null);

@@ -179,7 +179,7 @@ public final class DestinationModel {
 
     private static String mapText(MapBy by) {
         return switch (by) {
-            case AUTO -> "mapped as they tell";
+            case AUTO -> "as they tell";
             case CHUNKS -> "by their chunks";
             case NAMES -> "by their names";
             case KIT -> "a kit, one a key";

@@ -7,6 +7,7 @@ import ablecrate.plan.Change;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.Property;
 import ablecrate.plan.Verdict;
+import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.function.Function;
@@ -146,21 +147,23 @@ final class Cells {
 
         private static String instruments(PackingItem item) {
             return item.source().instruments()
-                    .map(f -> String.format(Locale.ROOT, "  ·  %s%,d zones", f.instruments().size() > 1 ? f.instruments().size() + " instruments, " : "",
-                            f.zoneCount()))
+                    .map(f -> String.format(Locale.ROOT, "  ·  %s%,d %s", f.instruments().size() > 1 ? f.instruments().size() + " instruments, " : "",
+                            f.zoneCount(), f.zoneCount() == 1 ? "zone" : "zones"))
                     .orElse("");
         }
 
         private static String summary(PackingItem item) {
             return item.verdict() == Verdict.KEPT
                     ? "bit for bit"
-                    : item.changes().stream().filter(c -> c.verdict() == item.verdict()).map(c -> c.property().id()).distinct()
-                            .collect(java.util.stream.Collectors.joining(", "));
+                    : item.changes().stream().filter(c -> c.verdict() == item.verdict()).map(c -> c.before() + " → " + c.after()).distinct()
+                            .collect(java.util.stream.Collectors.joining("; "));
         }
     }
 
     /// A number, before and, if it changes, after: right-aligned, the unit stands in the column's head.
     static final class BeforeAfter extends TableCell<PackingItem, PackingItem> {
+        private static final String VARIOUS = "mixed";
+
         private final Property property;
         private final Function<SoundFile, String> fact;
         private final Function<String, String> shorten;
@@ -182,19 +185,30 @@ final class Cells {
 
         @Override protected void updateItem(PackingItem item, boolean empty) {
             super.updateItem(item, empty);
-            Optional<SoundFile> file = empty || item == null ? Optional.empty() : item.source().sound();
-            setGraphic(file.isPresent() ? box : null);
-            if (file.isEmpty()) return;
-            Optional<Change> change = item.change(property).filter(c -> c.verdict() != Verdict.KEPT);
-            before.setText(shorten.apply(change.map(Change::before).orElseGet(() -> fact.apply(file.get()))));
-            arrow.setVisible(change.isPresent());
-            arrow.setManaged(change.isPresent());
-            after.setVisible(change.isPresent());
-            after.setManaged(change.isPresent());
-            change.ifPresent(c -> {
-                after.setText(shorten.apply(c.after()));
-                VerdictStamp.mark(after, c.verdict());
-            });
+            List<PackingItem> sounds = empty || item == null ? List.of() : item.isInstruments() ? item.parts() : List.of(item);
+            List<String> was = distinct(sounds, i -> i.source().sound().map(f -> text(i, Change::before, f))),
+                    becomes = distinct(sounds, i -> i.source().sound().map(f -> text(i, Change::after, f)));
+            setGraphic(was.isEmpty() ? null : box);
+            if (was.isEmpty()) return;
+            Optional<Verdict> worst = sounds.stream().flatMap(i -> change(i).stream()).map(Change::verdict).reduce(Verdict::worse);
+            // The sounds of an instrument may be of several kinds.
+            before.setText(was.size() == 1 ? was.getFirst() : VARIOUS);
+            after.setText(becomes.size() == 1 ? becomes.getFirst() : VARIOUS);
+            arrow.setVisible(worst.isPresent());
+            arrow.setManaged(worst.isPresent());
+            after.setVisible(worst.isPresent());
+            after.setManaged(worst.isPresent());
+            worst.ifPresent(v -> VerdictStamp.mark(after, v));
+        }
+
+        private Optional<Change> change(PackingItem item) { return item.change(property).filter(c -> c.verdict() != Verdict.KEPT); }
+
+        private String text(PackingItem item, Function<Change, String> end, SoundFile file) {
+            return shorten.apply(change(item).map(end).orElseGet(() -> fact.apply(file)));
+        }
+
+        private static List<String> distinct(List<PackingItem> items, Function<PackingItem, Optional<String>> text) {
+            return items.stream().flatMap(i -> text.apply(i).stream()).distinct().limit(2).toList();
         }
     }
 
