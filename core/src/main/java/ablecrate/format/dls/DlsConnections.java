@@ -65,8 +65,18 @@ final class DlsConnections {
 
     private static double hertz(int scale) { return 440 * Math.pow(2, (scale / ONE - 6900) / 1200); }
 
+    /// Whole semitones of a tuning beyond one. What of them the root key cannot tell, see [DlsFormat#together], goes into a connection.
+    static int semitoneCents(double tuning) { return Math.abs(Math.rint(tuning)) <= 100 ? 0 : 100 * (int) Math.rint(tuning / 100); }
+
+    /// A key's pitch is counted from key 0, that of the sample from its root: where keys are no semitone apart, the root does not play its pitch by itself.
+    private static double pivotCents(Zone zone) { return zone.get(Parameter.ROOT_KEY) * (100 - zone.get(Parameter.KEY_TRACKING)); }
+
+    private static boolean isTuning(Block b) { return b.source() == NONE && b.control() == NONE && b.destination() == PITCH; }
+
     static List<Block> of(Zone zone) {
         List<Block> out = new ArrayList<>();
+        long tuning = Math.round((semitoneCents(zone.get(Parameter.TUNING)) + pivotCents(zone)) * ONE);
+        if (tuning != 0) out.add(new Block(NONE, NONE, PITCH, 0, (int) tuning));
         for (Setting s : ALL)
             zone.said(s.parameter()).ifPresent(v -> out.add(s.block(v)));
         return out;
@@ -75,7 +85,12 @@ final class DlsConnections {
     /// @param unknown told of each that the model has nothing for
     static Zone into(Zone zone, List<Block> blocks, Runnable unknown) {
         Zone out = zone;
+        double tuning = 0;
         for (Block b : blocks) {
+            if (isTuning(b)) {
+                tuning += b.scale() / ONE;
+                continue;
+            }
             Optional<Setting> setting = ALL.stream().filter(s -> s.fits(b)).findFirst();
             if (setting.isEmpty())
                 unknown.run();
@@ -84,6 +99,8 @@ final class DlsConnections {
                 if (setting.get().parameter().allows(value)) out = out.with(setting.get().parameter(), value);
             }
         }
+        double cents = out.get(Parameter.TUNING) + Math.rint((tuning - pivotCents(out)) * 1000) / 1000;
+        if (cents != out.get(Parameter.TUNING) && Parameter.TUNING.allows(cents)) out = out.with(Parameter.TUNING, cents);
         return out.said(Parameter.CUTOFF).isPresent() ? out.with(Parameter.FILTER, FilterKind.LOW_PASS) : out;
     }
 }

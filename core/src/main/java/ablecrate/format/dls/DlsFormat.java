@@ -38,7 +38,7 @@ public final class DlsFormat implements BankFormat {
 
     private static InstrumentCapabilities capabilitiesOf() {
         InstrumentCapabilities.Builder carries = new InstrumentCapabilities.Builder().exactly(Parameter.KEYS, Parameter.VELOCITIES, Parameter.ROOT_KEY)
-                .with(Parameter.TUNING, Carried.steps("whole cents", 1, -12_700, 12_700))
+                .with(Parameter.TUNING, Carried.steps("whole cents; semitones go to the root key", 1, -12_700, 12_700))
                 .with(Parameter.GAIN, Carried.parts("yes", GAIN_STEPS, -144, 48))
                 .with(Parameter.LOOPS, Carried.as("one, forward", ForwardLoop::first)).exactly(Parameter.LOOP_UNTIL_RELEASE)
                 .with(Parameter.EXCLUSIVE_GROUP, Carried.as("1…15, silences itself", g -> Math.min(15, g))).exactly(Parameter.SILENCED_BY)
@@ -51,9 +51,13 @@ public final class DlsFormat implements BankFormat {
         return new InstrumentCapabilities(carries.map(), DlsFormat::together, EnumSet.allOf(About.Field.class), false, Optional.of(sounds), true);
     }
 
-    /// A key group silences itself; a low-pass filter is the only one.
+    /// A key group silences itself; a low-pass filter is the only one. Semitones of tuning are told by the root key, where keys are a semitone apart: some
+    /// players read no more than the low byte of a fine tuning, and no tuning by a connection.
     static Zone together(Zone zone) {
         Zone out = zone.without(Parameter.SILENCED_BY);
+        int semitones = DlsConnections.semitoneCents(out.get(Parameter.TUNING)) / 100, root = out.get(Parameter.ROOT_KEY) - semitones;
+        if (semitones != 0 && out.get(Parameter.KEY_TRACKING) == 100 && root >= 0 && root <= 127)
+            out = out.with(Parameter.ROOT_KEY, root).with(Parameter.TUNING, out.get(Parameter.TUNING) - 100 * semitones);
         if (out.get(Parameter.EXCLUSIVE_GROUP) > 0) out = out.with(Parameter.SILENCED_BY, out.get(Parameter.EXCLUSIVE_GROUP));
         if (out.get(Parameter.FILTER) != FilterKind.LOW_PASS || out.said(Parameter.CUTOFF).isEmpty()) out = out.without(Parameter.Area.FILTER);
         return out.get(Parameter.LOOPS).isEmpty() ? out.without(Parameter.LOOP_UNTIL_RELEASE) : out;

@@ -106,7 +106,8 @@ final class DlsWriter {
     }
 
     private static byte[] sample(int root, double tuning, double gainDb, Optional<FrameRange> loop, boolean untilRelease) {
-        ChunkBuilder out = little().u32(20).u16(root).u16((int) Math.rint(tuning) & 0xFFFF).u32((int) Math.rint(gainDb * DlsFormat.GAIN_STEPS)).u32(0)
+        ChunkBuilder out = little().u32(20).u16(root).u16((int) Math.rint(tuning) - DlsConnections.semitoneCents(tuning) & 0xFFFF)
+                .u32((int) Math.rint(gainDb * DlsFormat.GAIN_STEPS)).u32(0)
                 .u32(loop.isPresent() ? 1 : 0);
         loop.ifPresent(l -> out.u32(16).u32(untilRelease ? 1 : 0).u32(l.start()).u32(l.length()));
         return out.toArray();
