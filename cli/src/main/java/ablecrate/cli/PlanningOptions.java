@@ -30,6 +30,7 @@ final class PlanningOptions {
     @Parameters(paramLabel = "PATH", arity = "1..*", description = "Files and folders.") private List<Path> paths;
     @Option(names = "--for", paramLabel = "DEST", description = "Id of a built-in destination, or a sheet's file; 'files' has no limits but the options.") private String destination;
     @Option(names = "--preset", paramLabel = "NAME", description = "Options and destination that were saved under a name; further options go before them.") private String preset;
+    @Option(names = "--by-content", description = "What is known of a file holds for it wherever it lies now; each new file is read once more.") private boolean byContent;
     @Mixin private OptionsMixin options;
 
     List<Path> paths() { return paths; }
@@ -47,7 +48,8 @@ final class PlanningOptions {
         PackOptions chosen = options.options(base);
         List<Gathered> found = Gatherer.find(paths, () -> false);
         // Few files are looked at faster than the catalogue opens.
-        Catalogue catalogue = found.size() < MANY ? Catalogue.none() : Catalogue.ofUser();
+        Catalogue catalogue = found.size() < MANY && !byContent ? Catalogue.none() : Catalogue.ofUser();
+        catalogue.knowContents(byContent);
         List<Gathered> gathered = Gatherer.readAll(found, catalogue);
         AtomicInteger told = new AtomicInteger();
         return Settling.plan(gathered, new SheetCatalogue().find(to), chosen, Map.of(), new MeasureBook(path, catalogue), () -> false, (done, of) -> {

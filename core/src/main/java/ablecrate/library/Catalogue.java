@@ -1,5 +1,6 @@
 package ablecrate.library;
 
+import ablecrate.disk.Checksums;
 import ablecrate.disk.UserFolders;
 import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
@@ -28,18 +29,21 @@ import org.slf4j.LoggerFactory;
 /// What was found out about files, kept between runs: a library of ten thousand opens again without being read. One SQLite file in the user's
 /// caches; several programs may use it at once. Nothing depends on it: where it is missing, locked or spoilt, files are looked at again.
 ///
-/// An entry holds for a file of this path, size and time of change. Safe for threads.
+/// An entry holds for a file of this path, size and time of change; where it is asked for, also for a file of the same content that was moved, renamed
+/// or copied. Safe for threads.
 public final class Catalogue implements AutoCloseable {
     private static final Logger LOG = LoggerFactory.getLogger(Catalogue.class);
     /// Raised whenever what is kept changes its shape.
     private static final int VERSION = 2;
     private static final int WAIT_MS = 2000;
+    private static final String DIGEST = "digest";
     /// Result codes of SQLite, see sqlite.org/rescode.html.
     private static final int BUSY = 5, LOCKED = 6, CORRUPT = 11, NO_DATABASE = 26;
 
     private final Path file;
     private Connection connection;
     private boolean isBroken;
+    private volatile boolean knowsContents;
 
     /// @param file opened when it is first asked
     public Catalogue(Path file) { this.file = file; }
@@ -54,6 +58,10 @@ public final class Catalogue implements AutoCloseable {
     public static Catalogue ofUser() { return new Catalogue(UserFolders.caches().resolve("catalogue.sqlite")); }
 
     public Path file() { return file; }
+
+    /// Whether what is dear to find out (levels, pitch, damage, pictures) is known by a file's content where its path is new. Costs reading each new
+    /// file once more.
+    public void knowContents(boolean isWanted) { knowsContents = isWanted; }
 
     /// A file as it is now.
     public record Identity(String path, long bytes, long changedMs) {
@@ -107,6 +115,7 @@ public final class Catalogue implements AutoCloseable {
             if (version != VERSION) s.execute("DROP TABLE IF EXISTS known");
             s.execute(
                     "CREATE TABLE IF NOT EXISTS known (path TEXT, what TEXT, bytes INTEGER, changed INTEGER, value BLOB, PRIMARY KEY (path, what)) WITHOUT ROWID");
+            s.execute("CREATE INDEX IF NOT EXISTS contents ON known(value) WHERE what='" + DIGEST + "'");
             s.execute("PRAGMA user_version=" + VERSION);
             return opened;
         } catch (SQLException e) {
@@ -117,7 +126,41 @@ public final class Catalogue implements AutoCloseable {
 
     /// What is kept of a file.
     /// @param what the question, as `content`
-    public Optional<String> find(Identity id, String what) { return Optional.ofNullable(findAll(List.of(id), what).get(id)); }
+    public Optional<String> find(Identity id, String what) {
+        Optional<String> own = Optional.ofNullable(findAll(List.of(id), what).get(id));
+        if (own.isPresent() || !knowsContents) return own;
+        Optional<String> twins = digest(id).flatMap(d -> ofContent(d, what));
+        twins.ifPresent(t -> keep(what, Map.of(id, t)));
+        return twins;
+    }
+
+    private Optional<String> ofContent(String digest, String what) {
+        byte[] packed = with(null, c -> {
+            try (PreparedStatement s = c
+                    .prepareStatement("SELECT k.value FROM known d JOIN known k ON k.path=d.path AND k.bytes=d.bytes AND k.changed=d.changed"
+                            + " WHERE d.what='" + DIGEST + "' AND d.value=? AND k.what=? LIMIT 1")) {
+                s.setBytes(1, deflated(digest));
+                s.setString(2, what);
+                try (ResultSet r = s.executeQuery()) {
+                    return r.next() ? r.getBytes(1) : null;
+                }
+            }
+        });
+        return Optional.ofNullable(packed).flatMap(Catalogue::inflated);
+    }
+
+    /// SHA-256 of the file; kept as well. Empty where it cannot be read.
+    private Optional<String> digest(Identity id) {
+        Optional<String> kept = Optional.ofNullable(findAll(List.of(id), DIGEST).get(id));
+        if (kept.isPresent()) return kept;
+        try {
+            String digest = Checksums.sha256Hex(Path.of(id.path()));
+            keepAll(DIGEST, Map.of(id, digest));
+            return Optional.of(digest);
+        } catch (IOException e) {
+            return Optional.empty();
+        }
+    }
 
     /// What is kept of many files; those of which nothing is are left out.
     public Map<Identity, String> findAll(Collection<Identity> ids, String what) {
@@ -163,6 +206,11 @@ public final class Catalogue implements AutoCloseable {
 
     /// Keeps answers to one question, together.
     public void keep(String what, Map<Identity, String> values) {
+        if (knowsContents && !what.equals(Gatherer.CONTENT)) values.keySet().forEach(this::digest);
+        keepAll(what, values);
+    }
+
+    private void keepAll(String what, Map<Identity, String> values) {
         if (values.isEmpty()) return;
         together("INSERT OR REPLACE INTO known VALUES (?,?,?,?,?)", s -> {
             for (Map.Entry<Identity, String> entry : values.entrySet()) {

@@ -63,7 +63,7 @@ public final class Gatherer {
         return IntStream.range(0, items.size()).parallel().mapToObj(i -> read(items.get(i))).toList();
     }
 
-    private static final String CONTENT = "content";
+    static final String CONTENT = "content";
 
     /// The same, without looking into files that the catalogue knows.
     public static List<Gathered> readAll(List<Gathered> items, Catalogue catalogue) {

@@ -3,6 +3,7 @@ package ablecrate.pack;
 import ablecrate.codec.FormatException;
 import ablecrate.codec.OutputShape;
 import ablecrate.codec.SoundFile;
+import ablecrate.disk.Checksums;
 import ablecrate.format.InstrumentFile;
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Parameter;

@@ -4,6 +4,7 @@ import ablecrate.codec.FormatException;
 import ablecrate.codec.SoundFile;
 import ablecrate.codec.SoundFormat;
 import ablecrate.codec.SoundFormats;
+import ablecrate.disk.Checksums;
 import ablecrate.instrument.Cue;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.Mapping;

@@ -1,6 +1,7 @@
 package ablecrate.pack;
 
 import ablecrate.codec.SoundFile;
+import ablecrate.disk.Checksums;
 import ablecrate.disk.DiskFault;
 import ablecrate.disk.SafeFile;
 import ablecrate.dsp.Levels;

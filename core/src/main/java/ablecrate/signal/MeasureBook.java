@@ -53,7 +53,7 @@ public final class MeasureBook {
             }
             Optional<? extends Measurement> measured = switch (request) {
                 case Measurement.OfFile(SoundFile file, OptionalDouble silenceDbfs) -> survey(file, silenceDbfs, stopped);
-                case Measurement.OfPitch(SoundFile file) -> pitch(file);
+                case Measurement.OfPitch(SoundFile file) -> stopped.getAsBoolean() ? Optional.<Measurement>empty() : pitch(file);
                 case Measurement.OfFaults(SoundFile file) -> faults(file, stopped);
                 // What comes as the file holds it is listened to once for both.
                 case Measurement.OfFront(SoundFile file, Front front) when front.isAsIn(file) -> levels(file, stopped);

@@ -124,4 +124,39 @@ class CatalogueTest {
             assertThat(other.find(new Catalogue.Identity("/sounds/3/49", 1, 3), "content")).as("changed since").isEmpty();
         }
     }
+
+    /// A file that was moved and renamed, and its copy, need not be listened to again where contents count; one byte else and they need.
+    @Test void aFileIsKnownByItsContentWhereItIsAskedFor() throws Exception {
+        Path before = copy(folder, "wav_instrument.wav"), cache = folder.resolve("catalogue.sqlite");
+        Measurement measured;
+        try (Catalogue catalogue = new Catalogue(cache)) {
+            catalogue.knowContents(true);
+            Measurement.Request request = new Measurement.OfFaults(Gatherer.read(gathered(before)).sound().orElseThrow());
+            MeasureBook book = new MeasureBook(new SoundPath(), catalogue);
+            book.measure(request, () -> false);
+            measured = book.find(request).orElseThrow();
+        }
+        Path moved = Files.move(before, Files.createDirectories(folder.resolve("elsewhere")).resolve("renamed.wav")),
+                other = Files.copy(moved, folder.resolve("other.wav"));
+        byte[] bytes = Files.readAllBytes(other);
+        bytes[bytes.length - 1] ^= 1;
+        Files.write(other, bytes);
+        for (boolean asked : new boolean[]{false, true})
+            try (Catalogue catalogue = new Catalogue(cache)) {
+                catalogue.knowContents(asked);
+                assertThat(known(catalogue, moved)).isEqualTo(asked ? java.util.Optional.of(measured) : java.util.Optional.empty());
+                assertThat(known(catalogue, other)).isEmpty();
+            }
+        try (Catalogue catalogue = new Catalogue(cache)) {
+            assertThat(known(catalogue, moved)).as("by its path from now on").contains(measured);
+        }
+    }
+
+    /// What is known without listening.
+    private static java.util.Optional<Measurement> known(Catalogue catalogue, Path file) throws Exception {
+        Measurement.Request request = new Measurement.OfFaults(Gatherer.read(gathered(file)).sound().orElseThrow());
+        MeasureBook book = new MeasureBook(new SoundPath(), catalogue);
+        book.measure(request, () -> true);
+        return book.find(request);
+    }
 }

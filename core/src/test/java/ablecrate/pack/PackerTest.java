@@ -14,6 +14,7 @@ import ablecrate.codec.SoundFile;
 import ablecrate.codec.SoundFormats;
 import ablecrate.destination.ChannelChoice;
 import ablecrate.destination.SheetCatalogue;
+import ablecrate.disk.Checksums;
 import ablecrate.dsp.Dither;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.within;
 
+import ablecrate.disk.Checksums;
 import ablecrate.disk.DiskFault;
 import ablecrate.disk.SafeFile;
 import java.io.ByteArrayOutputStream;

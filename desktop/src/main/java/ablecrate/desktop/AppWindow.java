@@ -105,6 +105,7 @@ public final class AppWindow {
         FONTS.forEach(f -> Font.loadFont(AppWindow.class.getResourceAsStream("fonts/" + f + ".ttf"), 12));
         this.settings = settings;
         crate = new CrateModel(background, catalogue);
+        catalogue.knowContents(settings.knowsContents());
         presets = new PresetsModel(crate, saved);
         list = new PackingListModel(crate);
         run = new PackRunModel(background, crate::tell);
@@ -304,6 +305,7 @@ public final class AppWindow {
                 Action.plain("Window", "Bench large or small", "B", this::toggleBench),
                 Action.of("Window", "Light or dark", "Shortcut+T", () -> setDark(!settings.dark())),
                 Action.of("Job", "Presets", "Shortcut+E", this::showPresets),
+                Action.of("Job", "Know moved files by their content, or not", "Shortcut+Shift+K", () -> knowContents(!settings.knowsContents())),
                 Action.of("Window", "What survives where", "Shortcut+H", this::showFormats),
                 Action.of("Window", "These keys", "F1", this::showKeys)));
     }
@@ -343,7 +345,8 @@ public final class AppWindow {
 
     private void renewMenu() {
         more.getItems().clear();
-        for (String label : List.of("New job", "Save under another name", "Presets", "Show the last packing slip", "What survives where", "Light or dark",
+        for (String label : List.of("New job", "Save under another name", "Presets", "Show the last packing slip", "Know moved files by their content, or not",
+                "What survives where", "Light or dark",
                 "These keys"))
             actions.stream().filter(a -> a.label().equals(label)).findFirst().ifPresent(a -> more.getItems().add(item(a)));
         if (!settings.recentJobs().isEmpty()) more.getItems().add(new SeparatorMenuItem());
@@ -361,6 +364,12 @@ public final class AppWindow {
             crate.open(paths.getFirst());
         else
             crate.gather(paths);
+    }
+
+    private void knowContents(boolean isWanted) {
+        settings = settings.withContents(isWanted);
+        crate.catalogue().knowContents(isWanted);
+        crate.tell(isWanted ? "files that were moved, renamed or copied are known by their content" : "files are known by their path, size and date");
     }
 
     private void putOnKeys() {

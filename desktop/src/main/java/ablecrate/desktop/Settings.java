@@ -13,10 +13,11 @@ import org.slf4j.LoggerFactory;
 
 /// What the window remembers from one start to the next.
 /// @param lastJob opened at the next start
+/// @param knowsContents whether files are known by their content where their path is new
 public record Settings(boolean dark, double x, double y, double width, double height, double benchShare, List<String> recentJobs, Optional<String> lastJob,
-        Optional<String> lastFolder) {
+        Optional<String> lastFolder, boolean knowsContents) {
     private static final int MOST_RECENT = 8;
-    public static final Settings DEFAULT = new Settings(false, Double.NaN, Double.NaN, 1280, 800, 0.64, List.of(), Optional.empty(), Optional.empty());
+    public static final Settings DEFAULT = new Settings(false, Double.NaN, Double.NaN, 1280, 800, 0.64, List.of(), Optional.empty(), Optional.empty(), false);
 
     public Settings {
         recentJobs = List.copyOf(recentJobs);
@@ -44,10 +45,10 @@ public record Settings(boolean dark, double x, double y, double width, double he
         }
     }
 
-    public Settings withDark(boolean d) { return new Settings(d, x, y, width, height, benchShare, recentJobs, lastJob, lastFolder); }
+    public Settings withDark(boolean d) { return new Settings(d, x, y, width, height, benchShare, recentJobs, lastJob, lastFolder, knowsContents); }
 
     public Settings withWindow(double nx, double ny, double w, double h, double bench) {
-        return new Settings(dark, nx, ny, w, h, bench, recentJobs, lastJob, lastFolder);
+        return new Settings(dark, nx, ny, w, h, bench, recentJobs, lastJob, lastFolder, knowsContents);
     }
 
     public Settings withJob(Path job) {
@@ -55,10 +56,12 @@ public record Settings(boolean dark, double x, double y, double width, double he
         recent.remove(job.toString());
         recent.addFirst(job.toString());
         return new Settings(dark, x, y, width, height, benchShare, recent.subList(0, Math.min(recent.size(), MOST_RECENT)), Optional.of(job.toString()),
-                lastFolder);
+                lastFolder, knowsContents);
     }
 
+    public Settings withContents(boolean k) { return new Settings(dark, x, y, width, height, benchShare, recentJobs, lastJob, lastFolder, k); }
+
     public Settings withLastFolder(Path folder) {
-        return new Settings(dark, x, y, width, height, benchShare, recentJobs, lastJob, Optional.of(folder.toString()));
+        return new Settings(dark, x, y, width, height, benchShare, recentJobs, lastJob, Optional.of(folder.toString()), knowsContents);
     }
 }

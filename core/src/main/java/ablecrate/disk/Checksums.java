@@ -1,4 +1,4 @@
-package ablecrate.pack;
+package ablecrate.disk;
 
 import java.io.FilterOutputStream;
 import java.io.IOException;
@@ -13,7 +13,7 @@ import java.util.zip.CRC32C;
 
 /// Checksums of what passes to the disk: SHA-256 for the slip, CRC-32C for the comparison with what the disk gives back, which
 /// it does twenty times as fast.
-final class Checksums extends FilterOutputStream {
+public final class Checksums extends FilterOutputStream {
     /// The virtual machine compiles a method once it was called thousands of times: small pieces reach its fast SHA-256 after
     /// megabytes, large ones only after a gigabyte.
     private static final int PIECE = 2048;
@@ -21,7 +21,7 @@ final class Checksums extends FilterOutputStream {
     private final MessageDigest digest = sha256();
     private final CRC32C crc = new CRC32C();
 
-    Checksums(OutputStream out) { super(out); }
+    public Checksums(OutputStream out) { super(out); }
 
     @Override public void write(int b) throws IOException { write(new byte[]{(byte) b}, 0, 1); }
 
@@ -31,17 +31,17 @@ final class Checksums extends FilterOutputStream {
         update(digest, bytes, at, count);
     }
 
-    String sha256Hex() { return HexFormat.of().formatHex(digest.digest()); }
+    public String sha256Hex() { return HexFormat.of().formatHex(digest.digest()); }
 
-    long crc32c() { return crc.getValue(); }
+    public long crc32c() { return crc.getValue(); }
 
-    static String sha256Hex(Path file) throws IOException {
+    public static String sha256Hex(Path file) throws IOException {
         MessageDigest digest = sha256();
         read(file, (bytes, count) -> update(digest, bytes, 0, count));
         return HexFormat.of().formatHex(digest.digest());
     }
 
-    static long crc32c(Path file) throws IOException {
+    public static long crc32c(Path file) throws IOException {
         CRC32C crc = new CRC32C();
         read(file, (bytes, count) -> crc.update(bytes, 0, count));
         return crc.getValue();
