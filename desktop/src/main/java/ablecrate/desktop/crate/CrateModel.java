@@ -45,8 +45,8 @@ import javafx.beans.property.ReadOnlyStringWrapper;
 public final class CrateModel {
     /// How long sounds are listened to before what was found is shown.
     private static final long LISTEN_NANOS = 250_000_000L;
-    /// Small enough that facts fill in while one watches, large enough that hopping costs nothing.
-    private static final int FILES_AT_A_TIME = 128;
+    /// Few at first, so that facts fill in while one watches; then more and more, as each time the whole list is planned anew.
+    private static final int FIRST_FILES = 128, MOST_FILES = 4096;
 
     private final Background background;
     private final SheetCatalogue sheets = new SheetCatalogue();
@@ -271,15 +271,15 @@ public final class CrateModel {
             if (mine != search) return;
             found = items;
             plan();
-            read(mine, 0);
+            read(mine, 0, FIRST_FILES);
         }, this::failed);
     }
 
     /// Looks at the next files that are not known, shows them, goes on.
-    private void read(int mine, int from) {
+    private void read(int mine, int from, int count) {
         List<Gathered> next = new ArrayList<>();
         int at = from;
-        for (; at < found.size() && next.size() < FILES_AT_A_TIME; at++)
+        for (; at < found.size() && next.size() < count; at++)
             if (!known.containsKey(found.get(at).path())) next.add(found.get(at));
         if (next.isEmpty()) {
             reading.set(false);
@@ -290,7 +290,7 @@ public final class CrateModel {
             if (mine != search) return;
             items.forEach(i -> known.put(i.path(), i));
             plan();
-            read(mine, resume);
+            read(mine, resume, Math.min(2 * count, MOST_FILES));
         }, this::failed);
     }
 

@@ -33,7 +33,7 @@ import javafx.collections.transformation.SortedList;
 /// Which lines of the packing list are shown, in which order, and which are chosen.
 public final class PackingListModel {
     private final CrateModel crate;
-    private final ObservableList<PackingItem> all = FXCollections.observableArrayList();
+    private final Lines all = new Lines();
     /// Held here: the wrapper listens weakly, and its own listeners would go with it.
     private final ObservableList<PackingItem> allReadOnly = FXCollections.unmodifiableObservableList(all);
     private final FilteredList<PackingItem> filtered = new FilteredList<>(all);
@@ -62,17 +62,8 @@ public final class PackingListModel {
         if (list == null) return;
         List<PackingItem> before = List.copyOf(chosen);
         Optional<PackingItem> currentBefore = current.get();
-        // Line for line where files stay the same: selection, scroll and focus stay with them.
         List<PackingItem> items = unfolded(list);
-        boolean samePaths = all.size() == items.size();
-        for (int i = 0; samePaths && i < all.size(); i++)
-            samePaths = all.get(i).source().path().equals(items.get(i).source().path());
-        if (samePaths)
-            for (int i = 0; i < all.size(); i++) {
-                if (all.get(i) != items.get(i)) all.set(i, items.get(i));
-            }
-        else
-            all.setAll(items);
+        all.renew(items);
         Map<Path, PackingItem> byPath = new HashMap<>();
         items.reversed().forEach(i -> byPath.put(i.source().path(), i));
         List<PackingItem> stillThere = new ArrayList<>();
@@ -113,9 +104,9 @@ public final class PackingListModel {
             PackingItem above = parentOf(a).orElse(a), other = parentOf(b).orElse(b);
             if (above != other) {
                 int byOrder = order.compare(above, other);
-                return byOrder != 0 ? byOrder : Integer.compare(all.indexOf(above), all.indexOf(other));
+                return byOrder != 0 ? byOrder : Integer.compare(all.place(above), all.place(other));
             }
-            return a == above ? b == above ? 0 : -1 : b == above ? 1 : Integer.compare(above.parts().indexOf(a), above.parts().indexOf(b));
+            return a == above ? b == above ? 0 : -1 : b == above ? 1 : Integer.compare(all.place(a), all.place(b));
         };
     }
 

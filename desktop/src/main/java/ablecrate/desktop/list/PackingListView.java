@@ -11,11 +11,13 @@ import java.io.File;
 import java.nio.file.Path;
 import java.util.Comparator;
 import java.util.EnumMap;
+import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Supplier;
+import java.util.stream.Collectors;
 import javafx.beans.binding.Bindings;
 import javafx.beans.property.ReadOnlyObjectWrapper;
 import javafx.collections.ListChangeListener;
@@ -132,8 +134,9 @@ public final class PackingListView extends VBox {
     }
 
     private void count(Map<Verdict, ToggleButton> toggles) {
+        Map<Verdict, Long> counts = model.lines().stream().collect(Collectors.groupingBy(PackingItem::verdict, Collectors.counting()));
         toggles.forEach((verdict, toggle) -> {
-            long n = model.lines().stream().filter(i -> i.verdict() == verdict).count();
+            long n = counts.getOrDefault(verdict, 0L);
             toggle.setText(String.format(Locale.ROOT, "%,d", n));
             toggle.setAccessibleText(n + " " + verdict.id());
         });
@@ -168,7 +171,11 @@ public final class PackingListView extends VBox {
         selecting = true;
         List<PackingItem> chosen = List.copyOf(model.chosen());
         table.getSelectionModel().clearSelection();
-        chosen.forEach(c -> table.getSelectionModel().select(c));
+        Map<PackingItem, Integer> rows = new IdentityHashMap<>();
+        for (int row = 0; row < table.getItems().size(); row++)
+            rows.put(table.getItems().get(row), row);
+        int[] chosenRows = chosen.stream().filter(rows::containsKey).mapToInt(rows::get).toArray();
+        if (chosenRows.length > 0) table.getSelectionModel().selectIndices(chosenRows[0], chosenRows);
         selecting = false;
     }
 
