@@ -285,7 +285,9 @@ final class SfzReader {
                             String.format(Locale.ROOT, "a loop from %,d to %,d is none in a sound of %,d frames; it is left out", from, to, frames),
                             line));
                 else {
-                    out = out.with(Parameter.LOOPS, List.of(Loop.sustain(new FrameRange(from, to), first.map(Loop::mode).orElse(LoopMode.FORWARD))));
+                    // A loop that is said here goes forward; only one taken over from the sample goes as that does.
+                    LoopMode way = loopStart.isPresent() && loopEnd.isPresent() ? LoopMode.FORWARD : first.map(Loop::mode).orElse(LoopMode.FORWARD);
+                    out = out.with(Parameter.LOOPS, List.of(Loop.sustain(new FrameRange(from, to), way)));
                     if (mode.equals("loop_sustain")) out = out.with(Parameter.LOOP_UNTIL_RELEASE, true);
                     if (loopEnd.isPresent() && loopEnd.get() > frames)
                         problems.add(Problem.mend(String.format(Locale.ROOT, "a loop ended at %,d, past the sound's %,d frames", loopEnd.get(), frames), line));

@@ -1,0 +1,116 @@
+package ablecrate.demo;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import ablecrate.audio.Depth;
+import ablecrate.destination.ChannelChoice;
+import ablecrate.destination.DestinationSheet.Keeps;
+import ablecrate.destination.SheetCatalogue;
+import ablecrate.dsp.Dither;
+import ablecrate.dsp.LevelMeasure;
+import ablecrate.format.InstrumentFile;
+import ablecrate.format.InstrumentFormats;
+import ablecrate.instrument.Parameter;
+import ablecrate.library.Gathered;
+import ablecrate.library.Gatherer;
+import ablecrate.pack.Packer;
+import ablecrate.pack.PackingSlip;
+import ablecrate.pack.StopSignal;
+import ablecrate.plan.Banks;
+import ablecrate.plan.Choice;
+import ablecrate.plan.FactsChoice;
+import ablecrate.plan.InstrumentOptions;
+import ablecrate.plan.KeyGaps;
+import ablecrate.plan.LevelTarget;
+import ablecrate.plan.MapBy;
+import ablecrate.plan.Mending;
+import ablecrate.plan.PackOptions;
+import ablecrate.plan.PackingList;
+import ablecrate.plan.Settling;
+import ablecrate.signal.MeasureBook;
+import ablecrate.signal.SoundPath;
+import java.nio.file.Path;
+import java.time.InstantSource;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Random;
+import java.util.Set;
+import java.util.TreeSet;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
+
+/// The demo's instruments and sounds through every format and many options: what the list says can go, goes.
+class EveryFormatTest {
+    @TempDir static Path shared;
+    private static Path crate;
+    @TempDir Path temp;
+
+    @BeforeAll static void make() throws Exception { crate = DemoCrate.make(shared); }
+
+    private static PackingSlip pack(List<Path> sources, PackOptions options, Path into) throws Exception {
+        List<Gathered> gathered = Gatherer.readAll(Gatherer.find(sources, () -> false));
+        PackingList list = Settling.plan(gathered, new SheetCatalogue().find("files"), options, Map.of(), new MeasureBook(new SoundPath()), () -> false,
+                (_, _) -> {});
+        PackingSlip slip = new Packer(list, new SoundPath(), 2, new StopSignal(), _ -> {}, InstantSource.system()).packInto(into);
+        assertThat(slip.items()).as("%s", options).allSatisfy(i -> assertThat(i.outcome()).as(i.source() + ": " + i.error()).isIn("packed", "blocked"));
+        return slip;
+    }
+
+    private static PackOptions to(String container) {
+        return PackOptions.DEFAULT.withContainer(Choice.of(container)).withInstruments(InstrumentOptions.DEFAULT.withPlayingDefaults(false));
+    }
+
+    private static List<Path> folders(String... names) { return java.util.stream.Stream.of(names).map(crate::resolve).toList(); }
+
+    /// Marimba, organ, harp and kitchen into each format and on to each other: the roots that sound stay, whatever lies between.
+    @ParameterizedTest @CsvSource({"sfz,sf2", "sfz,dls", "sf2,sfz", "sf2,dls", "dls,sfz", "dls,sf2", "wav,sfz",
+        "aiff,sf2"}) void instrumentsGoFromFormatToFormat(
+                String first, String second) throws Exception {
+        PackingSlip once = pack(folders("Instruments", "Bottle Organ", "Wind-up Harp", "Tin Kitchen"), to(first), temp.resolve("first"));
+        PackingSlip twice = pack(List.of(temp.resolve("first")), to(second), temp.resolve("second"));
+        assertThat(once.items()).noneMatch(i -> i.outcome().equals("blocked"));
+        assertThat(twice.items()).noneMatch(i -> i.outcome().equals("blocked"));
+        if (once.items().stream().allMatch(i -> i.maps().isEmpty())) return;
+        assertThat(roots(twice, second, temp.resolve("second"))).isEqualTo(roots(once, first, temp.resolve("first")));
+    }
+
+    /// Keys that sound their sample's own pitch, over all instruments; turns and release sounds that a format has not are no keys less.
+    private static Set<Integer> roots(PackingSlip slip, String format, Path folder) throws Exception {
+        Set<Integer> roots = new TreeSet<>();
+        for (PackingSlip.Item item : slip.items())
+            for (PackingSlip.MapFile map : item.maps()) {
+                InstrumentFile file = InstrumentFormats.byId(format).orElseThrow().read(folder.resolve(map.path()));
+                file.instruments().forEach(i -> i.zones().forEach(z -> roots.add(z.get(Parameter.ROOT_KEY))));
+            }
+        return roots;
+    }
+
+    /// Whatever is asked for together: a line that is not blocked is packed, read again and found as planned.
+    @ParameterizedTest @ValueSource(ints = {1, 2, 3, 4, 5, 6, 7, 8}) void noChoiceOfOptionsMakesALineFail(int seed) throws Exception {
+        pack(folders("Instruments", "Bottle Organ", "Wind-up Harp", "Tin Kitchen", "Odds and Ends"), random(new Random(seed)), temp.resolve("out"));
+    }
+
+    private static PackOptions random(Random r) {
+        PackOptions o = PackOptions.DEFAULT.withContainer(Choice.of(one(r, "wav", "aiff", "flac", "sfz", "sf2", "dls", "sfz")))
+                .withRate(one(r, Choice.keep(), Choice.of(48_000), Choice.of(32_000), Choice.of(44_100)))
+                .withDepth(one(r, Choice.keep(), Choice.of(Depth.INT_16), Choice.of(Depth.INT_24), Choice.of(Depth.FLOAT_32)))
+                .withChannels(one(r, Optional.empty(), Optional.of(ChannelChoice.MONO), Optional.of(ChannelChoice.STEREO), Optional.of(ChannelChoice.SPLIT)))
+                .withDither(one(r, Dither.values())).withMirror(Optional.of(r.nextBoolean()))
+                .withMending(new Mending(r.nextBoolean(), r.nextBoolean(), r.nextBoolean()))
+                .withFacts(new FactsChoice(new Keeps(r.nextBoolean(), r.nextBoolean(), r.nextBoolean(), r.nextBoolean(), r.nextBoolean()), r.nextBoolean()));
+        if (r.nextBoolean()) o = o.withNamePattern(Optional.of("(number...) (name)"));
+        if (r.nextBoolean())
+            o = o.withTreatment(
+                    o.treatment().withLevel(Optional.of(new LevelTarget(one(r, LevelMeasure.PEAK, LevelMeasure.TRUE_PEAK, LevelMeasure.LUFS_M), -14)))
+                            .withTogether(r.nextBoolean()).withCeiling(Optional.of(-1.0)).withTrim(r.nextBoolean() ? Optional.of(-60.0) : Optional.empty())
+                            .withLoopCrossfade(r.nextInt(3) * 10.0).withOffsetRemoved(r.nextBoolean()));
+        return o.withInstruments(new InstrumentOptions(one(r, MapBy.values()), InstrumentOptions.DEFAULT.names(), one(r, KeyGaps.values()), 30 + r.nextInt(60),
+                one(r, Banks.values()), r.nextBoolean(), List.of()));
+    }
+
+    @SafeVarargs private static <T> T one(Random r, T... of) { return of[r.nextInt(of.length)]; }
+}
