@@ -1,6 +1,7 @@
 package ablecrate.destination;
 
 import java.text.Normalizer;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.Locale;
@@ -39,8 +40,16 @@ public final class NameRules {
                 if (!out.isEmpty() && out.charAt(out.length() - 1) != standIn()) out.append(standIn());
         }
         String name = cut(out.toString(), 0).strip().replaceAll("[. ]+$", "");
-        if (name.isEmpty()) name = names.upperCase() ? "SOUND" : "sound";
+        if (name.isEmpty()) name = nameless();
         return RESERVED.contains(name.toLowerCase(Locale.ROOT)) ? name + standIn() : name;
+    }
+
+    /// For a name of which nothing can be kept: the word, as far as alphabet and length have room for it, or the alphabet's first letter.
+    private String nameless() {
+        String word = names.upperCase() ? "SOUND" : "sound";
+        boolean isAllowed = alphabet.isEmpty() || word.chars().allMatch(c -> alphabet.contains((char) c));
+        String name = isAllowed ? word : Character.toString(alphabet.stream().min(Comparator.naturalOrder()).orElseThrow());
+        return names.maxLength() == 0 ? name : name.substring(0, Math.min(name.length(), names.maxLength()));
     }
 
     /// Names in use in one folder. File systems of cards do not tell cases apart, so neither does this.
@@ -81,7 +90,7 @@ public final class NameRules {
         while (tail > 0 && Character.isDigit(shorter.charAt(tail - 1)))
             tail--;
         String digits = shorter.substring(tail);
-        if (digits.length() >= longest) return shorter.substring(0, Math.max(1, longest));
+        if (digits.length() >= longest) return shorter.substring(0, Math.max(0, longest));
         return shorter.length() <= longest ? shorter.toString() : shorter.substring(0, longest - digits.length()) + digits;
     }
 

@@ -6,6 +6,7 @@ import com.fasterxml.jackson.core.StreamReadConstraints;
 import com.fasterxml.jackson.core.util.DefaultIndenter;
 import com.fasterxml.jackson.core.util.DefaultPrettyPrinter;
 import com.fasterxml.jackson.databind.DeserializationFeature;
+import com.fasterxml.jackson.databind.JsonMappingException;
 import com.fasterxml.jackson.databind.MapperFeature;
 import com.fasterxml.jackson.databind.ObjectWriter;
 import com.fasterxml.jackson.databind.exc.UnrecognizedPropertyException;
@@ -14,6 +15,8 @@ import com.fasterxml.jackson.datatype.jdk8.Jdk8Module;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Objects;
+import java.util.stream.Collectors;
 
 /// Records to JSON and back. The keys are the names of the record components. Safe for threads.
 public final class Json {
@@ -62,7 +65,10 @@ public final class Json {
         String what = e instanceof UnrecognizedPropertyException unknown
                 ? "no key '" + unknown.getPropertyName() + "' is known here; the keys are " + unknown.getKnownPropertyIds()
                 : e.getOriginalMessage();
-        return new JsonFault(name + place + ": " + what);
+        String key = e instanceof JsonMappingException mapping && !(e instanceof UnrecognizedPropertyException)
+                ? mapping.getPath().stream().map(JsonMappingException.Reference::getFieldName).filter(Objects::nonNull).collect(Collectors.joining("."))
+                : "";
+        return new JsonFault(name + place + (key.isEmpty() ? "" : ", '" + key + "'") + ": " + what);
     }
 
     /// A file that should be JSON of ours and is not.

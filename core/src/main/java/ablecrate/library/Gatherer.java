@@ -18,6 +18,7 @@ import java.nio.file.attribute.BasicFileAttributes;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.EnumSet;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -65,8 +66,15 @@ public final class Gatherer {
 
     static final String CONTENT = "content";
 
-    /// The same, without looking into files that the catalogue knows.
-    public static List<Gathered> readAll(List<Gathered> items, Catalogue catalogue) {
+    /// Those of the files that the catalogue knows, without looking into any.
+    public static List<Gathered> known(List<Gathered> items, Catalogue catalogue) {
+        Map<Path, Catalogue.Identity> identities = identities(items);
+        Map<Catalogue.Identity, String> known = catalogue.findAll(identities.values(), CONTENT);
+        return items.parallelStream().flatMap(item -> Optional.ofNullable(identities.get(item.path())).map(known::get).flatMap(ContentJson::read)
+                .map(file -> new Gathered(item.path(), item.relative(), new Gathered.Content.Sound(file))).stream()).toList();
+    }
+
+    private static Map<Path, Catalogue.Identity> identities(List<Gathered> items) {
         Map<Path, Catalogue.Identity> identities = new ConcurrentHashMap<>();
         items.parallelStream().forEach(item -> {
             try {
@@ -75,18 +83,21 @@ public final class Gatherer {
                 // Reading it says what is wrong.
             }
         });
-        Map<Catalogue.Identity, String> known = catalogue.findAll(identities.values(), CONTENT), fresh = new ConcurrentHashMap<>();
-        List<Gathered> read = IntStream.range(0, items.size()).parallel().mapToObj(i -> {
-            Gathered item = items.get(i);
-            Optional<Catalogue.Identity> identity = Optional.ofNullable(identities.get(item.path()));
-            Optional<SoundFile> file = identity.map(known::get).flatMap(ContentJson::read);
-            if (file.isPresent()) return new Gathered(item.path(), item.relative(), new Gathered.Content.Sound(file.get()));
-            Gathered looked = read(item);
-            if (identity.isPresent() && looked.sound().isPresent()) fresh.put(identity.get(), ContentJson.write(looked.sound().get()));
-            return looked;
-        }).toList();
+        return identities;
+    }
+
+    /// Looks into many files, but into none that the catalogue knows; it knows them all then.
+    public static List<Gathered> readAll(List<Gathered> items, Catalogue catalogue) {
+        Map<Path, Gathered> known = new HashMap<>();
+        known(items, catalogue).forEach(g -> known.put(g.path(), g));
+        List<Gathered> unknown = items.stream().filter(i -> !known.containsKey(i.path())).toList(), looked = readAll(unknown);
+        Map<Path, Catalogue.Identity> identities = identities(unknown);
+        Map<Catalogue.Identity, String> fresh = new ConcurrentHashMap<>();
+        looked.parallelStream().filter(g -> g.sound().isPresent() && identities.containsKey(g.path()))
+                .forEach(g -> fresh.put(identities.get(g.path()), ContentJson.write(g.sound().get())));
         catalogue.keep(CONTENT, fresh);
-        return read;
+        looked.forEach(g -> known.put(g.path(), g));
+        return items.stream().map(i -> known.get(i.path())).toList();
     }
 
     private static Gathered.Content content(Path path) {

@@ -13,7 +13,7 @@ final class PlayingDefaults {
             new Kind("a drum kit", 0, words("kit|drum|perc|kick|snare|hat|tom|cymbal|clap|pan lid|kitchen")),
             new Kind("a plucked instrument", 0.35, words("harp|pluck|guitar|lute|zither|koto|pizz|clav")),
             new Kind("mallets", 0.6, words("marimba|vibra|xylo|bell|glock|mallet|chime|bowl|celesta|kalimba")),
-            new Kind("a keyboard", 0.25, words("piano|keys|rhodes|epiano|clavi")), new Kind("an organ", 0.08, words("organ|reed|harmonium|accordion")),
+            new Kind("a keyboard", 0.25, words("piano|keys|epiano|clavi")), new Kind("an organ", 0.08, words("organ|reed|harmonium|accordion")),
             new Kind("wind", 0.15, words("flute|bottle|oboe|clarinet|sax|trumpet|horn|brass|wind|pipe|whistle")),
             new Kind("strings", 0.3, words("string|violin|viola|cello|bass|fiddle|saw")), new Kind("a pad", 0.8, words("pad|choir|voice|atmo|drone|ambient")));
 

@@ -231,13 +231,13 @@ public final class AppWindow {
         var side = Bindings.createStringBinding(
                 () -> showsResult() ? beside.heardProperty().get().label() : hearing.resultProperty().get() ? "Result" : "Source",
                 benchView.faceProperty(), beside.heardProperty(), hearing.resultProperty());
-        return new HearingBar.Controls(this::playOrStop, this::otherSide, playing, side);
+        return new HearingBar.Controls(this::playOrStop, this::otherSide, playing, side, () -> showsResult() ? beside.heard() : hearing.heard());
     }
 
     private HBox foot() {
         Region gap = new Region();
         HBox.setHgrow(gap, Priority.ALWAYS);
-        HBox foot = new HBox(16, new HearingBar(hearing, list, hearingControls(), wave.playedFrameProperty()::set), gap, new RunBar(run));
+        HBox foot = new HBox(16, new HearingBar(hearing, hearingControls(), wave.playedFrameProperty()::set), gap, new RunBar(run));
         foot.setAlignment(Pos.CENTER_LEFT);
         foot.getStyleClass().add("foot");
         return foot;

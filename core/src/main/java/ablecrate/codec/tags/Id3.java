@@ -84,6 +84,7 @@ public final class Id3 {
                             texts.putIfAbsent(field.getKey(), field.getKey() == TextField.COMMENT ? comment(contents) : text(contents, 1));
             at = from + size;
         }
+        texts.computeIfPresent(TextField.GENRE, (_, genre) -> Id3Genres.read(genre));
         texts.values().removeIf(String::isBlank);
         return new Tag(texts, gapless);
     }
@@ -136,6 +137,7 @@ public final class Id3 {
         texts.put(TextField.PRODUCT, fixed(tag, 63, 30));
         texts.put(TextField.DATE, fixed(tag, 93, 4));
         texts.put(TextField.COMMENT, fixed(tag, 97, 30));
+        texts.put(TextField.GENRE, Id3Genres.named(tag[127] & 0xFF));
         texts.values().removeIf(String::isBlank);
         return texts;
     }

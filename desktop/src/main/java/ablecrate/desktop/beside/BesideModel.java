@@ -5,6 +5,7 @@ import ablecrate.codec.SoundFile;
 import ablecrate.codec.SoundFormats;
 import ablecrate.desktop.Background;
 import ablecrate.desktop.crate.CrateModel;
+import ablecrate.desktop.hearing.HearingBar;
 import ablecrate.desktop.hearing.Player;
 import ablecrate.desktop.list.PackingListModel;
 import ablecrate.disk.DiskFault;
@@ -218,6 +219,13 @@ public final class BesideModel {
             halt();
         else
             play();
+    }
+
+    /// Where in the sound, and how loud; nothing while nothing plays.
+    public HearingBar.Heard heard() {
+        return player.flatMap(p -> compared.get().map(c -> new HearingBar.Heard(
+                Math.min(p.heardSourceFrames(), c.output().source().frames()) / c.output().source().rateHz(), p.leftDb(), p.rightDb())))
+                .orElse(HearingBar.Heard.NOTHING);
     }
 
     private void halt() {

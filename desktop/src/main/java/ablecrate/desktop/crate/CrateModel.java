@@ -271,6 +271,17 @@ public final class CrateModel {
             if (mine != search) return;
             found = items;
             plan();
+            readKnown(mine);
+        }, this::failed);
+    }
+
+    /// What the catalogue knows is there at once; only the rest has to be looked into.
+    private void readKnown(int mine) {
+        List<Gathered> wanted = found.stream().filter(g -> !known.containsKey(g.path())).toList();
+        background.run(() -> Gatherer.known(wanted, catalogue), items -> {
+            if (mine != search) return;
+            items.forEach(i -> known.put(i.path(), i));
+            if (!items.isEmpty()) plan();
             read(mine, 0, FIRST_FILES);
         }, this::failed);
     }

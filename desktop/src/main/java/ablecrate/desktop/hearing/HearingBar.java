@@ -1,10 +1,8 @@
 package ablecrate.desktop.hearing;
 
-import ablecrate.codec.SoundFile;
-import ablecrate.desktop.list.PackingListModel;
 import java.util.Locale;
-import java.util.Optional;
 import java.util.function.DoubleConsumer;
+import java.util.function.Supplier;
 import javafx.animation.AnimationTimer;
 import javafx.beans.value.ObservableValue;
 import javafx.geometry.Pos;
@@ -20,19 +18,23 @@ import javafx.scene.shape.Rectangle;
 public final class HearingBar extends HBox {
     private static final double METER_WIDTH = 150, METER_HEIGHT = 5, LOWEST_DB = -60;
 
-    private final HearingModel model;
-    private final PackingListModel list;
+    private final Controls controls;
     private final Rectangle left = new Rectangle(0, METER_HEIGHT), right = new Rectangle(0, METER_HEIGHT);
     private final Label time = new Label("0:00.000"), level = new Label("–∞");
 
     /// What the two buttons do and say; the bench may hear something else than the list.
     /// @param side what is heard, in a word
-    public record Controls(Runnable play, Runnable other, ObservableValue<Boolean> playing, ObservableValue<String> side) {}
+    /// @param heard asked many times a second while something plays
+    public record Controls(Runnable play, Runnable other, ObservableValue<Boolean> playing, ObservableValue<String> side, Supplier<Heard> heard) {}
+
+    /// What comes to the ear at this moment.
+    public record Heard(double seconds, double leftDb, double rightDb) {
+        public static final Heard NOTHING = new Heard(0, Double.NEGATIVE_INFINITY, Double.NEGATIVE_INFINITY);
+    }
 
     /// @param cursor told of the frame that is heard, many times a second
-    public HearingBar(HearingModel model, PackingListModel list, Controls controls, DoubleConsumer cursor) {
-        this.model = model;
-        this.list = list;
+    public HearingBar(HearingModel model, Controls controls, DoubleConsumer cursor) {
+        this.controls = controls;
         getStyleClass().add("hearing");
         setAlignment(Pos.CENTER_LEFT);
         Button play = new Button();
@@ -63,7 +65,7 @@ public final class HearingBar extends HBox {
             }
         };
         // Frames are asked for only while something plays.
-        model.playingProperty().subscribe(playing -> {
+        controls.playing().subscribe(playing -> {
             if (playing)
                 timer.start();
             else {
@@ -84,12 +86,11 @@ public final class HearingBar extends HBox {
     }
 
     private void tick() {
-        Optional<SoundFile> file = list.currentProperty().get().flatMap(i -> i.source().sound());
-        double frame = Math.max(0, model.sourceFrame()), seconds = file.map(f -> Math.min(frame, f.frames()) / f.rateHz()).orElse(0.0);
-        time.setText(String.format(Locale.ROOT, "%d:%06.3f", (int) (seconds / 60), seconds % 60));
-        left.setWidth(width(model.leftDb()));
-        right.setWidth(width(model.rightDb()));
-        double highest = Math.max(model.leftDb(), model.rightDb());
+        Heard heard = controls.heard().get();
+        time.setText(String.format(Locale.ROOT, "%d:%06.3f", (int) (heard.seconds() / 60), heard.seconds() % 60));
+        left.setWidth(width(heard.leftDb()));
+        right.setWidth(width(heard.rightDb()));
+        double highest = Math.max(heard.leftDb(), heard.rightDb());
         level.setText(highest < LOWEST_DB ? "–∞" : String.format(Locale.ROOT, "%.1f dB", highest));
     }
 

@@ -118,7 +118,9 @@ public final class HearingModel {
     /// Where hearing is, in frames of the source; below 0 when nothing plays.
     public double sourceFrame() { return player.map(p -> startFrame + p.heardSourceFrames() * sourcePerHeard).orElse(-1.0); }
 
-    public double leftDb() { return player.map(Player::leftDb).orElse(Double.NEGATIVE_INFINITY); }
-
-    public double rightDb() { return player.map(Player::rightDb).orElse(Double.NEGATIVE_INFINITY); }
+    /// Where in the source, and how loud; nothing while nothing plays.
+    public HearingBar.Heard heard() {
+        return player.flatMap(p -> list.currentProperty().get().flatMap(i -> i.source().sound()).map(f -> new HearingBar.Heard(
+                Math.clamp(sourceFrame(), 0, f.frames()) / f.rateHz(), p.leftDb(), p.rightDb()))).orElse(HearingBar.Heard.NOTHING);
+    }
 }

@@ -1,0 +1,83 @@
+package ablecrate.desktop.destination;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import ablecrate.desktop.Background;
+import ablecrate.desktop.crate.CrateModel;
+import ablecrate.library.Catalogue;
+import ablecrate.plan.Choice;
+import ablecrate.plan.PackOptions;
+import java.util.ArrayDeque;
+import java.util.Deque;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Set;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+
+/// What may be chosen at a destination.
+class OptionsOfDestinationsTest {
+    private final Deque<Runnable> later = new ArrayDeque<>();
+    private final CrateModel crate = new CrateModel(new Background(Runnable::run, later::add), Catalogue.none());
+    private final DestinationModel model = new DestinationModel(crate);
+
+    private void settle() {
+        while (!later.isEmpty())
+            later.poll().run();
+    }
+
+    private DestinationModel.Option<?> option(String id) {
+        return model.openOptions().stream().filter(o -> o.id().equals(id)).findFirst().orElseThrow();
+    }
+
+    /// Each value of each option can be set, is then the one shown, has words of its own, and is one step back.
+    @ParameterizedTest @ValueSource(strings = {"files", "session", "drum-pads", "four-track"}) void everyValueCanBeSetAndTakenBack(String destination) {
+        crate.aim(destination);
+        settle();
+        for (String container : destination.equals("files") ? List.of("wav", "sfz") : List.of("")) {
+            if (!container.isEmpty()) crate.changeOptions(o -> o.withContainer(Choice.of(container)), "container");
+            settle();
+            for (String id : model.openOptions().stream().map(DestinationModel.Option::id).toList())
+                eachValue(option(id));
+        }
+    }
+
+    private <T> void eachValue(DestinationModel.Option<T> option) {
+        assertThat(option.values()).as(option.id()).hasSizeGreaterThan(1).contains(option.value());
+        Set<String> words = new HashSet<>();
+        for (T value : option.values()) {
+            assertThat(words.add(option.text().apply(value))).as("%s: '%s' says what it is", option.id(), option.text().apply(value)).isTrue();
+            if (value.equals(option.value())) continue;
+            PackOptions before = crate.job().options();
+            option.set().accept(value);
+            settle();
+            if (option.id().equals("container")) {
+                crate.undo();
+                settle();
+                continue;
+            }
+            assertThat((Object) option(option.id()).value()).as(option.id()).isEqualTo(value);
+            assertThat(crate.job().options()).isNotEqualTo(before);
+            crate.undo();
+            settle();
+            assertThat(crate.job().options()).as("%s taken back", option.id()).isEqualTo(before);
+        }
+    }
+
+    /// What a destination fixes is not offered.
+    @ParameterizedTest @ValueSource(strings = {"drum-pads", "four-track"}) void nothingIsOfferedAgainstTheSheet(String destination) {
+        crate.aim(destination);
+        settle();
+        assertThat(model.openOptions()).extracting(DestinationModel.Option::id).doesNotContain("rate", "depth", "map", "bank");
+    }
+
+    @ParameterizedTest @ValueSource(strings = {"(nam)", "(name", ""}) void aPatternThatIsNoneIsToldAndNotTaken(String pattern) {
+        crate.aim("files");
+        settle();
+        String before = model.namePattern();
+        assertThat(model.setNamePattern(pattern)).isPresent();
+        assertThat(model.namePattern()).isEqualTo(before);
+        assertThat(model.setNamePattern("(number..) (name)")).isEmpty();
+        assertThat(model.namePattern()).isEqualTo("(number..) (name)");
+    }
+}
