@@ -273,11 +273,17 @@ public final class Packer {
             existing = existing.getParent();
         if (existing == null) return;
         long free = Files.getFileStore(existing).getUsableSpace();
-        long needed = list.items().stream().flatMap(i -> i.outputs().stream()).filter(o -> !Files.exists(root.resolve(o.path())))
-                .mapToLong(PlannedOutput::audioBytes).sum();
+        long needed = list.items().stream().mapToLong(i -> needed(i, root)).sum();
         if (needed > free)
             throw new IOException(String.format(Locale.ROOT, "%s has %,d MB free, packing needs %,d MB; make room or choose another folder", existing,
                     free >> 20, needed >> 20));
+    }
+
+    /// What an item takes that is not there yet; the sounds of a bank are there if the bank is.
+    private static long needed(PackingItem item, Path root) {
+        boolean isBank = item.maps().stream().anyMatch(PlannedMap::holdsSounds);
+        if (isBank && item.maps().stream().allMatch(m -> Files.exists(root.resolve(m.path())))) return 0;
+        return item.outputs().stream().filter(o -> isBank || !Files.exists(root.resolve(o.path()))).mapToLong(PlannedOutput::audioBytes).sum();
     }
 
     /// An item cannot be packed, for a reason that is no disk's fault.
