@@ -25,7 +25,7 @@ record PartChanges(List<PackingItem> parts) {
         String reason = (same == parts.size()
                 ? "all " + FactsTransfer.count(parts.size(), "sound")
                 : same + " of " + FactsTransfer.count(parts.size(), "sound"))
-                + (worst.reason().isEmpty() ? "" : ": " + (isOne || same == 1 ? "" : "e.g. ") + worst.reason());
+                + ": " + (isOne || same == 1 ? "" : "e.g. ") + (worst.reason().isEmpty() ? worst.before() + " → " + worst.after() : worst.reason());
         return new Change(property, isOne ? worst.before() : "various", worst.after(), worst.verdict(), reason);
     }
 }
