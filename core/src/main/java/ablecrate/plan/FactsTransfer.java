@@ -135,6 +135,7 @@ final class FactsTransfer {
         }
         // A tuning needs a root key to be told from; 60 is what players take where none is.
         Mapping fitted = tuned == 0 ? mapping : mapping.withRootKey(Optional.of(mapping.rootKey().orElse(60))).tunedBy(tuned);
+        fitted = withinTheKeys(fitted);
         double cents = fitted.fineTuneCents();
         if (can.fineTune() == Capabilities.FineTune.WHOLE_CENTS && Math.abs(cents - Math.rint(cents)) > 1e-6) {
             fitted = fitted.withFineTune(Math.rint(cents));
@@ -151,6 +152,15 @@ final class FactsTransfer {
             }
         }
         return fitted;
+    }
+
+    /// A tuning beyond a key is told by another root; below the lowest and above the highest key there is none.
+    private Mapping withinTheKeys(Mapping mapping) {
+        double cents = mapping.fineTuneCents(), held = cents > 50 && mapping.rootKey().filter(k -> k == 0).isPresent() ? 0 : cents < -100 ? -50 : cents;
+        if (held == cents) return mapping;
+        changes.add(new Change(Property.MAPPING, cents(cents), cents(held), Verdict.ADJUSTED,
+                String.format(Locale.ROOT, "tuning moved by %.2f cents: there is no key further", Math.abs(cents - held))));
+        return mapping.withFineTune(held);
     }
 
     private static String cents(double cents) { return String.format(Locale.ROOT, "%+.2f cents", cents); }

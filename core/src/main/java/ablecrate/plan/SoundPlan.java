@@ -99,7 +99,7 @@ final class SoundPlan {
         this.target = target;
         rateHz = target.rateHz(accepted.rateHz(file.rateHz()));
         sourceDepth = file.encoding().depth();
-        depth = target.depth(accepted.depth(file.isLossy() ? HANDED_ON : sourceDepth));
+        depth = target.depth(accepted.depth(file.isLossy() ? HANDED_ON : sourceDepth), sheet.accepts().depthList());
         mixes = channels(accepted, target.capabilities());
         Optional<Loop> loop = target.carriesLoops()
                 ? file.facts().loops().stream().filter(l -> l.use() == Loop.Use.SUSTAIN && l.frames().length() > 1 && l.frames().end() <= file.frames())

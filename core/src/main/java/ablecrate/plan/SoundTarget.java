@@ -46,9 +46,11 @@ record SoundTarget(String id, String name, Capabilities capabilities, Destinatio
     }
 
     /// The depth that is taken for this one.
-    Depth depth(Depth wanted) {
+    /// @param accepted by the destination; empty for any. Where the format has none of them, what it has is taken
+    Depth depth(Depth wanted, List<Depth> accepted) {
         if (capabilities.depths().contains(wanted)) return wanted;
-        return capabilities.depths().stream().sorted().filter(d -> d.resolutionBits() >= wanted.resolutionBits()).findFirst()
-                .orElseGet(() -> capabilities.depths().stream().sorted().reduce((_, last) -> last).orElseThrow());
+        List<Depth> both = capabilities.depths().stream().filter(d -> accepted.isEmpty() || accepted.contains(d)).sorted().toList(),
+                open = both.isEmpty() ? capabilities.depths().stream().sorted().toList() : both;
+        return open.stream().filter(d -> d.resolutionBits() >= wanted.resolutionBits()).findFirst().orElse(open.getLast());
     }
 }

@@ -16,6 +16,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -50,6 +51,21 @@ class EncodedFilesTest {
         Optional<SndFile> other = SndFile.find();
         assumeTrue(other.isPresent(), "libsndfile is here");
         assertThat(Arrays.deepEquals(other.get().read(file), planes)).isTrue();
+    }
+
+    /// The last block may have any length.
+    @Test void flacOfEveryLengthComesBack() throws Exception {
+        Optional<SndFile> other = SndFile.find();
+        for (int frames : IntStream.concat(IntStream.rangeClosed(1, 40), IntStream.rangeClosed(4094, 4118)).toArray()) {
+            double[][] planes = new double[2][frames];
+            for (int i = 0; i < frames; i++) {
+                planes[0][i] = Math.rint(9000 * Math.sin(0.7 * i + 1)) / 32_768;
+                planes[1][i] = Math.rint(20_000 * Math.cos(2.9 * i)) / 32_768;
+            }
+            Path file = Sounds.write(folder.resolve("l" + frames + ".flac"), "flac", 44_100, Depth.INT_16, SoundFacts.NONE, planes);
+            assertThat(Arrays.deepEquals(Sounds.readAll(SoundFormats.byId("flac").orElseThrow().read(file).open()), planes)).as("%d frames", frames).isTrue();
+            if (other.isPresent()) assertThat(Arrays.deepEquals(other.get().read(file), planes)).as("%d frames, libsndfile", frames).isTrue();
+        }
     }
 
     @ParameterizedTest @CsvSource({"mp3,44100,2", "mp3,48000,1", "mp3,22050,2", "opus,48000,2",

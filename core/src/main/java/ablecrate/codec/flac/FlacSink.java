@@ -20,6 +20,7 @@ import java.nio.file.StandardOpenOption;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
+import net.sourceforge.javaflacencoder.EncodingConfiguration;
 import net.sourceforge.javaflacencoder.FLACEncoder;
 import net.sourceforge.javaflacencoder.FLACOutputStream;
 import net.sourceforge.javaflacencoder.StreamConfiguration;
@@ -28,6 +29,8 @@ import net.sourceforge.javaflacencoder.StreamConfiguration;
 /// waits in the spool.
 final class FlacSink implements SoundSink {
     private static final int BLOCK = 4096, COMMENT = 4, APPLICATION = 2, PICTURE = 6, LAST = 0x80, INFO_AT = 8;
+    /// The library's predictors fail on a last block of a few samples.
+    private static final int SHORTEST_PREDICTED = 16;
     private static final int LONGEST_BLOCK = (1 << 24) - 1;
 
     private final OutputShape shape;
@@ -71,7 +74,13 @@ final class FlacSink implements SoundSink {
     @Override public long clippedSamples() { return clipped; }
 
     @Override public void finish() throws IOException {
-        encoder.encodeSamples(encoder.samplesAvailableToEncode(), true);
+        int rest = encoder.samplesAvailableToEncode();
+        if (rest < SHORTEST_PREDICTED) {
+            EncodingConfiguration plain = new EncodingConfiguration();
+            plain.setSubframeType(EncodingConfiguration.SubframeType.VERBATIM);
+            encoder.setEncodingConfiguration(plain);
+        }
+        encoder.encodeSamples(rest, true);
         ByteBuffer head = ByteBuffer.allocate(4);
         long at = 4;
         // The library writes its blocks, then the frames.
