@@ -156,7 +156,7 @@ final class FactsTransfer {
 
     /// A tuning beyond a key is told by another root; below the lowest and above the highest key there is none.
     private Mapping withinTheKeys(Mapping mapping) {
-        double cents = mapping.fineTuneCents(), held = cents > 50 && mapping.rootKey().filter(k -> k == 0).isPresent() ? 0 : cents < -100 ? -50 : cents;
+        double cents = mapping.fineTuneCents(), held = cents > 0 && mapping.rootKey().filter(k -> k == 0).isPresent() ? 0 : cents < -100 ? -50 : cents;
         if (held == cents) return mapping;
         changes.add(new Change(Property.MAPPING, cents(cents), cents(held), Verdict.ADJUSTED,
                 String.format(Locale.ROOT, "tuning moved by %.2f cents: there is no key further", Math.abs(cents - held))));

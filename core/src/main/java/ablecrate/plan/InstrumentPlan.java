@@ -386,7 +386,8 @@ final class InstrumentPlan {
                 cents = 1200 * Math.log(ratio * output.source().rateHz() / front.rateHz()) / Math.log(2);
         Zone out = zone.withSample(place);
         if (Math.abs(cents) > 1e-9) out = out.with(Parameter.TUNING, zone.get(Parameter.TUNING) + cents);
-        if (zone.get(Parameter.START) > 0) out = out.with(Parameter.START, frame(zone.get(Parameter.START), front, ratio));
+        if (zone.get(Parameter.START) > 0)
+            out = out.with(Parameter.START, Math.min(frame(zone.get(Parameter.START), front, ratio), output.shape().frames() - 1));
         if (zone.get(Parameter.END).isPresent()) {
             long end = Math.min(output.shape().frames(), frame(zone.get(Parameter.END).get(), front, ratio));
             out = end >= output.shape().frames() || end <= out.get(Parameter.START) ? out.without(Parameter.END) : out.with(Parameter.END, Optional.of(end));

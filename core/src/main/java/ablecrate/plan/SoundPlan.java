@@ -261,6 +261,11 @@ final class SoundPlan {
             changes.add(rate(file.rateHz(), rateHz, requantises && depth == sourceDepth ? "rounded to " + depth.label() + ", " + dither(dither) : ""));
         if (!target.isLossy() && (depth != sourceDepth || file.isLossy())) changes.add(depth(dither, requantises));
 
+        List<Depth> taken = sheet.accepts().depthList();
+        if (!taken.isEmpty() && !taken.contains(depth) && !target.isLossy())
+            changes.add(new Change(Property.DEPTH, sourceDepth.label(), "–", Verdict.BLOCKED, target.name() + " has no depth that the destination takes ("
+                    + taken.stream().map(Depth::label).collect(Collectors.joining(", ")) + "); choose another container"));
+
         double seconds = (double) front.frames() / rateHz;
         if (sheet.accepts().maxSeconds() > 0 && seconds > sheet.accepts().maxSeconds())
             changes.add(new Change(Property.LENGTH, String.format(Locale.ROOT, "%.1f s", seconds), "–", Verdict.BLOCKED,
@@ -272,7 +277,9 @@ final class SoundPlan {
         structure();
         warnings(finish);
 
-        boolean audioChanges = computes || !target.isLossy() && (depth != sourceDepth || file.isLossy()) || front.part().length() != file.frames()
+        // A loop of a few frames may fit the new rate as it is: then only what the rate is called changes.
+        boolean audioChanges = computes || rateHz != file.rateHz() || !target.isLossy() && (depth != sourceDepth || file.isLossy())
+                || front.part().length() != file.frames()
                 || changes.stream().anyMatch(c -> c.property() == Property.CHANNELS && c.verdict() != Verdict.BLOCKED);
         boolean fits = target.isFile() && isSameFormat() && !audioChanges && !file.needsMending() && transfer.changes().isEmpty(),
                 isGiven = !file.facts().equals(own), verbatim = fits && (!isGiven || target.hasMap());

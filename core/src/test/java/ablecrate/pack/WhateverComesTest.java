@@ -33,7 +33,7 @@ import org.junit.jupiter.params.provider.MethodSource;
 class WhateverComesTest {
     @TempDir Path folder;
 
-    static IntStream seeds() { return IntStream.rangeClosed(1, 25); }
+    static IntStream seeds() { return IntStream.concat(IntStream.rangeClosed(1, 25), IntStream.of(63, 72, 89, 178, 211)); }
 
     private PackingSlip pack(List<Path> sources, DestinationSheet sheet, PackOptions options, Path into) throws Exception {
         List<Gathered> gathered = Gatherer.readAll(Gatherer.find(sources, () -> false));
