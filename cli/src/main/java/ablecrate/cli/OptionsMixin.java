@@ -19,6 +19,7 @@ import ablecrate.plan.FactsChoice;
 import ablecrate.plan.Fade;
 import ablecrate.plan.InstrumentOptions;
 import ablecrate.plan.KeyGaps;
+import ablecrate.plan.KitLayout;
 import ablecrate.plan.LevelTarget;
 import ablecrate.plan.MapBy;
 import ablecrate.plan.Mending;
@@ -69,6 +70,8 @@ final class OptionsMixin {
     @Option(names = "--map", paramLabel = "auto|chunks|names|kit", description = "How loose sounds become an instrument: by their chunks, by their names, or one a key; default auto.") private MapBy mapBy;
     @Option(names = "--gaps", paramLabel = "half|up|down", description = "Keys between two roots: half-way, to the lower root, to the higher; default half.") private KeyGaps gaps;
     @Option(names = "--start-key", paramLabel = "KEY", description = "First key of a kit; a number or a name, C4 is 60; default 36.") private String startKey;
+    @Option(names = "--kit-step", paramLabel = "KEYS", description = "From one sound of a kit to the next; default 1, neighbouring keys.") private Integer kitStep;
+    @Option(names = "--one-kit", description = "With --map kit: the sounds of all folders make one kit, in the order of their names.") private boolean oneKit;
     @Option(names = "--middle-c", paramLabel = "heard|c3|c4|c5", description = "What names call key 60; default heard: as the sounds themselves tell, else c4.") private String middleC;
     @Option(names = "--name-part", paramLabel = "N=MEANING", description = "What the Nth part of names means: key, loudness, turn, side or nothing; -1 is the last; may be repeated.") private Map<Integer, String> nameParts = Map
             .of();
@@ -98,12 +101,18 @@ final class OptionsMixin {
 
     private InstrumentOptions instruments(InstrumentOptions base) throws OptionConflict {
         int key = startKey == null
-                ? base.startKey()
+                ? base.kit().startKey()
                 : NoteName.parse(startKey, 4).filter(k -> k >= 0 && k <= 127)
                         .orElseThrow(() -> new OptionConflict("--start-key: '" + startKey + "' is no key from 0 to 127"));
         if (oneBank && bankEach) throw new OptionConflict("--one-bank and --bank-each ask for opposite things");
-        return new InstrumentOptions(mapBy == null ? base.mapBy() : mapBy, names(base.names()), gaps == null ? base.gaps() : gaps, key,
+        return new InstrumentOptions(mapBy == null ? base.mapBy() : mapBy, names(base.names()), gaps == null ? base.gaps() : gaps,
+                kit(base.kit().withStartKey(key)),
                 oneBank ? Banks.ONE : bankEach ? Banks.EACH : base.banks(), base.playingDefaults() && !noPlayingDefaults, only.isEmpty() ? base.only() : only);
+    }
+
+    private KitLayout kit(KitLayout base) throws OptionConflict {
+        if (kitStep != null && (kitStep < 1 || kitStep > 12)) throw new OptionConflict("--kit-step: " + kitStep + " is no step from 1 to 12 keys");
+        return base.withStep(kitStep == null ? base.stepKeys() : kitStep).withAll(base.isOfAll() || oneKit);
     }
 
     private NameReading names(NameReading base) throws OptionConflict {

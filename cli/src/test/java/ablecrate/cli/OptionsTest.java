@@ -18,6 +18,7 @@ import ablecrate.plan.Choice;
 import ablecrate.plan.ExistingFiles;
 import ablecrate.plan.FactsChoice;
 import ablecrate.plan.KeyGaps;
+import ablecrate.plan.KitLayout;
 import ablecrate.plan.LevelTarget;
 import ablecrate.plan.MapBy;
 import ablecrate.plan.Mending;
@@ -88,11 +89,12 @@ class OptionsTest {
     }
 
     @Test void instruments() throws Exception {
-        PackOptions o = options("--map", "names", "--gaps", "down", "--start-key", "C2", "--bank-each", "--instrument", "Harp", "--instrument", "Organ",
+        PackOptions o = options("--map", "names", "--gaps", "down", "--start-key", "C2", "--kit-step", "3", "--one-kit", "--bank-each", "--instrument", "Harp",
+                "--instrument", "Organ",
                 "--no-playing-defaults", "--middle-c", "c3", "--name-part", "-1=turn", "--name-part", "2=nothing");
         assertThat(o.instruments().mapBy()).isEqualTo(MapBy.NAMES);
         assertThat(o.instruments().gaps()).isEqualTo(KeyGaps.DOWN);
-        assertThat(o.instruments().startKey()).isEqualTo(36);
+        assertThat(o.instruments().kit()).isEqualTo(new KitLayout(36, 3, true));
         assertThat(o.instruments().banks()).isEqualTo(Banks.EACH);
         assertThat(o.instruments().only()).containsExactly("Harp", "Organ");
         assertThat(o.instruments().playingDefaults()).isFalse();
@@ -117,7 +119,8 @@ class OptionsTest {
 
     @ParameterizedTest @ValueSource(strings = {"--container zip", "--rate 12", "--depth 17", "--channels five", "--level loud:-3", "--level peak:loud",
         "--level peak:99",
-        "--ceiling high", "--fade-in -3", "--fade-in 99999", "--fade-in-shape wild", "--start-key H9", "--start-key 128", "--middle-c c6", "--name-part 0=key",
+        "--ceiling high", "--fade-in -3", "--fade-in 99999", "--fade-in-shape wild", "--start-key H9", "--start-key 128", "--kit-step 0", "--kit-step 13",
+        "--middle-c c6", "--name-part 0=key",
         "--name-part 1=colour", "--facts loops,colour", "--quality fair", "--bit-rate 4", "--one-bank --bank-each"}) void whatMakesNoSenseIsRefusedByName(
                 String words) {
         assertThatThrownBy(() -> {

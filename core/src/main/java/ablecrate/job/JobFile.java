@@ -20,6 +20,7 @@ import ablecrate.plan.Fade;
 import ablecrate.plan.InstrumentOptions;
 import ablecrate.plan.ItemEdit;
 import ablecrate.plan.KeyGaps;
+import ablecrate.plan.KitLayout;
 import ablecrate.plan.LevelTarget;
 import ablecrate.plan.MapBy;
 import ablecrate.plan.Mending;
@@ -61,16 +62,19 @@ record JobFile(int version, List<String> sources, List<String> removed, String d
     }
 
     /// Keys of `instruments`; absent in files of a program that had none.
-    record InstrumentsEntry(String mapBy, Optional<NamesEntry> names, Optional<String> gaps, int startKey, boolean oneBank, Optional<Boolean> bankEach,
+    record InstrumentsEntry(String mapBy, Optional<NamesEntry> names, Optional<String> gaps, int startKey, Optional<Integer> kitStep,
+            Optional<Boolean> kitOfAll,
+            boolean oneBank, Optional<Boolean> bankEach,
             boolean playingDefaults, List<String> only) {
         static InstrumentsEntry of(InstrumentOptions o) {
-            return new InstrumentsEntry(o.mapBy().id(), NamesEntry.of(o.names()), Optional.of(o.gaps().id()), o.startKey(), o.banks() == Banks.ONE,
+            return new InstrumentsEntry(o.mapBy().id(), NamesEntry.of(o.names()), Optional.of(o.gaps().id()), o.kit().startKey(),
+                    Optional.of(o.kit().stepKeys()), Optional.of(o.kit().isOfAll()), o.banks() == Banks.ONE,
                     Optional.of(o.banks() == Banks.EACH), o.playingDefaults(), o.only());
         }
 
         InstrumentOptions options() {
             return new InstrumentOptions(MapBy.valueOf(mapBy.toUpperCase(Locale.ROOT)), names.map(NamesEntry::reading).orElse(NameReading.FOUND),
-                    gaps.map(g -> KeyGaps.byId(g).orElseThrow()).orElse(KeyGaps.HALF), startKey,
+                    gaps.map(g -> KeyGaps.byId(g).orElseThrow()).orElse(KeyGaps.HALF), new KitLayout(startKey, kitStep.orElse(1), kitOfAll.orElse(false)),
                     oneBank ? Banks.ONE : bankEach.orElse(false) ? Banks.EACH : Banks.AS_SOURCE, playingDefaults, only);
         }
     }

@@ -20,10 +20,12 @@ import ablecrate.instrument.Span;
 import ablecrate.instrument.Zone;
 import ablecrate.instrument.ZoneGroup;
 import ablecrate.library.Gathered;
+import ablecrate.library.NaturalOrder;
 import ablecrate.signal.Measurement;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Collections;
+import java.util.Comparator;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -62,14 +64,18 @@ final class Assembler {
     List<Gathered> assemble(List<Gathered> gathered, InstrumentFormat format) {
         Map<Path, List<Gathered>> folders = new LinkedHashMap<>();
         List<Gathered> out = new ArrayList<>();
+        List<Gathered> loose = gathered.stream().filter(g -> g.sound().filter(f -> f.frames() > 0).isPresent()).toList();
+        // All of them make one kit only where they are asked to be a kit.
+        boolean isOneKit = options.mapBy() == MapBy.KIT && options.kit().isOfAll() && loose.size() > 1;
+        Path around = isOneKit ? common(loose.stream().map(Gathered::path).toList()) : Path.of("");
         for (Gathered g : gathered) {
             if (g.sound().filter(f -> f.frames() > 0).isEmpty()) {
                 out.add(g);
                 continue;
             }
-            Path folder = g.path().getParent();
+            Path folder = isOneKit ? around : g.path().getParent();
             // The instrument stands where its first sound stood.
-            if (!folders.containsKey(folder)) out.add(new Gathered(folder, folderOf(g), new Gathered.Content.Unread()));
+            if (!folders.containsKey(folder)) out.add(new Gathered(folder, isOneKit ? name(folder) : folderOf(g), new Gathered.Content.Unread()));
             folders.computeIfAbsent(folder, _ -> new ArrayList<>()).add(g);
         }
         List<Gathered> made = out.stream().map(g -> folders.containsKey(g.path())
@@ -79,9 +85,14 @@ final class Assembler {
         return options.banks() == Banks.ONE && format.capabilities().manyInstruments() ? oneBank(made) : made;
     }
 
+    private static Path name(Path folder) { return folder.getFileName() == null ? Path.of("kit") : folder.getFileName(); }
+
     private static Path folderOf(Gathered g) { return g.relative().getParent() == null ? g.path().getParent().getFileName() : g.relative().getParent(); }
 
-    private InstrumentFile instrument(Path folder, List<Gathered> gathered) {
+    private InstrumentFile instrument(Path folder, List<Gathered> found) {
+        List<Gathered> gathered = options.kit().isOfAll() && options.mapBy() == MapBy.KIT
+                ? found.stream().sorted(Comparator.comparing(Gathered::stem, NaturalOrder.INSTANCE)).toList()
+                : found;
         List<SoundFile> sounds = gathered.stream().map(g -> g.sound().orElseThrow()).toList();
         NameReading reading = edits.getOrDefault(folder, ItemEdit.NONE).names().orElse(options.names());
         List<NameFacts> names = NameReader.read(gathered.stream().map(Gathered::stem).toList(), reading);
@@ -113,14 +124,15 @@ final class Assembler {
                 problems.addAll(map.problems());
             }
             default -> {
-                how = "a kit from key " + NoteName.of(options.startKey()) + " upwards";
+                KitLayout kit = options.kit();
+                how = "a kit from key " + NoteName.of(kit.startKey()) + " upwards" + (kit.stepKeys() == 1 ? "" : ", a sound every " + kit.stepKeys() + " keys");
                 List<Zone> zones = new ArrayList<>();
                 for (int i = 0; i < sounds.size(); i++) {
                     samples.add(new Sample.Found(gathered.get(i).stem(), sounds.get(i)));
-                    int key = options.startKey() + i;
+                    int key = kit.startKey() + i * kit.stepKeys();
                     if (key > 127) {
-                        problems.add(Problem.lost("a kit from key " + options.startKey() + " has room for " + (128 - options.startKey()) + " sounds; "
-                                + (sounds.size() - i) + " are left out", ""));
+                        problems.add(Problem.lost("a kit from key " + kit.startKey() + " has room for " + i + " sounds; " + (sounds.size() - i)
+                                + " are left out", ""));
                         break;
                     }
                     Zone zone = Zone.of(i).with(Parameter.KEYS, new Span(key, key)).with(Parameter.ROOT_KEY, key);

@@ -26,6 +26,7 @@ import ablecrate.plan.FactsChoice;
 import ablecrate.plan.Fade;
 import ablecrate.plan.InstrumentOptions;
 import ablecrate.plan.KeyGaps;
+import ablecrate.plan.KitLayout;
 import ablecrate.plan.LevelTarget;
 import ablecrate.plan.MapBy;
 import ablecrate.plan.Mending;
@@ -138,7 +139,8 @@ public final class AnyCrate {
                     .withDepth(one(Choice.keep(), Choice.of(Depth.INT_16), Choice.of(Depth.INT_24), Choice.of(Depth.FLOAT_32)))
                     .withChannels(maybe(one(ChannelChoice.values())));
         return o.withInstruments(new InstrumentOptions(one(MapBy.values()), new NameReading(random.nextBoolean() ? Map.of(1, one(NamePart.values())) : Map.of(),
-                random.nextBoolean() ? OptionalInt.of(12) : OptionalInt.empty()), one(KeyGaps.values()), random.nextInt(128), one(Banks.values()),
+                random.nextBoolean() ? OptionalInt.of(12) : OptionalInt.empty()), one(KeyGaps.values()),
+                new KitLayout(random.nextInt(128), 1 + random.nextInt(12), random.nextBoolean()), one(Banks.values()),
                 random.nextBoolean(),
                 List.of()));
     }

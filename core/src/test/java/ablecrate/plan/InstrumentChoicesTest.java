@@ -145,6 +145,29 @@ class InstrumentChoicesTest {
         assertThat(item.source().instruments().orElseThrow().names()).allSatisfy(n -> assertThat(n.parts().getFirst().meaning()).isEqualTo(NamePart.NOTHING));
     }
 
+    /// A kit of neighbouring keys, with keys left free, of each folder or of all of them.
+    @ParameterizedTest @CsvSource({"1,false,2,36 37", "4,false,2,36 40", "1,true,1,36 37 38 39", "12,true,1,36 48 60 72"}) void aKitIsLaidOutAsChosen(int step,
+            boolean ofAll, int instruments, String keys) throws Exception {
+        for (String name : List.of("a/lid", "a/spoon", "b/ladle", "b/pan"))
+            note(name + ".wav", 60);
+        PackingList list = plan(SFZ.withInstruments(InstrumentOptions.DEFAULT.withMapBy(MapBy.KIT).withKit(new KitLayout(36, step, ofAll))), Map.of());
+        assertThat(list.items()).hasSize(instruments);
+        assertThat(zones(list.items().getFirst()).stream().map(z -> Integer.toString(z.get(Parameter.KEYS).low())).collect(Collectors.joining(" ")))
+                .isEqualTo(keys);
+        if (ofAll)
+            assertThat(list.items().getFirst().source().instruments().orElseThrow().samples()).extracting(Sample::name).as("in the order of their names")
+                    .containsExactly("ladle", "lid", "pan", "spoon");
+    }
+
+    @Test void whatAKitHasNoKeyForIsTold() throws Exception {
+        for (int i = 0; i < 5; i++)
+            note("kit/tin " + i + ".wav", 60);
+        PackingItem item = instrument(
+                plan(SFZ.withInstruments(InstrumentOptions.DEFAULT.withMapBy(MapBy.KIT).withKit(new KitLayout(120, 3, false))), Map.of()));
+        assertThat(zones(item)).extracting(z -> z.get(Parameter.ROOT_KEY)).containsExactly(120, 123, 126);
+        assertThat(reasons(item)).contains("a kit from key 120 has room for 3 sounds; 2 are left out");
+    }
+
     /// The instrument was moved away from its sounds, which were converted since, and there are two of one name.
     @Test void lostSoundsAreFoundByNameAndByWhatIsPlayedOfThem() throws Exception {
         Path home = Files.createDirectories(folder.resolve("instrument"));

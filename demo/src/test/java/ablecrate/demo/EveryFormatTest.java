@@ -21,6 +21,7 @@ import ablecrate.plan.Choice;
 import ablecrate.plan.FactsChoice;
 import ablecrate.plan.InstrumentOptions;
 import ablecrate.plan.KeyGaps;
+import ablecrate.plan.KitLayout;
 import ablecrate.plan.LevelTarget;
 import ablecrate.plan.MapBy;
 import ablecrate.plan.Mending;
@@ -108,7 +109,8 @@ class EveryFormatTest {
                     o.treatment().withLevel(Optional.of(new LevelTarget(one(r, LevelMeasure.PEAK, LevelMeasure.TRUE_PEAK, LevelMeasure.LUFS_M), -14)))
                             .withTogether(r.nextBoolean()).withCeiling(Optional.of(-1.0)).withTrim(r.nextBoolean() ? Optional.of(-60.0) : Optional.empty())
                             .withLoopCrossfade(r.nextInt(3) * 10.0).withOffsetRemoved(r.nextBoolean()));
-        return o.withInstruments(new InstrumentOptions(one(r, MapBy.values()), InstrumentOptions.DEFAULT.names(), one(r, KeyGaps.values()), 30 + r.nextInt(60),
+        return o.withInstruments(new InstrumentOptions(one(r, MapBy.values()), InstrumentOptions.DEFAULT.names(), one(r, KeyGaps.values()),
+                new KitLayout(30 + r.nextInt(60), 1 + r.nextInt(3), r.nextBoolean()),
                 one(r, Banks.values()), r.nextBoolean(), List.of()));
     }
 

@@ -21,6 +21,7 @@ import ablecrate.plan.ExistingFiles;
 import ablecrate.plan.FactsChoice;
 import ablecrate.plan.InstrumentOptions;
 import ablecrate.plan.KeyGaps;
+import ablecrate.plan.KitLayout;
 import ablecrate.plan.MapBy;
 import ablecrate.plan.Mending;
 import ablecrate.plan.MonoLaw;
@@ -112,6 +113,8 @@ public final class DestinationModel {
         InstrumentOptions now = options().instruments();
         open.add(new Option<>("map", "Loose sounds", List.of(MapBy.values()), now.mapBy(), DestinationModel::mapText,
                 m -> set("map of loose sounds", options().withInstruments(now.withMapBy(m)))));
+        open.add(new Option<>("kit", "Keys of a kit", kits(now.kit()), now.kit(), DestinationModel::kitText,
+                k -> set("keys of a kit", options().withInstruments(now.withKit(k)))));
         open.add(new Option<>("gaps", "Keys between roots", List.of(KeyGaps.values()), now.gaps(), DestinationModel::gapsText,
                 g -> set("keys between roots", options().withInstruments(now.withGaps(g)))));
         List<NameReading> readings = new ArrayList<>(
@@ -137,6 +140,25 @@ public final class DestinationModel {
             case -12 -> "is C5";
             default -> String.format(Locale.ROOT, "keys moved by %+d", reading.shiftKeys().getAsInt());
         };
+    }
+
+    private static List<KitLayout> kits(KitLayout now) {
+        List<KitLayout> all = new ArrayList<>();
+        for (boolean ofAll : new boolean[]{false, true})
+            for (int step : new int[]{1, 2, 3})
+                all.add(now.withStep(step).withAll(ofAll));
+        if (!all.contains(now)) all.add(now);
+        return all;
+    }
+
+    private static String kitText(KitLayout kit) {
+        String step = switch (kit.stepKeys()) {
+            case 1 -> "neighbours";
+            case 2 -> "every second";
+            case 3 -> "every third";
+            default -> "every " + kit.stepKeys() + "th";
+        };
+        return step + (kit.isOfAll() ? ", one kit" : "");
     }
 
     private static String banksText(Banks banks) {
