@@ -137,7 +137,9 @@ public final class Id3 {
         texts.put(TextField.PRODUCT, fixed(tag, 63, 30));
         texts.put(TextField.DATE, fixed(tag, 93, 4));
         texts.put(TextField.COMMENT, fixed(tag, 97, 30));
-        texts.put(TextField.GENRE, Id3Genres.named(tag[127] & 0xFF));
+        // The first genre is also what stands in a tag that was never filled in.
+        int genre = tag[V1_BYTES - 1] & 0xFF;
+        if (genre > 0) texts.put(TextField.GENRE, Id3Genres.named(genre));
         texts.values().removeIf(String::isBlank);
         return texts;
     }
