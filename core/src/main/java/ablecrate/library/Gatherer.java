@@ -67,8 +67,9 @@ public final class Gatherer {
     static final String CONTENT = "content";
 
     /// Those of the files that the catalogue knows, without looking into any.
-    public static List<Gathered> known(List<Gathered> items, Catalogue catalogue) {
-        Map<Path, Catalogue.Identity> identities = identities(items);
+    public static List<Gathered> known(List<Gathered> items, Catalogue catalogue) { return known(items, identities(items), catalogue); }
+
+    private static List<Gathered> known(List<Gathered> items, Map<Path, Catalogue.Identity> identities, Catalogue catalogue) {
         Map<Catalogue.Identity, String> known = catalogue.findAll(identities.values(), CONTENT);
         return items.parallelStream().flatMap(item -> Optional.ofNullable(identities.get(item.path())).map(known::get).flatMap(ContentJson::read)
                 .map(file -> new Gathered(item.path(), item.relative(), new Gathered.Content.Sound(file))).stream()).toList();
@@ -88,10 +89,10 @@ public final class Gatherer {
 
     /// Looks into many files, but into none that the catalogue knows; it knows them all then.
     public static List<Gathered> readAll(List<Gathered> items, Catalogue catalogue) {
+        Map<Path, Catalogue.Identity> identities = identities(items);
         Map<Path, Gathered> known = new HashMap<>();
-        known(items, catalogue).forEach(g -> known.put(g.path(), g));
+        known(items, identities, catalogue).forEach(g -> known.put(g.path(), g));
         List<Gathered> unknown = items.stream().filter(i -> !known.containsKey(i.path())).toList(), looked = readAll(unknown);
-        Map<Path, Catalogue.Identity> identities = identities(unknown);
         Map<Catalogue.Identity, String> fresh = new ConcurrentHashMap<>();
         looked.parallelStream().filter(g -> g.sound().isPresent() && identities.containsKey(g.path()))
                 .forEach(g -> fresh.put(identities.get(g.path()), ContentJson.write(g.sound().get())));

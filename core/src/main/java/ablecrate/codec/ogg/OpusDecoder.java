@@ -17,7 +17,7 @@ import run.endive.wasm.types.ValType;
 /// libopus' decoder in floating point, which the build makes classes of (`core/src/main/wasm`). One per sound; not for two threads.
 ///
 /// It was chosen over the one written in Java, whose integers add up to an error of −86 dBFS against the native library; this one's is that of a float.
-/// It is slower: 40 times real time on one core instead of 69, and more until it is compiled.
+/// It is several times slower, see `docs/speed.md`.
 final class OpusDecoder {
     /// The longest packet, 120 ms at 48 kHz.
     private static final int LONGEST_FRAMES = 5760;

@@ -76,7 +76,12 @@ final class DlsConnections {
     static List<Block> of(Zone zone) {
         List<Block> out = new ArrayList<>();
         long tuning = Math.round((semitoneCents(zone.get(Parameter.TUNING)) + pivotCents(zone)) * ONE);
-        if (tuning != 0) out.add(new Block(NONE, NONE, PITCH, 0, (int) tuning));
+        // Connections to one place add up; the farthest pivots are more than one can hold.
+        for (long rest = tuning; rest != 0;) {
+            int held = Math.clamp(rest, -Integer.MAX_VALUE, Integer.MAX_VALUE);
+            out.add(new Block(NONE, NONE, PITCH, 0, held));
+            rest -= held;
+        }
         for (Setting s : ALL)
             zone.said(s.parameter()).ifPresent(v -> out.add(s.block(v)));
         return out;

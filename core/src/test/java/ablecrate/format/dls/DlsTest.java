@@ -121,6 +121,15 @@ class DlsTest {
         assertThat(made.get(Parameter.TUNING)).isZero();
     }
 
+    /// Keys that fall by 250 cents each, around the highest root: 44,450 cents are more than one connection holds.
+    @Test void theFarthestPivotIsSharedByTwoConnections() {
+        Zone zone = Zone.of(0).with(Parameter.ROOT_KEY, 127).with(Parameter.KEY_TRACKING, -250.0);
+        Zone read = DlsConnections.into(Zone.of(0).with(Parameter.ROOT_KEY, 127), DlsConnections.of(zone), () -> {});
+        assertThat(read.get(Parameter.KEY_TRACKING)).isEqualTo(-250);
+        assertThat(read.get(Parameter.TUNING)).isZero();
+        assertThat(DlsConnections.of(zone)).as("two for the pivot, one for the keys").hasSize(3);
+    }
+
     /// A tuning of an octave and 34 cents down is told by the root: some players read a byte of cents only.
     @Test void semitonesOfATuningGoToTheRoot() {
         Zone zone = Zone.of(0).with(Parameter.ROOT_KEY, 69).with(Parameter.TUNING, -1234.0), fitted = new DlsFormat().capabilities().fit(zone);

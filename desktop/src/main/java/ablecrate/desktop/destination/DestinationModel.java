@@ -21,7 +21,6 @@ import ablecrate.plan.ExistingFiles;
 import ablecrate.plan.FactsChoice;
 import ablecrate.plan.InstrumentOptions;
 import ablecrate.plan.KeyGaps;
-import ablecrate.plan.KitLayout;
 import ablecrate.plan.MapBy;
 import ablecrate.plan.Mending;
 import ablecrate.plan.MonoLaw;
@@ -113,18 +112,22 @@ public final class DestinationModel {
         InstrumentOptions now = options().instruments();
         open.add(new Option<>("map", "Loose sounds", List.of(MapBy.values()), now.mapBy(), DestinationModel::mapText,
                 m -> set("map of loose sounds", options().withInstruments(now.withMapBy(m)))));
-        open.add(new Option<>("kit", "Keys of a kit", kits(now.kit()), now.kit(), DestinationModel::kitText,
-                k -> set("keys of a kit", options().withInstruments(now.withKit(k)))));
-        open.add(new Option<>("gaps", "Keys between roots", List.of(KeyGaps.values()), now.gaps(), DestinationModel::gapsText,
+        List<Integer> steps = new ArrayList<>(List.of(1, 2, 3));
+        if (!steps.contains(now.kit().stepKeys())) steps.add(now.kit().stepKeys());
+        open.add(new Option<>("kit-step", "Keys of a kit", steps, now.kit().stepKeys(), DestinationModel::stepText,
+                k -> set("keys of a kit", options().withInstruments(now.withKit(now.kit().withStep(k))))));
+        open.add(new Option<>("kits", "Kits", List.of(false, true), now.kit().isOfAll(), a -> a ? "one of all" : "one a folder",
+                a -> set("kits", options().withInstruments(now.withKit(now.kit().withAll(a))))));
+        open.add(new Option<>("gaps", "Between roots", List.of(KeyGaps.values()), now.gaps(), DestinationModel::gapsText,
                 g -> set("keys between roots", options().withInstruments(now.withGaps(g)))));
         List<NameReading> readings = new ArrayList<>(
-                Stream.of(OptionalInt.empty(), OptionalInt.of(0), OptionalInt.of(12)).map(now.names()::withShift).toList());
+                Stream.of(OptionalInt.empty(), OptionalInt.of(0), OptionalInt.of(12), OptionalInt.of(-12)).map(now.names()::withShift).toList());
         if (!readings.contains(now.names())) readings.add(now.names());
-        open.add(new Option<>("middle-c", "Middle C in names", readings, now.names(), DestinationModel::middleText,
+        open.add(new Option<>("middle-c", "Middle C", readings, now.names(), DestinationModel::middleText,
                 r -> set("middle C in names", options().withInstruments(now.withNames(r)))));
         open.add(new Option<>("bank", "Instruments", List.of(Banks.values()), now.banks(), DestinationModel::banksText,
                 b -> set("banks", options().withInstruments(now.withBanks(b)))));
-        open.add(new Option<>("defaults", "If no release", List.of(true, false), now.playingDefaults(), d -> d ? "give one that suits" : "leave it so",
+        open.add(new Option<>("defaults", "If no release", List.of(true, false), now.playingDefaults(), d -> d ? "a fitting one" : "leave it so",
                 d -> set("playing defaults", options().withInstruments(now.withPlayingDefaults(d)))));
     }
 
@@ -142,23 +145,13 @@ public final class DestinationModel {
         };
     }
 
-    private static List<KitLayout> kits(KitLayout now) {
-        List<KitLayout> all = new ArrayList<>();
-        for (boolean ofAll : new boolean[]{false, true})
-            for (int step : new int[]{1, 2, 3})
-                all.add(now.withStep(step).withAll(ofAll));
-        if (!all.contains(now)) all.add(now);
-        return all;
-    }
-
-    private static String kitText(KitLayout kit) {
-        String step = switch (kit.stepKeys()) {
+    private static String stepText(int keys) {
+        return switch (keys) {
             case 1 -> "neighbours";
             case 2 -> "every second";
             case 3 -> "every third";
-            default -> "every " + kit.stepKeys() + "th";
+            default -> "every " + keys + "th";
         };
-        return step + (kit.isOfAll() ? ", one kit" : "");
     }
 
     private static String banksText(Banks banks) {
@@ -171,13 +164,13 @@ public final class DestinationModel {
 
     private static String factsText(FactsChoice choice) {
         if (choice.equals(FactsChoice.ALL)) return "all of them";
-        if (choice.leavesFiles()) return "leave files as they are";
+        if (choice.leavesFiles()) return "files as they are";
         Keeps k = choice.written();
         List<String> kinds = new ArrayList<>();
         if (k.loops()) kinds.add("loops");
-        if (k.mapping()) kinds.add("mapping");
+        if (k.mapping()) kinds.add("map");
         if (k.cues()) kinds.add("cues");
-        if (k.broadcast()) kinds.add("broadcast");
+        if (k.broadcast()) kinds.add("dates");
         if (k.texts()) kinds.add("texts");
         return kinds.isEmpty() ? "none" : String.join(", ", kinds);
     }
@@ -243,9 +236,9 @@ public final class DestinationModel {
 
     private static String existingText(ExistingFiles existing) {
         return switch (existing) {
-            case SKIP -> "leave it, pack the new";
+            case SKIP -> "leave it";
             case REPLACE -> "replace it";
-            case NUMBER -> "number the new one";
+            case NUMBER -> "number the new";
         };
     }
 

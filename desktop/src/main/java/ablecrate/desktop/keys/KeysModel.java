@@ -177,7 +177,7 @@ public final class KeysModel {
             if (!all.contains(wanted.get(i))) all.add(wanted.get(i));
             groups = withOn(groups, key + i, velocity, own + all.indexOf(wanted.get(i)));
         }
-        putAdded(instrument.get().get().withGroups(groups), all, wanted.size() == 1 ? "put a sound on a key" : "put sounds on keys");
+        put(instrument.get().get().withGroups(groups), all, wanted.size() == 1 ? "put a sound on a key" : "put sounds on keys", false);
         List<Integer> placed = new ArrayList<>();
         for (int z = 0; z < zones().size(); z++)
             if (zones().get(z).sample() >= own && zones().get(z).get(Parameter.KEYS).size() == 1 && zones().get(z).get(Parameter.KEYS).low() >= key
@@ -221,14 +221,6 @@ public final class KeysModel {
         List<ZoneGroup> out = new ArrayList<>(groups);
         out.set(home, groups.get(home).withZones(zones));
         return out;
-    }
-
-    private void putAdded(Instrument changed, List<Path> added, String label) {
-        List<Instrument> all = new ArrayList<>(instruments());
-        all.set(index.get(), changed);
-        crate.edit(Set.of(item.orElseThrow().source().path()), e -> e.withMap(Optional.of(all)).withAdded(added), label);
-        instrument.set(Optional.of(changed));
-        version.set(version.get() + 1);
     }
 
     /// How the name of a zone's sound was read; empty where the map is not made of names.
@@ -278,14 +270,17 @@ public final class KeysModel {
         put(instrument.get().get().withGroups(groups), label, isDrag);
     }
 
-    private void put(Instrument changed, String label, boolean isDrag) {
+    private void put(Instrument changed, String label, boolean isDrag) { put(changed, edit().added(), label, isDrag); }
+
+    private void put(Instrument changed, List<Path> added, String label, boolean isDrag) {
         List<Instrument> all = new ArrayList<>(instruments());
         all.set(index.get(), changed);
-        Path path = item.orElseThrow().source().path();
+        Set<Path> line = Set.of(item.orElseThrow().source().path());
+        UnaryOperator<ItemEdit> change = e -> e.withMap(Optional.of(all)).withAdded(added);
         if (isDrag)
-            crate.dragEdit(Set.of(path), e -> e.withMap(Optional.of(all)), label);
+            crate.dragEdit(line, change, label);
         else
-            crate.edit(Set.of(path), e -> e.withMap(Optional.of(all)), label);
+            crate.edit(line, change, label);
         instrument.set(Optional.of(changed));
         version.set(version.get() + 1);
     }
