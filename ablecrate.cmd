@@ -27,9 +27,9 @@ if "%~1"=="" set "WINDOW=1"
 if "%~1"=="demo" set "WINDOW=1"
 if /i "%~x1"==".ablecrate" set "WINDOW=1"
 if defined WINDOW (
-    "%JDK%\bin\java" -XX:+UseParallelGC --module-path "%APP%\javafx" --add-modules javafx.controls,jdk.incubator.vector --enable-native-access=javafx.graphics,ALL-UNNAMED --sun-misc-unsafe-memory-access=allow -cp "%APP%\lib\*" ablecrate.desktop.Main %*
+    "%JDK%\bin\java" -XX:+UseParallelGC --module-path "%APP%\javafx" --add-modules javafx.controls --enable-native-access=javafx.graphics,ALL-UNNAMED --sun-misc-unsafe-memory-access=allow -cp "%APP%\lib\*" ablecrate.desktop.Main %*
 ) else (
-    "%JDK%\bin\java" --add-modules jdk.incubator.vector -XX:+UseSerialGC -cp "%APP%\lib\*" ablecrate.cli.Main %*
+    "%JDK%\bin\java" -XX:+UseSerialGC -cp "%APP%\lib\*" ablecrate.cli.Main %*
 )
 exit /b %errorlevel%
 

@@ -27,8 +27,7 @@ import org.openjdk.jmh.annotations.Warmup;
 @State(Scope.Benchmark)
 @BenchmarkMode(Mode.AverageTime)
 @OutputTimeUnit(TimeUnit.MILLISECONDS)
-@Fork(value = 1, jvmArgsAppend = {"--add-modules",
-    "jdk.incubator.vector"})
+@Fork(1)
 @Warmup(iterations = 4, time = 1)
 @Measurement(iterations = 5, time = 1) public class Kernels {
     private static final int SECONDS = 10, BLOCK = 8192;

@@ -180,8 +180,7 @@ class CommandLineTest {
         Random random = new Random(5);
         Path out = temp.resolve("killed");
         for (int kill = 0; kill < 20; kill++) {
-            Process process = new ProcessBuilder(Path.of(System.getProperty("java.home"), "bin", "java").toString(), "--add-modules",
-                    "jdk.incubator.vector", "-cp",
+            Process process = new ProcessBuilder(Path.of(System.getProperty("java.home"), "bin", "java").toString(), "-cp",
                     System.getProperty("java.class.path"), "ablecrate.cli.Main", "pack",
                     crate.toString(), "--for", "session", "--into", out.toString(), "--existing", "replace").redirectErrorStream(true)
                     .redirectOutput(ProcessBuilder.Redirect.DISCARD).start();

@@ -1,9 +1,9 @@
 package ablecrate.dsp;
 
-/// The low-pass that rate conversion rests on: a sinc under a Kaiser window, linear phase.
+/// A low-pass: a sinc under a Kaiser window, linear phase.
 ///
-/// Passband to [#PASSBAND] of the lower Nyquist frequency, everything from that Nyquist frequency on at least
-/// [#ATTENUATION_DB] dB down. The length follows from these by Kaiser's formula; window and formula:
+/// For rate conversion ([#forRatio]): passband to [#PASSBAND] of the lower Nyquist frequency, everything from that Nyquist frequency
+/// on at least [#ATTENUATION_DB] dB down. The length follows from these by Kaiser's formula; window and formula:
 /// J. F. Kaiser, *Nonrecursive digital filter design using the I0-sinh window function*, 1974;
 /// A. V. Oppenheim, R. W. Schafer, *Discrete-Time Signal Processing*, section 7.5 (from memory).
 final class KaiserSinc {
@@ -11,19 +11,24 @@ final class KaiserSinc {
     static final double PASSBAND = 0.95;
     static final double ATTENUATION_DB = 180;
 
-    private static final double BETA = 0.1102 * (ATTENUATION_DB - 8.7);
-    private static final double I0_OF_BETA = besselI0(BETA);
-
     /// Of the input rate: where the response is half.
     private final double cutoff;
-    private final double halfWidth;
+    private final double halfWidth, beta, middle;
 
-    /// @param outputPerInput the ratio of the rates
-    KaiserSinc(double outputPerInput) {
-        // All frequencies in cycles per input frame. Going down, Nyquist of the output rules.
-        double nyquist = 0.5 * Math.min(1, outputPerInput), transition = nyquist * (1 - PASSBAND);
-        cutoff = nyquist - transition / 2;
-        halfWidth = (ATTENUATION_DB - 7.95) / (14.36 * transition) / 2;
+    /// All frequencies in cycles per input frame.
+    /// @param passband up to which everything passes
+    /// @param stopband from which on everything is `attenuationDb` down, 50 at least
+    KaiserSinc(double passband, double stopband, double attenuationDb) {
+        cutoff = (passband + stopband) / 2;
+        halfWidth = (attenuationDb - 7.95) / (14.36 * (stopband - passband)) / 2;
+        beta = 0.1102 * (attenuationDb - 8.7);
+        middle = besselI0(beta);
+    }
+
+    /// @param outputPerInput the ratio of the rates; going down, Nyquist of the output rules
+    static KaiserSinc forRatio(double outputPerInput) {
+        double nyquist = 0.5 * Math.min(1, outputPerInput);
+        return new KaiserSinc(PASSBAND * nyquist, nyquist, ATTENUATION_DB);
     }
 
     /// Input frames on each side of an output frame that take part in it.
@@ -35,7 +40,7 @@ final class KaiserSinc {
         if (Math.abs(u) >= 1) return 0;
         double x = 2 * Math.PI * cutoff * t;
         double sinc = Math.abs(x) < 1e-9 ? 1 : Math.sin(x) / x;
-        return 2 * cutoff * sinc * besselI0(BETA * Math.sqrt(1 - u * u)) / I0_OF_BETA;
+        return 2 * cutoff * sinc * besselI0(beta * Math.sqrt(1 - u * u)) / middle;
     }
 
     /// The Kaiser window alone, 1 in the middle.

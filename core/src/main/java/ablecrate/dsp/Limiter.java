@@ -27,7 +27,7 @@ public final class Limiter implements FrameSource {
     private final double[][] audio;
     /// What is needed with recovery, and then the lowest ahead; frame `lookahead` is frame `position`.
     private final double[] recovering, lowest, sums, gains, peaks;
-    private final double[][] points = new double[Oversampler.FACTOR - 1][PIECE];
+    private final Oversampler oversampler = new Oversampler(PIECE);
     private final int[] queue;
     private long position;
     private int filled, ready, readyAt;
@@ -121,7 +121,7 @@ public final class Limiter implements FrameSource {
     private void peaks(double[] x, int at, int count, int into) {
         double highest = Oversampler.highest(x, at - Oversampler.BEFORE, count + Oversampler.BEFORE + Oversampler.AFTER);
         if (highest * Oversampler.BOUND <= ceiling) return;
-        Oversampler.between(x, at, PIECE, points);
+        double[][] points = oversampler.between(x, at, count);
         double before = Double.POSITIVE_INFINITY, near = ceiling / 1.1;
         for (int i = 0; i < count; i++) {
             double s = Math.abs(x[at + i]), p1 = Math.abs(points[0][i]), p2 = Math.abs(points[1][i]), p3 = Math.abs(points[2][i]);

@@ -1,8 +1,6 @@
 package ablecrate.dsp;
 
-import jdk.incubator.vector.DoubleVector;
-import jdk.incubator.vector.VectorOperators;
-import jdk.incubator.vector.VectorSpecies;
+import java.util.Arrays;
 
 /// The three points between two samples, at a quarter, a half and three quarters, by a windowed sinc; for finding peaks between samples.
 ///
@@ -11,10 +9,8 @@ final class Oversampler {
     static final int FACTOR = 4, TAPS = 48;
     /// Samples before and after a point that it is made of.
     static final int BEFORE = TAPS / 2 - 1, AFTER = TAPS / 2;
-    private static final VectorSpecies<Double> SPECIES = DoubleVector.SPECIES_256;
     /// Of the Kaiser window: ripple of 0.02 dB.
     private static final double SHAPE = 5;
-    private static final int LANES = SPECIES.length();
 
     /// `[phase - 1][tap]`
     private static final double[][] SETS = new double[FACTOR - 1][TAPS];
@@ -36,36 +32,48 @@ final class Oversampler {
         BOUND = bound * 1.1;
     }
 
-    private Oversampler() {}
+    /// Coefficients that are added up in one loop.
+    private static final int TOGETHER = 8;
 
-    /// Fills `points[phase - 1][i]` with what lies after sample `from + i` of `x`; that and `BEFORE` samples before, `AFTER` behind must be there.
-    /// @param count a multiple of 8; so many are computed
-    static void between(double[] x, int from, int count, double[][] points) {
-        for (int phase = 0; phase < FACTOR - 1; phase++) {
-            double[] set = SETS[phase], out = points[phase];
-            for (int i = 0; i < count; i += 2 * LANES) {
-                DoubleVector a = DoubleVector.zero(SPECIES), b = a;
-                int at = from + i - BEFORE;
-                for (int tap = 0; tap < TAPS; tap++) {
-                    DoubleVector h = DoubleVector.broadcast(SPECIES, set[tap]);
-                    a = DoubleVector.fromArray(SPECIES, x, at + tap).fma(h, a);
-                    b = DoubleVector.fromArray(SPECIES, x, at + tap + LANES).fma(h, b);
-                }
-                a.intoArray(out, i);
-                b.intoArray(out, i + LANES);
-            }
+    /// The samples as each coefficient sees them, so that all arrays of a loop have one index, see [ComplexRows].
+    private final double[][] shifted;
+    private final double[][] points;
+
+    /// @param capacity the most samples at a time
+    Oversampler(int capacity) {
+        shifted = new double[TOGETHER][capacity];
+        points = new double[FACTOR - 1][capacity];
+    }
+
+    /// What lies after samples `[from, from + count)` of `x`; `BEFORE` samples before them and `AFTER` behind must be there.
+    /// @return `[phase - 1][i]`, good until the next call
+    double[][] between(double[] x, int from, int count) {
+        for (double[] point : points)
+            Arrays.fill(point, 0, count, 0);
+        for (int tap = 0; tap < TAPS; tap += TOGETHER) {
+            for (int t = 0; t < TOGETHER; t++)
+                System.arraycopy(x, from - BEFORE + tap + t, shifted[t], 0, count);
+            for (int phase = 0; phase < FACTOR - 1; phase++)
+                addUp(SETS[phase], tap, shifted, points[phase], count);
         }
+        return points;
+    }
+
+    private static void addUp(double[] set, int tap, double[][] shifted, double[] to, int count) {
+        double[] x0 = shifted[0], x1 = shifted[1], x2 = shifted[2], x3 = shifted[3], x4 = shifted[4], x5 = shifted[5], x6 = shifted[6], x7 = shifted[7];
+        double h0 = set[tap], h1 = set[tap + 1], h2 = set[tap + 2], h3 = set[tap + 3], h4 = set[tap + 4], h5 = set[tap + 5], h6 = set[tap + 6],
+                h7 = set[tap + 7];
+        for (int i = 0; i < count; i++)
+            to[i] = to[i] + h0 * x0[i] + h1 * x1[i] + h2 * x2[i] + h3 * x3[i] + h4 * x4[i] + h5 * x5[i] + h6 * x6[i] + h7 * x7[i];
     }
 
     /// The farthest from 0 among `count` samples.
     static double highest(double[] x, int from, int count) {
-        DoubleVector most = DoubleVector.zero(SPECIES);
-        int i = 0;
-        for (; i + LANES <= count; i += LANES)
-            most = DoubleVector.fromArray(SPECIES, x, from + i).abs().max(most);
-        double highest = most.reduceLanes(VectorOperators.MAX);
-        for (; i < count; i++)
-            highest = Math.max(highest, Math.abs(x[from + i]));
+        double highest = 0;
+        for (int i = from; i < from + count; i++) {
+            double distance = Math.abs(x[i]);
+            if (distance > highest) highest = distance;
+        }
         return highest;
     }
 

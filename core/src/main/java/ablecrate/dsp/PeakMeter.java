@@ -8,8 +8,8 @@ final class PeakMeter {
     private static final int BLOCK = 1024;
 
     /// What went before, then the block, then room for what comes after.
-    private final double[] window = new double[Oversampler.BEFORE + BLOCK + Oversampler.AFTER + 40];
-    private final double[][] points = new double[Oversampler.FACTOR - 1][BLOCK + 24];
+    private final double[] window = new double[Oversampler.BEFORE + BLOCK + 2 * Oversampler.AFTER];
+    private final Oversampler oversampler = new Oversampler(BLOCK + Oversampler.AFTER);
     private int filled = Oversampler.BEFORE; // silence before the first sample
     private double samplePeak, truePeak;
 
@@ -33,7 +33,7 @@ final class PeakMeter {
         truePeak = Math.max(truePeak, samplePeak);
         // Most blocks cannot hold a higher peak, which the samples alone show.
         if (highest * Oversampler.BOUND <= truePeak) return;
-        Oversampler.between(window, Oversampler.BEFORE, count + 7 & -8, points);
+        double[][] points = oversampler.between(window, Oversampler.BEFORE, count);
         double between = 0;
         for (double[] phase : points)
             between = Math.max(between, Oversampler.highest(phase, 0, count));
@@ -60,9 +60,9 @@ final class PeakMeter {
     /// The end of the stream: silence follows.
     void finish() {
         Arrays.fill(window, filled, window.length, 0);
-        int count = Math.max(0, filled - Oversampler.BEFORE);
-        filled = Math.min(window.length, filled + Oversampler.AFTER);
-        measure(Math.min(BLOCK + Oversampler.AFTER, count) + 7 & -8);
+        int count = filled - Oversampler.BEFORE;
+        filled += Oversampler.AFTER;
+        measure(count);
     }
 
     double samplePeak() { return samplePeak; }

@@ -1,19 +1,23 @@
 package ablecrate.dsp;
 
 import ablecrate.audio.FrameSource;
+import ablecrate.audio.MemorySource;
+import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
 
-/// Makes rate converters, and keeps what those of one ratio share. Made once for a run; safe for threads.
+/// Converts streams to other rates; keeps what conversions by one ratio have in common. Safe for threads, its streams are not.
 ///
-/// Ratios of usual rates go through the frequency domain ([SpectralConverter]); any other ratio, such as that of a loop which is to be
-/// whole, through interpolated coefficients ([PolyphaseConverter]). Both rest on the same filter ([KaiserSinc]).
+/// Frame `n` of a result is the source at `n * inputStep / outputStep` exactly. Ratios of small steps, such as those between usual
+/// rates, go through the frequency domain ([SpectralConverter]). Any other ratio, such as that of a loop which is to be whole, goes there
+/// as well, to a rate that holds the sound twice, and is read from that by a short interpolation ([PolyphaseInterpolator]).
 public final class RateConverters {
-    private record Ratio(long outputStep, long inputStep) {}
+    private record Ratio(long outputStep, long inputStep) {
+        double outputPerInput() { return (double) outputStep / inputStep; }
+    }
 
-    private final Map<Ratio, SpectralDesign> spectral = new ConcurrentHashMap<>();
-    private final Map<Ratio, PolyphaseDesign> polyphase = new ConcurrentHashMap<>();
-    private final Map<Integer, PolyphaseDesign.Table> tables = new ConcurrentHashMap<>();
+    private final Map<Ratio, SpectralDesign> direct = new ConcurrentHashMap<>();
+    private final Map<Integer, SpectralDesign> oversampled = new ConcurrentHashMap<>();
 
     /// From the source's rate to another; a source that has it already comes back as it is.
     public FrameSource convert(FrameSource source, int rateHz) { return rateHz == source.rateHz() ? source : convert(source, rateHz, source.rateHz(), rateHz); }
@@ -24,13 +28,55 @@ public final class RateConverters {
         if (outputStep < 1 || inputStep < 1) throw new IllegalArgumentException("ratio " + outputStep + ":" + inputStep);
         long divisor = gcd(outputStep, inputStep);
         Ratio ratio = new Ratio(outputStep / divisor, inputStep / divisor);
-        if (SpectralDesign.isPossible(ratio.inputStep, ratio.outputStep))
-            return new SpectralConverter(source, spectral.computeIfAbsent(ratio, r -> new SpectralDesign((int) r.inputStep, (int) r.outputStep)), rateHz);
-        return new PolyphaseConverter(source, polyphase.computeIfAbsent(ratio, r -> new PolyphaseDesign(r.outputStep, r.inputStep, tables)), rateHz);
+        if (!SpectralDesign.isPossible(ratio.inputStep, ratio.outputStep)) return interpolated(source, ratio, rateHz);
+        SpectralDesign design = direct.computeIfAbsent(ratio,
+                r -> new SpectralDesign((int) r.inputStep, (int) r.outputStep, KaiserSinc.forRatio(r.outputPerInput())));
+        return new SpectralConverter(source, design, rateHz);
+    }
+
+    private FrameSource interpolated(FrameSource source, Ratio ratio, int rateHz) {
+        Twofold twofold = Twofold.of(ratio.outputPerInput());
+        SpectralDesign design = oversampled.computeIfAbsent(twofold.grid, _ -> twofold.design());
+        // Silence around the source, so that the filter rings before its start and after its end as it would in one step.
+        int lead = twofold.leadFrames();
+        FrameSource silence = new MemorySource(source.rateHz(), new double[source.channels()][lead]),
+                silenceAfter = new MemorySource(source.rateHz(), new double[source.channels()][lead]);
+        FrameSource wide = new SpectralConverter(new Sequence(List.of(silence, source, silenceAfter)), design, rateHz);
+        long step = Math.multiplyExact(ratio.inputStep, design.outputStep), divisor = Math.multiplyExact(ratio.outputStep, design.inputStep);
+        return new PolyphaseInterpolator(wide, (long) lead / design.inputStep * design.outputStep, step, divisor,
+                lengthAfter(source.frames(), ratio.outputStep, ratio.inputStep), rateHz);
+    }
+
+    /// A rate that is a power of two times the input's and at least twice what the result needs.
+    /// @param grid the ratio up to which everything passes, in 1/[#UNIT]; ratios that are near each other share a filter, since a folder of
+    ///        loops has as many ratios as loops
+    private record Twofold(int outputStep, int inputStep, int grid) {
+        private static final int UNIT = 1 << 16;
+        /// Of the band that the lower rate could hold up to 1.6 % more goes.
+        private static final int FILTERS_PER_OCTAVE = 64;
+
+        static Twofold of(double outputPerInput) {
+            double ratio = Math.min(1, outputPerInput);
+            int octavesDown = 0;
+            while (ratio * 2 <= 1 && 1 << octavesDown + 1 < UNIT / FILTERS_PER_OCTAVE) {
+                ratio *= 2;
+                octavesDown++;
+            }
+            int grid = (int) Math.floor(ratio * FILTERS_PER_OCTAVE + 1e-9) * (UNIT / FILTERS_PER_OCTAVE) >> octavesDown;
+            return octavesDown == 0 ? new Twofold(2, 1, grid) : new Twofold(1, 1 << octavesDown - 1, grid);
+        }
+
+        SpectralDesign design() { return new SpectralDesign(inputStep, outputStep, KaiserSinc.forRatio((double) grid / UNIT)); }
+
+        /// Input frames that the interpolation reaches to, a whole number of steps.
+        int leadFrames() { return Math.ceilDiv(PolyphaseInterpolator.REACH, outputStep) * inputStep; }
     }
 
     /// How many input frames on each side of an output frame take part in it.
-    public static int reach(long outputStep, long inputStep) { return new KaiserSinc((double) outputStep / inputStep).reach() * 33 / 32 + 1; }
+    public static int reach(long outputStep, long inputStep) {
+        Twofold twofold = Twofold.of((double) outputStep / inputStep);
+        return KaiserSinc.forRatio((double) twofold.grid / Twofold.UNIT).reach() + twofold.leadFrames() + 1;
+    }
 
     /// `ceil(frames * outputStep / inputStep)`.
     public static long lengthAfter(long frames, long outputStep, long inputStep) { return Math.ceilDiv(Math.multiplyExact(frames, outputStep), inputStep); }

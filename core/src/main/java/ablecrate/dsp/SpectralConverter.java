@@ -23,7 +23,8 @@ final class SpectralConverter implements FrameSource {
     /// `[channel][frame]`: a margin before, `blocks` hops, a margin after.
     private final double[][] input;
     private final double[][] output;
-    private final double[] inRe, inIm, inWorkRe, inWorkIm, outRe, outIm, outWorkRe, outWorkIm;
+    /// A block, its spectrum, that of the output, and the output.
+    private final ComplexRows block, spectrum, cut, result;
     private long position;
     private int outputAt, outputFilled;
     private boolean started;
@@ -37,14 +38,10 @@ final class SpectralConverter implements FrameSource {
         frames = RateConverters.lengthAfter(source.frames(), design.outputStep, design.inputStep);
         input = new double[channels][2 * design.margin + blocks * design.hop()];
         output = new double[channels][blocks * design.yield()];
-        inRe = new double[design.inputLength];
-        inIm = new double[design.inputLength];
-        inWorkRe = new double[design.inputLength];
-        inWorkIm = new double[design.inputLength];
-        outRe = new double[design.outputLength];
-        outIm = new double[design.outputLength];
-        outWorkRe = new double[design.outputLength];
-        outWorkIm = new double[design.outputLength];
+        block = new ComplexRows(design.forward.rows(), design.forward.columns());
+        spectrum = new ComplexRows(block.columns(), block.rows());
+        cut = new ComplexRows(design.backward.rows(), design.backward.columns());
+        result = new ComplexRows(cut.columns(), cut.rows());
     }
 
     @Override public int channels() { return channels; }
@@ -75,45 +72,36 @@ final class SpectralConverter implements FrameSource {
             Arrays.fill(plane, keep + got, length, 0);
         if (channels == 1) {
             transform(input[0], 0, input[0], design.hop());
-            take(outRe, output[0], 0);
-            take(outIm, output[0], design.yield());
+            take(result.re(), output[0], 0);
+            take(result.im(), output[0], design.yield());
         } else
             for (int channel = 0; channel < channels; channel += 2) {
                 boolean isPair = channel + 1 < channels;
                 transform(input[channel], 0, isPair ? input[channel + 1] : null, 0);
-                take(outRe, output[channel], 0);
-                if (isPair) take(outIm, output[channel + 1], 0);
+                take(result.re(), output[channel], 0);
+                if (isPair) take(result.im(), output[channel + 1], 0);
             }
         outputAt = 0;
         outputFilled = output[0].length;
     }
 
-    private void take(double[] block, double[] into, int at) {
-        System.arraycopy(block, design.margin / design.inputStep * design.outputStep, into, at, design.yield());
+    private void take(double[][] rows, double[] into, int at) {
+        ComplexRows.gather(rows, design.margin / design.inputStep * design.outputStep, design.yield(), into, at);
     }
 
-    /// One block of two signals through filter and interpolation; the results lie in `outRe` and `outIm`.
+    /// One block of two signals through filter and interpolation, into `result`.
     /// @param second null where there is only one signal
     private void transform(double[] first, int firstAt, double[] second, int secondAt) {
-        int n = design.inputLength, m = design.outputLength, half = design.filter.length;
-        System.arraycopy(first, firstAt, inRe, 0, n);
+        ComplexRows.spread(first, firstAt, block.re());
         if (second == null)
-            Arrays.fill(inIm, 0);
+            for (double[] row : block.im())
+                Arrays.fill(row, 0);
         else
-            System.arraycopy(second, secondAt, inIm, 0, n);
-        design.forward.forward(inRe, inIm, inWorkRe, inWorkIm);
-        double[] filter = design.filter;
-        for (int k = 0; k < half; k++) {
-            outRe[k] = inRe[k] * filter[k];
-            outIm[k] = inIm[k] * filter[k];
-        }
-        Arrays.fill(outRe, half, m - half + 1, 0);
-        Arrays.fill(outIm, half, m - half + 1, 0);
-        for (int k = 1; k < half; k++) {
-            outRe[m - k] = inRe[n - k] * filter[k];
-            outIm[m - k] = inIm[n - k] * filter[k];
-        }
-        design.backward.backward(outRe, outIm, outWorkRe, outWorkIm);
+            ComplexRows.spread(second, secondAt, block.im());
+        design.forward.forward(block, spectrum);
+        design.carry(spectrum.re(), cut.re());
+        design.carry(spectrum.im(), cut.im());
+        design.backward.backward(cut, result);
     }
 
     @Override public void close() throws IOException { source.close(); }

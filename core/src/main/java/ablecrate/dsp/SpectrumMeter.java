@@ -12,11 +12,13 @@ public final class SpectrumMeter {
     /// A step of so much within so many Hz, with nothing like it above, is where an encoder stops.
     private static final double CUT_DB = 20, CUT_SPAN_HZ = 1000, LOWEST_CUT_HZ = 6000, CUT_LOUDEST_ABOVE_DB = -75;
 
-    private final Fft fft = new Fft(LENGTH);
+    private static final Fft FFT = new Fft(64, LENGTH / 64);
+
     private final int rateHz;
     private final double[] window = new double[LENGTH], power = new double[LENGTH / 2 + 1];
     private final double[][] held;
-    private final double[] re = new double[LENGTH], im = new double[LENGTH], workRe = new double[LENGTH], workIm = new double[LENGTH];
+    private final ComplexRows block = new ComplexRows(FFT.rows(), FFT.columns()), bins = new ComplexRows(FFT.columns(), FFT.rows());
+    private final double[] windowed = new double[LENGTH];
     private int filled;
     private long windows;
 
@@ -58,11 +60,15 @@ public final class SpectrumMeter {
         windows++;
         for (double[] plane : held) {
             for (int i = 0; i < LENGTH; i++)
-                re[i] = plane[i] * window[i];
-            Arrays.fill(im, 0);
-            fft.forward(re, im, workRe, workIm);
-            for (int k = 0; k <= LENGTH / 2; k++)
-                power[k] += (re[k] * re[k] + im[k] * im[k]) / held.length;
+                windowed[i] = plane[i] * window[i];
+            ComplexRows.spread(windowed, 0, block.re());
+            for (double[] row : block.im())
+                Arrays.fill(row, 0);
+            FFT.forward(block, bins);
+            for (int k = 0; k <= LENGTH / 2; k++) {
+                double re = bins.re()[k / FFT.rows()][k % FFT.rows()], im = bins.im()[k / FFT.rows()][k % FFT.rows()];
+                power[k] += (re * re + im * im) / held.length;
+            }
         }
     }
 
