@@ -5,6 +5,9 @@ import ablecrate.json.Json;
 import ablecrate.plan.OptionConflict;
 import java.io.IOException;
 import java.io.PrintWriter;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.ParameterException;
@@ -14,22 +17,35 @@ import picocli.CommandLine;
 /// The commands of Able Crate. Exit: 0 all packed, 1 something was blocked or failed, 2 wrong usage, 130 stopped.
 @Command(name = "ablecrate", mixinStandardHelpOptions = true, version = "Able Crate 0.1.0", description = {
     "Carries sample libraries between formats, rates and depths; keeps loops, mappings and levels.",
-    "Without a command the window opens; 'demo' opens it with the demo crate; 'test' builds and runs all tests."}, subcommands = {InspectCommand.class,
-        PlanCommand.class,
-        PackCommand.class, DestinationsCommand.class, FormatsCommand.class, RestoreCommand.class, PresetsCommand.class,
-        CatalogueCommand.class}) public final class Main
-                implements
-                    Runnable {
+    "Without a command the window opens; 'demo' opens it with the demo crate; 'test' builds and runs all tests."}) public final class Main implements Runnable {
     static final int ALL_PACKED = 0, SOME_LEFT = 1, WRONG_USAGE = 2, STOPPED = 130;
+
+    private static final Map<String, Class<?>> COMMANDS = new LinkedHashMap<>();
+    static {
+        for (Class<?> command : List.of(InspectCommand.class, PlanCommand.class, PackCommand.class, DestinationsCommand.class, FormatsCommand.class,
+                RestoreCommand.class, PresetsCommand.class, CatalogueCommand.class))
+            COMMANDS.put(command.getAnnotation(Command.class).name(), command);
+    }
 
     @Spec private CommandSpec spec;
 
     public static void main(String[] arguments) { System.exit(run(new PrintWriter(System.out, true), new PrintWriter(System.err, true), arguments)); }
 
     static int run(PrintWriter out, PrintWriter err, String... arguments) {
-        CommandLine line = new CommandLine(new Main()).setOut(out).setErr(err).setCaseInsensitiveEnumValuesAllowed(true);
+        CommandLine line = line(arguments);
+        line.setOut(out).setErr(err).setCaseInsensitiveEnumValuesAllowed(true);
         line.setExecutionExceptionHandler((e, command, _) -> failed(e, command));
         return line.execute(arguments);
+    }
+
+    /// With the command that the arguments begin with; with all of them if they name none.
+    static CommandLine line(String... arguments) {
+        CommandLine line = new CommandLine(new Main());
+        // Reading the options of all commands takes longer than many a command itself; only help needs them all.
+        Class<?> wanted = arguments.length == 0 ? null : COMMANDS.get(arguments[0]);
+        for (Class<?> command : wanted == null ? COMMANDS.values() : List.<Class<?>>of(wanted))
+            line.addSubcommand(command);
+        return line;
     }
 
     private static int failed(Exception e, CommandLine command) {

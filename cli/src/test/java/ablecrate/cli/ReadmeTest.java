@@ -20,7 +20,7 @@ class ReadmeTest {
         Matcher found = Pattern.compile("--[a-z][a-z-]+").matcher(Files.readString(Path.of("..", "README.md")));
         while (found.find())
             told.add(found.group());
-        for (CommandLine command : new CommandLine(new Main()).getSubcommands().values())
+        for (CommandLine command : Main.line().getSubcommands().values())
             collect(command, there);
         there.remove("--markdown"); // for the page in docs alone
         there.removeAll(EVERYWHERE);
@@ -34,7 +34,7 @@ class ReadmeTest {
     }
 
     @Test void everyOptionSaysWhatItTakes() {
-        for (CommandLine command : new CommandLine(new Main()).getSubcommands().values())
+        for (CommandLine command : Main.line().getSubcommands().values())
             command.getCommandSpec().options()
                     .forEach(o -> assertThat(o.description().length + o.paramLabel().length()).as(command.getCommandName() + " " + o.longestName())
                             .isPositive());

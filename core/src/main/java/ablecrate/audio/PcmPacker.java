@@ -11,6 +11,8 @@ public final class PcmPacker {
 
     private final SampleEncoding encoding;
     private long clippedSamples;
+    /// `[channel][frame]`: a block, rounded.
+    private int[][] steps = {};
 
     public PcmPacker(SampleEncoding encoding) { this.encoding = encoding; }
 
@@ -21,50 +23,97 @@ public final class PcmPacker {
     /// @param packed receives container bytes × channels × frames, interleaved
     /// @throws IndexOutOfBoundsException if `packed` is too short; it is then untouched
     public void pack(double[][] planes, int frames, byte[] packed) {
-        int frameBytes = encoding.containerBytes() * planes.length;
+        int bytes = encoding.containerBytes(), frameBytes = bytes * planes.length;
         Objects.checkFromIndexSize(0, Math.multiplyExact(frames, frameBytes), packed.length);
-        for (int channel = 0; channel < planes.length; channel++)
-            packChannel(planes[channel], frames, packed, channel * encoding.containerBytes(), frameBytes);
-    }
-
-    private void packChannel(double[] plane, int frames, byte[] packed, int at, int step) {
-        boolean big = encoding.order() == ByteOrder.BIG_ENDIAN, unsigned = encoding.kind() == SampleEncoding.Kind.UNSIGNED;
-        int bytes = encoding.containerBytes();
         if (encoding.isFloat()) {
-            if (bytes == 4)
-                for (int i = 0; i < frames; i++, at += step) {
-                    int bits = Float.floatToRawIntBits((float) plane[i]);
-                    INTS.set(packed, at, big ? Integer.reverseBytes(bits) : bits);
-                }
-            else
-                for (int i = 0; i < frames; i++, at += step) {
-                    long bits = Double.doubleToRawLongBits(plane[i]);
-                    LONGS.set(packed, at, big ? Long.reverseBytes(bits) : bits);
-                }
+            for (int channel = 0; channel < planes.length; channel++)
+                floats(planes[channel], frames, packed, channel * bytes, frameBytes);
             return;
         }
-        int unusedBits = encoding.containerBits() - encoding.validBits();
-        double scale = Math.scalb(1.0, encoding.validBits() - 1), highest = scale - 1, lowest = -scale;
-        long clipped = 0;
-        int low = big ? bytes - 1 : 0, high = bytes - 1 - low;
-        for (int i = 0; i < frames; i++, at += step) {
-            double scaled = Math.rint(plane[i] * scale);
-            if (scaled > highest || scaled < lowest) {
-                clipped++;
-                scaled = scaled > 0 ? highest : lowest;
+        if (steps.length < planes.length || steps[0].length < frames) steps = new int[planes.length][frames];
+        for (int channel = 0; channel < planes.length; channel++)
+            round(planes[channel], frames, steps[channel]);
+        boolean isPair = bytes == 3 && planes.length == 2 && encoding.order() == ByteOrder.LITTLE_ENDIAN && frames > 0;
+        // A frame of six bytes is written as eight, the two too many by the next frame's; the last frame has none.
+        int paired = isPair ? frames - 1 : 0;
+        pairs(steps[0], steps[planes.length - 1], paired, packed);
+        for (int channel = 0; channel < planes.length; channel++)
+            store(steps[channel], paired, frames, packed, channel * bytes + paired * frameBytes, frameBytes);
+    }
+
+    private void floats(double[] plane, int frames, byte[] packed, int at, int step) {
+        boolean big = encoding.order() == ByteOrder.BIG_ENDIAN;
+        if (encoding.containerBytes() == 4)
+            for (int i = 0; i < frames; i++, at += step) {
+                int bits = Float.floatToRawIntBits((float) plane[i]);
+                INTS.set(packed, at, big ? Integer.reverseBytes(bits) : bits);
             }
-            int value = (int) scaled << unusedBits;
-            switch (bytes) {
-                case 3 -> {
-                    packed[at + low] = (byte) value;
-                    packed[at + 1] = (byte) (value >> 8);
-                    packed[at + high] = (byte) (value >> 16);
+        else
+            for (int i = 0; i < frames; i++, at += step) {
+                long bits = Double.doubleToRawLongBits(plane[i]);
+                LONGS.set(packed, at, big ? Long.reverseBytes(bits) : bits);
+            }
+    }
+
+    /// To whole steps, left-justified in the container.
+    private void round(double[] plane, int frames, int[] to) {
+        int bits = encoding.validBits(), unused = encoding.containerBits() - bits;
+        double scale = Math.scalb(1.0, bits - 1);
+        // What overflows the integer has the highest of its bits set as well, but for 32 of them.
+        if (bits == 32 || toSteps(plane, frames, scale, to) >>> bits - 1 != 0) clip(plane, frames, scale, to);
+        if (unused > 0)
+            for (int i = 0; i < frames; i++)
+                to[i] <<= unused;
+    }
+
+    /// @return all bits that are set in one of the amounts
+    private static int toSteps(double[] plane, int frames, double scale, int[] to) {
+        int bits = 0;
+        for (int i = 0; i < frames; i++) {
+            int value = (int) Math.rint(plane[i] * scale);
+            to[i] = value;
+            bits |= value ^ value >> 31;
+        }
+        return bits;
+    }
+
+    private void clip(double[] plane, int frames, double scale, int[] to) {
+        double highest = scale - 1, lowest = -scale;
+        for (int i = 0; i < frames; i++) {
+            double scaled = Math.rint(plane[i] * scale);
+            if (scaled > highest || scaled < lowest) clippedSamples++;
+            to[i] = (int) Math.clamp(scaled, lowest, highest);
+        }
+    }
+
+    private static void pairs(int[] left, int[] right, int frames, byte[] packed) {
+        for (int i = 0, at = 0; i < frames; i++, at += 6)
+            LONGS.set(packed, at, left[i] & 0xFFFFFFL | (long) right[i] << 24);
+    }
+
+    private void store(int[] values, int from, int to, byte[] packed, int at, int step) {
+        boolean big = encoding.order() == ByteOrder.BIG_ENDIAN;
+        int zero = encoding.kind() == SampleEncoding.Kind.UNSIGNED ? 128 : 0, low = big ? 2 : 0, high = 2 - low;
+        switch (encoding.containerBytes()) {
+            case 1 -> {
+                for (int i = from; i < to; i++, at += step)
+                    packed[at] = (byte) (values[i] + zero);
+            }
+            case 2 -> {
+                for (int i = from; i < to; i++, at += step)
+                    SHORTS.set(packed, at, big ? Short.reverseBytes((short) values[i]) : (short) values[i]);
+            }
+            case 3 -> {
+                for (int i = from; i < to; i++, at += step) {
+                    packed[at + low] = (byte) values[i];
+                    packed[at + 1] = (byte) (values[i] >> 8);
+                    packed[at + high] = (byte) (values[i] >> 16);
                 }
-                case 2 -> SHORTS.set(packed, at, big ? Short.reverseBytes((short) value) : (short) value);
-                case 4 -> INTS.set(packed, at, big ? Integer.reverseBytes(value) : value);
-                default -> packed[at] = (byte) (unsigned ? value + 128 : value);
+            }
+            default -> {
+                for (int i = from; i < to; i++, at += step)
+                    INTS.set(packed, at, big ? Integer.reverseBytes(values[i]) : values[i]);
             }
         }
-        clippedSamples += clipped;
     }
 }

@@ -7,20 +7,22 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
 
 /// The sheets that ship, and those in files of the user.
 public final class SheetCatalogue {
     /// The order in which they are offered.
     private static final List<String> BUILT_IN = List.of("files", "session", "drum-pads", "four-track");
 
-    private final List<DestinationSheet> sheets;
+    private final Map<String, DestinationSheet> read = new ConcurrentHashMap<>();
 
-    public SheetCatalogue() { sheets = BUILT_IN.stream().map(SheetCatalogue::builtIn).toList(); }
+    public List<DestinationSheet> builtIn() { return BUILT_IN.stream().flatMap(id -> byId(id).stream()).toList(); }
 
-    public List<DestinationSheet> builtIn() { return sheets; }
-
-    public Optional<DestinationSheet> byId(String id) { return sheets.stream().filter(s -> s.id().equals(id)).findFirst(); }
+    public Optional<DestinationSheet> byId(String id) {
+        return BUILT_IN.contains(id) ? Optional.of(read.computeIfAbsent(id, SheetCatalogue::builtIn)) : Optional.empty();
+    }
 
     /// A built-in sheet by its id, or the sheet in a file.
     /// @throws Json.JsonFault if there is neither, or the file is no sheet

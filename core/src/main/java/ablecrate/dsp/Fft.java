@@ -17,8 +17,8 @@ final class Fft {
     private static final int TILE = 4;
 
     private final Pass down, across;
-    /// `exp(−2πi kn / N)` for row k of the transformed columns and column n.
-    private final ComplexRows twist;
+    /// Row k of the transformed columns by `exp(−2πi kn / N)` in column n.
+    private final FftStep[] twists;
 
     /// Whether a number of rows or columns can be transformed.
     static boolean isPossible(int count) {
@@ -34,13 +34,16 @@ final class Fft {
         if (!isPossible(rows) || !isPossible(columns)) throw new IllegalArgumentException("no transform of " + rows + " × " + columns);
         down = new Pass(rows);
         across = columns == rows ? down : new Pass(columns);
-        twist = new ComplexRows(rows, columns);
-        for (int k = 0; k < rows; k++)
+        twists = new FftStep[rows];
+        for (int k = 0; k < rows; k++) {
+            double[] cos = new double[columns], sin = new double[columns];
             for (int n = 0; n < columns; n++) {
                 double angle = -2 * Math.PI * (k * n % (rows * columns)) / (rows * columns);
-                twist.re()[k][n] = Math.cos(angle);
-                twist.im()[k][n] = Math.sin(angle);
+                cos[n] = Math.cos(angle);
+                sin[n] = Math.sin(angle);
             }
+            twists[k] = new FftStep.Twist(k, cos, sin);
+        }
     }
 
     int rows() { return down.rows; }
@@ -54,8 +57,7 @@ final class Fft {
     /// @param to columns × rows
     void forward(ComplexRows from, ComplexRows to) {
         down.run(from);
-        for (int k = 0; k < from.rows(); k++)
-            turn(from.re()[k], from.im()[k], twist.re()[k], twist.im()[k]);
+        run(twists, from);
         transpose(from.re(), to.re());
         transpose(from.im(), to.im());
         across.run(to);
@@ -64,12 +66,9 @@ final class Fft {
     /// `x[n] = Σ X[k] exp(+2πi kn / N)`, not scaled: the forward transform with real and imaginary parts exchanged.
     void backward(ComplexRows from, ComplexRows to) { forward(from.exchanged(), to.exchanged()); }
 
-    private static void turn(double[] re, double[] im, double[] cos, double[] sin) {
-        for (int q = 0; q < re.length; q++) {
-            double r = re[q], i = im[q];
-            re[q] = r * cos[q] - i * sin[q];
-            im[q] = r * sin[q] + i * cos[q];
-        }
+    private static void run(FftStep[] steps, ComplexRows x) {
+        for (FftStep step : steps)
+            step.run(x.re(), x.im());
     }
 
     private static void transpose(double[][] from, double[][] to) {
@@ -95,20 +94,24 @@ final class Fft {
     /// The transforms of all columns, of one number of rows.
     private static final class Pass {
         private final int rows;
-        private final List<Radix> stages = new ArrayList<>();
-        /// For each stage the turns of its butterflies, as [Radix] wants them.
-        private final List<double[]> turns = new ArrayList<>();
+        private final FftStep[] steps;
         /// `[k]`: the row in which result k comes to lie.
         private final int[] places;
 
         Pass(int rows) {
             this.rows = rows;
+            List<Radix> stages = new ArrayList<>();
+            List<FftStep> planned = new ArrayList<>();
             int left = rows;
             for (Radix radix : Radix.values())
                 for (; left % radix.size == 0; left /= radix.size) {
                     stages.add(radix);
-                    turns.add(turns(radix.size, left));
+                    int gap = left / radix.size;
+                    for (int group = 0; group < rows; group += left)
+                        for (int p = 0; p < gap; p++)
+                            radix.plan(group + p, gap, -2 * Math.PI * p / left, planned);
                 }
+            steps = planned.toArray(FftStep[]::new);
             places = new int[rows];
             for (int k = 0; k < rows; k++) {
                 int rest = k, size = rows;
@@ -120,24 +123,8 @@ final class Fft {
             }
         }
 
-        private static double[] turns(int size, int left) {
-            double[] turns = new double[left / size * (size - 1) * Radix.TURN];
-            for (int p = 0, at = 0; p < left / size; p++)
-                for (int j = 1; j < size; j++, at += Radix.TURN)
-                    Radix.put(-2 * Math.PI * (p * j % left) / left, turns, at);
-            return turns;
-        }
-
         void run(ComplexRows x) {
-            int left = rows;
-            for (int stage = 0; stage < stages.size(); stage++) {
-                Radix radix = stages.get(stage);
-                int gap = left / radix.size;
-                for (int group = 0; group < rows; group += left)
-                    for (int p = 0; p < gap; p++)
-                        radix.butterfly(x, group + p, gap, p == 0 ? null : turns.get(stage), p * (radix.size - 1) * Radix.TURN);
-                left = gap;
-            }
+            Fft.run(steps, x);
             order(x.re());
             order(x.im());
         }

@@ -10,12 +10,12 @@ package ablecrate.dsp;
 public final class Quantiser {
     private static final double[] FIVE = {2.033, -2.165, 1.959, -1.590, 0.6149};
     /// Where there is room above the audible band a plain second difference moves the noise there.
-    private static final double[] SECOND_DIFFERENCE = {2, -1};
+    private static final double[] SECOND_DIFFERENCE = {2, -1, 0, 0, 0};
 
     private final Dither dither;
     private final double step;
     private final double[] shape;
-    private final long[] random;
+    private final TriangularNoise[] noise;
     /// `[channel][age]`, the latest errors in steps.
     private final double[][] errors;
 
@@ -24,9 +24,9 @@ public final class Quantiser {
         this.dither = dither;
         this.step = Math.scalb(1.0, 1 - bits);
         this.shape = rateHz < 60_000 ? FIVE : SECOND_DIFFERENCE;
-        this.random = new long[channels];
+        this.noise = new TriangularNoise[channels];
         for (int channel = 0; channel < channels; channel++)
-            random[channel] = 0x5DEECE66DL * (channel + 1);
+            noise[channel] = new TriangularNoise(channel);
         this.errors = new double[channels][shape.length];
     }
 
@@ -35,45 +35,27 @@ public final class Quantiser {
         for (int channel = 0; channel < planes.length; channel++)
             switch (dither) {
             case NONE -> {}
-            case TPDF -> triangular(planes[channel], frames, channel);
-            case SHAPED -> shaped(planes[channel], frames, channel);
+            case TPDF -> noise[channel].addTo(planes[channel], frames, step);
+            case SHAPED -> shaped(planes[channel], frames, noise[channel], errors[channel]);
             }
     }
 
-    private void triangular(double[] plane, int frames, int channel) {
-        long state = random[channel];
+    private void shaped(double[] plane, int frames, TriangularNoise noise, double[] past) {
+        double s0 = shape[0], s1 = shape[1], s2 = shape[2], s3 = shape[3], s4 = shape[4];
+        double e0 = past[0], e1 = past[1], e2 = past[2], e3 = past[3], e4 = past[4];
         for (int i = 0; i < frames; i++) {
-            state += GAMMA;
-            plane[i] += triangle(state) * step;
-        }
-        random[channel] = state;
-    }
-
-    private void shaped(double[] plane, int frames, int channel) {
-        double[] past = errors[channel];
-        long state = random[channel];
-        for (int i = 0; i < frames; i++) {
-            double wanted = plane[i] / step;
-            for (int k = 0; k < past.length; k++)
-                wanted -= shape[k] * past[k];
-            state += GAMMA;
-            double rounded = Math.rint(wanted + triangle(state));
-            System.arraycopy(past, 0, past, 1, past.length - 1);
-            past[0] = rounded - wanted;
+            double wanted = plane[i] / step - s4 * e4 - s3 * e3 - s2 * e2 - s1 * e1 - s0 * e0, rounded = Math.rint(wanted + noise.next());
+            e4 = e3;
+            e3 = e2;
+            e2 = e1;
+            e1 = e0;
+            e0 = rounded - wanted;
             plane[i] = rounded * step;
         }
-        random[channel] = state;
-    }
-
-    private static final long GAMMA = 0x9E3779B97F4A7C15L;
-
-    /// The sum of two uniform numbers of ±½, out of one mixed state.
-    /// Mixer: G. L. Steele, D. Lea, C. H. Flood, *Fast splittable pseudorandom number generators*, OOPSLA 2014.
-    private static double triangle(long state) {
-        long z = state;
-        z = (z ^ z >>> 30) * 0xBF58476D1CE4E5B9L;
-        z = (z ^ z >>> 27) * 0x94D049BB133111EBL;
-        z ^= z >>> 31;
-        return ((int) (z >>> 32) + (double) (int) z) * 0x1p-32;
+        past[0] = e0;
+        past[1] = e1;
+        past[2] = e2;
+        past[3] = e3;
+        past[4] = e4;
     }
 }

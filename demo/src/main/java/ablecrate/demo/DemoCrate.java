@@ -60,6 +60,9 @@ public final class DemoCrate {
         return root;
     }
 
+    /// @param arguments the folder that gets it
+    public static void main(String[] arguments) throws IOException { make(Path.of(arguments[0])); }
+
     private interface Step {
         void run() throws IOException;
 
