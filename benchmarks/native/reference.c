@@ -1,12 +1,16 @@
 /* The same work with the native libraries of the trade: libsndfile reads and writes, libsoxr converts at its very high quality
-   in float64, the result is rounded to 24 bit with TPDF dither. Usage: reference OUT_RATE OUT_FOLDER FILE... */
+   in float64, the result is rounded to 24 bit with TPDF dither. With "careful" each file is forced to disk and read again for its
+   SHA-256, as Able Crate does. Usage: reference plain|careful OUT_RATE OUT_FOLDER FILE... */
+#include <fcntl.h>
 #include <math.h>
+#include <openssl/evp.h>
 #include <sndfile.h>
 #include <soxr.h>
 #include <stdint.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
+#include <unistd.h>
 
 #define BLOCK 8192
 
@@ -58,12 +62,26 @@ static int convert(const char *in_path, const char *out_path, int out_rate) {
     return 0;
 }
 
+static int secure(const char *path) {
+    static unsigned char buffer[1 << 17];
+    unsigned char digest[EVP_MAX_MD_SIZE];
+    EVP_MD_CTX *sha = EVP_MD_CTX_new();
+    int file = open(path, O_RDONLY);
+    if (file < 0 || fsync(file)) return 1;
+    EVP_DigestInit_ex(sha, EVP_sha256(), NULL);
+    for (ssize_t got; (got = read(file, buffer, sizeof buffer)) > 0;) EVP_DigestUpdate(sha, buffer, (size_t)got);
+    EVP_DigestFinal_ex(sha, digest, NULL);
+    EVP_MD_CTX_free(sha);
+    return close(file);
+}
+
 int main(int argc, char **argv) {
-    for (int i = 3; i < argc; i++) {
+    int careful = argc > 1 && !strcmp(argv[1], "careful");
+    for (int i = 4; i < argc; i++) {
         const char *name = strrchr(argv[i], '/');
         char out_path[4096];
-        snprintf(out_path, sizeof out_path, "%s/%s", argv[2], name ? name + 1 : argv[i]);
-        if (convert(argv[i], out_path, atoi(argv[1]))) {
+        snprintf(out_path, sizeof out_path, "%s/%s", argv[3], name ? name + 1 : argv[i]);
+        if (convert(argv[i], out_path, atoi(argv[2])) || (careful && secure(out_path))) {
             fprintf(stderr, "cannot convert %s\n", argv[i]);
             return 1;
         }

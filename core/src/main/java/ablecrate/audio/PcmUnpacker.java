@@ -23,8 +23,22 @@ public final class PcmUnpacker {
     public void unpack(byte[] packed, int frames, double[][] planes, int at) {
         int frameBytes = encoding.containerBytes() * planes.length;
         Objects.checkFromIndexSize(0, Math.multiplyExact(frames, frameBytes), packed.length);
-        for (int channel = 0; channel < planes.length; channel++)
-            unpackChannel(packed, channel * encoding.containerBytes(), frameBytes, planes[channel], at, at + frames);
+        boolean isPair = planes.length == 2 && encoding.kind() == SampleEncoding.Kind.SIGNED && encoding.containerBytes() == 2
+                && encoding.order() == ByteOrder.LITTLE_ENDIAN;
+        if (isPair)
+            pairs(packed, planes[0], planes[1], at, frames);
+        else
+            for (int channel = 0; channel < planes.length; channel++)
+                unpackChannel(packed, channel * encoding.containerBytes(), frameBytes, planes[channel], at, at + frames);
+    }
+
+    /// What most files are; a frame at a time is twice as fast.
+    private static void pairs(byte[] packed, double[] left, double[] right, int at, int frames) {
+        for (int i = 0; i < frames; i++) {
+            int frame = (int) INTS.get(packed, 4 * i);
+            left[at + i] = (short) frame * 0x1p-15;
+            right[at + i] = (frame >> 16) * 0x1p-15;
+        }
     }
 
     private void unpackChannel(byte[] packed, int at, int step, double[] plane, int from, int to) {
