@@ -113,6 +113,12 @@ class WordsTest {
         assertThat(run().exit()).isEqualTo(Main.WRONG_USAGE);
     }
 
+    @Test void aCommandThatIsNoneIsToldWithOneThatIs() {
+        Run run = run("pak");
+        assertThat(run.exit()).isEqualTo(Main.WRONG_USAGE);
+        assertThat(run.err()).contains("'pak'", "ablecrate pack");
+    }
+
     @Test void packingTwiceDoesTheWorkOnce() throws Exception {
         Path out = temp.resolve("twice");
         assertThat(run("pack", crate.resolve("Rhythms"), "--for", "session", "--into", out).out()).contains("1 packed");

@@ -17,7 +17,7 @@ public final class RateConverters {
     }
 
     private final Map<Ratio, SpectralDesign> direct = new ConcurrentHashMap<>();
-    private final Map<Integer, SpectralDesign> oversampled = new ConcurrentHashMap<>();
+    private final Map<Twofold, SpectralDesign> oversampled = new ConcurrentHashMap<>();
 
     /// From the source's rate to another; a source that has it already comes back as it is.
     public FrameSource convert(FrameSource source, int rateHz) { return rateHz == source.rateHz() ? source : convert(source, rateHz, source.rateHz(), rateHz); }
@@ -36,7 +36,7 @@ public final class RateConverters {
 
     private FrameSource interpolated(FrameSource source, Ratio ratio, int rateHz) {
         Twofold twofold = Twofold.of(ratio.outputPerInput());
-        SpectralDesign design = oversampled.computeIfAbsent(twofold.grid, _ -> twofold.design());
+        SpectralDesign design = oversampled.computeIfAbsent(twofold, Twofold::design);
         // Silence around the source, so that the filter rings before its start and after its end as it would in one step.
         int lead = twofold.leadFrames();
         FrameSource silence = new MemorySource(source.rateHz(), new double[source.channels()][lead]),

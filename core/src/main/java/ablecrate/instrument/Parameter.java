@@ -89,7 +89,7 @@ public final class Parameter<T> {
     public static final Parameter<Double> FILTER_SUSTAIN = number(Area.FILTER, "filter sustain", 100, "%", "%.1f", 0, 100);
     public static final Parameter<Double> FILTER_RELEASE = seconds(Area.FILTER, "filter release", 0);
 
-    public static final Parameter<Double> VIBRATO_RATE = number(Area.MODULATION, "vibrato rate", 8.176, "Hz", "%.2f", 0.001, 100);
+    public static final Parameter<Double> VIBRATO_RATE = number(Area.MODULATION, "vibrato rate", 8.176, "Hz", "%.2f", 0.0005, 200);
     public static final Parameter<Double> VIBRATO_DELAY = seconds(Area.MODULATION, "vibrato delay", 0);
     public static final Parameter<Double> VIBRATO_DEPTH = number(Area.MODULATION, "vibrato depth", 0, "cents", "%.0f", -12_000, 12_000);
     /// Vibrato that the fully raised modulation wheel adds.

@@ -6,12 +6,15 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import ablecrate.Sounds;
 import ablecrate.audio.SampleEncoding.Kind;
 import ablecrate.dsp.PeakPyramid;
+import java.math.BigDecimal;
+import java.math.RoundingMode;
 import java.nio.ByteOrder;
 import java.util.Random;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
+import org.junit.jupiter.params.provider.ValueSource;
 
 class PcmTest {
     static Stream<SampleEncoding> encodings() {
@@ -66,5 +69,36 @@ class PcmTest {
             assertThat(pyramid.peaks(0, new FrameRange(70_001 - width, 70_002)).low()).isEqualTo(-0.8f);
         }
         assertThat(pyramid.peaks(0, new FrameRange(0, 40_000)).high()).isZero();
+    }
+
+    /// Any encoding, any number of channels, values far beyond full scale among them, against the definition: to the nearest step, the even one
+    /// of two, held at full scale, left-justified.
+    @ParameterizedTest @ValueSource(longs = {1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13, 14, 15, 16, 17, 18, 19, 20, 21, 22, 23,
+        24}) void packingIsWhatItsDefinitionSays(
+                long seed) {
+        Random random = new Random(seed);
+        int bytes = random.nextInt(1, 5), bits = 8 * bytes - random.nextInt(bytes == 1 ? 1 : 8), channels = random.nextInt(1, 7),
+                frames = random.nextInt(0, 300);
+        ByteOrder order = random.nextBoolean() ? ByteOrder.LITTLE_ENDIAN : ByteOrder.BIG_ENDIAN;
+        SampleEncoding encoding = new SampleEncoding(Kind.SIGNED, bytes, bits, order);
+        double beyond = random.nextInt(4) == 0 ? 1e12 : random.nextInt(3) == 0 ? 1.5 : 0.99;
+        double[][] planes = new double[channels][];
+        for (int channel = 0; channel < channels; channel++)
+            planes[channel] = random.doubles(frames, -beyond, beyond).toArray();
+        byte[] packed = new byte[frames * channels * bytes];
+        PcmPacker packer = new PcmPacker(encoding);
+        packer.pack(planes, frames, packed);
+        long clipped = 0, full = 1L << bits - 1;
+        for (int frame = 0; frame < frames; frame++)
+            for (int channel = 0; channel < channels; channel++) {
+                BigDecimal exact = new BigDecimal(planes[channel][frame]).multiply(BigDecimal.valueOf(full)).setScale(0, RoundingMode.HALF_EVEN);
+                BigDecimal held = exact.min(BigDecimal.valueOf(full - 1)).max(BigDecimal.valueOf(-full));
+                if (held.compareTo(exact) != 0) clipped++;
+                long wanted = held.longValueExact() << 8 * bytes - bits, stored = 0;
+                for (int b = 0; b < bytes; b++)
+                    stored |= (packed[(frame * channels + channel) * bytes + (order == ByteOrder.BIG_ENDIAN ? bytes - 1 - b : b)] & 0xFFL) << 8 * b;
+                assertThat(stored << 64 - 8 * bytes >> 64 - 8 * bytes).as(encoding + " " + planes[channel][frame]).isEqualTo(wanted);
+            }
+        assertThat(packer.clippedSamples()).isEqualTo(clipped);
     }
 }

@@ -15,6 +15,7 @@ import ablecrate.Sounds;
 import ablecrate.audio.FrameSource;
 import ablecrate.codec.SoundFormats;
 import java.util.Map;
+import java.util.Random;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -153,5 +154,63 @@ class RateConvertersTest {
         double[][] out = readAll(to(48000, source(44100, sine(1000, 0.5, 44100, 9000), new double[9000])));
         assertThat(Sounds.rms(out[0], 1000, 8000)).isGreaterThan(0.3);
         assertThat(db(rms(out[1], 0, out[1].length) / rms(out[0], 0, out[0].length))).isLessThan(-290); // the last bits of the transform
+    }
+
+    /// Ratios whose steps are no products of small primes go by a doubled rate; up, down, and down by several octaves.
+    @ParameterizedTest @CsvSource({"44100,44101", "44101,44100", "48000,31337", "96000,22051", "192000,8009", "44100,11027", "8009,192000",
+        "47999,3001"}) void anyRatioIsAsCleanAsTheUsualOnes(int from, int to) throws Exception {
+        for (double part : new double[]{0.07, 0.5, 0.91}) {
+            double hz = part * Math.min(from, to) / 2;
+            double[] out = convert(sine(hz, AMPLITUDE, from, from), from, to), ideal = sine(hz, AMPLITUDE, to, to);
+            assertThat(out).hasSize(to);
+            double[] error = signal(to, n -> out[n] - ideal[n]);
+            assertThat(db(rms(error, to / 5, to * 4 / 5) / rms(ideal, to / 5, to * 4 / 5))).as(hz + " Hz").isLessThan(-165);
+        }
+        for (double hz = to * 0.52; hz < from * 0.48; hz *= 1.7) {
+            double[] in = sine(hz, AMPLITUDE, from, from), out = convert(in, from, to);
+            assertThat(db(rms(out, to / 5, to * 4 / 5) / rms(in, from / 5, from * 4 / 5))).as(hz + " Hz").isLessThan(-165);
+        }
+    }
+
+    @ParameterizedTest @ValueSource(longs = {1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12}) void ratesThatNobodyHasWorkAsWell(long seed) throws Exception {
+        Random random = new Random(seed);
+        int from = random.nextInt(8000, 192_001), to = random.nextInt(8000, 192_001);
+        double hz = random.nextDouble(0.05, 0.9) * Math.min(from, to) / 2;
+        double[] out = convert(sine(hz, AMPLITUDE, from, from / 2), from, to), ideal = sine(hz, AMPLITUDE, to, out.length);
+        assertThat((long) out.length).isEqualTo(Math.ceilDiv((long) (from / 2) * to, from));
+        double[] error = signal(out.length, n -> out[n] - ideal[n]);
+        assertThat(db(rms(error, out.length / 4, out.length * 3 / 4) / rms(ideal, out.length / 4, out.length * 3 / 4))).as(from + " → " + to + ", " + hz)
+                .isLessThan(-165);
+    }
+
+    /// An impulse at the very start, and one at the very end: the filter rings into both as it does in the middle.
+    @ParameterizedTest @CsvSource({"44100,48000", "44100,44101", "96000,22051"}) void theEdgesOfASoundAreTreatedAsItsMiddle(int from, int to) throws Exception {
+        int frames = 6000;
+        double[] first = new double[frames], middle = new double[3 * frames];
+        first[0] = first[frames - 1] = 1;
+        // The same in the middle of silence, a whole number of steps later.
+        int shift = (int) (from / gcd(from, to)) * (int) Math.ceilDiv(frames, from / gcd(from, to));
+        double[] later = new double[shift + middle.length];
+        System.arraycopy(first, 0, later, shift, frames);
+        double[] edge = convert(first, from, to), inside = convert(later, from, to);
+        int at = (int) ((long) shift * to / from);
+        for (int n = 0; n < edge.length; n++)
+            assertThat(edge[n]).as("frame " + n).isCloseTo(inside[at + n], within(1e-9));
+    }
+
+    private static long gcd(long a, long b) { return b == 0 ? a : gcd(b, a % b); }
+
+    @ParameterizedTest @CsvSource({"44100,48000,1", "44100,48000,3", "44100,48000,6", "44100,44101,3",
+        "48000,44100,5"}) void everyChannelIsConvertedAsIfItWereAlone(
+                int from, int to, int channels) throws Exception {
+        double[][] in = new double[channels][];
+        for (int channel = 0; channel < channels; channel++)
+            in[channel] = new Random(channel).doubles(from / 4, -0.5, 0.5).toArray();
+        double[][] together = readAll(to(to, source(from, in)));
+        for (int channel = 0; channel < channels; channel++) {
+            double[] alone = convert(in[channel], from, to);
+            for (int n = 0; n < alone.length; n++)
+                assertThat(together[channel][n]).isCloseTo(alone[n], within(1e-13));
+        }
     }
 }

@@ -9,7 +9,7 @@ final class Sf2Units {
 
     private Sf2Units() {}
 
-    static double seconds(int timecents) { return timecents <= NO_TIME ? 0 : Math.pow(2, timecents / 1200.0); }
+    static double seconds(int timecents) { return timecents <= NO_TIME ? 0 : Math.pow(2, Math.min(timecents, LONGEST) / 1200.0); }
 
     static int timecents(double seconds) {
         return seconds <= 0 ? NO_TIME : (int) Math.clamp(Math.rint(1200 * Math.log(seconds) / Math.log(2)), NO_TIME, LONGEST);

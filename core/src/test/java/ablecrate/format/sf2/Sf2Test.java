@@ -18,10 +18,12 @@ import java.nio.ByteOrder;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Random;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
 
 /// Units and structure of *SoundFont Technical Specification* 2.04 (values of its sections 8.1.1 and 8.5, from memory).
 class Sf2Test {
@@ -107,6 +109,27 @@ class Sf2Test {
         InstrumentFile file = new Sf2Format().read(bank(new int[][]{{41, 9}, {41, 0}}, new int[][]{{53, 7}, {53, 0}}));
         assertThat(file.instruments().getFirst().zones()).hasSize(1);
         assertThat(file.problems()).anyMatch(p -> p.text().contains("instrument 9 of 1")).anyMatch(p -> p.text().contains("sample 7 of 1"));
+    }
+
+    /// Real banks hold amounts beyond what section 8.1.3 allows, and presets add to them.
+    @ParameterizedTest @ValueSource(longs = {1, 2, 3, 4, 5, 6, 7, 8}) void anyAmountOfAnyGeneratorIsRead(long seed) throws Exception {
+        Random random = new Random(seed);
+        int[] edges = {Short.MIN_VALUE, -12_001, -1, 0, 1, 4500, 8001, 13_501, Short.MAX_VALUE};
+        for (int round = 0; round < 60; round++) {
+            int[][] preset = new int[1][2 * 12 + 2], instrument = new int[1][2 * 12 + 2];
+            for (int[][] zone : List.of(preset, instrument))
+                for (int g = 0; g < 24; g += 2) {
+                    int generator = random.nextInt(59);
+                    zone[0][g] = generator == 41 || generator == 53 ? 24 : generator;
+                    zone[0][g + 1] = random.nextBoolean() ? edges[random.nextInt(edges.length)] : random.nextInt(1 << 16) - (1 << 15);
+                }
+            preset[0][24] = 41;
+            instrument[0][24] = 53;
+            InstrumentFile file = new Sf2Format().read(bank(preset, instrument));
+            for (Instrument read : file.instruments())
+                for (Zone zone : read.zones())
+                    assertThat(zone.get(Parameter.GAIN)).isBetween(-144.0, 0.0);
+        }
     }
 
     @Test void mutilatedBanksAreRefusedWithTheReason() {
