@@ -52,17 +52,17 @@ public final class RateConverters {
     ///        loops has as many ratios as loops
     private record Twofold(int outputStep, int inputStep, int grid) {
         private static final int UNIT = 1 << 16;
-        /// Of the band that the lower rate could hold up to 1.6 % more goes.
-        private static final int FILTERS_PER_OCTAVE = 64;
+        /// 32 filters an octave: of the band that the lower rate could hold up to 3 % more goes, which still leaves 0.92 of it.
+        private static final int STEPS_TO_ONE = 64;
 
         static Twofold of(double outputPerInput) {
             double ratio = Math.min(1, outputPerInput);
             int octavesDown = 0;
-            while (ratio * 2 <= 1 && 1 << octavesDown + 1 < UNIT / FILTERS_PER_OCTAVE) {
+            while (ratio * 2 <= 1 && 1 << octavesDown + 1 < UNIT / STEPS_TO_ONE) {
                 ratio *= 2;
                 octavesDown++;
             }
-            int grid = (int) Math.floor(ratio * FILTERS_PER_OCTAVE + 1e-9) * (UNIT / FILTERS_PER_OCTAVE) >> octavesDown;
+            int grid = (int) Math.floor(ratio * STEPS_TO_ONE + 1e-9) * (UNIT / STEPS_TO_ONE) >> octavesDown;
             return octavesDown == 0 ? new Twofold(2, 1, grid) : new Twofold(1, 1 << octavesDown - 1, grid);
         }
 

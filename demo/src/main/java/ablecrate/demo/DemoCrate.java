@@ -60,8 +60,9 @@ public final class DemoCrate {
         return root;
     }
 
+    /// Makes the crate and prints its folder.
     /// @param arguments the folder that gets it
-    public static void main(String[] arguments) throws IOException { make(Path.of(arguments[0])); }
+    public static void main(String[] arguments) throws IOException { System.out.println(make(Path.of(arguments[0]))); }
 
     private interface Step {
         void run() throws IOException;
