@@ -157,7 +157,7 @@ class RateConvertersTest {
     }
 
     /// Ratios whose steps are no products of small primes go by a doubled rate; up, down, and down by several octaves.
-    @ParameterizedTest @CsvSource({"44100,44101", "44101,44100", "48000,31337", "96000,22051", "192000,8009", "44100,11027", "8009,192000",
+    @ParameterizedTest @CsvSource({"44100,44101", "44101,44100", "48000,31337", "48000,24749", "96000,22051", "192000,8009", "44100,11027", "8009,192000",
         "47999,3001"}) void anyRatioIsAsCleanAsTheUsualOnes(int from, int to) throws Exception {
         for (double part : new double[]{0.07, 0.5, 0.91}) {
             double hz = part * Math.min(from, to) / 2;
