@@ -1,9 +1,9 @@
 /* The same work with the native libraries of the trade: libsndfile reads and writes, libsoxr converts at its very high quality
    in float64, the result is rounded to 24 bit with TPDF dither. With "careful" each file is forced to disk and read again for its
-   SHA-256, as Able Crate does. Usage: reference plain|careful OUT_RATE OUT_FOLDER FILE... */
+   XXH128, as Able Crate does. Usage: reference plain|careful OUT_RATE OUT_FOLDER FILE... */
 #include <fcntl.h>
 #include <math.h>
-#include <openssl/evp.h>
+#include <xxhash.h>
 #include <sndfile.h>
 #include <soxr.h>
 #include <stdint.h>
@@ -64,14 +64,13 @@ static int convert(const char *in_path, const char *out_path, int out_rate) {
 
 static int secure(const char *path) {
     static unsigned char buffer[1 << 17];
-    unsigned char digest[EVP_MAX_MD_SIZE];
-    EVP_MD_CTX *sha = EVP_MD_CTX_new();
+    XXH3_state_t *hash = XXH3_createState();
     int file = open(path, O_RDONLY);
     if (file < 0 || fsync(file)) return 1;
-    EVP_DigestInit_ex(sha, EVP_sha256(), NULL);
-    for (ssize_t got; (got = read(file, buffer, sizeof buffer)) > 0;) EVP_DigestUpdate(sha, buffer, (size_t)got);
-    EVP_DigestFinal_ex(sha, digest, NULL);
-    EVP_MD_CTX_free(sha);
+    XXH3_128bits_reset(hash);
+    for (ssize_t got; (got = read(file, buffer, sizeof buffer)) > 0;) XXH3_128bits_update(hash, buffer, (size_t)got);
+    XXH128_hash_t sum = XXH3_128bits_digest(hash);
+    XXH3_freeState(hash);
     return close(file);
 }
 

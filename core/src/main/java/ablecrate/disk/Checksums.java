@@ -1,24 +1,21 @@
 package ablecrate.disk;
 
+import com.dynatrace.hash4j.hashing.HashStream128;
+import com.dynatrace.hash4j.hashing.HashValue128;
+import com.dynatrace.hash4j.hashing.Hashing;
 import java.io.FilterOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
 import java.util.HexFormat;
 import java.util.zip.CRC32C;
 
-/// Checksums of what passes to the disk: SHA-256 for the slip, CRC-32C for the comparison with what the disk gives back, which
-/// it does twenty times as fast.
+/// Checksums of what passes to the disk: XXH128 for the slip and for knowing files by their content, CRC-32C for the comparison with what the disk gives back.
+/// Both find damage and mix-ups, no forgery: who can change a file can change the slip beside it.
 public final class Checksums extends FilterOutputStream {
-    /// The virtual machine compiles a method once it was called thousands of times: small pieces reach its fast SHA-256 after
-    /// megabytes, large ones only after a gigabyte.
-    private static final int PIECE = 2048;
-
-    private final MessageDigest digest = sha256();
+    private final HashStream128 hash = Hashing.xxh3_128().hashStream();
     private final CRC32C crc = new CRC32C();
 
     public Checksums(OutputStream out) { super(out); }
@@ -28,17 +25,18 @@ public final class Checksums extends FilterOutputStream {
     @Override public void write(byte[] bytes, int at, int count) throws IOException {
         out.write(bytes, at, count);
         crc.update(bytes, at, count);
-        update(digest, bytes, at, count);
+        hash.putBytes(bytes, at, count);
     }
 
-    public String sha256Hex() { return HexFormat.of().formatHex(digest.digest()); }
+    /// XXH128 of what was written, 32 hexadecimal digits, as `xxhsum -H2` prints it.
+    public String xxh128Hex() { return hex(hash.get()); }
 
     public long crc32c() { return crc.getValue(); }
 
-    public static String sha256Hex(Path file) throws IOException {
-        MessageDigest digest = sha256();
-        read(file, (bytes, count) -> update(digest, bytes, 0, count));
-        return HexFormat.of().formatHex(digest.digest());
+    public static String xxh128Hex(Path file) throws IOException {
+        HashStream128 hash = Hashing.xxh3_128().hashStream();
+        read(file, (bytes, count) -> hash.putBytes(bytes, 0, count));
+        return hex(hash.get());
     }
 
     public static long crc32c(Path file) throws IOException {
@@ -59,16 +57,8 @@ public final class Checksums extends FilterOutputStream {
         }
     }
 
-    private static void update(MessageDigest digest, byte[] bytes, int at, int count) {
-        for (int done = 0; done < count; done += PIECE)
-            digest.update(bytes, at + done, Math.min(PIECE, count - done));
-    }
-
-    private static MessageDigest sha256() {
-        try {
-            return MessageDigest.getInstance("SHA-256");
-        } catch (NoSuchAlgorithmException e) {
-            throw new IllegalStateException("every Java platform has SHA-256", e);
-        }
+    private static String hex(HashValue128 value) {
+        HexFormat digits = HexFormat.of();
+        return digits.toHexDigits(value.getMostSignificantBits()) + digits.toHexDigits(value.getLeastSignificantBits());
     }
 }

@@ -36,7 +36,7 @@ public final class Catalogue implements AutoCloseable {
     /// Raised whenever what is kept changes its shape.
     private static final int VERSION = 2;
     private static final int WAIT_MS = 2000;
-    private static final String DIGEST = "digest";
+    private static final String DIGEST = "xxh128";
     /// Result codes of SQLite, see sqlite.org/rescode.html.
     private static final int BUSY = 5, LOCKED = 6, CORRUPT = 11, NO_DATABASE = 26;
 
@@ -115,7 +115,7 @@ public final class Catalogue implements AutoCloseable {
             if (version != VERSION) s.execute("DROP TABLE IF EXISTS known");
             s.execute(
                     "CREATE TABLE IF NOT EXISTS known (path TEXT, what TEXT, bytes INTEGER, changed INTEGER, value BLOB, PRIMARY KEY (path, what)) WITHOUT ROWID");
-            s.execute("CREATE INDEX IF NOT EXISTS contents ON known(value) WHERE what='" + DIGEST + "'");
+            s.execute("CREATE INDEX IF NOT EXISTS xxh128s ON known(value) WHERE what='" + DIGEST + "'");
             s.execute("PRAGMA user_version=" + VERSION);
             return opened;
         } catch (SQLException e) {
@@ -149,12 +149,12 @@ public final class Catalogue implements AutoCloseable {
         return Optional.ofNullable(packed).flatMap(Catalogue::inflated);
     }
 
-    /// SHA-256 of the file; kept as well. Empty where it cannot be read.
+    /// XXH128 of the file; kept as well. Empty where it cannot be read.
     private Optional<String> digest(Identity id) {
         Optional<String> kept = Optional.ofNullable(findAll(List.of(id), DIGEST).get(id));
         if (kept.isPresent()) return kept;
         try {
-            String digest = Checksums.sha256Hex(Path.of(id.path()));
+            String digest = Checksums.xxh128Hex(Path.of(id.path()));
             keepAll(DIGEST, Map.of(id, digest));
             return Optional.of(digest);
         } catch (IOException e) {

@@ -172,7 +172,7 @@ public final class Packer {
             if (recipes.isMade(target.shownPath(), target.path(), recipe) || output.isVerbatim() && Files.mismatch(source.path(), target.path()) < 0) {
                 meter.framesDone(output.shape().frames());
                 return new Written(target, Optional.empty(),
-                        line(target, output, recipe, target.path(), Checksums.sha256Hex(target.path()), checks, Optional.empty()));
+                        line(target, output, recipe, target.path(), Checksums.xxh128Hex(target.path()), checks, Optional.empty()));
             }
         }
         Files.createDirectories(target.path().getParent());
@@ -187,18 +187,18 @@ public final class Packer {
                 out.flush();
                 file.force(true);
             }
-            String sha256 = out.sha256Hex();
+            String xxh128 = out.xxh128Hex();
             List<PackingSlip.Check> checks = new ArrayList<>(OutputVerifier.checks(part, output, out.crc32c(), done));
             Optional<String> failure = OutputVerifier.failure(checks);
             if (failure.isPresent()) throw new ItemFault("what was written does not read back as planned: " + failure.get());
             if (isThere) {
                 // Nothing tells how it was made: it is the same if making it again gives the same.
                 if (Files.mismatch(part, target.path()) >= 0) throw isAnother(target, "the same shape, but other samples");
-                return new Written(target, Optional.empty(), line(target, output, recipe, target.path(), sha256, checks, done.levels()));
+                return new Written(target, Optional.empty(), line(target, output, recipe, target.path(), xxh128, checks, done.levels()));
             }
             if (output.isVerbatim()) checks.add(new PackingSlip.Check("sameAsSource", Files.mismatch(part, source.path()) < 0, "bit for bit"));
             isWhole = true;
-            return new Written(target, Optional.of(part), line(target, output, recipe, part, sha256, checks, done.levels()));
+            return new Written(target, Optional.of(part), line(target, output, recipe, part, xxh128, checks, done.levels()));
         } finally {
             DiskFault.deleteQuietly(spool);
             if (!isWhole) DiskFault.deleteQuietly(part);
@@ -211,7 +211,7 @@ public final class Packer {
         boolean isThere = target.state().equals("skipped");
         if (isThere && recipes.isMade(target.shownPath(), target.path(), recipe)) {
             if (map.holdsSounds()) outputs.forEach(o -> meter.framesDone(o.shape().frames()));
-            return line(target, map, recipe, target.path(), Checksums.sha256Hex(target.path()), List.of());
+            return line(target, map, recipe, target.path(), Checksums.xxh128Hex(target.path()), List.of());
         }
         Files.createDirectories(target.path().getParent());
         Path part = SafeFile.partOf(target.path()), spool = SafeFile.partOf(target.path().resolveSibling(target.path().getFileName() + " sounds"));
@@ -223,21 +223,21 @@ public final class Packer {
                 out.flush();
                 file.force(true);
             }
-            String sha256 = out.sha256Hex();
+            String xxh128 = out.xxh128Hex();
             List<PackingSlip.Check> checks = MapVerifier.checks(part, map, outputs, out.crc32c());
             Optional<String> failure = OutputVerifier.failure(checks);
             if (failure.isPresent()) throw new ItemFault("what was written does not read back as planned: " + failure.get());
             if (isThere && Files.mismatch(part, target.path()) >= 0) throw isAnother(target, "other instruments");
             if (!isThere) SafeFile.publish(part, target.path());
-            return line(target, map, recipe, target.path(), sha256, checks);
+            return line(target, map, recipe, target.path(), xxh128, checks);
         } finally {
             DiskFault.deleteQuietly(part);
         }
     }
 
-    private static PackingSlip.MapFile line(Targets.Target target, PlannedMap map, String recipe, Path file, String sha256, List<PackingSlip.Check> checks)
+    private static PackingSlip.MapFile line(Targets.Target target, PlannedMap map, String recipe, Path file, String xxh128, List<PackingSlip.Check> checks)
             throws IOException {
-        return new PackingSlip.MapFile(target.shownPath(), target.state(), recipe, Files.size(file), sha256, map.formatId(), map.instruments().size(),
+        return new PackingSlip.MapFile(target.shownPath(), target.state(), recipe, Files.size(file), xxh128, map.formatId(), map.instruments().size(),
                 map.instruments().stream().mapToInt(i -> i.zones().size()).sum(), checks);
     }
 
@@ -246,10 +246,10 @@ public final class Packer {
                 + "); choose to replace it, or to number the new one");
     }
 
-    private static PackingSlip.Output line(Targets.Target target, PlannedOutput output, String recipe, Path file, String sha256, List<PackingSlip.Check> checks,
+    private static PackingSlip.Output line(Targets.Target target, PlannedOutput output, String recipe, Path file, String xxh128, List<PackingSlip.Check> checks,
             Optional<Levels> after)
             throws IOException {
-        return new PackingSlip.Output(target.shownPath(), target.state(), recipe, Files.size(file), sha256, output.shape().frames(), output.shape().rateHz(),
+        return new PackingSlip.Output(target.shownPath(), target.state(), recipe, Files.size(file), xxh128, output.shape().frames(), output.shape().rateHz(),
                 output.shape().depth().bits(), output.shape().depth().isFloat() ? "float" : "integer", output.shape().channels(), checks,
                 after.map(a -> new PackingSlip.LevelsBeforeAfter(output.levels().orElseThrow().rounded(), a.rounded())),
                 output.front().mends().isEmpty()

@@ -32,7 +32,7 @@ import java.util.Optional;
     /// @param recipe what it was made of and how, as a checksum: a later run that would do the same need not
     /// @param levels where levels were set: measured before, and again of what was written
     /// @param mended clicks that were filled in
-    @JsonInclude(JsonInclude.Include.NON_ABSENT) public record Output(String path, String state, String recipe, long bytes, String sha256, long frames,
+    @JsonInclude(JsonInclude.Include.NON_ABSENT) public record Output(String path, String state, String recipe, long bytes, String xxh128, long frames,
             int rateHz,
             int bitDepth, String sampleFormat, int channels,
             List<Check> checks, Optional<LevelsBeforeAfter> levels, Optional<List<Mended>> mended) {}
@@ -42,7 +42,7 @@ import java.util.Optional;
 
     /// A file of instruments.
     /// @param format `sfz`, `sf2`…
-    public record MapFile(String path, String state, String recipe, long bytes, String sha256, String format, int instruments, int zones, List<Check> checks) {}
+    public record MapFile(String path, String state, String recipe, long bytes, String xxh128, String format, int instruments, int zones, List<Check> checks) {}
 
     public record LevelsBeforeAfter(Levels before, Levels after) {}
 

@@ -54,12 +54,12 @@ final class SlipFiles {
             for (PackingSlip.Output o : item.outputs())
                 out.append(escape(o.path())).append(" <small>").append(o.state()).append(String.format(Locale.ROOT, ", %,d bytes", o.bytes()))
                         .append("</small><br><code>")
-                        .append(o.sha256()).append("</code><br>");
+                        .append(o.xxh128()).append("</code><br>");
             for (PackingSlip.MapFile m : item.maps())
                 out.append(escape(m.path())).append(" <small>").append(m.state())
                         .append(String.format(Locale.ROOT, ", %,d bytes, %d instruments, %,d zones", m.bytes(), m.instruments(), m.zones()))
                         .append("</small><br><code>")
-                        .append(m.sha256()).append("</code><br>");
+                        .append(m.xxh128()).append("</code><br>");
             out.append("</td><td>");
             List<PackingSlip.Check> checks = Stream
                     .concat(item.outputs().stream().flatMap(o -> o.checks().stream()), item.maps().stream().flatMap(m -> m.checks().stream()))

@@ -66,8 +66,8 @@ class WhateverComesTest {
 
     private static Map<String, String> sums(PackingSlip slip) {
         Map<String, String> sums = new HashMap<>();
-        slip.items().forEach(i -> i.outputs().forEach(o -> sums.put(o.path(), o.sha256())));
-        slip.items().forEach(i -> i.maps().forEach(m -> sums.put(m.path(), m.sha256())));
+        slip.items().forEach(i -> i.outputs().forEach(o -> sums.put(o.path(), o.xxh128())));
+        slip.items().forEach(i -> i.maps().forEach(m -> sums.put(m.path(), m.xxh128())));
         return sums;
     }
 
