@@ -14,7 +14,7 @@ public final class NaturalOrder implements Comparator<String> {
             char x = a.charAt(i), y = b.charAt(j);
             if (isDigit(x) && isDigit(y)) {
                 int iEnd = endOfDigits(a, i), jEnd = endOfDigits(b, j);
-                String m = a.substring(i, iEnd).replaceFirst("^0+", ""), n = b.substring(j, jEnd).replaceFirst("^0+", "");
+                String m = a.substring(endOfZeros(a, i, iEnd), iEnd), n = b.substring(endOfZeros(b, j, jEnd), jEnd);
                 int order = m.length() != n.length() ? Integer.compare(m.length(), n.length()) : m.compareTo(n);
                 if (order != 0) return order;
                 i = iEnd;
@@ -31,6 +31,13 @@ public final class NaturalOrder implements Comparator<String> {
     }
 
     private static boolean isDigit(char c) { return c >= '0' && c <= '9'; }
+
+    private static int endOfZeros(String s, int from, int to) {
+        int end = from;
+        while (end < to && s.charAt(end) == '0')
+            end++;
+        return end;
+    }
 
     private static int endOfDigits(String s, int from) {
         int end = from;

@@ -442,7 +442,12 @@ final class SoundPlan {
                 lost + (lost.isEmpty() || rounding.isEmpty() ? "" : "; ") + rounding);
     }
 
-    private static String hertz(int hz) { return String.format(Locale.ROOT, "%,d Hz", hz); }
+    private static String hertz(int hz) {
+        StringBuilder text = new StringBuilder().append(hz);
+        for (int i = text.length() - 3; i > 0; i -= 3)
+            text.insert(i, ',');
+        return text.append(" Hz").toString();
+    }
 
     private Change depth(Dither dither, boolean requantises) {
         List<String> told = new ArrayList<>();
@@ -450,7 +455,7 @@ final class SoundPlan {
         if (requantises) {
             // 6.02 N + 1.76 dB for plain rounding, 4.77 dB more noise with triangular dither (Lipshitz, Wannamaker, Vanderkooy 1992).
             double noise = -(6.02 * depth.bits() + 1.76) + (dither == Dither.NONE ? 0 : 4.77);
-            told.add("rounded with " + dither(dither) + (dither == Dither.SHAPED ? "" : String.format(Locale.ROOT, ", noise at %.1f dBFS", noise)));
+            told.add("rounded with " + dither(dither) + (dither == Dither.SHAPED ? "" : ", noise at " + Math.round(noise * 10) / 10.0 + " dBFS"));
         }
         boolean loses = !depth.isFloat() && depth.bits() < QUIET_BITS && requantises;
         return new Change(Property.DEPTH, file.depthLabel(), depth.label(), loses ? Verdict.REDUCED : Verdict.CONVERTED, String.join("; ", told));
