@@ -62,6 +62,9 @@ public final class Catalogue implements AutoCloseable {
 
     public Path file() { return file; }
 
+    /// Whether it keeps nothing and knows nothing.
+    synchronized boolean isNone() { return isBroken; }
+
     /// Whether what is dear to find out (levels, pitch, damage, pictures) is known by a file's content where its path is new. Costs reading each new
     /// file once more.
     public void knowContents(boolean isWanted) { knowsContents = isWanted; }

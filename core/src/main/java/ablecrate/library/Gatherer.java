@@ -95,6 +95,7 @@ public final class Gatherer {
 
     /// Looks into many files, but into none that the catalogue knows; it knows them all then.
     public static List<Gathered> readAll(List<Gathered> items, Catalogue catalogue) {
+        if (catalogue.isNone()) return readAll(items);
         Map<Path, Catalogue.Identity> identities = identities(items);
         Map<Path, Gathered> known = new HashMap<>();
         known(items, identities, catalogue).forEach(g -> known.put(g.path(), g));

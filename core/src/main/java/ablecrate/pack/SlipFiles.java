@@ -53,12 +53,12 @@ final class SlipFiles {
             out.append("</td><td>");
             for (PackingSlip.Output o : item.outputs())
                 out.append(escape(o.path())).append(" <small>").append(o.state()).append(String.format(Locale.ROOT, ", %,d bytes", o.bytes()))
-                        .append("</small><br><code>")
+                        .append("</small><br><code>XXH128 ")
                         .append(o.xxh128()).append("</code><br>");
             for (PackingSlip.MapFile m : item.maps())
                 out.append(escape(m.path())).append(" <small>").append(m.state())
                         .append(String.format(Locale.ROOT, ", %,d bytes, %d instruments, %,d zones", m.bytes(), m.instruments(), m.zones()))
-                        .append("</small><br><code>")
+                        .append("</small><br><code>XXH128 ")
                         .append(m.xxh128()).append("</code><br>");
             out.append("</td><td>");
             List<PackingSlip.Check> checks = Stream
