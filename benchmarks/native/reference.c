@@ -71,7 +71,8 @@ static int secure(const char *path) {
     for (ssize_t got; (got = read(file, buffer, sizeof buffer)) > 0;) XXH3_128bits_update(hash, buffer, (size_t)got);
     XXH128_hash_t sum = XXH3_128bits_digest(hash);
     XXH3_freeState(hash);
-    return close(file);
+    /* Used, so that the compiler cannot leave it out. */
+    return close(file) || (sum.low64 == 0 && sum.high64 == 0);
 }
 
 int main(int argc, char **argv) {

@@ -34,9 +34,9 @@ import org.slf4j.LoggerFactory;
 public final class Catalogue implements AutoCloseable {
     private static final Logger LOG = LoggerFactory.getLogger(Catalogue.class);
     /// Raised whenever what is kept changes its shape.
-    private static final int VERSION = 2;
+    private static final int VERSION = 3;
     private static final int WAIT_MS = 2000;
-    private static final String DIGEST = "xxh128";
+    private static final String DIGEST = "digest";
     /// Result codes of SQLite, see sqlite.org/rescode.html.
     private static final int BUSY = 5, LOCKED = 6, CORRUPT = 11, NO_DATABASE = 26;
 
@@ -121,7 +121,7 @@ public final class Catalogue implements AutoCloseable {
             if (version != VERSION) s.execute("DROP TABLE IF EXISTS known");
             s.execute(
                     "CREATE TABLE IF NOT EXISTS known (path TEXT, what TEXT, bytes INTEGER, changed INTEGER, value BLOB, PRIMARY KEY (path, what)) WITHOUT ROWID");
-            s.execute("CREATE INDEX IF NOT EXISTS xxh128s ON known(value) WHERE what='" + DIGEST + "'");
+            s.execute("CREATE INDEX IF NOT EXISTS contents ON known(value) WHERE what='" + DIGEST + "'");
             s.execute("PRAGMA user_version=" + VERSION);
             return opened;
         } catch (SQLException e) {
