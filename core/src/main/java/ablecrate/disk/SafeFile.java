@@ -2,7 +2,6 @@ package ablecrate.disk;
 
 import java.io.IOException;
 import java.nio.channels.FileChannel;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
@@ -28,13 +27,10 @@ public final class SafeFile {
     }
 
     /// Writes a small file whole or not at all.
-    public static void write(Path target, String text) throws IOException { write(target, text.getBytes(StandardCharsets.UTF_8)); }
-
-    /// Writes a small file whole or not at all.
-    public static void write(Path target, byte[] bytes) throws IOException {
+    public static void write(Path target, String text) throws IOException {
         Path part = partOf(target);
         try {
-            Files.write(part, bytes);
+            Files.writeString(part, text);
             try (FileChannel file = FileChannel.open(part, StandardOpenOption.WRITE)) {
                 file.force(true);
             }

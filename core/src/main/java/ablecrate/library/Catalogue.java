@@ -55,10 +55,7 @@ public final class Catalogue implements AutoCloseable {
         return none;
     }
 
-    public static Catalogue ofUser() {
-        SqliteCode.keepIn(UserFolders.caches());
-        return new Catalogue(UserFolders.caches().resolve("catalogue.sqlite"));
-    }
+    public static Catalogue ofUser() { return new Catalogue(UserFolders.caches().resolve("catalogue.sqlite")); }
 
     public Path file() { return file; }
 

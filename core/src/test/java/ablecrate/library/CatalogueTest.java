@@ -18,7 +18,6 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
-import org.sqlite.util.LibraryLoaderUtil;
 
 class CatalogueTest {
     @TempDir Path folder;
@@ -159,28 +158,5 @@ class CatalogueTest {
         MeasureBook book = new MeasureBook(new SoundPath(), catalogue);
         book.measure(request, () -> true);
         return book.find(request);
-    }
-
-    @Test void sqlitesCodeLiesUnpackedForTheNextStart() throws Exception {
-        String key = "org.sqlite.lib.path", before = System.getProperty(key);
-        try {
-            System.clearProperty(key);
-            SqliteCode.keepIn(folder);
-            Path kept = Path.of(System.getProperty(key)).resolve(LibraryLoaderUtil.getNativeLibName());
-            try (var driver = getClass().getResourceAsStream(LibraryLoaderUtil.getNativeLibResourcePath() + "/" + LibraryLoaderUtil.getNativeLibName())) {
-                assertThat(kept).startsWith(folder).hasBinaryContent(driver.readAllBytes());
-            }
-            FileTime old = FileTime.fromMillis(1_000_000);
-            Files.setLastModifiedTime(kept, old);
-            System.clearProperty(key);
-            SqliteCode.keepIn(folder);
-            assertThat(Files.getLastModifiedTime(kept)).as("is not written again").isEqualTo(old);
-            System.clearProperty(key);
-            SqliteCode.keepIn(kept);
-            assertThat(System.getProperty(key)).as("cannot be kept below a file: the driver does it").isNull();
-        } finally {
-            if (before == null) System.clearProperty(key);
-            else System.setProperty(key, before);
-        }
     }
 }
