@@ -111,19 +111,27 @@ public final class Catalogue implements AutoCloseable {
             s.execute("PRAGMA busy_timeout=" + WAIT_MS);
             s.execute("PRAGMA journal_mode=WAL");
             s.execute("PRAGMA synchronous=NORMAL");
-            int version;
-            try (ResultSet r = s.executeQuery("PRAGMA user_version")) {
-                version = r.getInt(1);
+            if (version(s) == VERSION) return opened;
+            // Another program may be doing the same: what it has kept meanwhile stays.
+            s.execute("BEGIN IMMEDIATE");
+            if (version(s) != VERSION) {
+                s.execute("DROP TABLE IF EXISTS known");
+                s.execute(
+                        "CREATE TABLE known (path TEXT, what TEXT, bytes INTEGER, changed INTEGER, value BLOB, PRIMARY KEY (path, what)) WITHOUT ROWID");
+                s.execute("CREATE INDEX contents ON known(value) WHERE what='" + DIGEST + "'");
+                s.execute("PRAGMA user_version=" + VERSION);
             }
-            if (version != VERSION) s.execute("DROP TABLE IF EXISTS known");
-            s.execute(
-                    "CREATE TABLE IF NOT EXISTS known (path TEXT, what TEXT, bytes INTEGER, changed INTEGER, value BLOB, PRIMARY KEY (path, what)) WITHOUT ROWID");
-            s.execute("CREATE INDEX IF NOT EXISTS contents ON known(value) WHERE what='" + DIGEST + "'");
-            s.execute("PRAGMA user_version=" + VERSION);
+            s.execute("COMMIT");
             return opened;
         } catch (SQLException e) {
             opened.close();
             throw e;
+        }
+    }
+
+    private static int version(Statement s) throws SQLException {
+        try (ResultSet r = s.executeQuery("PRAGMA user_version")) {
+            return r.getInt(1);
         }
     }
 
