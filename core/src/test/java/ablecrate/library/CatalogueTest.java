@@ -14,6 +14,7 @@ import java.nio.file.attribute.FileTime;
 import java.util.Arrays;
 import java.util.List;
 import java.util.OptionalDouble;
+import org.junit.jupiter.api.RepeatedTest;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -110,7 +111,8 @@ class CatalogueTest {
         }
     }
 
-    @Test void twoProgramsMayWriteAtOnce() throws Exception {
+    /// Repeated, as both may find the catalogue empty at the same moment.
+    @RepeatedTest(20) void twoProgramsMayWriteAtOnce() throws Exception {
         Path file = folder.resolve("catalogue.sqlite");
         try (Catalogue one = new Catalogue(file); Catalogue other = new Catalogue(file)) {
             List<Thread> threads = java.util.stream.IntStream.range(0, 4).mapToObj(t -> Thread.ofPlatform().start(() -> {

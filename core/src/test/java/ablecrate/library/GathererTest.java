@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import ablecrate.Sounds;
 import ablecrate.audio.Depth;
+import java.lang.reflect.Proxy;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
@@ -42,6 +43,18 @@ class GathererTest {
 
     @Test void numbersLongerThanAnyIntegerAreCompared() {
         assertThat(NaturalOrder.INSTANCE.compare("a99999999999999999999999", "a100000000000000000000000")).isNegative();
+    }
+
+    @Test void aFaultInReadingOneFileLeavesTheOthers() throws Exception {
+        Path sound = sound("good.wav");
+        Path faulty = (Path) Proxy.newProxyInstance(Path.class.getClassLoader(), new Class<?>[]{Path.class}, (_, method, _) -> {
+            if (method.getName().equals("toString")) return "faulty.wav";
+            throw new IllegalStateException("not foreseen");
+        });
+        List<Gathered> read = Gatherer.readAll(List.of(new Gathered(faulty, sound, new Gathered.Content.Unread()),
+                new Gathered(sound, sound, new Gathered.Content.Unread())));
+        assertThat(read.getFirst().content()).isInstanceOfSatisfying(Gathered.Content.Refused.class, r -> assertThat(r.id()).isEqualTo(Gatherer.FAULT));
+        assertThat(read.getLast().sound()).isPresent();
     }
 
     @Test void aFileThatIsNamedTwiceIsThereOnce() throws Exception {
