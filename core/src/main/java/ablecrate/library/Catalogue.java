@@ -21,6 +21,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.locks.LockSupport;
 import java.util.zip.DeflaterOutputStream;
 import java.util.zip.InflaterInputStream;
 import org.slf4j.Logger;
@@ -85,7 +87,7 @@ public final class Catalogue implements AutoCloseable {
             return work.on(connection);
         } catch (SQLException | IOException e) {
             // Another program writing for long costs this answer alone.
-            isBroken = !(e instanceof SQLException locked && (locked.getErrorCode() == BUSY || locked.getErrorCode() == LOCKED));
+            isBroken = !(e instanceof SQLException told && isBusy(told));
             LOG.warn("the catalogue {} cannot be used: {}", file, e.getMessage());
             return otherwise;
         }
@@ -94,15 +96,33 @@ public final class Catalogue implements AutoCloseable {
     private Connection connect() throws SQLException, IOException {
         Files.createDirectories(file.toAbsolutePath().getParent());
         try {
-            return prepared();
+            return patiently();
         } catch (SQLException e) {
             if (e.getErrorCode() != CORRUPT && e.getErrorCode() != NO_DATABASE) throw e;
             // It holds nothing that cannot be found out again.
             LOG.warn("the catalogue {} is started anew: {}", file, e.getMessage());
             for (String end : List.of("", "-wal", "-shm"))
                 Files.deleteIfExists(Path.of(file + end));
-            return prepared();
+            return patiently();
         }
+    }
+
+    /// SQLite does not wait by itself where two programs change the way of writing at once.
+    private Connection patiently() throws SQLException {
+        long until = System.nanoTime() + TimeUnit.MILLISECONDS.toNanos(WAIT_MS);
+        while (true)
+            try {
+                return prepared();
+            } catch (SQLException e) {
+                if (!isBusy(e) || System.nanoTime() > until) throw e;
+                LockSupport.parkNanos(TimeUnit.MILLISECONDS.toNanos(2));
+            }
+    }
+
+    /// The low byte is the kind of failure, the others tell more of it.
+    private static boolean isBusy(SQLException e) {
+        int kind = e.getErrorCode() & 0xFF;
+        return kind == BUSY || kind == LOCKED;
     }
 
     private Connection prepared() throws SQLException {
