@@ -2,6 +2,8 @@ package ablecrate.dsp;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.function.BiFunction;
+import java.util.stream.Stream;
 
 /// The discrete Fourier transform of complex numbers in rows; both rows and columns are products of 2, 3, 5 and 7.
 ///
@@ -14,11 +16,9 @@ import java.util.List;
 ///
 /// Immutable, safe for threads.
 final class Fft {
-    private static final int TILE = 4;
+    private static final int TILE = 8;
 
     private final Pass down, across;
-    /// Row k of the transformed columns by `exp(−2πi kn / N)` in column n.
-    private final FftStep[] twists;
 
     /// Whether a number of rows or columns can be transformed.
     static boolean isPossible(int count) {
@@ -32,18 +32,19 @@ final class Fft {
 
     Fft(int rows, int columns) {
         if (!isPossible(rows) || !isPossible(columns)) throw new IllegalArgumentException("no transform of " + rows + " × " + columns);
-        down = new Pass(rows);
-        across = columns == rows ? down : new Pass(columns);
-        twists = new FftStep[rows];
-        for (int k = 0; k < rows; k++) {
-            double[] cos = new double[columns], sin = new double[columns];
-            for (int n = 0; n < columns; n++) {
-                double angle = -2 * Math.PI * (k * n % (rows * columns)) / (rows * columns);
-                cos[n] = Math.cos(angle);
-                sin[n] = Math.sin(angle);
-            }
-            twists[k] = new FftStep.Twist(k, cos, sin);
+        down = new Pass(rows, (place, k) -> twist(place, k, rows, columns));
+        across = new Pass(columns, null);
+    }
+
+    /// The result `k` of all columns by `exp(−2πi kn / N)` in column n.
+    private static FftStep twist(int row, int k, int rows, int columns) {
+        double[] cos = new double[columns], sin = new double[columns];
+        for (int n = 0; n < columns; n++) {
+            double angle = -2 * Math.PI * (k * n % (rows * columns)) / (rows * columns);
+            cos[n] = Math.cos(angle);
+            sin[n] = Math.sin(angle);
         }
+        return new FftStep.Twist(row, cos, sin);
     }
 
     int rows() { return down.rows; }
@@ -57,7 +58,6 @@ final class Fft {
     /// @param to columns × rows
     void forward(ComplexRows from, ComplexRows to) {
         down.run(from);
-        run(twists, from);
         transpose(from.re(), to.re());
         transpose(from.im(), to.im());
         across.run(to);
@@ -73,21 +73,27 @@ final class Fft {
 
     private static void transpose(double[][] from, double[][] to) {
         int row = 0;
-        // Four rows at a time, so that both sides are read and written in pieces.
+        // A cache line's worth of rows at a time, so that both sides are read and written by whole lines.
         for (; row + TILE <= from.length; row += TILE)
-            transpose(from[row], from[row + 1], from[row + 2], from[row + 3], to, row);
+            transpose(from, to, row);
         for (; row < from.length; row++)
             for (int q = 0; q < to.length; q++)
                 to[q][row] = from[row][q];
     }
 
-    private static void transpose(double[] a, double[] b, double[] c, double[] d, double[][] to, int row) {
+    private static void transpose(double[][] from, double[][] to, int row) {
+        double[] a = from[row], b = from[row + 1], c = from[row + 2], d = from[row + 3], e = from[row + 4], f = from[row + 5], g = from[row + 6],
+                h = from[row + 7];
         for (int q = 0; q < to.length; q++) {
             double[] into = to[q];
             into[row] = a[q];
             into[row + 1] = b[q];
             into[row + 2] = c[q];
             into[row + 3] = d[q];
+            into[row + 4] = e[q];
+            into[row + 5] = f[q];
+            into[row + 6] = g[q];
+            into[row + 7] = h[q];
         }
     }
 
@@ -98,29 +104,29 @@ final class Fft {
         /// `[k]`: the row in which result k comes to lie.
         private final int[] places;
 
-        Pass(int rows) {
+        /// @param last what is still done with row `place` of a result `k`; null for nothing
+        Pass(int rows, BiFunction<Integer, Integer, FftStep> last) {
             this.rows = rows;
-            List<Radix> stages = new ArrayList<>();
-            List<FftStep> planned = new ArrayList<>();
-            int left = rows;
-            for (Radix radix : Radix.values())
-                for (; left % radix.size == 0; left /= radix.size) {
-                    stages.add(radix);
-                    int gap = left / radix.size;
-                    for (int group = 0; group < rows; group += left)
-                        for (int p = 0; p < gap; p++)
-                            radix.plan(group + p, gap, -2 * Math.PI * p / left, planned);
-                }
-            steps = planned.toArray(FftStep[]::new);
             places = new int[rows];
-            for (int k = 0; k < rows; k++) {
-                int rest = k, size = rows;
-                for (Radix radix : stages) {
-                    size /= radix.size;
-                    places[k] += rest % radix.size * size;
-                    rest /= radix.size;
-                }
+            List<FftStep> planned = new ArrayList<>();
+            plan(0, rows, 0, 1, planned, last);
+            steps = planned.toArray(FftStep[]::new);
+        }
+
+        /// A part's butterflies, then those of its parts one after the other: what is small enough stays in the nearest cache.
+        /// @param k of the part's first result; the next is `stride` on
+        private void plan(int first, int size, int k, int stride, List<FftStep> planned, BiFunction<Integer, Integer, FftStep> last) {
+            if (size == 1) {
+                places[k] = first;
+                if (last != null) planned.add(last.apply(first, k));
+                return;
             }
+            Radix radix = Stream.of(Radix.values()).filter(r -> size % r.size == 0).findFirst().orElseThrow();
+            int gap = size / radix.size;
+            for (int p = 0; p < gap; p++)
+                radix.plan(first + p, gap, -2 * Math.PI * p / size, planned);
+            for (int j = 0; j < radix.size; j++)
+                plan(first + j * gap, gap, k + j * stride, stride * radix.size, planned, last);
         }
 
         void run(ComplexRows x) {

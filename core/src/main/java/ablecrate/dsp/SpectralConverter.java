@@ -22,11 +22,12 @@ final class SpectralConverter implements FrameSource {
     private final long frames;
     /// `[channel][frame]`: a margin before, `blocks` hops, a margin after.
     private final double[][] input;
-    private final double[][] output;
-    /// A block, its spectrum, that of the output, and the output.
-    private final ComplexRows block, spectrum, cut, result;
+    /// A block, its spectrum, and that of the output.
+    private final ComplexRows block, spectrum, cut;
+    /// The output: of each pair of channels, of a mono stream of a pair of blocks.
+    private final ComplexRows[] results;
     private long position;
-    private int outputAt, outputFilled;
+    private int outputAt;
     private boolean started;
 
     SpectralConverter(FrameSource source, SpectralDesign design, int rateHz) {
@@ -37,11 +38,12 @@ final class SpectralConverter implements FrameSource {
         blocks = channels == 1 ? 2 : 1;
         frames = RateConverters.lengthAfter(source.frames(), design.outputStep, design.inputStep);
         input = new double[channels][2 * design.margin + blocks * design.hop()];
-        output = new double[channels][blocks * design.yield()];
+        outputAt = blocks * design.yield();
         block = new ComplexRows(design.forward.rows(), design.forward.columns());
         spectrum = new ComplexRows(block.columns(), block.rows());
         cut = new ComplexRows(design.backward.rows(), design.backward.columns());
-        result = new ComplexRows(cut.columns(), cut.rows());
+        results = new ComplexRows[Math.ceilDiv(channels, 2)];
+        Arrays.setAll(results, _ -> new ComplexRows(cut.columns(), cut.rows()));
     }
 
     @Override public int channels() { return channels; }
@@ -52,10 +54,14 @@ final class SpectralConverter implements FrameSource {
 
     @Override public int read(double[][] planes, int at, int count) throws IOException {
         if (position == frames) return 0;
-        if (outputAt == outputFilled) nextBlocks();
-        int n = (int) Math.min(Math.min(count, outputFilled - outputAt), frames - position);
-        for (int channel = 0; channel < channels; channel++)
-            System.arraycopy(output[channel], outputAt, planes[channel], at, n);
+        int yield = design.yield();
+        if (outputAt == blocks * yield) nextBlocks();
+        int inBlock = outputAt % yield, n = (int) Math.min(Math.min(count, yield - inBlock), frames - position);
+        for (int channel = 0; channel < channels; channel++) {
+            ComplexRows result = results[channel / 2];
+            boolean isFirst = channels == 1 ? outputAt < yield : channel % 2 == 0;
+            ComplexRows.gather(isFirst ? result.re() : result.im(), design.margin / design.inputStep * design.outputStep + inBlock, n, planes[channel], at);
+        }
         outputAt += n;
         position += n;
         return n;
@@ -70,28 +76,17 @@ final class SpectralConverter implements FrameSource {
         int got = source.readFully(input, keep, length - keep);
         for (double[] plane : input)
             Arrays.fill(plane, keep + got, length, 0);
-        if (channels == 1) {
-            transform(input[0], 0, input[0], design.hop());
-            take(result.re(), output[0], 0);
-            take(result.im(), output[0], design.yield());
-        } else
-            for (int channel = 0; channel < channels; channel += 2) {
-                boolean isPair = channel + 1 < channels;
-                transform(input[channel], 0, isPair ? input[channel + 1] : null, 0);
-                take(result.re(), output[channel], 0);
-                if (isPair) take(result.im(), output[channel + 1], 0);
-            }
+        if (channels == 1)
+            transform(input[0], 0, input[0], design.hop(), results[0]);
+        else
+            for (int channel = 0; channel < channels; channel += 2)
+                transform(input[channel], 0, channel + 1 < channels ? input[channel + 1] : null, 0, results[channel / 2]);
         outputAt = 0;
-        outputFilled = output[0].length;
     }
 
-    private void take(double[][] rows, double[] into, int at) {
-        ComplexRows.gather(rows, design.margin / design.inputStep * design.outputStep, design.yield(), into, at);
-    }
-
-    /// One block of two signals through filter and interpolation, into `result`.
+    /// One block of two signals through filter and interpolation.
     /// @param second null where there is only one signal
-    private void transform(double[] first, int firstAt, double[] second, int secondAt) {
+    private void transform(double[] first, int firstAt, double[] second, int secondAt, ComplexRows result) {
         ComplexRows.spread(first, firstAt, block.re());
         if (second == null)
             for (double[] row : block.im())

@@ -34,7 +34,6 @@ import org.slf4j.LoggerFactory;
 /// An entry holds for a file of this path, size and time of change; where it is asked for, also for a file of the same content that was moved, renamed
 /// or copied. Safe for threads.
 public final class Catalogue implements AutoCloseable {
-    private static final Logger LOG = LoggerFactory.getLogger(Catalogue.class);
     /// Raised whenever what is kept changes its shape.
     private static final int VERSION = 3;
     private static final int WAIT_MS = 2000;
@@ -88,7 +87,7 @@ public final class Catalogue implements AutoCloseable {
         } catch (SQLException | IOException e) {
             // Another program writing for long costs this answer alone.
             isBroken = !(e instanceof SQLException told && isBusy(told));
-            LOG.warn("the catalogue {} cannot be used: {}", file, e.getMessage());
+            log().warn("the catalogue {} cannot be used: {}", file, e.getMessage());
             return otherwise;
         }
     }
@@ -100,7 +99,7 @@ public final class Catalogue implements AutoCloseable {
         } catch (SQLException e) {
             if (e.getErrorCode() != CORRUPT && e.getErrorCode() != NO_DATABASE) throw e;
             // It holds nothing that cannot be found out again.
-            LOG.warn("the catalogue {} is started anew: {}", file, e.getMessage());
+            log().warn("the catalogue {} is started anew: {}", file, e.getMessage());
             for (String end : List.of("", "-wal", "-shm"))
                 Files.deleteIfExists(Path.of(file + end));
             return patiently();
@@ -120,6 +119,9 @@ public final class Catalogue implements AutoCloseable {
     }
 
     /// The low byte is the kind of failure, the others tell more of it.
+    /// Asked for only when there is something to tell, as it takes longer to set up than a small pack to plan.
+    private static Logger log() { return LoggerFactory.getLogger(Catalogue.class); }
+
     private static boolean isBusy(SQLException e) {
         int kind = e.getErrorCode() & 0xFF;
         return kind == BUSY || kind == LOCKED;
@@ -316,7 +318,7 @@ public final class Catalogue implements AutoCloseable {
         try {
             if (connection != null) connection.close();
         } catch (SQLException e) {
-            LOG.warn("closing the catalogue: {}", e.getMessage());
+            log().warn("closing the catalogue: {}", e.getMessage());
         }
         connection = null;
     }

@@ -27,7 +27,6 @@ import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.BooleanSupplier;
 import java.util.stream.IntStream;
-import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
 /// Finds the files under folders and tells what each is. Stateless, safe for threads.
@@ -35,7 +34,6 @@ public final class Gatherer {
     /// The id of what a fault of the program keeps from being read.
     public static final String FAULT = "fault";
 
-    private static final Logger LOG = LoggerFactory.getLogger(Gatherer.class);
     /// What our own packing leaves behind is no source, and neither are hidden files.
     private static final String SLIP_PREFIX = "packing-slip.";
 
@@ -127,7 +125,7 @@ public final class Gatherer {
             return new Gathered.Content.Refused("unreadable", "Unreadable file", "the disk says: " + e.getMessage());
         } catch (RuntimeException e) {
             // A fault of ours, which must not take the other files of a library with it.
-            LOG.error("cannot read {}", path, e);
+            LoggerFactory.getLogger(Gatherer.class).error("cannot read {}", path, e);
             return new Gathered.Content.Refused(FAULT, "Unreadable file",
                     "Able Crate does not understand it, which is a fault of its own; please report it with the file");
         }

@@ -33,13 +33,11 @@ import java.util.concurrent.ForkJoinPool;
 import java.util.concurrent.ForkJoinTask;
 import java.util.function.Consumer;
 import java.util.stream.Collectors;
-import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
 /// Carries a packing list out, items side by side. One item's failure never stops the others; the files do not depend
 /// on the number of workers. One run per instance.
 public final class Packer {
-    private static final Logger LOG = LoggerFactory.getLogger(Packer.class);
     public static final String SLIP_JSON = "packing-slip.json", SLIP_HTML = "packing-slip.html";
 
     private final PackingList list;
@@ -141,7 +139,7 @@ public final class Packer {
             return slipItem(item, "failed", List.of(), List.of(), Optional.of(DiskFault.text(e)));
         } catch (RuntimeException e) {
             // A fault of ours in one item: it is told and logged, and the rest goes on.
-            LOG.error("packing {}", item.source().path(), e);
+            LoggerFactory.getLogger(Packer.class).error("packing {}", item.source().path(), e);
             return slipItem(item, "failed", List.of(), List.of(), Optional.of("a fault in Able Crate itself (" + e + "); the log has more"));
         } finally {
             written.forEach(w -> w.part().ifPresent(DiskFault::deleteQuietly));
