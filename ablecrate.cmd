@@ -3,6 +3,7 @@ rem Starts Able Crate; see README.md. Finds a JDK 25, builds when needed, runs.
 setlocal enabledelayedexpansion
 set "HOME_DIR=%~dp0"
 set "APP=%HOME_DIR%desktop\target\app"
+set "SQLITE=-Dablecrate.sqlite=%APP%\native\org\sqlite\native"
 set "JDK="
 for %%J in ("%JAVA_HOME%") do call :try "%%~J"
 for /d %%J in ("%ProgramFiles%\Eclipse Adoptium\jdk*" "%ProgramFiles%\Java\jdk*" "%USERPROFILE%\.jdks\*") do call :try "%%~J"
@@ -27,9 +28,9 @@ if "%~1"=="" set "WINDOW=1"
 if "%~1"=="demo" set "WINDOW=1"
 if /i "%~x1"==".ablecrate" set "WINDOW=1"
 if defined WINDOW (
-    "%JDK%\bin\java" -XX:+UseParallelGC --module-path "%APP%\javafx" --add-modules javafx.controls --enable-native-access=javafx.graphics,ALL-UNNAMED --sun-misc-unsafe-memory-access=allow -cp "%APP%\lib\*" ablecrate.desktop.Main %*
+    "%JDK%\bin\java" -XX:+UseParallelGC --module-path "%APP%\javafx" --add-modules javafx.controls --enable-native-access=javafx.graphics,ALL-UNNAMED --sun-misc-unsafe-memory-access=allow "%SQLITE%" -cp "%APP%\lib\*" ablecrate.desktop.Main %*
 ) else (
-    "%JDK%\bin\java" -XX:+UseSerialGC -cp "%APP%\lib\*" ablecrate.cli.Main %*
+    "%JDK%\bin\java" -XX:+UseSerialGC "%SQLITE%" -cp "%APP%\lib\*" ablecrate.cli.Main %*
 )
 exit /b %errorlevel%
 

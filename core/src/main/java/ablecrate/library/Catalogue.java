@@ -27,6 +27,7 @@ import java.util.zip.DeflaterOutputStream;
 import java.util.zip.InflaterInputStream;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.sqlite.util.OSInfo;
 
 /// What was found out about files, kept between runs: a library of ten thousand opens again without being read. One SQLite file in the user's
 /// caches; several programs may use it at once. Nothing depends on it: where it is missing, locked or spoilt, files are looked at again.
@@ -40,6 +41,14 @@ public final class Catalogue implements AutoCloseable {
     private static final String DIGEST = "digest";
     /// Result codes of SQLite, see sqlite.org/rescode.html.
     private static final int BUSY = 5, LOCKED = 6, CORRUPT = 11, NO_DATABASE = 26;
+
+    /// Where the code of SQLite lies unpacked. Where it does not, its driver unpacks it at each start, which takes a tenth of a second.
+    private static final String UNPACKED = "ablecrate.sqlite", DRIVERS_PATH = "org.sqlite.lib.path";
+
+    static {
+        String unpacked = System.getProperty(UNPACKED);
+        if (unpacked != null) System.setProperty(DRIVERS_PATH, Path.of(unpacked, OSInfo.getNativeLibFolderPathForCurrentOS()).toString());
+    }
 
     private final Path file;
     private Connection connection;
@@ -118,10 +127,10 @@ public final class Catalogue implements AutoCloseable {
             }
     }
 
-    /// The low byte is the kind of failure, the others tell more of it.
     /// Asked for only when there is something to tell, as it takes longer to set up than a small pack to plan.
     private static Logger log() { return LoggerFactory.getLogger(Catalogue.class); }
 
+    /// The low byte is the kind of failure, the others tell more of it.
     private static boolean isBusy(SQLException e) {
         int kind = e.getErrorCode() & 0xFF;
         return kind == BUSY || kind == LOCKED;
