@@ -3,7 +3,9 @@ rem Starts Able Crate; see README.md. Finds a JDK 25, builds when needed, runs.
 setlocal enabledelayedexpansion
 set "HOME_DIR=%~dp0"
 set "APP=%HOME_DIR%desktop\target\app"
-set "SQLITE=-Dablecrate.sqlite=%APP%\native\org\sqlite\native"
+set "ARCH=x86_64"
+if "%PROCESSOR_ARCHITECTURE%"=="ARM64" set "ARCH=aarch64"
+set "SQLITE=-Dorg.sqlite.lib.path=%APP%\native\org\sqlite\native\Windows\%ARCH%"
 set "JDK="
 for %%J in ("%JAVA_HOME%") do call :try "%%~J"
 for /d %%J in ("%ProgramFiles%\Eclipse Adoptium\jdk*" "%ProgramFiles%\Java\jdk*" "%USERPROFILE%\.jdks\*") do call :try "%%~J"

@@ -29,7 +29,10 @@ import picocli.CommandLine;
 
     @Spec private CommandSpec spec;
 
-    public static void main(String[] arguments) { System.exit(run(new PrintWriter(System.out, true), new PrintWriter(System.err, true), arguments)); }
+    public static void main(String[] arguments) {
+        int exit = run(new PrintWriter(System.out, true), new PrintWriter(System.err, true), arguments);
+        if (exit != ALL_PACKED) System.exit(exit);
+    }
 
     static int run(PrintWriter out, PrintWriter err, String... arguments) {
         CommandLine line = line(arguments);

@@ -1,24 +1,44 @@
 package ablecrate.codec;
 
+import ablecrate.audio.DecodedSource;
+import ablecrate.audio.PcmFileSource;
 import ablecrate.audio.PooledSource;
+import ablecrate.audio.SeekableSource;
+import java.io.IOException;
 import java.util.List;
 
 /// Where a sound's samples lie in its file.
 public sealed interface AudioPlace {
+    /// Opens the audio.
+    /// @param file whose audio this is
+    SeekableSource open(SoundFile file) throws IOException;
+
     /// All channels in turn.
     /// @param at where frame 0 lies
-    record Interleaved(long at) implements AudioPlace {}
+    record Interleaved(long at) implements AudioPlace {
+        @Override public SeekableSource open(SoundFile file) throws IOException {
+            return new PcmFileSource(file.path(), file.encoding(), file.rateHz(), file.channels(), at, file.frames());
+        }
+    }
 
     /// In two mono files, left and right.
-    record Sides(SoundFile left, SoundFile right) implements AudioPlace {}
+    record Sides(SoundFile left, SoundFile right) implements AudioPlace {
+        @Override public SeekableSource open(SoundFile file) throws IOException { return new SidesSource(left, right); }
+    }
 
     /// In a bank's pool, each channel by itself.
     record Pooled(List<PooledSource.Place> channels) implements AudioPlace {
         public Pooled {
             channels = List.copyOf(channels);
         }
+
+        @Override public SeekableSource open(SoundFile file) throws IOException { return new PooledSource(file.path(), file.rateHz(), channels); }
     }
 
     /// Compressed.
-    record Coded(Compression compression, CodedAudio stream) implements AudioPlace {}
+    record Coded(Compression compression, CodedAudio stream) implements AudioPlace {
+        @Override public SeekableSource open(SoundFile file) throws IOException {
+            return new DecodedSource(stream.open(file.path()), file.channels(), file.rateHz(), compression.start().delayFrames(), file.frames());
+        }
+    }
 }

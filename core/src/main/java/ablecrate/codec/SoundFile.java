@@ -1,8 +1,5 @@
 package ablecrate.codec;
 
-import ablecrate.audio.DecodedSource;
-import ablecrate.audio.PcmFileSource;
-import ablecrate.audio.PooledSource;
 import ablecrate.audio.SampleEncoding;
 import ablecrate.audio.SeekableSource;
 import ablecrate.instrument.SoundFacts;
@@ -27,15 +24,7 @@ public record SoundFile(Path path, long fileBytes, String formatId, String conta
     }
 
     /// Opens the audio.
-    public SeekableSource open() throws IOException {
-        return switch (audio) {
-            case AudioPlace.Interleaved(long at) -> new PcmFileSource(path, encoding, rateHz, channels, at, frames);
-            case AudioPlace.Sides(SoundFile left, SoundFile right) -> new SidesSource(left, right);
-            case AudioPlace.Pooled(List<PooledSource.Place> planes) -> new PooledSource(path, rateHz, planes);
-            case AudioPlace.Coded(Compression compression, CodedAudio stream) ->
-                new DecodedSource(stream.open(path), channels, rateHz, compression.start().delayFrames(), frames);
-        };
-    }
+    public SeekableSource open() throws IOException { return audio.open(this); }
 
     /// What is known of its compression; empty for plain samples.
     public Optional<Compression> compression() { return audio instanceof AudioPlace.Coded(Compression c, _) ? Optional.of(c) : Optional.empty(); }

@@ -28,9 +28,18 @@ public record NamePattern(List<Part> parts) {
 
     /// A stretch of plain text, or a word.
     public sealed interface Part {
-        record Text(String text) implements Part {}
+        String of(Map<Word, String> values);
 
-        record Value(Word word, int digits) implements Part {}
+        record Text(String text) implements Part {
+            @Override public String of(Map<Word, String> values) { return text; }
+        }
+
+        record Value(Word word, int digits) implements Part {
+            @Override public String of(Map<Word, String> values) {
+                String value = values.getOrDefault(word, "");
+                return value.isEmpty() ? "" : "0".repeat(Math.max(0, digits - value.length())) + value;
+            }
+        }
     }
 
     public NamePattern {
@@ -72,16 +81,5 @@ public record NamePattern(List<Part> parts) {
     public boolean uses(Word word) { return parts.stream().anyMatch(p -> p instanceof Part.Value v && v.word() == word); }
 
     /// @param values of the words; one that is missing leaves nothing
-    public String apply(Map<Word, String> values) {
-        StringBuilder out = new StringBuilder();
-        for (Part part : parts)
-            switch (part) {
-            case Part.Text(String text) -> out.append(text);
-            case Part.Value(Word word, int digits) -> {
-                String value = values.getOrDefault(word, "");
-                out.append(value.isEmpty() ? "" : "0".repeat(Math.max(0, digits - value.length()))).append(value);
-            }
-            }
-        return out.toString();
-    }
+    public String apply(Map<Word, String> values) { return parts.stream().map(p -> p.of(values)).collect(Collectors.joining()); }
 }

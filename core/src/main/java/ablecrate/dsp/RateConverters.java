@@ -14,6 +14,9 @@ import java.util.concurrent.ConcurrentHashMap;
 public final class RateConverters {
     private record Ratio(long outputStep, long inputStep) {
         double outputPerInput() { return (double) outputStep / inputStep; }
+
+        /// That of records has to be put together by the virtual machine, at every start of a command.
+        @Override public int hashCode() { return Long.hashCode(31 * outputStep + inputStep); }
     }
 
     private final Map<Ratio, SpectralDesign> direct = new ConcurrentHashMap<>();

@@ -10,7 +10,7 @@ public record Mapping(Optional<Integer> rootKey, double fineTuneCents, Optional<
         Optional<Double> gainDb) {
     public static final Mapping NONE = new Mapping(Optional.empty(), 0, Optional.empty(), Optional.empty(), Optional.empty());
 
-    public boolean isEmpty() { return equals(NONE); }
+    public boolean isEmpty() { return rootKey.isEmpty() && fineTuneCents == 0 && keys.isEmpty() && velocities.isEmpty() && gainDb.isEmpty(); }
 
     public Mapping withRootKey(Optional<Integer> key) { return new Mapping(key, fineTuneCents, keys, velocities, gainDb); }
 

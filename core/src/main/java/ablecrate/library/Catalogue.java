@@ -27,7 +27,6 @@ import java.util.zip.DeflaterOutputStream;
 import java.util.zip.InflaterInputStream;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
-import org.sqlite.util.OSInfo;
 
 /// What was found out about files, kept between runs: a library of ten thousand opens again without being read. One SQLite file in the user's
 /// caches; several programs may use it at once. Nothing depends on it: where it is missing, locked or spoilt, files are looked at again.
@@ -41,14 +40,6 @@ public final class Catalogue implements AutoCloseable {
     private static final String DIGEST = "digest";
     /// Result codes of SQLite, see sqlite.org/rescode.html.
     private static final int BUSY = 5, LOCKED = 6, CORRUPT = 11, NO_DATABASE = 26;
-
-    /// Where the code of SQLite lies unpacked. Where it does not, its driver unpacks it at each start, which takes a tenth of a second.
-    private static final String UNPACKED = "ablecrate.sqlite", DRIVERS_PATH = "org.sqlite.lib.path";
-
-    static {
-        String unpacked = System.getProperty(UNPACKED);
-        if (unpacked != null) System.setProperty(DRIVERS_PATH, Path.of(unpacked, OSInfo.getNativeLibFolderPathForCurrentOS()).toString());
-    }
 
     private final Path file;
     private Connection connection;

@@ -16,7 +16,6 @@ import java.nio.file.Path;
 import java.nio.file.SimpleFileVisitor;
 import java.nio.file.attribute.BasicFileAttributes;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.EnumSet;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -53,7 +52,7 @@ public final class Gatherer {
                 Files.walkFileTree(root, EnumSet.of(FileVisitOption.FOLLOW_LINKS), Integer.MAX_VALUE, new Collector(root, files, stopped));
             else
                 files.add(root);
-            files.sort(Comparator.comparing(Path::toString, NaturalOrder.INSTANCE));
+            files.sort((a, b) -> NaturalOrder.INSTANCE.compare(a.toString(), b.toString()));
             for (Path file : files)
                 found.putIfAbsent(file, new Gathered(file, beside.relativize(file), new Gathered.Content.Unread()));
         }
@@ -108,15 +107,10 @@ public final class Gatherer {
 
     private static Gathered.Content content(Path path) {
         try {
-            return switch (FileKind.of(path)) {
-                case FileKind.Other(String id, _, _) when id.equals("playlist") -> new Gathered.Content.Links(Playlist.read(path));
-                case FileKind.Other(String id, String name, _) when id.equals("midi") -> new Gathered.Content.Refused(id, name, MidiFile.told(path));
-                case FileKind.Other(String id, String name, String reason) -> {
-                    Optional<InstrumentFormat> format = id.equals("instrument") ? InstrumentFormats.of(path) : Optional.empty();
-                    yield format.isPresent() ? new Gathered.Content.Instruments(format.get().read(path)) : new Gathered.Content.Refused(id, name, reason);
-                }
-                case FileKind.Sound(SoundFormat format) -> new Gathered.Content.Sound(withNameChecked(format.read(path), format));
-            };
+            FileKind kind = FileKind.of(path);
+            return kind instanceof FileKind.Sound(SoundFormat format)
+                    ? new Gathered.Content.Sound(withNameChecked(format.read(path), format))
+                    : other(path, (FileKind.Other) kind);
         } catch (FormatException e) {
             return new Gathered.Content.Refused("damaged", "Damaged file", e.getMessage());
         } catch (NoSuchFileException e) {
@@ -130,6 +124,20 @@ public final class Gatherer {
                     "Able Crate does not understand it, which is a fault of its own; please report it with the file");
         }
     }
+
+    private static Gathered.Content other(Path path, FileKind.Other kind) throws IOException, FormatException {
+        return switch (kind.id()) {
+            case "playlist" -> new Gathered.Content.Links(Playlist.read(path));
+            case "midi" -> new Gathered.Content.Refused(kind.id(), kind.name(), MidiFile.told(path));
+            case "instrument" -> {
+                Optional<InstrumentFormat> format = InstrumentFormats.of(path);
+                yield format.isPresent() ? new Gathered.Content.Instruments(format.get().read(path)) : refused(kind);
+            }
+            default -> refused(kind);
+        };
+    }
+
+    private static Gathered.Content refused(FileKind.Other kind) { return new Gathered.Content.Refused(kind.id(), kind.name(), kind.reason()); }
 
     private static SoundFile withNameChecked(SoundFile file, SoundFormat format) {
         String name = file.path().getFileName().toString();

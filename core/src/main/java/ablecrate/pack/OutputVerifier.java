@@ -16,6 +16,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Objects;
 import java.util.Optional;
 
 /// Reads a written file again, as another program would, and compares it with what was planned.
@@ -65,7 +66,8 @@ final class OutputVerifier {
         return read.loops().stream().map(OutputVerifier::essence).toList().equals(wanted.loops().stream().map(OutputVerifier::essence).toList())
                 && read.cues().stream().map(Cue::frame).toList().equals(wanted.cues().stream().map(Cue::frame).toList())
                 && (w.rootKey().isEmpty() || r.rootKey().equals(w.rootKey())) && Math.abs(r.fineTuneCents() - w.fineTuneCents()) < 1e-6
-                && r.keys().orElse(keys).equals(w.keys().orElse(keys)) && r.velocities().orElse(velocities).equals(w.velocities().orElse(velocities))
+                && Objects.equals(r.keys().orElse(keys), w.keys().orElse(keys))
+                && Objects.equals(r.velocities().orElse(velocities), w.velocities().orElse(velocities))
                 && r.gainDb().orElse(0.0).equals(w.gainDb().orElse(0.0))
                 && read.broadcast().map(b -> b.timeReferenceFrames()).equals(wanted.broadcast().map(b -> b.timeReferenceFrames()))
                 && read.texts().equals(wanted.texts());

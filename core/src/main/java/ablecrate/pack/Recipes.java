@@ -6,17 +6,29 @@ import ablecrate.json.Json;
 import ablecrate.plan.PlannedMap;
 import ablecrate.plan.PlannedOutput;
 import java.io.IOException;
+import java.lang.reflect.Method;
+import java.lang.reflect.RecordComponent;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Stream;
 import java.util.zip.CRC32C;
 
 /// What the last run into a folder made its files of, so that a run over the same sounds leaves out what is there, and only that.
 final class Recipes {
     private record Made(String recipe, long bytes) {}
+
+    /// What the parts of a record are asked by.
+    private static final ClassValue<List<Method>> PARTS = new ClassValue<>() {
+        @Override protected List<Method> computeValue(Class<?> type) {
+            return Stream.of(type.getRecordComponents()).map(RecordComponent::getAccessor).peek(m -> m.setAccessible(true)).toList();
+        }
+    };
 
     private final Map<String, Made> made = new HashMap<>();
 
@@ -46,24 +58,53 @@ final class Recipes {
 
     /// Everything that decides about a file of instruments.
     static String of(PlannedMap map, List<PlannedOutput> outputs) throws IOException {
-        StringBuilder all = new StringBuilder().append(map.formatId()).append(map.about()).append(map.instruments()).append(map.verbatim());
+        List<Object> all = new ArrayList<>(List.of(map.formatId(), map.about(), map.instruments(), map.verbatim()));
         List<Integer> played = map.instruments().stream().flatMap(i -> i.zones().stream()).map(Zone::sample).distinct().sorted().toList();
         for (int sound : played) {
             PlannedOutput output = outputs.get(sound);
-            all.append(of(output.source(), output)).append(output.path()).append(output.facts());
+            all.addAll(List.of(of(output.source(), output), output.path(), output.facts()));
         }
-        CRC32C crc = new CRC32C();
-        crc.update(all.toString().getBytes(StandardCharsets.UTF_8));
-        return Long.toHexString(crc.getValue());
+        return sum(all);
     }
 
     /// The source as it is now, and all that decides about the samples. Facts are not in it: they are read from the file that is there.
     static String of(SoundFile source, PlannedOutput output) throws IOException {
+        return sum(List.of(source.path().toAbsolutePath(), source.fileBytes(), Files.getLastModifiedTime(source.path()).toMillis(), output.formatId(),
+                source.audio(), output.shape(), output.front(), output.finish(), output.dither()));
+    }
+
+    private static String sum(List<Object> parts) {
+        StringBuilder text = new StringBuilder();
+        spell(parts, text);
         CRC32C crc = new CRC32C();
-        String all = source.path().toAbsolutePath() + " " + source.fileBytes() + " " + Files.getLastModifiedTime(source.path()).toMillis() + " "
-                + output.formatId() + " " + source.audio() + " "
-                + output.shape() + " " + output.front() + " " + output.finish() + " " + output.dither();
-        crc.update(all.getBytes(StandardCharsets.UTF_8));
+        crc.update(text.toString().getBytes(StandardCharsets.UTF_8));
         return Long.toHexString(crc.getValue());
     }
+
+    /// Records with all they are made of. Their own texts would do, but the virtual machine has to make classes for each of them at every start,
+    /// which took longer than to plan a small pack.
+    private static void spell(Object value, StringBuilder into) {
+        if (value instanceof Record made) {
+            into.append(made.getClass().getSimpleName());
+            for (Method part : PARTS.get(made.getClass()))
+                spell(part(made, part), into);
+        } else
+            if (value instanceof List<?> list)
+                list.forEach(v -> spell(v, into));
+            else
+                if (value instanceof Optional<?> maybe)
+                    maybe.ifPresent(v -> spell(v, into));
+                else
+                    into.append(value);
+        into.append(';');
+    }
+
+    private static Object part(Record made, Method part) {
+        try {
+            return part.invoke(made);
+        } catch (ReflectiveOperationException e) {
+            throw new IllegalStateException(part.toString(), e);
+        }
+    }
+
 }

@@ -30,13 +30,10 @@ final class SideBySide {
                 Thread.currentThread().interrupt();
                 throw new IOException("interrupted", e);
             }
-        switch (fault) {
-            case null -> {}
-            case IOException e -> throw e;
-            case StopSignal.StoppedException e -> throw e;
-            case Packer.ItemFault e -> throw e;
-            default -> throw new IllegalStateException(fault);
-        }
+        if (fault instanceof IOException e) throw e;
+        if (fault instanceof StopSignal.StoppedException e) throw e;
+        if (fault instanceof Packer.ItemFault e) throw e;
+        if (fault != null) throw new IllegalStateException(fault);
     }
 
     /// A pool of this kind hands on what its tasks throw inside of a plain runtime exception.

@@ -65,37 +65,29 @@ final class Accepted {
 
     WrittenFormat container(String sourceFormat) {
         List<String> accepted = sheet.accepts().containers();
-        String id = switch (options.container()) {
-            case Choice.Of<String>(String chosen) when SoundFormats.written(chosen).isPresent() -> chosen;
-            case Choice.AsDestination<String>() when sheet.defaults().container().isPresent() -> sheet.defaults().container().get();
-            default -> accepted.contains(sourceFormat) || accepted.isEmpty() && SoundFormats.written(sourceFormat).isPresent()
-                    ? sourceFormat
-                    : accepted.isEmpty() ? SoundFormats.WRITTEN.getFirst().id() : accepted.getFirst();
-        };
-        return SoundFormats.written(id).orElseThrow();
+        // One that is chosen for instruments is none of sounds; the sounds beside them are as the source then.
+        Optional<String> chosen = options.container().or(sheet.defaults().container()).filter(id -> SoundFormats.written(id).isPresent());
+        return SoundFormats
+                .written(chosen.orElseGet(() -> accepted.contains(sourceFormat) || accepted.isEmpty() && SoundFormats.written(sourceFormat).isPresent()
+                        ? sourceFormat
+                        : accepted.isEmpty() ? SoundFormats.WRITTEN.getFirst().id() : accepted.getFirst()))
+                .orElseThrow();
     }
 
     int rateHz(int sourceHz) {
         List<Integer> accepted = sheet.accepts().ratesHz();
-        return switch (options.rateHz()) {
-            case Choice.Of<Integer>(Integer chosen) -> chosen;
-            case Choice.AsDestination<Integer>() when sheet.defaults().rateHz().isPresent() -> sheet.defaults().rateHz().get();
-            // The nearest that loses nothing, else the highest.
-            default -> accepted.isEmpty() || accepted.contains(sourceHz)
-                    ? sourceHz
-                    : accepted.stream().filter(r -> r >= sourceHz).findFirst().orElse(accepted.getLast());
-        };
+        // The nearest that loses nothing, else the highest.
+        return options.rateHz().or(sheet.defaults().rateHz()).orElseGet(() -> accepted.isEmpty() || accepted.contains(sourceHz)
+                ? sourceHz
+                : accepted.stream().filter(r -> r >= sourceHz).findFirst().orElse(accepted.getLast()));
     }
 
     Depth depth(Depth source) {
         List<Depth> accepted = sheet.accepts().depthList();
-        return switch (options.depth()) {
-            case Choice.Of<Depth>(Depth chosen) -> chosen;
-            case Choice.AsDestination<Depth>() when sheet.defaults().depth().isPresent() -> Depth.byId(sheet.defaults().depth().get()).orElse(source);
-            default -> accepted.isEmpty() || accepted.contains(source)
-                    ? source
-                    : accepted.stream().filter(d -> d.resolutionBits() >= source.resolutionBits()).findFirst().orElse(accepted.getLast());
-        };
+        return options.depth().or(sheet.defaults().depth().map(id -> Depth.byId(id).orElse(source)))
+                .orElseGet(() -> accepted.isEmpty() || accepted.contains(source)
+                        ? source
+                        : accepted.stream().filter(d -> d.resolutionBits() >= source.resolutionBits()).findFirst().orElse(accepted.getLast()));
     }
 
     /// [ChannelChoice#KEEP] only where the source's number of channels is accepted.

@@ -34,6 +34,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.TreeMap;
@@ -138,7 +139,7 @@ final class SoundPlan {
 
     private boolean isSameFormat() { return file.formatId().equals(target.id()); }
 
-    private boolean folds() { return mixes.equals(List.of(ChannelMix.middle())); }
+    private boolean folds() { return mixes.size() == 1 && mixes.getFirst().isMiddle(); }
 
     private Optional<Measurement.Survey> survey(Optional<Loop> loop) {
         boolean isNeeded = treatment.trimDbfs().isPresent() || treatment.removesOffset();
@@ -169,7 +170,7 @@ final class SoundPlan {
             end = Math.min(file.frames(), Math.max(end, loop.frames().end()));
         }
         FrameRange part = new FrameRange(start, end);
-        if (!part.equals(all) && !part.equals(new FrameRange(likelyDelay(), file.frames())))
+        if (part.length() < file.frames() && (start != likelyDelay() || end != file.frames()))
             changes.add(new Change(Property.TRIM, seconds(file.frames()), seconds(part.length()), Verdict.CONVERTED,
                     String.format(Locale.ROOT, "%.0f ms off the start, %.0f ms off the end%s", start * 1000.0 / file.rateHz(),
                             (file.frames() - end) * 1000.0 / file.rateHz(), start < wish.start() || end > wish.end() ? ", up to the loop" : "")));
@@ -282,7 +283,7 @@ final class SoundPlan {
                 || front.part().length() != file.frames()
                 || changes.stream().anyMatch(c -> c.property() == Property.CHANNELS && c.verdict() != Verdict.BLOCKED);
         boolean fits = target.isFile() && isSameFormat() && !audioChanges && !file.needsMending() && transfer.changes().isEmpty(),
-                isGiven = !file.facts().equals(own), verbatim = fits && (!isGiven || target.hasMap());
+                isGiven = !Objects.equals(file.facts(), own), verbatim = fits && (!isGiven || target.hasMap());
         // A map beside a file that fits says what is to be said; without one the file has to.
         if (verbatim) facts = own;
         if (isGiven && fits && !verbatim)

@@ -41,7 +41,7 @@ public final class Beside implements Closeable {
             throw e;
         }
         FrameSource used = new Stretch(whole, 0, front.part().length());
-        boolean keeps = front.mix().equals(ChannelMix.keep(sourceFile.channels()));
+        boolean keeps = front.mix().keeps(sourceFile.channels());
         return new Beside(keeps ? used : new ChannelMixer(used, front.mix().toArray()), back);
     }
 

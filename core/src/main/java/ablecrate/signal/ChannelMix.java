@@ -21,6 +21,12 @@ public record ChannelMix(List<List<Double>> weights) {
     /// One channel on both sides.
     public static ChannelMix doubled() { return new ChannelMix(List.of(List.of(1.0), List.of(1.0))); }
 
+    /// Whether it leaves this many channels as they are.
+    public boolean keeps(int channels) { return weights.equals(keep(channels).weights); }
+
+    /// Whether it is [#middle].
+    public boolean isMiddle() { return weights.equals(middle().weights); }
+
     /// Whether every sample of the output is a sample of the input.
     public boolean isSelection() { return weights.stream().flatMap(List::stream).allMatch(w -> w == 0 || w == 1); }
 

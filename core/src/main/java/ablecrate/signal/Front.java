@@ -33,7 +33,7 @@ public record Front(FrameRange part, List<Double> offsets, ChannelMix mix, long 
     /// Whether what comes out is, sample by sample, what the file holds.
     public boolean isAsIn(SoundFile file) {
         return part.start() == 0 && part.end() == file.frames() && offsets.isEmpty() && mends.isEmpty() && !convertsRate()
-                && mix.equals(ChannelMix.keep(file.channels()))
+                && mix.keeps(file.channels())
                 && loop.stream().allMatch(l -> l.crossfadeFrames() == 0);
     }
 

@@ -81,7 +81,7 @@ public final class SoundPath {
         if (!mends.isEmpty()) path = new ClickMender(path, mends);
         if (!front.offsets().isEmpty()) path = new OffsetRemover(path, front.offsets().stream().mapToDouble(Double::doubleValue).toArray());
         // Channels before rate: fewer of them to convert, and both steps are linear.
-        return front.mix().equals(ChannelMix.keep(source.channels())) ? path : new ChannelMixer(path, front.mix().toArray());
+        return front.mix().keeps(source.channels()) ? path : new ChannelMixer(path, front.mix().toArray());
     }
 
     private FrameSource converted(FrameSource source, Front front) {
