@@ -69,7 +69,7 @@ final class MapJson {
             case List<?> l -> MAPPER.valueToTree(l.stream().map(MapJson::node).toList());
             case Span s -> MAPPER.valueToTree(List.of(s.low(), s.high()));
             case Loop l -> MAPPER.valueToTree(
-                    List.of(l.frames().start(), l.frames().end(), l.mode().name(), l.use().name(), l.playCount()));
+                    List.of(l.frames().start(), l.frames().end(), l.mode().name(), l.use().name(), l.playCount(), l.tuningFraction(), l.cueId()));
             case Turn t -> MAPPER.valueToTree(List.of(t.position(), t.length()));
             case Chance c -> MAPPER.valueToTree(List.of(c.low(), c.high()));
             case Enum<?> e -> MAPPER.valueToTree(e.name());
@@ -100,7 +100,7 @@ final class MapJson {
         for (JsonNode l : n)
             out.add(new Loop(new FrameRange(l.get(0).longValue(), l.get(1).longValue()), LoopMode.valueOf(l.get(2).textValue()),
                     Loop.Use.valueOf(l.get(3).textValue()),
-                    l.get(4).longValue(), 0, 0));
+                    l.get(4).longValue(), l.path(5).longValue(), l.path(6).longValue()));
         return out;
     }
 }

@@ -1,6 +1,7 @@
 package ablecrate.pack;
 
 import ablecrate.codec.SoundFile;
+import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Zone;
 import ablecrate.json.Json;
 import ablecrate.plan.PlannedMap;
@@ -81,22 +82,25 @@ final class Recipes {
         return Long.toHexString(crc.getValue());
     }
 
-    /// Records with all they are made of. Their own texts would do, but the virtual machine has to make classes for each of them at every start,
-    /// which took longer than to plan a small pack.
     private static void spell(Object value, StringBuilder into) {
-        if (value instanceof Record made) {
-            into.append(made.getClass().getSimpleName());
-            for (Method part : PARTS.get(made.getClass()))
-                spell(part(made, part), into);
-        } else
-            if (value instanceof List<?> list)
-                list.forEach(v -> spell(v, into));
-            else
-                if (value instanceof Optional<?> maybe)
-                    maybe.ifPresent(v -> spell(v, into));
-                else
-                    into.append(value);
+        List<?> parts = parts(value);
+        if (parts == null)
+            into.append(value);
+        else
+            parts.forEach(p -> spell(p, into));
         into.append(';');
+    }
+
+    /// What a value is made of; null where its text says it all. The text of a record would do, but to put it together the virtual machine has to make
+    /// classes at every start, which took longer than to plan a small pack; that of a zone rounds.
+    private static List<?> parts(Object value) {
+        if (value instanceof List<?> list) return list;
+        if (value instanceof Optional<?> maybe) return maybe.stream().toList();
+        if (value instanceof Zone zone)
+            return Stream.concat(Stream.of(zone.sample()), zone.said().stream().flatMap(p -> Stream.of(p.label(), zone.get(p)))).toList();
+        if (value instanceof Record made)
+            return Stream.concat(Stream.of(made.getClass().getSimpleName()), PARTS.get(made.getClass()).stream().map(p -> part(made, p))).toList();
+        return null;
     }
 
     private static Object part(Record made, Method part) {
@@ -106,5 +110,4 @@ final class Recipes {
             throw new IllegalStateException(part.toString(), e);
         }
     }
-
 }

@@ -29,13 +29,13 @@ import java.util.stream.IntStream;
 import java.util.stream.Stream;
 
 /// Made-up instruments for tests, and banks written from them.
-final class Instruments {
+public final class Instruments {
     static final int FRAMES = 4000;
 
     private Instruments() {}
 
     /// Zones with any values whatever, over `samples` sounds of [#FRAMES] frames.
-    static Instrument random(Random random, int samples, int zones) {
+    public static Instrument random(Random random, int samples, int zones) {
         List<ZoneGroup> groups = new ArrayList<>();
         for (int g = 0; g < 3; g++)
             groups.add(new ZoneGroup("layer " + g, Stream.generate(() -> zone(random, random.nextInt(samples))).limit(zones).toList()));

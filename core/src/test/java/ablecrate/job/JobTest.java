@@ -7,6 +7,14 @@ import ablecrate.audio.Depth;
 import ablecrate.audio.FrameRange;
 import ablecrate.destination.ChannelChoice;
 import ablecrate.dsp.LevelMeasure;
+import ablecrate.format.Instruments;
+import ablecrate.instrument.About;
+import ablecrate.instrument.Instrument;
+import ablecrate.instrument.Loop;
+import ablecrate.instrument.LoopMode;
+import ablecrate.instrument.Parameter;
+import ablecrate.instrument.Zone;
+import ablecrate.instrument.ZoneGroup;
 import ablecrate.json.Json;
 import ablecrate.plan.Choice;
 import ablecrate.plan.Fade;
@@ -17,9 +25,11 @@ import ablecrate.plan.PackOptions;
 import ablecrate.plan.Treatment;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Random;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -66,5 +76,73 @@ class JobTest {
         assertThat(job.removed()).hasSize(1);
         assertThat(job.gathering(List.of(Path.of("/a"))).removed()).isEmpty();
         assertThat(job.gathering(List.of(Path.of("/b"))).removed()).hasSize(1);
+    }
+
+    /// Whatever a zone can say, with all that a loop has.
+    @Test void instrumentsMadeByHandOpenAsTheyWere() throws Exception {
+        for (int seed = 0; seed < 40; seed++) {
+            Instrument made = Instruments.random(new Random(seed), 3, 5);
+            Loop whole = new Loop(new FrameRange(7, 900), LoopMode.ALTERNATING, Loop.Use.RELEASE, 3, 0x8000_0000L, 12);
+            List<ZoneGroup> groups = new ArrayList<>(made.groups());
+            groups.add(new ZoneGroup("by hand", List.of(Zone.of(1).with(Parameter.LOOPS, List.of(whole)), Zone.of(2))));
+            Instrument withLoop = new Instrument(made.about(), Optional.of(new Instrument.Program(seed, seed % 3, seed % 5 == 0)), groups);
+            Path sfz = Path.of("/sounds/harp.sfz");
+            Job job = Job.EMPTY.gathering(List.of(sfz))
+                    .editing(Set.of(sfz), e -> e.withMap(Optional.of(List.of(withLoop))).withAdded(List.of(Path.of("/sounds/lid.wav"))));
+            Path file = folder.resolve("map.ablecrate");
+            Jobs.save(job, file);
+            assertThat(Jobs.open(file)).isEqualTo(job);
+        }
+    }
+
+    @Test void aSettingThatIsNoneIsToldAndTheJobNotOpened() throws Exception {
+        Path sfz = Path.of("/sounds/harp.sfz"), file = folder.resolve("map.ablecrate");
+        Instrument harp = new Instrument(About.named("harp"), Optional.empty(), List.of(new ZoneGroup("", List.of(Zone.of(0).with(Parameter.PAN, 20.0)))));
+        Jobs.save(Job.EMPTY.editing(Set.of(sfz), e -> e.withMap(Optional.of(List.of(harp)))), file);
+        Files.writeString(file, Files.readString(file).replace("\"pan\"", "\"brightness\""));
+        assertThatThrownBy(() -> Jobs.open(file)).isInstanceOf(Json.JsonFault.class).hasMessageContaining("no setting 'brightness'");
+        Files.writeString(file, Files.readString(file).replace("\"version\" : 1", "\"version\" : 99"));
+        assertThatThrownBy(() -> Jobs.open(file)).isInstanceOf(Json.JsonFault.class).hasMessageContaining("99");
+    }
+
+    @Test void whileSomethingIsDraggedTheStepsOnTheWayAreNone() {
+        History<Integer> history = new History<>(0);
+        for (int db = 1; db <= 9; db++)
+            history.amend(db, "level");
+        history.amend(20, "fade");
+        assertThat(history.undo()).isEqualTo(9);
+        assertThat(history.redoLabel()).isEqualTo("fade");
+        assertThat(history.undo()).as("the whole drag is one step").isZero();
+        assertThat(history.undo()).as("nothing is left to take back").isZero();
+        assertThat(history.redo()).isEqualTo(9);
+        history.amend(10, "level");
+        assertThat(history.undo()).as("after undo a drag is a step of its own").isEqualTo(9);
+        for (int n = 0; n < 600; n++)
+            history.step(100 + n, "step");
+        int back = 0;
+        while (history.canUndo()) {
+            history.undo();
+            back++;
+        }
+        assertThat(back).as("memory has an end").isEqualTo(500);
+    }
+
+    @Test void aimingAnewKeepsHowSoundsAreTreatedAndLeavesWhatTheOldDestinationTook() {
+        PackOptions options = PackOptions.DEFAULT.withRate(Choice.of(44_100)).withDepth(Choice.of(Depth.INT_16)).withNamePattern(Optional.of("(number)"))
+                .withMonoLaw(MonoLaw.RIGHT).withTreatment(Treatment.NONE.withCeiling(Optional.of(-1.0)));
+        PackOptions aimed = Job.EMPTY.withOptions(options).aimedAt("session").options();
+        assertThat(aimed.rateHz()).isEqualTo(PackOptions.DEFAULT.rateHz());
+        assertThat(aimed.depth()).isEqualTo(PackOptions.DEFAULT.depth());
+        assertThat(aimed.namePattern()).isEmpty();
+        assertThat(aimed.monoLaw()).isEqualTo(MonoLaw.RIGHT);
+        assertThat(aimed.treatment()).isEqualTo(options.treatment());
+    }
+
+    @Test void anEditThatSaysNothingIsNoEdit() {
+        Path file = Path.of("/a/x.wav");
+        Job edited = Job.EMPTY.editing(Set.of(file), e -> e.withFadeIn(Optional.of(3.0)).withFadeOut(Optional.of(9.0)));
+        assertThat(edited.edits()).containsOnlyKeys(file);
+        assertThat(edited.editing(Set.of(file), e -> e.withFadeIn(Optional.empty()).withFadeOut(Optional.empty()))).isEqualTo(Job.EMPTY);
+        assertThat(Job.EMPTY.gathering(List.of(Path.of("/a"))).without(Set.of(Path.of("/a"))).sources()).as("a source taken out goes").isEmpty();
     }
 }

@@ -1,0 +1,154 @@
+package ablecrate.pack;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import ablecrate.Sounds;
+import ablecrate.audio.Depth;
+import ablecrate.audio.FrameRange;
+import ablecrate.codec.OutputShape;
+import ablecrate.codec.SoundFile;
+import ablecrate.dsp.Dither;
+import ablecrate.dsp.FadeShape;
+import ablecrate.format.Instruments;
+import ablecrate.instrument.About;
+import ablecrate.instrument.Instrument;
+import ablecrate.instrument.Parameter;
+import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.Zone;
+import ablecrate.instrument.ZoneGroup;
+import ablecrate.library.Gathered;
+import ablecrate.library.Gatherer;
+import ablecrate.plan.PlannedMap;
+import ablecrate.plan.PlannedOutput;
+import ablecrate.signal.ChannelMix;
+import ablecrate.signal.Finish;
+import ablecrate.signal.Front;
+import ablecrate.signal.LoopCarry;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.attribute.FileTime;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import java.util.Random;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/// A second run leaves out what is there only where nothing at all is different.
+class RecipesTest {
+    @TempDir Path folder;
+    private SoundFile source;
+    private Front front;
+    private final OutputShape shape = new OutputShape(48_000, 1, Depth.INT_24, 1000);
+
+    @BeforeEach void makeSource() throws Exception {
+        source = read(Sounds.wav(folder.resolve("reed.wav"), 44_100, Depth.INT_16, Sounds.sine(441, 0.5, 44_100, 1000)));
+        front = new Front(new FrameRange(0, 1000), List.of(0.0), ChannelMix.keep(1), 48_000, 44_100, 48_000, Optional.empty(), List.of());
+    }
+
+    private static SoundFile read(Path file) { return Gatherer.read(new Gathered(file, file, new Gathered.Content.Unread())).sound().orElseThrow(); }
+
+    private PlannedOutput output(OutputShape shape, Front front, Finish finish, Dither dither, String formatId, SoundFacts facts) {
+        return new PlannedOutput(source, "reed.wav", formatId, shape, facts, front, finish, Optional.empty(), dither, false, true);
+    }
+
+    private PlannedOutput output(Front front) { return output(shape, front, Finish.NONE, Dither.NONE, "wav", SoundFacts.NONE); }
+
+    private PlannedOutput output(Finish finish) { return output(shape, front, finish, Dither.NONE, "wav", SoundFacts.NONE); }
+
+    private PlannedOutput output(OutputShape shape) { return output(shape, front, Finish.NONE, Dither.NONE, "wav", SoundFacts.NONE); }
+
+    @Test void whateverDecidesAboutSamplesChangesTheRecipe() throws Exception {
+        LoopCarry loop = new LoopCarry(new FrameRange(10, 500), new FrameRange(11, 544), false, 0);
+        List<PlannedOutput> others = List.of(output(front), output(new OutputShape(48_000, 2, Depth.INT_24, 1000)),
+                output(new OutputShape(48_000, 1, Depth.INT_16, 1000)), output(new OutputShape(48_000, 1, Depth.INT_24, 1001)),
+                output(new OutputShape(44_100, 1, Depth.INT_24, 1000)),
+                output(new Front(new FrameRange(1, 1000), List.of(0.0), front.mix(), 48_000, 44_100, 48_000, Optional.empty(), List.of())),
+                output(new Front(front.part(), List.of(1e-12), front.mix(), 48_000, 44_100, 48_000, Optional.empty(), List.of())),
+                output(new Front(front.part(), List.of(), front.mix(), 48_000, 44_100, 48_000, Optional.empty(), List.of())),
+                output(front.with(ChannelMix.doubled())),
+                output(new Front(front.part(), List.of(0.0), front.mix(), 48_001, 44_100, 48_000, Optional.empty(), List.of())),
+                output(new Front(front.part(), List.of(0.0), front.mix(), 48_000, 44_101, 48_000, Optional.empty(), List.of())),
+                output(new Front(front.part(), List.of(0.0), front.mix(), 48_000, 44_100, 48_000, Optional.of(loop), List.of())),
+                output(new Front(front.part(), List.of(0.0), front.mix(), 48_000, 44_100, 48_000, Optional.empty(), List.of(new FrameRange(7, 9)))),
+                output(new Finish(0.001, 0, FadeShape.LINEAR, 0, FadeShape.LINEAR, OptionalDouble.empty())),
+                output(new Finish(0, 1, FadeShape.LINEAR, 0, FadeShape.LINEAR, OptionalDouble.empty())),
+                output(new Finish(0, 1, FadeShape.EQUAL_POWER, 0, FadeShape.LINEAR, OptionalDouble.empty())),
+                output(new Finish(0, 0, FadeShape.LINEAR, 1, FadeShape.LINEAR, OptionalDouble.empty())),
+                output(new Finish(0, 0, FadeShape.LINEAR, 0, FadeShape.LINEAR, OptionalDouble.of(-1))),
+                output(shape, front, Finish.NONE, Dither.TPDF, "wav", SoundFacts.NONE),
+                output(shape, front, Finish.NONE, Dither.NONE, "aiff", SoundFacts.NONE));
+        assertThat(others.stream().map(this::recipe)).doesNotHaveDuplicates();
+        assertThat(recipe(output(new OutputShape(48_000, 1, Depth.INT_24, 1000)))).as("what is the same has the same").isEqualTo(recipe(others.getFirst()));
+        assertThat(recipe(output(shape, front, Finish.NONE, Dither.NONE, "wav", SoundFacts.NONE.withTexts(java.util.Map.of()))))
+                .as("facts are read from the file that is there").isEqualTo(recipe(others.getFirst()));
+    }
+
+    private String recipe(PlannedOutput output) {
+        try {
+            return Recipes.of(source, output);
+        } catch (java.io.IOException e) {
+            throw new java.io.UncheckedIOException(e);
+        }
+    }
+
+    @Test void aSourceThatWasTouchedOrMovedIsAnother() throws Exception {
+        String before = recipe(output(front));
+        FileTime time = Files.getLastModifiedTime(source.path());
+        Files.setLastModifiedTime(source.path(), FileTime.fromMillis(time.toMillis() + 5));
+        assertThat(recipe(output(front))).isNotEqualTo(before);
+        Files.setLastModifiedTime(source.path(), time);
+        assertThat(recipe(output(front))).isEqualTo(before);
+        SoundFile moved = read(Files.copy(source.path(), folder.resolve("other.wav"), java.nio.file.StandardCopyOption.COPY_ATTRIBUTES));
+        assertThat(Recipes.of(moved, output(front))).isNotEqualTo(before);
+    }
+
+    /// Each setting of a zone, by the least step; texts of zones round.
+    @Test void whateverDecidesAboutInstrumentsChangesTheRecipe() throws Exception {
+        Instrument made = Instruments.random(new Random(5), 1, 3);
+        List<Instrument> others = new java.util.ArrayList<>(List.of(made));
+        for (Parameter<?> p : Parameter.ALL)
+            others.add(changed(made, nudged(made.zones().getFirst(), p)));
+        others.add(changed(made, made.zones().getFirst().withSample(0).without(Parameter.KEYS).without(Parameter.GAIN).without(Parameter.PAN)));
+        others.add(new Instrument(About.named("other"), made.program(), made.groups()));
+        others.add(new Instrument(made.about(), Optional.of(new Instrument.Program(1, 2, false)), made.groups()));
+        List<String> recipes = Stream.concat(others.stream().map(i -> new PlannedMap("a.sfz", "sfz", About.named(""), List.of(i), Optional.empty())),
+                Stream.of(new PlannedMap("a.sfz", "sfz", About.named("crate"), List.of(made), Optional.empty()),
+                        new PlannedMap("a.sfz", "dls", About.named(""), List.of(made), Optional.empty()),
+                        new PlannedMap("a.sfz", "sfz", About.named(""), List.of(made), Optional.of(folder))))
+                .map(this::recipe).toList();
+        assertThat(recipes).doesNotHaveDuplicates();
+        PlannedMap map = new PlannedMap("a.sfz", "sfz", About.named(""), List.of(made), Optional.empty());
+        assertThat(Recipes.of(map, List.of(output(front)))).isEqualTo(recipes.getFirst());
+        assertThat(Recipes.of(map, List.of(output(front).source() == source ? output(shape, front, Finish.NONE, Dither.TPDF, "wav", SoundFacts.NONE) : null)))
+                .as("a sound in it that is made otherwise").isNotEqualTo(recipes.getFirst());
+    }
+
+    private String recipe(PlannedMap map) {
+        try {
+            return Recipes.of(map, List.of(output(front)));
+        } catch (java.io.IOException e) {
+            throw new java.io.UncheckedIOException(e);
+        }
+    }
+
+    private static Instrument changed(Instrument made, Zone first) {
+        List<Zone> zones = new java.util.ArrayList<>(made.groups().getFirst().zones());
+        zones.set(0, first);
+        List<ZoneGroup> groups = new java.util.ArrayList<>(made.groups());
+        groups.set(0, new ZoneGroup(groups.getFirst().name(), zones));
+        return made.withGroups(groups);
+    }
+
+    /// With one setting otherwise: a number by a hair, anything else unsaid or said.
+    @SuppressWarnings("unchecked") private static <T> Zone nudged(Zone zone, Parameter<T> p) {
+        if (zone.get(p) instanceof Double value) {
+            Parameter<Double> number = (Parameter<Double>) p;
+            double hair = 1e-6 * Math.max(1, Math.abs(value));
+            return zone.with(number, number.allows(value + hair) ? value + hair : value - hair);
+        }
+        return zone.said(p).isPresent() ? zone.without(p) : zone.with(p, p.usual());
+    }
+}
