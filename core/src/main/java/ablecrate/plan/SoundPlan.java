@@ -54,8 +54,8 @@ final class SoundPlan {
     private static final int TOLD_FAULTS = 5;
     /// A constant below this is no offset worth taking off: −80 dB.
     private static final double OFFSET = 1e-4;
-    /// What folding to the middle may lose before it is told: strangers lose 3 dB.
-    private static final double FOLD_LOSS_DB = 4.5;
+    /// What folding to the middle may lose before it is told (strangers lose 3 dB), and what leaves nothing but the rounding of samples.
+    private static final double FOLD_LOSS_DB = 4.5, NOTHING_LEFT_DB = 120;
     /// What a fade-in may take from an attack before it is told, and how much of the start counts as one.
     private static final double ATTACK_LOSS_DB = 1;
     private static final int ATTACK_MS = 10;
@@ -79,6 +79,7 @@ final class SoundPlan {
     private final List<ChannelMix> mixes;
     private final Optional<Measurement.Survey> survey;
     private final Optional<LoopFit> fit;
+    private final Optional<LoopCarry> carry;
     private final Front front;
     private final Optional<List<Levels>> levels;
     private final OptionalDouble seamAfter;
@@ -113,7 +114,7 @@ final class SoundPlan {
         fit = loop.filter(_ -> rateHz != file.rateHz())
                 .map(l -> LoopFit.of(moved(l.frames(), part), file.rateHz(), rateHz, target.tuning(),
                         file.facts().mapping().fineTuneCents()));
-        Optional<LoopCarry> carry = loop.map(l -> carry(l, part));
+        carry = loop.map(l -> carry(l, part));
         front = new Front(part, offsets, ChannelMix.keep(file.channels()), fit.map(LoopFit::outputStep).orElse((long) rateHz),
                 fit.map(LoopFit::inputStep).orElse((long) file.rateHz()), rateHz,
                 carry.filter(c -> c.crossfadeFrames() > 0 || rateHz != file.rateHz()), mends);
@@ -275,6 +276,8 @@ final class SoundPlan {
         FactsTransfer transfer = new FactsTransfer(target, front, file.rateHz(), fit, seam());
         SoundFacts facts = transfer.carry(file.facts());
         changes.addAll(transfer.changes());
+        carry.filter(c -> crossfadeMs() > 0 && c.crossfadeFrames() == 0).ifPresent(c -> changes.add(new Change(Property.LOOPS, "not blended", "not blended",
+                Verdict.ADJUSTED, c.alternates() ? "a loop that goes back and forth has no seam to blend" : "no room for a crossfade before the loop")));
         structure();
         warnings(finish);
 
@@ -341,7 +344,6 @@ final class SoundPlan {
         List<String> told = new ArrayList<>();
         front.loop().filter(l -> l.crossfadeFrames() > 0)
                 .ifPresent(l -> told.add(String.format(Locale.ROOT, "crossfade of %.0f ms", l.crossfadeFrames() * 1000.0 / file.rateHz())));
-        if (front.loop().isPresent() && crossfadeMs() > 0 && front.loop().get().crossfadeFrames() == 0) told.add("no room for a crossfade before the loop");
         if (survey.isPresent() && survey.get().seamDb().isPresent() && seamAfter.isPresent())
             told.add("step at the seam " + step(survey.get().seamDb().getAsDouble()) + " → " + step(seamAfter.getAsDouble()));
         return String.join("; ", told);
@@ -354,7 +356,7 @@ final class SoundPlan {
         survey.map(Measurement.Survey::foldLossDb).filter(_ -> folds()).filter(OptionalDouble::isPresent).map(OptionalDouble::getAsDouble)
                 .filter(db -> db > FOLD_LOSS_DB)
                 .ifPresent(db -> changes.add(new Change(Property.CHANNELS, "stereo", "mono", Verdict.REDUCED,
-                        (Double.isInfinite(db) ? "the sides cancel, nothing is left" : String.format(Locale.ROOT, "the sides cancel, %.1f dB lost", db))
+                        (db > NOTHING_LEFT_DB ? "the sides cancel, nothing is left" : String.format(Locale.ROOT, "the sides cancel, %.1f dB lost", db))
                                 + "; take the left or the right side instead")));
         if (mayClip() && survey.isPresent()) {
             double peak = survey.get().levels().by(LevelMeasure.PEAK).orElse(Double.NEGATIVE_INFINITY);
