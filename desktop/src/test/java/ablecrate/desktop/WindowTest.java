@@ -3,7 +3,6 @@ package ablecrate.desktop;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import ablecrate.audio.Depth;
-import ablecrate.demo.DemoCrate;
 import ablecrate.desktop.keys.KeyBenchView;
 import ablecrate.desktop.keys.KeysModel;
 import ablecrate.desktop.list.PackingListModel;
@@ -12,8 +11,6 @@ import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Span;
 import ablecrate.job.Job;
 import ablecrate.job.Jobs;
-import ablecrate.job.Presets;
-import ablecrate.library.Catalogue;
 import ablecrate.pack.Packer;
 import ablecrate.pack.PackingSlip;
 import ablecrate.plan.Choice;
@@ -25,7 +22,6 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
-import javafx.application.Platform;
 import javafx.scene.Node;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Labeled;
@@ -33,59 +29,14 @@ import javafx.scene.control.TableView;
 import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
 import javafx.stage.Stage;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.extension.ExtendWith;
-import org.junit.jupiter.api.io.TempDir;
 import org.testfx.api.FxRobot;
-import org.testfx.framework.junit5.ApplicationExtension;
 import org.testfx.framework.junit5.Start;
 import org.testfx.util.WaitForAsyncUtils;
 
-/// The real window with the demo crate, driven by mouse and keys. Work is done on the spot, so nothing has to be waited for.
-@ExtendWith(ApplicationExtension.class) class WindowTest {
-    @TempDir static Path shared;
-    private static Path crate;
-    @TempDir Path temp;
-    private AppWindow window;
-
-    @BeforeAll static void makeTheDemoCrate() throws Exception { crate = DemoCrate.make(shared); }
-
-    @Start void open(Stage stage) {
-        window = new AppWindow(new Background(Runnable::run, WindowTest::onFx), Platform::runLater, Settings.DEFAULT, Catalogue.none(),
-                new Presets(temp.resolve("presets")));
-        window.useChoosers(new Answers());
-        stage.setScene(window.scene());
-        stage.setX(0);
-        stage.setY(0);
-        stage.show();
-    }
-
-    /// Packing has threads of its own.
-    private static void onFx(Runnable task) {
-        if (Platform.isFxApplicationThread())
-            task.run();
-        else
-            Platform.runLater(task);
-    }
-
-    @AfterEach void quiet() { Platform.runLater(() -> window.hearing().stop()); }
-
-    /// What a user would answer.
-    private final class Answers implements Choosers {
-        @Override public List<Path> files(String title) { return List.of(crate.resolve("Rhythms/windmill 96 bpm.wav")); }
-
-        @Override public Optional<Path> folder(String title) { return Optional.of(title.equals("Pack into") ? temp.resolve("out") : crate); }
-
-        @Override public Optional<Path> jobToOpen() { return Optional.of(temp.resolve("job.ablecrate")); }
-
-        @Override public Optional<Path> jobToSave(String suggested) { return Optional.of(temp.resolve("job" + Jobs.EXTENSION)); }
-
-        @Override public Optional<Path> sheetToOpen() { return Optional.empty(); }
-
-        @Override public Optional<String> reveal(Path path) { return Optional.of("shown " + path.getFileName()); }
-    }
+/// The real window with the demo crate, driven by mouse and keys.
+class WindowTest extends WindowFixture {
+    @Start void open(Stage stage) { show(stage); }
 
     private PackingListModel list() { return window.list(); }
 

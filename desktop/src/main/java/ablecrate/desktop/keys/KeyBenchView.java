@@ -71,7 +71,7 @@ public final class KeyBenchView extends BorderPane {
     private final Map<Integer, Rectangle> areas = new HashMap<>(), keyShapes = new HashMap<>();
     private double drawnWidth, drawnHeight;
     private int lowest = 21, highest = 108, keyDown = -1, onlyGroup = -1;
-    private boolean filling, isStale = true;
+    private boolean filling, isStale = true, hasMoved;
     /// What the zones were drawn of; a choice alone changes colours only.
     private List<Zone> drawn = List.of();
     private Optional<Instrument> drawnPlan = Optional.empty();
@@ -215,8 +215,11 @@ public final class KeyBenchView extends BorderPane {
         int from = zones.stream().mapToInt(z -> z.get(Parameter.KEYS).low()).min().orElse(36),
                 to = zones.stream().mapToInt(z -> z.get(Parameter.KEYS).high()).max().orElse(84);
         // At least three octaves, so that two pads are not as wide as the bench.
-        lowest = Math.max(0, Math.min(from - 1, (from + to) / 2 - 18));
-        highest = Math.min(127, Math.max(to + 1, lowest + 36));
+        // What is under the mouse stays there while something is dragged.
+        if (grip == Grip.NONE) {
+            lowest = Math.max(0, Math.min(from - 1, (from + to) / 2 - 18));
+            highest = Math.min(127, Math.max(to + 1, lowest + 36));
+        }
         if (!isSamePlace || lowest != drawnLowest || highest != drawnHighest || ground.getChildren().isEmpty()) {
             ground.getChildren().clear();
             keyShapes.clear();
@@ -412,6 +415,7 @@ public final class KeyBenchView extends BorderPane {
         }
         int keys = key - grabbedKey, velocities = velocity - grabbedVelocity;
         if (keys == 0 && velocities == 0) return;
+        hasMoved = true;
         switch (grip) {
             case LOW_KEY -> model.stretch(KeysModel.Edge.LOW_KEY, keys, e.isAltDown(), true);
             case HIGH_KEY -> model.stretch(KeysModel.Edge.HIGH_KEY, keys, e.isAltDown(), true);
@@ -420,15 +424,28 @@ public final class KeyBenchView extends BorderPane {
             default -> {
                 // A hand that slips a little while it plays a zone moves nothing up or down.
                 if (Math.abs(velocities) < 6 && keys == 0) return;
+                Zone before = firstChosen();
                 model.move(keys, Math.abs(velocities) < 6 ? 0 : velocities, true);
+                // At the end of the keyboard the zones stay, and are taken up again where they were left.
+                grabbedKey += firstChosen().get(Parameter.KEYS).low() - before.get(Parameter.KEYS).low();
+                grabbedVelocity += firstChosen().get(Parameter.VELOCITIES).low() - before.get(Parameter.VELOCITIES).low();
+                return;
             }
         }
         grabbedKey = key;
         grabbedVelocity = velocity;
     }
 
+    private Zone firstChosen() { return model.zones().get(model.chosen().first()); }
+
     private void release() {
         grip = Grip.NONE;
+        if (hasMoved) {
+            // The keys shown are those of the zones again.
+            drawn = List.of();
+            draw();
+        }
+        hasMoved = false;
         if (keyDown >= 0) hearing.off(keyDown);
         keyDown = -1;
     }

@@ -354,19 +354,26 @@ public final class KeysModel {
 
     /// Moves the chosen zones, as far as all of them stay on the keyboard; their roots go along.
     public void move(int keys, int velocities, boolean isDrag) {
+        List<Zone> moving = chosen.stream().map(zones()::get).toList();
+        int across = within(keys, moving, Parameter.KEYS), up = within(velocities, moving, Parameter.VELOCITIES);
+        if (across == 0 && up == 0) return;
         Map<Integer, Optional<Zone>> changes = new TreeMap<>();
         for (int z : chosen) {
-            Zone zone = zones().get(z);
-            Span k = zone.get(Parameter.KEYS), v = zone.get(Parameter.VELOCITIES);
-            if (k.low() + keys < 0 || k.high() + keys > 127 || v.low() + velocities < 1 || v.high() + velocities > 127) return;
-            Zone moved = zone;
-            if (keys != 0)
-                moved = moved.with(Parameter.KEYS, new Span(k.low() + keys, k.high() + keys)).with(Parameter.ROOT_KEY,
-                        Math.clamp(zone.get(Parameter.ROOT_KEY) + keys, 0, 127));
-            if (velocities != 0) moved = moved.with(Parameter.VELOCITIES, new Span(v.low() + velocities, v.high() + velocities));
+            Zone moved = zones().get(z);
+            Span k = moved.get(Parameter.KEYS), v = moved.get(Parameter.VELOCITIES);
+            if (across != 0)
+                moved = moved.with(Parameter.KEYS, new Span(k.low() + across, k.high() + across)).with(Parameter.ROOT_KEY,
+                        Math.clamp(moved.get(Parameter.ROOT_KEY) + across, 0, 127));
+            if (up != 0) moved = moved.with(Parameter.VELOCITIES, new Span(v.low() + up, v.high() + up));
             changes.put(z, Optional.of(moved));
         }
         change(changes, "move zones", isDrag);
+    }
+
+    /// As far as all of them can go.
+    private static int within(int by, List<Zone> moving, Parameter<Span> p) {
+        int lowest = moving.stream().mapToInt(z -> z.get(p).low()).min().orElse(0), highest = moving.stream().mapToInt(z -> z.get(p).high()).max().orElse(0);
+        return Math.clamp(by, Math.min(0, p.usual().low() - lowest), Math.max(0, p.usual().high() - highest));
     }
 
     /// Cuts each chosen zone in two at the middle of its keys.

@@ -1,0 +1,208 @@
+package ablecrate.desktop;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import ablecrate.codec.SurvivalTable;
+import ablecrate.desktop.bench.WaveScale;
+import ablecrate.desktop.keys.KeysModel;
+import ablecrate.format.SurvivalTables;
+import ablecrate.instrument.Parameter;
+import ablecrate.instrument.Span;
+import ablecrate.plan.ItemEdit;
+import ablecrate.plan.PackingItem;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
+import javafx.geometry.Bounds;
+import javafx.scene.Node;
+import javafx.scene.control.Labeled;
+import javafx.scene.input.KeyCode;
+import javafx.scene.input.MouseButton;
+import javafx.stage.Stage;
+import org.junit.jupiter.api.Test;
+import org.testfx.api.FxRobot;
+import org.testfx.framework.junit5.Start;
+
+/// The bench of the real window: wave, levels and keys, each by mouse and by the keys that the overlay tells of.
+class BenchWindowTest extends WindowFixture {
+    @Start void open(Stage stage) { show(stage); }
+
+    private static final double RULER = 18;
+
+    private PackingItem current() { return window.list().currentProperty().get().orElseThrow(); }
+
+    private ItemEdit edit() { return window.crate().job().edits().getOrDefault(current().source().path(), ItemEdit.NONE); }
+
+    private void showSound(FxRobot robot, String folder, String name) {
+        robot.interact(() -> window.crate().gather(List.of(crate.resolve(folder))));
+        robot.interact(() -> window.chooseLine(name));
+        robot.push(KeyCode.ALT, KeyCode.DIGIT3);
+    }
+
+    @Test void theWaveIsZoomedAndMovedByKeysAndWheel(FxRobot robot) {
+        showSound(robot, "Atmospheres", "orchard at night");
+        WaveScale whole = window.wave().scale();
+        robot.type(KeyCode.ADD);
+        assertThat(window.wave().scale().framesPerPixel()).isCloseTo(whole.framesPerPixel() / 2, within(1e-6));
+        double first = window.wave().scale().first();
+        robot.type(KeyCode.RIGHT);
+        assertThat(window.wave().scale().first()).as("sixty pixels on").isCloseTo(first + 60 * window.wave().scale().framesPerPixel(), within(1.0));
+        robot.push(KeyCode.SHIFT, KeyCode.LEFT);
+        assertThat(window.wave().scale().first()).as("nearly a width back, not beyond the start").isZero();
+        robot.type(KeyCode.SUBTRACT);
+        assertThat(window.wave().scale()).isEqualTo(whole);
+
+        Bounds wave = onScreen("#wave", robot);
+        robot.moveTo(wave.getMinX() + wave.getWidth() / 4, wave.getCenterY());
+        double under = whole.frameAt(wave.getWidth() / 4);
+        robot.scroll(3, javafx.geometry.VerticalDirection.UP);
+        assertThat(window.wave().scale().framesPerPixel()).isLessThan(whole.framesPerPixel());
+        assertThat(window.wave().scale().frameAt(wave.getWidth() / 4)).as("what is under the mouse stays").isCloseTo(under,
+                within(2 * whole.framesPerPixel()));
+        // Down to single samples, which are then read from the file.
+        for (int i = 0; i < 24; i++)
+            robot.type(KeyCode.ADD);
+        assertThat(window.wave().scale().framesPerPixel()).isLessThan(0.25);
+        robot.drag(wave.getCenterX(), wave.getCenterY()).dropBy(40, 0);
+        robot.type(KeyCode.HOME);
+        assertThat(window.wave().scale()).isEqualTo(whole);
+        assertThat(window.crate().job().edits()).as("looking changes nothing").isEmpty();
+    }
+
+    private static Bounds onScreen(String id, FxRobot robot) {
+        Node node = robot.lookup(id).query();
+        return node.localToScreen(node.getBoundsInLocal());
+    }
+
+    @Test void everyHandleOfTheWaveIsDragged(FxRobot robot) {
+        showSound(robot, "Tin Kitchen", "Oven Door");
+        Bounds wave = onScreen("#wave", robot);
+        long frames = current().source().sound().orElseThrow().frames();
+        int rateHz = current().source().sound().orElseThrow().rateHz();
+        double perFrame = wave.getWidth() / frames;
+
+        robot.drag(wave.getMinX() + 3, wave.getMaxY() - 6).dropTo(wave.getMinX() + wave.getWidth() / 10, wave.getMaxY() - 6);
+        assertThat(edit().part().orElseThrow().start()).isCloseTo(frames / 10, within(frames / 50));
+        double start = wave.getMinX() + edit().part().orElseThrow().start() * perFrame;
+        robot.drag(start + 3, wave.getMinY() + RULER + 4).dropTo(wave.getMinX() + wave.getWidth() * 0.3, wave.getMinY() + RULER + 4);
+        assertThat(edit().fadeInMs().orElseThrow()).isCloseTo((0.3 * frames - edit().part().orElseThrow().start()) * 1000 / rateHz,
+                within(frames * 20.0 / rateHz));
+        robot.drag(wave.getMaxX() - 3, wave.getMinY() + RULER + 4).dropTo(wave.getMinX() + wave.getWidth() * 0.8, wave.getMinY() + RULER + 4);
+        assertThat(edit().fadeOutMs().orElseThrow()).isCloseTo(0.2 * frames * 1000 / rateHz, within(frames * 20.0 / rateHz));
+        assertThat(current().outputs().getFirst().finish().fadeOutFrames()).isPositive();
+        // Each drag is one step back.
+        for (String id : List.of("fade-out", "fade-in", "start")) {
+            assertThat(window.crate().undoLabel()).startsWith(id);
+            robot.clickOn("#undo");
+        }
+        assertThat(window.crate().job().edits()).isEmpty();
+    }
+
+    /// The overlay says what the formats declare, cell by cell, and goes by a key.
+    @Test void whatSurvivesWhereIsShown(FxRobot robot) {
+        robot.push(KeyCode.CONTROL, KeyCode.H);
+        Set<String> shown = robot.from(robot.lookup("#formats").queryAll()).lookup(".label").queryAllAs(Labeled.class).stream()
+                .map(l -> l.getAccessibleText() == null ? l.getText() : l.getAccessibleText())
+                .collect(Collectors.toSet());
+        for (SurvivalTable table : SurvivalTables.all()) {
+            assertThat(shown).contains(table.title()).containsAll(table.columns());
+            for (SurvivalTable.Row row : table.rows())
+                assertThat(shown).contains(row.property()).containsAll(row.cells());
+        }
+        robot.type(KeyCode.ESCAPE);
+        assertThat(robot.lookup("#formats").tryQuery()).isEmpty();
+    }
+
+    /// From sound to sound by the arrows, in the order that is shown; the ceiling is a line to drag as well.
+    @Test void theLevelsAnswerKeysAndMouse(FxRobot robot) {
+        showSound(robot, "Tin Kitchen", "Oven Door");
+        robot.clickOn("#face-levels");
+        robot.interact(() -> window.crate().changeOptions(o -> o.withTreatment(o.treatment().withCeiling(Optional.of(-3.0))), "ceiling"));
+        robot.push(KeyCode.ALT, KeyCode.DIGIT3);
+        PackingItem before = current();
+        robot.type(KeyCode.RIGHT);
+        PackingItem next = current();
+        assertThat(next.source().path()).isNotEqualTo(before.source().path());
+        robot.type(KeyCode.LEFT);
+        assertThat(current().source().path()).isEqualTo(before.source().path());
+        robot.type(KeyCode.UP);
+        double first = window.crate().job().options().treatment().level().orElseThrow().value();
+        robot.type(KeyCode.DOWN).push(KeyCode.SHIFT, KeyCode.DOWN);
+        assertThat(window.crate().job().options().treatment().level().orElseThrow().value()).as("half a decibel, then a tenth")
+                .isCloseTo(first - 0.6, within(0.051));
+        robot.drag("#levels-ceiling-grip").dropBy(0, 30);
+        assertThat(window.crate().job().options().treatment().ceilingDbtp().orElseThrow()).isLessThan(-3.2);
+        robot.clickOn("#undo");
+        assertThat(window.crate().job().options().treatment().ceilingDbtp()).contains(-3.0);
+    }
+
+    private KeysModel keys() { return window.keys(); }
+
+    private Span span(Parameter<Span> p) { return keys().zones().get(keys().chosen().first()).get(p); }
+
+    private int root() { return keys().zones().get(keys().chosen().first()).get(Parameter.ROOT_KEY); }
+
+    /// All that the overlay tells of the keys, on one zone.
+    @Test void zonesAreWorkedOnByKeys(FxRobot robot) {
+        showSound(robot, "Instruments", "wind-up harp");
+        robot.interact(() -> keys().choose(0, false));
+        Span was = span(Parameter.KEYS), soft = span(Parameter.VELOCITIES);
+        int root = root(), count = keys().zones().size();
+        robot.type(KeyCode.CLOSE_BRACKET, KeyCode.CLOSE_BRACKET, KeyCode.OPEN_BRACKET);
+        assertThat(root()).isEqualTo(root + 1);
+        robot.push(KeyCode.CONTROL, KeyCode.UP);
+        assertThat(span(Parameter.VELOCITIES).low()).isGreaterThan(soft.low());
+        robot.interact(window.crate()::undo);
+        robot.push(KeyCode.ALT, KeyCode.RIGHT);
+        assertThat(span(Parameter.KEYS)).isEqualTo(new Span(was.low() + 1, was.high()));
+        robot.push(KeyCode.ALT, KeyCode.LEFT).push(KeyCode.SHIFT, KeyCode.LEFT);
+        assertThat(span(Parameter.KEYS)).isEqualTo(new Span(was.low(), was.high() - 1));
+        robot.type(KeyCode.X);
+        assertThat(keys().zones()).hasSize(count + 1);
+        robot.interact(() -> keys().chooseAll(List.of(0, 1)));
+        robot.type(KeyCode.M);
+        assertThat(keys().zones()).hasSize(count);
+        robot.interact(() -> keys().choose(0, false));
+        robot.type(KeyCode.O);
+        assertThat(keys().zones()).hasSize(count - 1);
+        robot.interact(() -> keys().choose(0, false));
+        int before = keys().chosen().first();
+        robot.type(KeyCode.RIGHT);
+        assertThat(keys().chosen().first()).as("on to the next zone").isNotEqualTo(before);
+        while (window.crate().job().edits().containsKey(current().source().path()))
+            robot.interact(window.crate()::undo);
+        assertThat(keys().zones()).hasSize(count);
+        robot.interact(() -> keys().choose(0, false));
+        assertThat(span(Parameter.KEYS)).isEqualTo(was);
+        assertThat(root()).isEqualTo(root);
+    }
+
+    /// Zones are moved by their middle and stretched by each edge; one step back each.
+    @Test void zonesAreDraggedByTheMouse(FxRobot robot) {
+        showSound(robot, "Instruments", "orchestra pit");
+        Node zone = robot.lookup(".zone").nth(0).query();
+        Bounds b = zone.localToScreen(zone.getBoundsInLocal());
+        robot.clickOn(zone);
+        int chosen = keys().chosen().first();
+        Span before = keys().zones().get(chosen).get(Parameter.KEYS);
+        double key = b.getWidth() / before.size();
+        robot.drag(b.getMinX() + 2, b.getCenterY(), MouseButton.PRIMARY).dropTo(b.getMinX() + 2 + key, b.getCenterY());
+        assertThat(keys().zones().get(chosen).get(Parameter.KEYS)).isEqualTo(new Span(before.low() + 1, before.high()));
+        robot.clickOn("#undo");
+        assertThat(keys().zones().get(chosen).get(Parameter.KEYS)).isEqualTo(before);
+        robot.drag(b.getCenterX(), b.getCenterY(), MouseButton.PRIMARY).dropTo(b.getCenterX() + 3 * key, b.getCenterY());
+        assertThat(keys().zones().get(chosen).get(Parameter.KEYS)).isEqualTo(new Span(before.low() + 3, before.high() + 3));
+        robot.clickOn("#undo");
+        assertThat(window.crate().job().edits()).isEmpty();
+        // Away and back again in one go, and farther than the keyboard goes.
+        robot.moveTo(b.getCenterX(), b.getCenterY()).press(MouseButton.PRIMARY).moveTo(b.getCenterX() + 5 * key, b.getCenterY());
+        assertThat(keys().zones().get(chosen).get(Parameter.KEYS)).isEqualTo(new Span(before.low() + 5, before.high() + 5));
+        robot.moveTo(b.getCenterX() - key, b.getCenterY()).release(MouseButton.PRIMARY);
+        assertThat(keys().zones().get(chosen).get(Parameter.KEYS)).as("it keeps to the mouse").isEqualTo(new Span(before.low() - 1, before.high() - 1));
+        robot.interact(() -> keys().move(200, -200, false));
+        assertThat(keys().zones().get(chosen).get(Parameter.KEYS)).as("it stays on the keyboard").isEqualTo(new Span(127 - before.size() + 1, 127));
+        assertThat(keys().zones().get(chosen).get(Parameter.VELOCITIES).low()).isEqualTo(1);
+    }
+}

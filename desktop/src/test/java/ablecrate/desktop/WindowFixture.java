@@ -1,0 +1,61 @@
+package ablecrate.desktop;
+
+import ablecrate.demo.DemoCrate;
+import ablecrate.job.Jobs;
+import ablecrate.job.Presets;
+import ablecrate.library.Catalogue;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import javafx.application.Platform;
+import javafx.stage.Stage;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.extension.ExtendWith;
+import org.junit.jupiter.api.io.TempDir;
+import org.testfx.framework.junit5.ApplicationExtension;
+
+/// The real window, and the demo crate to gather. Work is done on the spot, so nothing has to be waited for.
+@ExtendWith(ApplicationExtension.class) abstract class WindowFixture {
+    @TempDir static Path shared;
+    static Path crate;
+    @TempDir Path temp;
+    AppWindow window;
+
+    @BeforeAll static void makeTheDemoCrate() throws Exception { crate = DemoCrate.make(shared); }
+
+    final void show(Stage stage) {
+        window = new AppWindow(new Background(Runnable::run, WindowFixture::onFx), Platform::runLater, Settings.DEFAULT, Catalogue.none(),
+                new Presets(temp.resolve("presets")));
+        window.useChoosers(new Answers());
+        stage.setScene(window.scene());
+        stage.setX(0);
+        stage.setY(0);
+        stage.show();
+    }
+
+    /// Packing has threads of its own.
+    private static void onFx(Runnable task) {
+        if (Platform.isFxApplicationThread())
+            task.run();
+        else
+            Platform.runLater(task);
+    }
+
+    @AfterEach void quiet() { Platform.runLater(() -> window.hearing().stop()); }
+
+    /// What a user would answer.
+    private final class Answers implements Choosers {
+        @Override public List<Path> files(String title) { return List.of(crate.resolve("Rhythms/windmill 96 bpm.wav")); }
+
+        @Override public Optional<Path> folder(String title) { return Optional.of(title.equals("Pack into") ? temp.resolve("out") : crate); }
+
+        @Override public Optional<Path> jobToOpen() { return Optional.of(temp.resolve("job.ablecrate")); }
+
+        @Override public Optional<Path> jobToSave(String suggested) { return Optional.of(temp.resolve("job" + Jobs.EXTENSION)); }
+
+        @Override public Optional<Path> sheetToOpen() { return Optional.empty(); }
+
+        @Override public Optional<String> reveal(Path path) { return Optional.of("shown " + path.getFileName()); }
+    }
+}
