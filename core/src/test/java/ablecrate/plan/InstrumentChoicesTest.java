@@ -186,6 +186,57 @@ class InstrumentChoicesTest {
                 .anyMatch(p -> p.text().contains("none.wav' is not there"));
     }
 
+    /// Sides by name become one sound; loops that differ are told, sides that do not fit stay what they are.
+    @Test void leftAndRightBecomeOneSound() throws Exception {
+        for (String side : List.of("L", "R"))
+            for (int key : new int[]{60, 64, 67})
+                Sounds.write(Files.createDirectories(folder.resolve("harp")).resolve("harp " + NoteName.of(key) + " " + side + ".wav"), "wav", 44_100,
+                        Depth.INT_16,
+                        SoundFacts.NONE.withLoops(List.of(Loop.sustain(new FrameRange(1000, key == 64 && side.equals("R") ? 9000 : 8000), LoopMode.FORWARD))),
+                        Sounds.sine(440 * Math.pow(2, (key - 69) / 12.0), side.equals("L") ? 0.5 : 0.25, 44_100, 22_050));
+        PackingItem item = instrument(plan(SFZ, Map.of()));
+        assertThat(zones(item)).extracting(z -> z.get(Parameter.ROOT_KEY)).containsExactlyInAnyOrder(60, 64, 67);
+        assertThat(item.outputs()).hasSize(3).allMatch(o -> o.shape().channels() == 2);
+        double[][] both = Sounds.readAll(item.outputs().getFirst().source().open());
+        assertThat(List.of(Sounds.rms(both[0], 0, 22_050), Sounds.rms(both[1], 0, 22_050))).satisfies(rms -> {
+            assertThat(rms.get(0)).isCloseTo(0.5 / Math.sqrt(2), within(0.002));
+            assertThat(rms.get(1)).as("right is right").isCloseTo(0.25 / Math.sqrt(2), within(0.002));
+        });
+        assertThat(reasons(item)).contains("the loops of 'harp E4 L.wav' and 'harp E4 R.wav' differ; the left one is used for both");
+        Path right = folder.resolve("harp/harp C4 R.wav");
+        Sounds.wav(right, 48_000, Depth.INT_16, Sounds.sine(261.6, 0.25, 48_000, 24_000));
+        assertThat(instrument(plan(SFZ, Map.of())).outputs()).as("a side at another rate is no side of it").hasSize(4);
+    }
+
+    /// Without a key in its name a sound lies where it sounds; noise lies nowhere, and is told.
+    @Test void whatSaysNoKeyLiesWhereItSounds() throws Exception {
+        for (int key : new int[]{57, 62})
+            note("reeds/reed " + "abcdefg".charAt(key - 57) + "x.wav", key);
+        java.util.Random random = new java.util.Random(3);
+        Sounds.wav(folder.resolve("reeds/wind through it.wav"), 44_100, Depth.INT_16, Sounds.signal(22_050, _ -> random.nextDouble() - 0.5));
+        PackingItem item = instrument(plan(SFZ.withInstruments(InstrumentOptions.DEFAULT.withMapBy(MapBy.NAMES)), Map.of()));
+        assertThat(zones(item)).extracting(z -> z.get(Parameter.ROOT_KEY)).containsExactlyInAnyOrder(57, 62);
+        assertThat(reasons(item)).contains("'wind through it.wav' says no key in its name and has no clear pitch; it is left out");
+    }
+
+    /// Layers and turns that names tell become velocities and a round robin.
+    @Test void layersAndTurnsAreTakenFromNames() throws Exception {
+        for (int key : new int[]{60, 66})
+            for (int layer = 1; layer <= 2; layer++)
+                for (int turn = 1; turn <= 3; turn++)
+                    note("harp/harp " + NoteName.of(key) + " v" + layer + " rr" + turn + ".wav", key);
+        PackingItem item = instrument(plan(SFZ, Map.of()));
+        assertThat(zones(item)).hasSize(12).allSatisfy(z -> assertThat(z.get(Parameter.TURN).length()).isEqualTo(3));
+        for (int key : new int[]{60, 66}) {
+            List<Zone> of = zones(item).stream().filter(z -> z.get(Parameter.ROOT_KEY) == key).toList();
+            assertThat(of).extracting(z -> z.get(Parameter.TURN).position()).containsExactlyInAnyOrder(1, 2, 3, 1, 2, 3);
+            for (int velocity = 1; velocity <= 127; velocity++) {
+                int v = velocity;
+                assertThat(of.stream().filter(z -> z.get(Parameter.VELOCITIES).contains(v))).as("key %d, velocity %d", key, v).hasSize(3);
+            }
+        }
+    }
+
     @Test void ofTwoThatFitNeitherIsGuessed() throws Exception {
         for (int i = 1; i <= 2; i++)
             Sounds.wav(Files.createDirectories(folder.resolve("take " + i)).resolve("pipe.wav"), 44_100, Depth.INT_16,

@@ -1,0 +1,112 @@
+package ablecrate.signal;
+
+import static ablecrate.Sounds.sine;
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import ablecrate.Sounds;
+import ablecrate.audio.Depth;
+import ablecrate.codec.SoundFile;
+import ablecrate.library.Catalogue;
+import ablecrate.library.Gathered;
+import ablecrate.library.Gatherer;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.attribute.FileTime;
+import java.util.List;
+import java.util.OptionalDouble;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/// Every sound is listened to once, and between runs only where it changed.
+class MeasureBookTest {
+    @TempDir Path folder;
+    private final SoundPath path = new SoundPath();
+    private Path file;
+    private FileTime time;
+
+    @BeforeEach void makeSound() throws Exception {
+        file = Sounds.wav(folder.resolve("reed.wav"), 44_100, Depth.INT_24, sine(441, 0.5, 44_100, 44_100));
+        time = Files.getLastModifiedTime(file);
+    }
+
+    private SoundFile sound() { return Gatherer.read(new Gathered(file, file, new Gathered.Content.Unread())).sound().orElseThrow(); }
+
+    private double peakDb(MeasureBook book, SoundFile sound) {
+        Measurement.Request request = new Measurement.OfFile(sound, OptionalDouble.of(-60));
+        book.measure(request, () -> false);
+        return ((Measurement.Survey) book.find(request).orElseThrow()).levels().samplePeakDbfs().orElseThrow();
+    }
+
+    /// The same bytes in size and time, but half as loud: who does not listen does not hear it.
+    private void makeItQuieter() throws Exception {
+        Sounds.wav(file, 44_100, Depth.INT_24, sine(441, 0.25, 44_100, 44_100));
+        Files.setLastModifiedTime(file, time);
+    }
+
+    @Test void whatIsKeptIsNotListenedToAgain() throws Exception {
+        MeasureBook book = new MeasureBook(path);
+        assertThat(peakDb(book, sound())).isCloseTo(-6.02, within(0.01));
+        makeItQuieter();
+        assertThat(peakDb(book, sound())).isCloseTo(-6.02, within(0.01));
+        book.clear();
+        assertThat(peakDb(book, sound())).isCloseTo(-12.04, within(0.01));
+    }
+
+    @Test void betweenRunsTheCatalogueKeepsIt() throws Exception {
+        Path kept = folder.resolve("catalogue.sqlite");
+        try (Catalogue catalogue = new Catalogue(kept)) {
+            assertThat(peakDb(new MeasureBook(path, catalogue), sound())).isCloseTo(-6.02, within(0.01));
+        }
+        makeItQuieter();
+        try (Catalogue catalogue = new Catalogue(kept)) {
+            assertThat(peakDb(new MeasureBook(path, catalogue), sound())).isCloseTo(-6.02, within(0.01));
+            Measurement.Request other = new Measurement.OfFile(sound(), OptionalDouble.of(-40));
+            MeasureBook book = new MeasureBook(path, catalogue);
+            book.measure(other, () -> false);
+            assertThat(((Measurement.Survey) book.find(other).orElseThrow()).levels().samplePeakDbfs().orElseThrow()).as("another question")
+                    .isCloseTo(-12.04, within(0.01));
+            Files.setLastModifiedTime(file, FileTime.fromMillis(time.toMillis() + 2000));
+            assertThat(peakDb(new MeasureBook(path, catalogue), sound())).as("a file that was touched").isCloseTo(-12.04, within(0.01));
+        }
+    }
+
+    @Test void faultsAndPitchAreKeptAsTheyWereHeard() throws Exception {
+        Path kept = folder.resolve("catalogue.sqlite");
+        List<Measurement.Request> requests = List.of(new Measurement.OfPitch(sound()), new Measurement.OfFaults(sound()),
+                new Measurement.OfFile(sound(), OptionalDouble.empty()));
+        List<Measurement> heard, again;
+        try (Catalogue catalogue = new Catalogue(kept)) {
+            MeasureBook book = new MeasureBook(path, catalogue);
+            requests.forEach(r -> book.measure(r, () -> false));
+            heard = requests.stream().map(r -> book.find(r).orElseThrow()).toList();
+        }
+        assertThat(((Measurement.Pitched) heard.getFirst()).pitch().orElseThrow().hz()).isCloseTo(441, within(0.5));
+        makeItQuieter();
+        try (Catalogue catalogue = new Catalogue(kept)) {
+            MeasureBook book = new MeasureBook(path, catalogue);
+            requests.forEach(r -> book.measure(r, () -> false));
+            again = requests.stream().map(r -> book.find(r).orElseThrow()).toList();
+        }
+        assertThat(again).isEqualTo(heard);
+    }
+
+    @Test void whatIsGoneIsKeptAsFailedWithTheReason() throws Exception {
+        SoundFile sound = sound();
+        Files.delete(file);
+        MeasureBook book = new MeasureBook(path);
+        Measurement.Request request = new Measurement.OfFile(sound, OptionalDouble.empty());
+        book.measure(request, () -> false);
+        assertThat(book.find(request)).get().isInstanceOfSatisfying(Measurement.Failed.class, f -> assertThat(f.reason()).contains("reed.wav"));
+    }
+
+    @Test void whatIsStoppedIsNotMeasured() {
+        MeasureBook book = new MeasureBook(path);
+        for (Measurement.Request request : List.of(new Measurement.OfFile(sound(), OptionalDouble.empty()), new Measurement.OfPitch(sound()),
+                new Measurement.OfFaults(sound()), new Measurement.OfFront(sound(), Front.whole(sound())))) {
+            book.measure(request, () -> true);
+            assertThat(book.find(request)).isEmpty();
+        }
+    }
+}
