@@ -173,4 +173,101 @@ class VoicesTest {
         assertThat(level[0]).as("three octaves and more beyond: 12 dB an octave").isLessThan(-25);
         assertThat(level[1]).isCloseTo(0, within(1.0));
     }
+
+    /// A ramp tells which frame is heard: n thousandths. On both sides, so that the middle is as loud as the file.
+    private static double[] heardFrames(Zone zone, int frames, int count) {
+        double[] ramp = Sounds.signal(frames, n -> n / 1000.0);
+        Voices voices = voices(of(zone), ramp, ramp);
+        voices.noteOn(60, 127);
+        return Arrays.stream(render(voices, count)[0]).map(v -> Math.rint(v * 1000)).toArray();
+    }
+
+    private static double[] frames(int... of) { return Arrays.stream(of).asDoubleStream().toArray(); }
+
+    @Test void aZonePlaysFromItsStartToItsEndOrBack() {
+        Zone part = tone().with(Parameter.START, 100L).with(Parameter.END, Optional.of(105L));
+        assertThat(heardFrames(part, 500, 8)).isEqualTo(frames(100, 101, 102, 103, 104, 0, 0, 0));
+        assertThat(heardFrames(part.with(Parameter.BACKWARD, true), 500, 8)).isEqualTo(frames(104, 103, 102, 101, 100, 0, 0, 0));
+        assertThat(heardFrames(tone().with(Parameter.START, 900L), 500, 3)).as("a start behind the end is silence").isEqualTo(frames(0, 0, 0));
+    }
+
+    /// Forward: the end is followed by the start. Back and forth: the frames at which it turns are heard once (common practice).
+    @Test void loopsGoRoundOrBackAndForth() {
+        Zone forward = tone().with(Parameter.LOOPS, List.of(Loop.sustain(new FrameRange(2, 5), LoopMode.FORWARD))),
+                alternating = tone().with(Parameter.LOOPS, List.of(Loop.sustain(new FrameRange(2, 5), LoopMode.ALTERNATING)));
+        assertThat(heardFrames(forward, 9, 12)).isEqualTo(frames(0, 1, 2, 3, 4, 2, 3, 4, 2, 3, 4, 2));
+        assertThat(heardFrames(alternating, 9, 12)).isEqualTo(frames(0, 1, 2, 3, 4, 3, 2, 3, 4, 3, 2, 3));
+        Zone beyond = tone().with(Parameter.LOOPS, List.of(Loop.sustain(new FrameRange(2, 50), LoopMode.FORWARD)));
+        assertThat(heardFrames(beyond, 9, 11)).as("a loop that reaches beyond the sound is none").isEqualTo(frames(0, 1, 2, 3, 4, 5, 6, 7, 8, 0, 0));
+    }
+
+    /// Blended over its last ten frames into what lies before its start, a loop has no step left: here it would be one of 0.6.
+    @Test void aLoopCrossfadeTakesTheStepAway() {
+        double[] x = Sounds.signal(200, n -> n < 100 ? 0.1 : 0.1 + (n - 100) * 0.01);
+        Zone looped = tone().with(Parameter.LOOPS, List.of(Loop.sustain(new FrameRange(100, 160), LoopMode.FORWARD)));
+        double[] largest = new double[2];
+        for (int i = 0; i < 2; i++) {
+            Voices voices = voices(of(i == 0 ? looped : looped.with(Parameter.LOOP_CROSSFADE, 10.0 / RATE)), x, x);
+            voices.noteOn(60, 127);
+            double[] heard = render(voices, 400)[0];
+            for (int n = 1; n < heard.length; n++)
+                largest[i] = Math.max(largest[i], Math.abs(heard[n] - heard[n - 1]));
+        }
+        assertThat(largest[0]).isCloseTo(0.59, within(0.01));
+        assertThat(largest[1]).as("a tenth of it each frame").isLessThan(0.1);
+    }
+
+    /// Mono by equal power, stereo by balance.
+    @ParameterizedTest @CsvSource({"-100,1,0,1,0", "-50,0.924,0.383,1,0.5", "0,0.707,0.707,1,1", "50,0.383,0.924,0.5,1",
+        "100,0,1,0,1"}) void panGoesFromSideToSide(
+                double pan, double left, double right, double stereoLeft, double stereoRight) {
+        Zone zone = tone().with(Parameter.PAN, pan);
+        for (int channels = 1; channels <= 2; channels++) {
+            Voices voices = channels == 1 ? voices(of(zone), constant(100)) : voices(of(zone), constant(100), constant(100));
+            voices.noteOn(60, 127);
+            double[][] heard = render(voices, 50);
+            assertThat(heard[0][40] / 0.5).isCloseTo(channels == 1 ? left : stereoLeft, within(0.001));
+            assertThat(heard[1][40] / 0.5).isCloseTo(channels == 1 ? right : stereoRight, within(0.001));
+        }
+    }
+
+    /// Gain in decibels; a velocity that does not matter; one that makes it softer.
+    @ParameterizedTest @CsvSource({"-6.0206,100,127,0.5", "0,0,1,1", "0,50,32,0.252", "0,-100,127,0.01"}) void gainAndVelocityTrackingSetTheLevel(double gainDb,
+            double tracking, int velocity, double factor) {
+        Voices voices = voices(of(tone().with(Parameter.GAIN, gainDb).with(Parameter.VELOCITY_TRACKING, tracking)), constant(100), constant(100));
+        voices.noteOn(60, velocity);
+        assertThat(render(voices, 50)[0][40] / 0.5).isCloseTo(factor, within(0.01));
+    }
+
+    /// Cents a key, tuning on top; without tracking every key sounds alike.
+    @ParameterizedTest @CsvSource({"60,100,0,480", "72,100,0,960", "72,50,0,678.8", "90,0,0,480", "60,100,1200,960",
+        "48,100,100,254.3"}) void keysTrackThePitch(
+                int key, double tracking, double cents, double hz) {
+        double[] sine = Sounds.sine(480, 0.5, RATE, 4 * RATE);
+        Voices voices = voices(of(tone().with(Parameter.KEY_TRACKING, tracking).with(Parameter.TUNING, cents)), sine);
+        voices.noteOn(key, 127);
+        double[] heard = render(voices, RATE)[0];
+        int crossings = 0;
+        for (int n = 1; n < heard.length; n++)
+            if (heard[n - 1] <= 0 && heard[n] > 0) crossings++;
+        assertThat((double) crossings).isCloseTo(hz, within(1.0));
+    }
+
+    /// Five times a second a semitone up and down, after a tenth of a second.
+    @Test void vibratoMovesThePitchAfterItsDelay() {
+        double[] sine = Sounds.sine(1000, 0.5, RATE, 2 * RATE);
+        Voices voices = voices(of(tone().with(Parameter.VIBRATO_DEPTH, 100.0).with(Parameter.VIBRATO_RATE, 5.0).with(Parameter.VIBRATO_DELAY, 0.1)), sine);
+        voices.noteOn(60, 127);
+        double[] heard = render(voices, RATE)[0];
+        List<Double> hz = new ArrayList<>();
+        for (int from = 0; from + RATE / 50 <= RATE; from += RATE / 50) {
+            int crossings = 0;
+            for (int n = from + 1; n < from + RATE / 50; n++)
+                if (heard[n - 1] <= 0 && heard[n] > 0) crossings++;
+            hz.add(crossings * 50.0);
+        }
+        assertThat(hz.subList(0, 5)).as("before").allSatisfy(h -> assertThat(h).isCloseTo(1000, within(51.0)));
+        assertThat(hz.subList(5, 50).stream().mapToDouble(h -> h).max().orElseThrow()).isBetween(1040.0, 1110.0);
+        assertThat(hz.subList(5, 50).stream().mapToDouble(h -> h).min().orElseThrow()).isBetween(890.0, 960.0);
+    }
 }
