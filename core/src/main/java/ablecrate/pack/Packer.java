@@ -3,6 +3,7 @@ package ablecrate.pack;
 import ablecrate.codec.SoundFile;
 import ablecrate.disk.Checksums;
 import ablecrate.disk.DiskFault;
+import ablecrate.disk.ForcedFile;
 import ablecrate.disk.SafeFile;
 import ablecrate.dsp.Levels;
 import ablecrate.plan.Change;
@@ -14,11 +15,8 @@ import ablecrate.plan.Verdict;
 import ablecrate.signal.SoundPath;
 import java.io.BufferedOutputStream;
 import java.io.IOException;
-import java.nio.channels.Channels;
-import java.nio.channels.FileChannel;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardOpenOption;
 import java.time.InstantSource;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
@@ -179,11 +177,11 @@ public final class Packer {
         try {
             SoundWriter.Written done;
             Checksums out;
-            try (FileChannel file = FileChannel.open(part, StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING, StandardOpenOption.WRITE)) {
-                out = new Checksums(new BufferedOutputStream(Channels.newOutputStream(file), 1 << 16));
+            try (ForcedFile file = new ForcedFile(part)) {
+                out = new Checksums(new BufferedOutputStream(file, 1 << 16));
                 done = new SoundWriter(path, stop, meter::framesDone).write(output, spool, out);
                 out.flush();
-                file.force(true);
+                file.force();
             }
             String xxh128 = out.xxh128Hex();
             List<PackingSlip.Check> checks = new ArrayList<>(OutputVerifier.checks(part, output, out.crc32c(), done));
@@ -215,11 +213,11 @@ public final class Packer {
         Path part = SafeFile.partOf(target.path()), spool = SafeFile.partOf(target.path().resolveSibling(target.path().getFileName() + " sounds"));
         try {
             Checksums out;
-            try (FileChannel file = FileChannel.open(part, StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING, StandardOpenOption.WRITE)) {
-                out = new Checksums(new BufferedOutputStream(Channels.newOutputStream(file), 1 << 16));
+            try (ForcedFile file = new ForcedFile(part)) {
+                out = new Checksums(new BufferedOutputStream(file, 1 << 16));
                 new MapWriter(path, stop, meter::framesDone).write(map, outputs, sounds, spool, out);
                 out.flush();
-                file.force(true);
+                file.force();
             }
             String xxh128 = out.xxh128Hex();
             List<PackingSlip.Check> checks = MapVerifier.checks(part, map, outputs, out.crc32c());
