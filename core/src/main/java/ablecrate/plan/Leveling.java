@@ -94,7 +94,9 @@ final class Leveling {
                 if (target.measure() == LevelMeasure.LUFS_M && levels.getFirst().isMomentaryPadded()) told.append(", padded to 400 ms");
         });
         treatment.ceilingDbtp().ifPresent(ceiling -> {
-            if (limits) told.append(String.format(Locale.ROOT, "; limiter holds %.1f dBTP: peaks lowered by up to %.1f dB", ceiling, peakAfter - ceiling));
+            if (limits)
+                told.append(String.format(Locale.ROOT, "; limiter holds %.1f dBTP: peaks lowered by ", ceiling))
+                        .append(peakAfter - ceiling < 0.1 ? "less than 0.1 dB" : String.format(Locale.ROOT, "up to %.1f dB", peakAfter - ceiling));
             if (lowersGain() && treatment.level().isPresent() && peakAfter > ceiling - NOTHING_DB && measured(levels).isPresent()
                     && !treatment.together() && treatment.level().get().value() - measured(levels).get() > gain + NOTHING_DB)
                 told.append(String.format(Locale.ROOT, "; held by the ceiling of %.1f dBTP, %.1f dB short of the target", ceiling,

@@ -73,6 +73,14 @@ class LevelingRulesTest {
         assertThat(leveling.of(soft, true).change().orElseThrow().reason()).contains("one gain for 'harp'");
     }
 
+    /// A figure is never told as none.
+    @Test void whatALimiterTakesIsTold() {
+        Treatment treatment = to(LevelMeasure.LUFS_M, -20).withCeiling(Optional.of(-1.0));
+        assertThat(change(treatment, sound("a", -3, -25)).reason()).endsWith("limiter holds -1.0 dBTP: peaks lowered by up to 3.0 dB");
+        assertThat(change(treatment, sound("a", -5.992, -25)).reason()).endsWith("limiter holds -1.0 dBTP: peaks lowered by less than 0.1 dB");
+        assertThat(change(treatment, sound("a", -6.008, -25)).reason()).doesNotContain("limiter");
+    }
+
     @Test void withoutACeilingClippingIsTold() {
         Change told = change(to(LevelMeasure.LUFS_M, -10), sound("a", -3, -25));
         assertThat(told.verdict()).isEqualTo(Verdict.REDUCED);
