@@ -205,4 +205,24 @@ class BenchWindowTest extends WindowFixture {
         assertThat(keys().zones().get(chosen).get(Parameter.KEYS)).as("it stays on the keyboard").isEqualTo(new Span(127 - before.size() + 1, 127));
         assertThat(keys().zones().get(chosen).get(Parameter.VELOCITIES).low()).isEqualTo(1);
     }
+
+    /// A zone that is let go of by a further click is not there to be dragged any more, and an edge stays with the mouse beyond where it can go.
+    @Test void draggingNothingMovesNothing(FxRobot robot) {
+        showSound(robot, "Instruments", "orchestra pit");
+        Node zone = robot.lookup(".zone").nth(0).query();
+        Bounds b = zone.localToScreen(zone.getBoundsInLocal());
+        robot.clickOn(zone);
+        int chosen = keys().chosen().first();
+        Span before = keys().zones().get(chosen).get(Parameter.KEYS);
+        double key = b.getWidth() / before.size();
+        robot.moveTo(b.getCenterX(), b.getCenterY()).press(MouseButton.PRIMARY);
+        robot.interact(() -> keys().choose(chosen, true)); // as a click with Shift does
+        robot.moveTo(b.getCenterX() + 3 * key, b.getCenterY()).release(MouseButton.PRIMARY);
+        assertThat(keys().chosen()).isEmpty();
+        assertThat(window.crate().job().edits()).isEmpty();
+        robot.moveTo(b.getMaxX() - 2, b.getCenterY()).press(MouseButton.PRIMARY).moveTo(b.getMinX() - 5 * key, b.getCenterY());
+        assertThat(keys().zones().get(chosen).get(Parameter.KEYS)).as("one key is left").isEqualTo(new Span(before.low(), before.low()));
+        robot.moveTo(b.getMaxX() - 2 - key, b.getCenterY()).release(MouseButton.PRIMARY);
+        assertThat(keys().zones().get(chosen).get(Parameter.KEYS)).isEqualTo(new Span(before.low(), before.high() - 1));
+    }
 }

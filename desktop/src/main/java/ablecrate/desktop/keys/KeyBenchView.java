@@ -414,8 +414,8 @@ public final class KeyBenchView extends BorderPane {
             return;
         }
         int keys = key - grabbedKey, velocities = velocity - grabbedVelocity;
-        if (keys == 0 && velocities == 0) return;
-        hasMoved = true;
+        if (keys == 0 && velocities == 0 || model.chosen().isEmpty()) return;
+        Zone before = firstChosen();
         switch (grip) {
             case LOW_KEY -> model.stretch(KeysModel.Edge.LOW_KEY, keys, e.isAltDown(), true);
             case HIGH_KEY -> model.stretch(KeysModel.Edge.HIGH_KEY, keys, e.isAltDown(), true);
@@ -424,19 +424,27 @@ public final class KeyBenchView extends BorderPane {
             default -> {
                 // A hand that slips a little while it plays a zone moves nothing up or down.
                 if (Math.abs(velocities) < 6 && keys == 0) return;
-                Zone before = firstChosen();
                 model.move(keys, Math.abs(velocities) < 6 ? 0 : velocities, true);
-                // At the end of the keyboard the zones stay, and are taken up again where they were left.
-                grabbedKey += firstChosen().get(Parameter.KEYS).low() - before.get(Parameter.KEYS).low();
-                grabbedVelocity += firstChosen().get(Parameter.VELOCITIES).low() - before.get(Parameter.VELOCITIES).low();
-                return;
             }
         }
-        grabbedKey = key;
-        grabbedVelocity = velocity;
+        // Where zones can go no farther they stay, and are taken up again where they were left.
+        Zone now = firstChosen();
+        grabbedKey += heldKey(now) - heldKey(before);
+        grabbedVelocity += heldVelocity(now) - heldVelocity(before);
+        hasMoved |= !now.equals(before);
     }
 
     private Zone firstChosen() { return model.zones().get(model.chosen().first()); }
+
+    private int heldKey(Zone zone) {
+        Span keys = zone.get(Parameter.KEYS);
+        return grip == Grip.HIGH_KEY ? keys.high() : keys.low();
+    }
+
+    private int heldVelocity(Zone zone) {
+        Span velocities = zone.get(Parameter.VELOCITIES);
+        return grip == Grip.HIGH_VELOCITY ? velocities.high() : velocities.low();
+    }
 
     private void release() {
         grip = Grip.NONE;
