@@ -1,5 +1,7 @@
 package ablecrate.codec;
 
+import ablecrate.audio.Figures;
+
 /// The file's fault: what was found and expected, where, and what to do. The disk's faults are `IOException`s.
 public final class FormatException extends Exception {
     private static final long serialVersionUID = 1;
@@ -20,14 +22,6 @@ public final class FormatException extends Exception {
 
     public String advice() { return advice; }
 
-    /// `'smpl' chunk, byte 1,764,124`
-    public static String place(String chunk, long at) { return "'" + chunk + "' chunk, byte " + grouped(at); }
-
-    /// With commas; by hand, as readers ask for the place of each chunk in case something is wrong with it.
-    private static String grouped(long number) {
-        StringBuilder digits = new StringBuilder().append(number);
-        for (int at = digits.length() - 3; at > 0; at -= 3)
-            digits.insert(at, ',');
-        return digits.toString();
-    }
+    /// `'smpl' chunk, byte 1,764,124`. Readers ask for the place of each chunk, in case something is wrong with it.
+    public static String place(String chunk, long at) { return "'" + chunk + "' chunk, byte " + Figures.grouped(at); }
 }

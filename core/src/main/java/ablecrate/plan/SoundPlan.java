@@ -1,6 +1,7 @@
 package ablecrate.plan;
 
 import ablecrate.audio.Depth;
+import ablecrate.audio.Figures;
 import ablecrate.audio.FrameRange;
 import ablecrate.audio.SampleEncoding;
 import ablecrate.codec.Capabilities;
@@ -445,12 +446,7 @@ final class SoundPlan {
                 lost + (lost.isEmpty() || rounding.isEmpty() ? "" : "; ") + rounding);
     }
 
-    private static String hertz(int hz) {
-        StringBuilder text = new StringBuilder().append(hz);
-        for (int i = text.length() - 3; i > 0; i -= 3)
-            text.insert(i, ',');
-        return text.append(" Hz").toString();
-    }
+    private static String hertz(int hz) { return Figures.grouped(hz) + " Hz"; }
 
     private Change depth(Dither dither, boolean requantises) {
         List<String> told = new ArrayList<>();

@@ -101,4 +101,10 @@ class PcmTest {
             }
         assertThat(packer.clippedSamples()).isEqualTo(clipped);
     }
+
+    /// As the formatter of the platform writes them.
+    @Test void figuresAreGroupedByThousands() {
+        for (long number : new long[]{0, 7, 999, 1000, 44_100, 999_999, 1_764_124, Long.MAX_VALUE, -1, -999, -1000, -123_456, Long.MIN_VALUE})
+            assertThat(Figures.grouped(number)).isEqualTo(String.format(java.util.Locale.ROOT, "%,d", number));
+    }
 }
