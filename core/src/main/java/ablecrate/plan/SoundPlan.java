@@ -277,8 +277,9 @@ final class SoundPlan {
         FactsTransfer transfer = new FactsTransfer(target, front, file.rateHz(), fit, seam());
         SoundFacts facts = transfer.carry(file.facts());
         changes.addAll(transfer.changes());
-        carry.filter(c -> crossfadeMs() > 0 && c.crossfadeFrames() == 0).ifPresent(c -> changes.add(new Change(Property.LOOPS, "not blended", "not blended",
-                Verdict.ADJUSTED, c.alternates() ? "a loop that goes back and forth has no seam to blend" : "no room for a crossfade before the loop")));
+        carry.filter(c -> crossfadeMs() > 0 && c.crossfadeFrames() == 0).ifPresent(c -> changes.add(new Change(Property.LOOPS,
+                String.format(Locale.ROOT, "%.0f ms crossfade asked for", crossfadeMs()), "none", Verdict.ADJUSTED,
+                c.alternates() ? "a loop that goes back and forth has no seam to blend" : "no room for a crossfade before the loop")));
         structure();
         warnings(finish);
 

@@ -107,6 +107,7 @@ class ListeningToldTest {
         assertThat(told(item, Property.FADES)).contains("no fade-in: the loop reaches there");
         assertThat(told(item, Property.LOOPS)).contains("no room for a crossfade before the loop");
         assertThat(item.outputs().getFirst().finish().fadeInFrames()).isZero();
+        assertThat(item.change(Property.LOOPS).orElseThrow().before()).isEqualTo("20 ms crossfade asked for");
         assertThat(item.verdict()).isEqualTo(Verdict.ADJUSTED);
         assertThat(item.outputs().getFirst().isVerbatim()).as("nothing is done to it").isTrue();
         SoundFacts alternating = SoundFacts.NONE.withLoops(List.of(Loop.sustain(new FrameRange(9000, RATE), LoopMode.ALTERNATING)));
