@@ -1,6 +1,7 @@
 package ablecrate.cli;
 
 import ablecrate.json.Json;
+import ablecrate.library.Gatherer;
 import ablecrate.pack.PackProgress;
 import ablecrate.pack.Packer;
 import ablecrate.pack.PackingSlip;
@@ -51,7 +52,7 @@ import picocli.CommandLine.Spec;
         Runtime.getRuntime().addShutdownHook(onInterrupt);
         try {
             SoundPath path = new SoundPath();
-            Packer packer = new Packer(options.plan(path, err), path, workers, stop, new ProgressLine(err)::show, InstantSource.system());
+            Packer packer = new Packer(options.plan(path, Gatherer::readToOpen, err), path, workers, stop, new ProgressLine(err)::show, InstantSource.system());
             PackingSlip slip = inPlace ? packer.packInPlace(options.paths().getFirst()) : packer.packInto(into);
             report(slip, err);
             return slip.isStopped() ? Main.STOPPED : slip.isAllPacked() ? Main.ALL_PACKED : Main.SOME_LEFT;

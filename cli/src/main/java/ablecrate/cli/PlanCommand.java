@@ -2,6 +2,7 @@ package ablecrate.cli;
 
 import ablecrate.instrument.Instrument;
 import ablecrate.json.Json;
+import ablecrate.library.Gatherer;
 import ablecrate.plan.Change;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PackingList;
@@ -40,7 +41,7 @@ import picocli.CommandLine.Spec;
     record OutputJson(String path, String container, int rateHz, int bitDepth, String sampleFormat, int channels, long frames, boolean bitForBit) {}
 
     @Override public Integer call() throws Exception {
-        PackingList list = options.plan(new SoundPath(), spec.commandLine().getErr());
+        PackingList list = options.plan(new SoundPath(), Gatherer::readAll, spec.commandLine().getErr());
         PrintWriter out = spec.commandLine().getOut();
         if (json) {
             out.print(Json.write(json(list)));

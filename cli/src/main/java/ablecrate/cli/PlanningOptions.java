@@ -18,6 +18,7 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.atomic.AtomicInteger;
+import java.util.function.BiFunction;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
@@ -36,7 +37,9 @@ final class PlanningOptions {
     List<Path> paths() { return paths; }
 
     /// Listens to what the options ask for, and tells of it where it takes a while.
-    PackingList plan(SoundPath path, PrintWriter err) throws IOException, Json.JsonFault, OptionConflict {
+    /// @param reader looks into the files, or up what the catalogue knows of them
+    PackingList plan(SoundPath path, BiFunction<List<Gathered>, Catalogue, List<Gathered>> reader, PrintWriter err)
+            throws IOException, Json.JsonFault, OptionConflict {
         PackOptions base = PackOptions.DEFAULT;
         String to = destination;
         if (preset != null) {
@@ -50,7 +53,7 @@ final class PlanningOptions {
         // Few files are looked at faster than the catalogue opens.
         Catalogue catalogue = found.size() < MANY && !byContent ? Catalogue.none() : Catalogue.ofUser();
         catalogue.knowContents(byContent);
-        List<Gathered> gathered = Gatherer.readAll(found, catalogue);
+        List<Gathered> gathered = reader.apply(found, catalogue);
         AtomicInteger told = new AtomicInteger();
         return Settling.plan(gathered, new SheetCatalogue().find(to), chosen, Map.of(), new MeasureBook(path, catalogue), () -> false, (done, of) -> {
             int tenths = done * 10 / of;

@@ -5,6 +5,7 @@ import ablecrate.codec.FormatException;
 import ablecrate.codec.Problem;
 import ablecrate.codec.SoundFile;
 import ablecrate.codec.SoundFormat;
+import ablecrate.codec.SoundFormats;
 import ablecrate.format.InstrumentFormat;
 import ablecrate.format.InstrumentFormats;
 import java.io.IOException;
@@ -20,12 +21,13 @@ import java.util.EnumSet;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.BooleanSupplier;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import org.slf4j.LoggerFactory;
 
 /// Finds the files under folders and tells what each is. Stateless, safe for threads.
@@ -92,7 +94,7 @@ public final class Gatherer {
 
     /// Looks into many files, but into none that the catalogue knows; it knows them all then.
     public static List<Gathered> readAll(List<Gathered> items, Catalogue catalogue) {
-        if (catalogue.isNone()) return readAll(items);
+        if (catalogue.isNone() || items.isEmpty()) return readAll(items);
         Map<Path, Catalogue.Identity> identities = identities(items);
         Map<Path, Gathered> known = new HashMap<>();
         known(items, identities, catalogue).forEach(g -> known.put(g.path(), g));
@@ -103,6 +105,14 @@ public final class Gatherer {
         catalogue.keep(CONTENT, fresh);
         looked.forEach(g -> known.put(g.path(), g));
         return items.stream().map(i -> known.get(i.path())).toList();
+    }
+
+    /// As [#readAll(List, Catalogue)] where the files are opened soon after anyway: heads of plain samples are read sooner than looked up.
+    public static List<Gathered> readToOpen(List<Gathered> items, Catalogue catalogue) {
+        Map<Boolean, List<Gathered>> byCost = items.stream().collect(Collectors.partitioningBy(i -> SoundFormats.isNamedAsCoded(i.path())));
+        Map<Path, Gathered> read = new HashMap<>();
+        Stream.concat(readAll(byCost.get(true), catalogue).stream(), readAll(byCost.get(false)).stream()).forEach(g -> read.put(g.path(), g));
+        return items.stream().map(i -> read.get(i.path())).toList();
     }
 
     private static Gathered.Content content(Path path) {
@@ -140,9 +150,7 @@ public final class Gatherer {
     private static Gathered.Content refused(FileKind.Other kind) { return new Gathered.Content.Refused(kind.id(), kind.name(), kind.reason()); }
 
     private static SoundFile withNameChecked(SoundFile file, SoundFormat format) {
-        String name = file.path().getFileName().toString();
-        int dot = name.lastIndexOf('.');
-        String extension = dot < 0 ? "" : name.substring(dot + 1).toLowerCase(Locale.ROOT);
+        String extension = SoundFormats.extension(file.path());
         if (format.extensions().contains(extension)) return file;
         return file.withProblem(Problem.note("named " + (extension.isEmpty() ? "without extension" : "." + extension) + ", but it is " + format.name(), ""));
     }

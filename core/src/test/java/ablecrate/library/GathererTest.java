@@ -57,6 +57,17 @@ class GathererTest {
         assertThat(read.getLast().sound()).isPresent();
     }
 
+    @Test void plainSamplesThatAreOpenedAnywayAreReadAndNotLookedUp() throws Exception {
+        Path plain = sound("plain.wav"), coded = Files.copy(plain, folder.resolve("coded.mp3"));
+        List<Gathered> items = Gatherer.find(List.of(plain, coded), () -> false);
+        try (Catalogue catalogue = new Catalogue(folder.resolve("known"))) {
+            List<Gathered> read = Gatherer.readToOpen(items, catalogue);
+            assertThat(read).extracting(Gathered::path).containsExactly(plain, coded);
+            assertThat(read).allMatch(g -> g.sound().isPresent());
+            assertThat(Gatherer.known(items, catalogue)).extracting(Gathered::path).containsExactly(coded);
+        }
+    }
+
     @Test void aFileThatIsNamedTwiceIsThereOnce() throws Exception {
         Path one = sound("in/one.wav");
         assertThat(found(one, folder.resolve("in"), folder)).containsExactly("in/one.wav");
