@@ -2,7 +2,6 @@ package ablecrate.dsp;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.function.BiFunction;
 import java.util.stream.Stream;
 
 /// The discrete Fourier transform of complex numbers in rows; both rows and columns are products of 2, 3, 5 and 7.
@@ -16,9 +15,12 @@ import java.util.stream.Stream;
 ///
 /// Immutable, safe for threads.
 final class Fft {
-    private static final int TILE = 8;
+    /// Rows that are transposed at once: as many as the processor has registers for.
+    private static final int TILE = 4;
 
     private final Pass down, across;
+    /// `[k][2n]` and `[k][2n + 1]`: cosine and sine of `−2πkn / N`, which result `k` of column `n` is multiplied by.
+    private final double[][] twists;
 
     /// Whether a number of rows or columns can be transformed.
     static boolean isPossible(int count) {
@@ -32,19 +34,20 @@ final class Fft {
 
     Fft(int rows, int columns) {
         if (!isPossible(rows) || !isPossible(columns)) throw new IllegalArgumentException("no transform of " + rows + " × " + columns);
-        down = new Pass(rows, (place, k) -> twist(place, k, rows, columns));
-        across = new Pass(columns, null);
+        down = new Pass(rows);
+        across = new Pass(columns);
+        twists = twists(rows, columns);
     }
 
-    /// The result `k` of all columns by `exp(−2πi kn / N)` in column n.
-    private static FftStep twist(int row, int k, int rows, int columns) {
-        double[] cos = new double[columns], sin = new double[columns];
-        for (int n = 0; n < columns; n++) {
-            double angle = -2 * Math.PI * (k * n % (rows * columns)) / (rows * columns);
-            cos[n] = Math.cos(angle);
-            sin[n] = Math.sin(angle);
-        }
-        return new FftStep.Twist(row, cos, sin);
+    private static double[][] twists(int rows, int columns) {
+        double[][] twists = new double[rows][2 * columns];
+        for (int k = 0; k < rows; k++)
+            for (int n = 0; n < columns; n++) {
+                double angle = -2 * Math.PI * (k * n % (rows * columns)) / (rows * columns);
+                twists[k][2 * n] = Math.cos(angle);
+                twists[k][2 * n + 1] = Math.sin(angle);
+            }
+        return twists;
     }
 
     int rows() { return down.rows; }
@@ -58,8 +61,7 @@ final class Fft {
     /// @param to columns × rows
     void forward(ComplexRows from, ComplexRows to) {
         down.run(from);
-        transpose(from.re(), to.re());
-        transpose(from.im(), to.im());
+        transpose(from.re(), from.im(), to.re(), to.im());
         across.run(to);
     }
 
@@ -71,29 +73,37 @@ final class Fft {
             step.run(x.re(), x.im());
     }
 
-    private static void transpose(double[][] from, double[][] to) {
+    /// Each number is multiplied by its twist on the way, as it is at hand there.
+    private void transpose(double[][] re, double[][] im, double[][] toRe, double[][] toIm) {
         int row = 0;
-        // A cache line's worth of rows at a time, so that both sides are read and written by whole lines.
-        for (; row + TILE <= from.length; row += TILE)
-            transpose(from, to, row);
-        for (; row < from.length; row++)
-            for (int q = 0; q < to.length; q++)
-                to[q][row] = from[row][q];
+        for (; row + TILE <= re.length; row += TILE)
+            transpose(re, im, twists, toRe, toIm, row);
+        for (; row < re.length; row++)
+            for (int q = 0; q < toRe.length; q++) {
+                double r = re[row][q], i = im[row][q], c = twists[row][2 * q], s = twists[row][2 * q + 1];
+                toRe[q][row] = r * c - i * s;
+                toIm[q][row] = r * s + i * c;
+            }
     }
 
-    private static void transpose(double[][] from, double[][] to, int row) {
-        double[] a = from[row], b = from[row + 1], c = from[row + 2], d = from[row + 3], e = from[row + 4], f = from[row + 5], g = from[row + 6],
-                h = from[row + 7];
-        for (int q = 0; q < to.length; q++) {
-            double[] into = to[q];
-            into[row] = a[q];
-            into[row + 1] = b[q];
-            into[row + 2] = c[q];
-            into[row + 3] = d[q];
-            into[row + 4] = e[q];
-            into[row + 5] = f[q];
-            into[row + 6] = g[q];
-            into[row + 7] = h[q];
+    private static void transpose(double[][] re, double[][] im, double[][] twists, double[][] toRe, double[][] toIm, int row) {
+        double[] r0 = re[row], r1 = re[row + 1], r2 = re[row + 2], r3 = re[row + 3];
+        double[] i0 = im[row], i1 = im[row + 1], i2 = im[row + 2], i3 = im[row + 3];
+        double[] t0 = twists[row], t1 = twists[row + 1], t2 = twists[row + 2], t3 = twists[row + 3];
+        for (int q = 0; q < toRe.length; q++) {
+            double[] intoRe = toRe[q], intoIm = toIm[q];
+            int c = 2 * q, s = c + 1;
+            // All are read before any is written: that the arrays do not overlap the compiler cannot know.
+            double x0 = r0[q], x1 = r1[q], x2 = r2[q], x3 = r3[q], y0 = i0[q], y1 = i1[q], y2 = i2[q], y3 = i3[q];
+            double c0 = t0[c], c1 = t1[c], c2 = t2[c], c3 = t3[c], s0 = t0[s], s1 = t1[s], s2 = t2[s], s3 = t3[s];
+            intoRe[row] = x0 * c0 - y0 * s0;
+            intoRe[row + 1] = x1 * c1 - y1 * s1;
+            intoRe[row + 2] = x2 * c2 - y2 * s2;
+            intoRe[row + 3] = x3 * c3 - y3 * s3;
+            intoIm[row] = Math.fma(x0, s0, y0 * c0);
+            intoIm[row + 1] = Math.fma(x1, s1, y1 * c1);
+            intoIm[row + 2] = Math.fma(x2, s2, y2 * c2);
+            intoIm[row + 3] = Math.fma(x3, s3, y3 * c3);
         }
     }
 
@@ -104,21 +114,19 @@ final class Fft {
         /// `[k]`: the row in which result k comes to lie.
         private final int[] places;
 
-        /// @param last what is still done with row `place` of a result `k`; null for nothing
-        Pass(int rows, BiFunction<Integer, Integer, FftStep> last) {
+        Pass(int rows) {
             this.rows = rows;
             places = new int[rows];
             List<FftStep> planned = new ArrayList<>();
-            plan(0, rows, 0, 1, planned, last);
+            plan(0, rows, 0, 1, planned);
             steps = planned.toArray(FftStep[]::new);
         }
 
         /// A part's butterflies, then those of its parts one after the other: what is small enough stays in the nearest cache.
         /// @param k of the part's first result; the next is `stride` on
-        private void plan(int first, int size, int k, int stride, List<FftStep> planned, BiFunction<Integer, Integer, FftStep> last) {
+        private void plan(int first, int size, int k, int stride, List<FftStep> planned) {
             if (size == 1) {
                 places[k] = first;
-                if (last != null) planned.add(last.apply(first, k));
                 return;
             }
             Radix radix = Stream.of(Radix.values()).filter(r -> size % r.size == 0).findFirst().orElseThrow();
@@ -126,7 +134,7 @@ final class Fft {
             for (int p = 0; p < gap; p++)
                 radix.plan(first + p, gap, -2 * Math.PI * p / size, planned);
             for (int j = 0; j < radix.size; j++)
-                plan(first + j * gap, gap, k + j * stride, stride * radix.size, planned, last);
+                plan(first + j * gap, gap, k + j * stride, stride * radix.size, planned);
         }
 
         void run(ComplexRows x) {

@@ -2,9 +2,9 @@ package ablecrate.dsp;
 
 /// One loop over some rows, in place; a transform is a list of such steps.
 ///
-/// Steps are small, as the virtual machine makes vector instructions only of loops that are short, reach all arrays at the same index, and leave
-/// no choice which multiplication of one number goes with which of the next. They are called through this interface, as it would put
-/// them all into one method otherwise and spend seconds on compiling that; see docs/speed.md.
+/// The virtual machine makes vector instructions only of loops that reach all arrays at the same index, are not too long (see `LoopUnrollLimit` in the
+/// start script), and in which it finds out which operation on one number goes with which on the next: sums of products are nested so that it does.
+/// Steps are called through this interface, as it would put them all into one method otherwise and spend seconds on compiling that; see docs/speed.md.
 ///
 /// Numbers of rows are called `a`, `b` …
 interface FftStep {
@@ -24,126 +24,94 @@ interface FftStep {
         }
     }
 
-    /// The transform of four.
-    record Four(int a, int b, int c, int d) implements FftStep {
+    /// The transform of four, and each of `b`, `c`, `d` multiplied by its factor.
+    record Four(int a, int b, int c, int d, Factor ofB, Factor ofC, Factor ofD) implements FftStep {
         @Override public void run(double[][] re, double[][] im) {
             double[] r0 = re[a], r1 = re[b], r2 = re[c], r3 = re[d], i0 = im[a], i1 = im[b], i2 = im[c], i3 = im[d];
+            double c1 = ofB.c, s1 = ofB.s, n1 = -s1, c2 = ofC.c, s2 = ofC.s, n2 = -s2, c3 = ofD.c, s3 = ofD.s, n3 = -s3;
             for (int q = 0; q < r0.length; q++) {
                 double er = r0[q] + r2[q], ei = i0[q] + i2[q], dr = r0[q] - r2[q], di = i0[q] - i2[q];
                 double fr = r1[q] + r3[q], fi = i1[q] + i3[q], gr = i1[q] - i3[q], gi = r3[q] - r1[q];
+                double br = dr + gr, bi = di + gi, cr = er - fr, ci = ei - fi, hr = dr - gr, hi = di - gi;
                 r0[q] = er + fr;
                 i0[q] = ei + fi;
-                r1[q] = dr + gr;
-                i1[q] = di + gi;
-                r2[q] = er - fr;
-                i2[q] = ei - fi;
-                r3[q] = dr - gr;
-                i3[q] = di - gi;
+                r1[q] = Math.fma(br, c1, bi * n1);
+                i1[q] = Math.fma(br, s1, bi * c1);
+                r2[q] = Math.fma(cr, c2, ci * n2);
+                i2[q] = Math.fma(cr, s2, ci * c2);
+                r3[q] = Math.fma(hr, c3, hi * n3);
+                i3[q] = Math.fma(hr, s3, hi * c3);
             }
         }
     }
 
-    /// Of `a` and the sums of the other inputs by pairs: the sum of all, and for each pair of outputs the sum by cosines. Of one part of the numbers.
-    record Cosines1(boolean ofIm, int a, int b, double c1) implements FftStep {
-        @Override public void run(double[][] re, double[][] im) {
-            double[] x = (ofIm ? im : re)[a], t1 = (ofIm ? im : re)[b];
-            for (int q = 0; q < x.length; q++) {
-                double m = x[q], s = t1[q];
-                x[q] = m + s;
-                t1[q] = m + c1 * s;
-            }
-        }
-    }
+    /// Of three inputs `gap` rows apart, of one part of the numbers: the sum of all; then, as the other two are looked at as their sum and their
+    /// difference, the first and the sum by cosines, and the difference by sines. Outputs `k` and `size − k` are made of these, see [Join].
+    record Three(boolean ofIm, int first, int gap) implements FftStep {
+        private static final double C = cos(1, 3), S = sin(1, 3);
 
-    /// As [Cosines1], with two pairs.
-    record Cosines2(boolean ofIm, int a, int b, int c, double c1, double c2) implements FftStep {
         @Override public void run(double[][] re, double[][] im) {
             double[][] part = ofIm ? im : re;
-            double[] x = part[a], t1 = part[b], t2 = part[c];
-            for (int q = 0; q < x.length; q++) {
-                double m = x[q], s = t1[q], t = t2[q];
-                x[q] = m + s + t;
-                t1[q] = m + c1 * s + c2 * t;
-                t2[q] = m + c2 * s + c1 * t;
+            double[] x0 = part[first], x1 = part[first + gap], x2 = part[first + 2 * gap];
+            for (int q = 0; q < x0.length; q++) {
+                double x = x0[q], t = x1[q] + x2[q], u = x1[q] - x2[q];
+                x0[q] = x + t;
+                x1[q] = Math.fma(C, t, x);
+                x2[q] = S * u;
             }
         }
     }
 
-    /// As [Cosines1], with three pairs.
-    record Cosines3(boolean ofIm, int a, int b, int c, int d, double c1, double c2, double c3) implements FftStep {
+    /// As [Three], with two pairs: the sums by cosines come in the rows of the first of each, those by sines in the rows of the second.
+    record Five(boolean ofIm, int first, int gap) implements FftStep {
+        private static final double C1 = cos(1, 5), C2 = cos(2, 5), S1 = sin(1, 5), S2 = sin(2, 5);
+
         @Override public void run(double[][] re, double[][] im) {
             double[][] part = ofIm ? im : re;
-            double[] x = part[a], t1 = part[b], t2 = part[c], t3 = part[d];
-            for (int q = 0; q < x.length; q++) {
-                double m = x[q], s = t1[q], t = t2[q], u = t3[q];
-                x[q] = m + s + t + u;
-                t1[q] = m + c1 * s + c2 * t + c3 * u;
-                t2[q] = m + c2 * s + c3 * t + c1 * u;
-                t3[q] = m + c3 * s + c1 * t + c2 * u;
+            double[] x0 = part[first], x1 = part[first + gap], x2 = part[first + 2 * gap], x3 = part[first + 3 * gap], x4 = part[first + 4 * gap];
+            for (int q = 0; q < x0.length; q++) {
+                double x = x0[q], t1 = x1[q] + x4[q], t2 = x2[q] + x3[q], u1 = x1[q] - x4[q], u2 = x2[q] - x3[q];
+                x0[q] = x + (t1 + t2);
+                x1[q] = Math.fma(C1, t1, Math.fma(C2, t2, x));
+                x2[q] = Math.fma(C2, t1, Math.fma(C1, t2, x));
+                x3[q] = Math.fma(-S1, u2, S2 * u1);
+                x4[q] = Math.fma(S2, u2, S1 * u1);
             }
         }
     }
 
-    /// Of the difference of the only pair of inputs: its sum by sines. Of one part of the numbers.
-    record Sines1(boolean ofIm, int a, double s1) implements FftStep {
-        @Override public void run(double[][] re, double[][] im) {
-            double[] x = (ofIm ? im : re)[a];
-            for (int q = 0; q < x.length; q++)
-                x[q] *= s1;
-        }
-    }
+    /// As [Five], with three pairs.
+    record Seven(boolean ofIm, int first, int gap) implements FftStep {
+        private static final double C1 = cos(1, 7), C2 = cos(2, 7), C3 = cos(3, 7), S1 = sin(1, 7), S2 = sin(2, 7), S3 = sin(3, 7);
 
-    /// As [Sines1], with two pairs. The zeros give the sums the shape of those by cosines, which become vectors.
-    record Sines2(boolean ofIm, int a, int b, double s1, double s2) implements FftStep {
-        @Override public void run(double[][] re, double[][] im) {
-            double[] u1 = (ofIm ? im : re)[a], u2 = (ofIm ? im : re)[b];
-            for (int q = 0; q < u1.length; q++) {
-                double s = u1[q], t = u2[q];
-                u1[q] = 0.0 + s1 * s + s2 * t;
-                u2[q] = 0.0 + s2 * s - s1 * t;
-            }
-        }
-    }
-
-    /// As [Sines2], with three pairs.
-    record Sines3(boolean ofIm, int a, int b, int c, double s1, double s2, double s3) implements FftStep {
         @Override public void run(double[][] re, double[][] im) {
             double[][] part = ofIm ? im : re;
-            double[] u1 = part[a], u2 = part[b], u3 = part[c];
-            for (int q = 0; q < u1.length; q++) {
-                double s = u1[q], t = u2[q], u = u3[q];
-                u1[q] = 0.0 + s1 * s + s2 * t + s3 * u;
-                u2[q] = 0.0 + s2 * s - s3 * t - s1 * u;
-                u3[q] = 0.0 + s3 * s - s1 * t + s2 * u;
+            double[] x0 = part[first], x1 = part[first + gap], x2 = part[first + 2 * gap], x3 = part[first + 3 * gap], x4 = part[first + 4 * gap],
+                    x5 = part[first + 5 * gap], x6 = part[first + 6 * gap];
+            for (int q = 0; q < x0.length; q++) {
+                double x = x0[q], t1 = x1[q] + x6[q], t2 = x2[q] + x5[q], t3 = x3[q] + x4[q], u1 = x1[q] - x6[q], u2 = x2[q] - x5[q], u3 = x3[q] - x4[q];
+                x0[q] = x + (t1 + (t2 + t3));
+                x1[q] = Math.fma(C1, t1, Math.fma(C2, t2, Math.fma(C3, t3, x)));
+                x2[q] = Math.fma(C2, t1, Math.fma(C3, t2, Math.fma(C1, t3, x)));
+                x3[q] = Math.fma(C3, t1, Math.fma(C1, t2, Math.fma(C2, t3, x)));
+                x4[q] = Math.fma(S2, u3, Math.fma(-S1, u2, S3 * u1));
+                x5[q] = Math.fma(-S1, u3, Math.fma(-S3, u2, S2 * u1));
+                x6[q] = Math.fma(S3, u3, Math.fma(S2, u2, S1 * u1));
             }
         }
     }
 
-    /// `a − ib` and `a + ib`.
-    record Join(int a, int b) implements FftStep {
+    /// Of a sum by cosines in `a` and one by sines in `b`: `a − ib` and `a + ib`, each multiplied by its factor.
+    record Join(int a, int b, Factor ofA, Factor ofB) implements FftStep {
         @Override public void run(double[][] re, double[][] im) {
             double[] mr = re[a], mi = im[a], nr = re[b], ni = im[b];
+            double ca = ofA.c, sa = ofA.s, na = -sa, cb = ofB.c, sb = ofB.s, nb = -sb;
             for (int q = 0; q < mr.length; q++) {
                 double ar = mr[q] + ni[q], ai = mi[q] - nr[q], br = mr[q] - ni[q], bi = mi[q] + nr[q];
-                mr[q] = ar;
-                mi[q] = ai;
-                nr[q] = br;
-                ni[q] = bi;
-            }
-        }
-    }
-
-    /// As [Join], and each multiplied by its factor.
-    record JoinAndTurn(int a, int b, Factor ofA, Factor ofB) implements FftStep {
-        @Override public void run(double[][] re, double[][] im) {
-            double[] mr = re[a], mi = im[a], nr = re[b], ni = im[b];
-            double ca = ofA.c, da = ofA.d, ea = ofA.e, cb = ofB.c, db = ofB.d, eb = ofB.e;
-            for (int q = 0; q < mr.length; q++) {
-                double ar = mr[q] + ni[q], ai = mi[q] - nr[q], br = mr[q] - ni[q], bi = mi[q] + nr[q], k = ca * (ar + ai), l = cb * (br + bi);
-                mr[q] = k - ea * ai;
-                mi[q] = k + da * ar;
-                nr[q] = l - eb * bi;
-                ni[q] = l + db * br;
+                mr[q] = Math.fma(ar, ca, ai * na);
+                mi[q] = Math.fma(ar, sa, ai * ca);
+                nr[q] = Math.fma(br, cb, bi * nb);
+                ni[q] = Math.fma(br, sb, bi * cb);
             }
         }
     }
@@ -152,11 +120,11 @@ interface FftStep {
     record Turn(int a, Factor factor) implements FftStep {
         @Override public void run(double[][] re, double[][] im) {
             double[] ar = re[a], ai = im[a];
-            double c = factor.c, d = factor.d, e = factor.e;
+            double c = factor.c, s = factor.s, n = -s;
             for (int q = 0; q < ar.length; q++) {
-                double r = ar[q], i = ai[q], k = c * (r + i);
-                ar[q] = k - e * i;
-                ai[q] = k + d * r;
+                double r = ar[q], i = ai[q];
+                ar[q] = Math.fma(r, c, i * n);
+                ai[q] = Math.fma(r, s, i * c);
             }
         }
     }
@@ -173,14 +141,14 @@ interface FftStep {
         }
     }
 
-    /// A complex number of amount 1 for multiplying with three products: `c (r + i) − e i` and `c (r + i) + d r`.
+    /// A complex number of amount 1.
     /// @param c cosine of its angle
-    /// @param d sine less cosine
-    /// @param e sine and cosine
-    record Factor(double c, double d, double e) {
-        static Factor of(double angle) {
-            double c = Math.cos(angle), s = Math.sin(angle);
-            return new Factor(c, s - c, s + c);
-        }
+    /// @param s sine
+    record Factor(double c, double s) {
+        static Factor of(double angle) { return new Factor(Math.cos(angle), Math.sin(angle)); }
     }
+
+    private static double cos(int j, int size) { return Math.cos(2 * Math.PI * j / size); }
+
+    private static double sin(int j, int size) { return Math.sin(2 * Math.PI * j / size); }
 }
