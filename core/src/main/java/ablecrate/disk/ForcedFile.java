@@ -1,11 +1,13 @@
 package ablecrate.disk;
 
 import java.io.IOException;
+import java.io.InterruptedIOException;
 import java.io.OutputStream;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
+import java.util.concurrent.ForkJoinPool;
 
 /// A new file that is forced to disk. A large one is on its way there while it is still being written, so that little is left to wait for at its end.
 /// One thread writes.
@@ -33,22 +35,40 @@ public final class ForcedFile extends OutputStream {
         written += count;
         if (written < STRETCH || forcing != null && forcing.isAlive()) return;
         written = 0;
-        forcing = Thread.ofPlatform().daemon().name("forcing to disk").start(this::forceInBetween);
+        forcing = Thread.ofPlatform().daemon().name("forcing to disk").start(() -> force(false));
     }
 
-    private void forceInBetween() {
+    /// @param withMetadata the file's length among them
+    private void force(boolean withMetadata) {
         try {
-            file.force(false);
+            file.force(withMetadata);
         } catch (IOException e) {
             fault = e;
         }
     }
 
-    /// Waits until all that was written is on the disk.
+    /// Waits until all that was written is on the disk. A pool whose worker waits has another go on meanwhile.
     public void force() throws IOException {
         join();
+        if (fault == null)
+            try {
+                ForkJoinPool.managedBlock(new Forcing());
+            } catch (InterruptedException e) {
+                throw interrupted();
+            }
         if (fault != null) throw fault;
-        file.force(true);
+    }
+
+    private final class Forcing implements ForkJoinPool.ManagedBlocker {
+        private boolean isDone;
+
+        @Override public boolean block() {
+            force(true);
+            isDone = true;
+            return true;
+        }
+
+        @Override public boolean isReleasable() { return isDone; }
     }
 
     private void join() throws IOException {
@@ -56,9 +76,13 @@ public final class ForcedFile extends OutputStream {
         try {
             forcing.join();
         } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
-            throw new IOException("interrupted", e);
+            throw interrupted();
         }
+    }
+
+    private static IOException interrupted() {
+        Thread.currentThread().interrupt();
+        return new InterruptedIOException("interrupted");
     }
 
     @Override public void close() throws IOException {

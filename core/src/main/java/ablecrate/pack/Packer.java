@@ -29,6 +29,7 @@ import java.util.TreeMap;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ForkJoinPool;
 import java.util.concurrent.ForkJoinTask;
+import java.util.concurrent.TimeUnit;
 import java.util.function.Consumer;
 import java.util.stream.Collectors;
 import org.slf4j.LoggerFactory;
@@ -86,7 +87,7 @@ public final class Packer {
         long started = clock.millis();
         List<PackingSlip.Item> items = new ArrayList<>();
         // An instrument's sounds are written side by side as well, by the same workers: a pool that joins without blocking them.
-        try (ForkJoinPool pool = new ForkJoinPool(workers)) {
+        try (ForkJoinPool pool = pool(workers)) {
             List<ForkJoinTask<PackingSlip.Item>> futures = list.items().stream().map(item -> pool.submit(() -> pack(item, targets))).toList();
             for (ForkJoinTask<PackingSlip.Item> future : futures)
                 items.add(future.get());
@@ -107,6 +108,11 @@ public final class Packer {
                 outcomes, items);
         SlipFiles.write(slip, root);
         return slip;
+    }
+
+    /// Workers that wait for the disk are replaced, but not without end where it is slow.
+    private static ForkJoinPool pool(int workers) {
+        return new ForkJoinPool(workers, ForkJoinPool.defaultForkJoinWorkerThreadFactory, null, false, workers, 2 * workers, 1, _ -> true, 1, TimeUnit.SECONDS);
     }
 
     private PackingSlip.Item pack(PackingItem item, Targets targets) {
