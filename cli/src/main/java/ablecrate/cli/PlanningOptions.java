@@ -17,6 +17,7 @@ import java.io.PrintWriter;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.ForkJoinPool;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.BiFunction;
 import picocli.CommandLine.Mixin;
@@ -40,22 +41,20 @@ final class PlanningOptions {
     /// @param reader looks into the files, or up what the catalogue knows of them
     PackingList plan(SoundPath path, BiFunction<List<Gathered>, Catalogue, List<Gathered>> reader, PrintWriter err)
             throws IOException, Json.JsonFault, OptionConflict {
-        PackOptions base = PackOptions.DEFAULT;
-        String to = destination;
-        if (preset != null) {
-            Presets.Preset saved = Presets.ofUser().find(preset);
-            base = saved.options();
-            if (to == null) to = saved.destination();
-        }
+        Presets.Preset saved = preset == null ? null : Presets.ofUser().find(preset);
+        String to = destination == null && saved != null ? saved.destination() : destination;
         if (to == null) throw new OptionConflict("--for: which destination? 'ablecrate destinations' lists them; --preset has one as well");
-        PackOptions chosen = options.options(base);
+        PackOptions chosen = options.options(saved == null ? PackOptions.DEFAULT : saved.options());
+        // The first sheet takes as long to read as hundreds of heads, so that is begun before them.
+        SheetCatalogue sheets = new SheetCatalogue();
+        ForkJoinPool.commonPool().submit(() -> sheets.find(to));
         List<Gathered> found = Gatherer.find(paths, () -> false);
         // Few files are looked at faster than the catalogue opens.
         Catalogue catalogue = found.size() < MANY && !byContent ? Catalogue.none() : Catalogue.ofUser();
         catalogue.knowContents(byContent);
         List<Gathered> gathered = reader.apply(found, catalogue);
         AtomicInteger told = new AtomicInteger();
-        return Settling.plan(gathered, new SheetCatalogue().find(to), chosen, Map.of(), new MeasureBook(path, catalogue), () -> false, (done, of) -> {
+        return Settling.plan(gathered, sheets.find(to), chosen, Map.of(), new MeasureBook(path, catalogue), () -> false, (done, of) -> {
             int tenths = done * 10 / of;
             if (of >= MANY && told.getAndSet(tenths) != tenths) err.println("listening to " + done + " of " + of);
         });

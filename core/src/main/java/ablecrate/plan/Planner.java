@@ -60,10 +60,11 @@ public final class Planner {
                 .collect(Collectors.toMap(Gathered::path, g -> g.sound().get(), (first, _) -> first));
         List<Gathered> apart = gathered.stream().filter(g -> !played.contains(g.path())).toList();
         Assembler assembler = new Assembler(options.instruments(), edits, measured);
-        List<Line> lines = accepted.assembles().map(format -> assembler.assemble(apart, format)).orElse(apart).stream().map(g -> line(g, inJob)).toList();
+        List<Line> lines = accepted.assembles().map(format -> assembler.assemble(apart, format)).orElse(apart).parallelStream().map(g -> line(g, inJob))
+                .toList();
         Leveling leveling = new Leveling(options.treatment(),
                 lines.stream().flatMap(l -> l.sounds().stream()).filter(SoundPlan::setsLevels).map(SoundPlan::toLevel).toList());
-        List<PackingItem> items = lines.stream().map(l -> l.item().apply(leveling)).toList();
+        List<PackingItem> items = lines.parallelStream().map(l -> l.item().apply(leveling)).toList();
         return assembler.wanted().isEmpty() ? items : items.stream().map(i -> i.isInstruments() ? i.wanting(assembler.wanted()) : i).toList();
     }
 
