@@ -7,6 +7,7 @@ import java.util.HashSet;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
+import java.util.regex.Pattern;
 
 /// Makes names that a destination and every file system accept, each once.
 public final class NameRules {
@@ -18,6 +19,8 @@ public final class NameRules {
     /// Bytes of a file name that every file system holds, less room for an extension and a number.
     private static final int LONGEST = 200;
 
+    private static final Pattern MARKS = Pattern.compile("\\p{M}");
+
     private final DestinationSheet.Names names;
     private final Set<Character> alphabet;
 
@@ -28,7 +31,7 @@ public final class NameRules {
 
     /// A name of this alphabet and length, never empty.
     public String fit(String wanted) {
-        String plain = alphabet.isEmpty() ? wanted : Normalizer.normalize(wanted, Normalizer.Form.NFD).replaceAll("\\p{M}", "");
+        String plain = alphabet.isEmpty() ? wanted : MARKS.matcher(Normalizer.normalize(wanted, Normalizer.Form.NFD)).replaceAll("");
         if (names.upperCase()) plain = plain.toUpperCase(Locale.ROOT);
         StringBuilder out = new StringBuilder();
         for (char c : plain.toCharArray()) {
@@ -39,7 +42,11 @@ public final class NameRules {
             else
                 if (!out.isEmpty() && out.charAt(out.length() - 1) != standIn()) out.append(standIn());
         }
-        String name = cut(out.toString(), 0).strip().replaceAll("[. ]+$", "");
+        String name = cut(out.toString(), 0).strip();
+        int end = name.length();
+        while (end > 0 && (name.charAt(end - 1) == '.' || name.charAt(end - 1) == ' '))
+            end--;
+        name = name.substring(0, end);
         if (name.isEmpty()) name = nameless();
         return RESERVED.contains(name.toLowerCase(Locale.ROOT)) ? name + standIn() : name;
     }

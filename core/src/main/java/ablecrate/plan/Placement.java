@@ -26,6 +26,7 @@ final class Placement {
     private final boolean mirror;
     /// Names in use in each folder.
     private final Map<String, NameRules.Taken> taken = new HashMap<>();
+    private final Map<Path, String> mirrored = new HashMap<>();
     private int number, folderNumber, inFolder;
     private String openFolder;
 
@@ -180,6 +181,7 @@ final class Placement {
     private String mirrored(Gathered source) {
         Path parent = source.relative().getParent();
         if (!mirror || parent == null) return "";
-        return StreamSupport.stream(parent.spliterator(), false).map(p -> rules.fit(p.toString())).collect(Collectors.joining("/"));
+        return mirrored.computeIfAbsent(parent, p -> StreamSupport.stream(p.spliterator(), false).map(part -> rules.fit(part.toString()))
+                .collect(Collectors.joining("/")));
     }
 }
