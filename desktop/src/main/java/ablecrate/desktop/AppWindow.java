@@ -87,6 +87,7 @@ public final class AppWindow {
     private final PresetsModel presets;
     private final BesideModel beside;
     private final BesideView besideView;
+    private final Sketches sketches;
     private final PackingListView listView;
     private final GatheredView gatheredView;
     private final DestinationView destinationView;
@@ -126,7 +127,8 @@ public final class AppWindow {
             keysHearing.shown(f == BenchView.Face.KEYS);
             beside.shownProperty().set(f == BenchView.Face.RESULT);
         });
-        listView = new PackingListView(list, new Sketches(background, crate.catalogue()));
+        sketches = new Sketches(background, crate.catalogue());
+        listView = new PackingListView(list, sketches);
         listView.onOpen(hearing::toggle, () -> {
             // Sounds that are dragged can be put on the keys of the instrument that was looked at last.
             if (!keys.zones().isEmpty()) benchView.show(BenchView.Face.KEYS);
@@ -174,6 +176,8 @@ public final class AppWindow {
     public CrateModel crate() { return crate; }
 
     public PackingListModel list() { return list; }
+
+    Sketches sketches() { return sketches; }
 
     public PackRunModel run() { return run; }
 

@@ -45,7 +45,8 @@ final class Shots {
     }
 
     void take() throws IOException {
-        BooleanSupplier listed = () -> !window.crate().readingProperty().get() && !window.list().all().isEmpty() && window.crate().toHearProperty().get() == 0;
+        BooleanSupplier listed = () -> !window.crate().readingProperty().get() && !window.list().all().isEmpty() && window.crate().toHearProperty().get() == 0
+                && !window.sketches().isDrawing();
         step("empty", () -> {}, () -> true);
         ablecrate.job.Job demo = Main.demoJob(crateFolder);
         step("", () -> window.crate().start(demo), listed);

@@ -54,6 +54,9 @@ public final class Sketches {
         }, _ -> waiting.remove(file.path()));
     }
 
+    /// Whether pictures that were asked for are still being made.
+    public boolean isDrawing() { return !waiting.isEmpty(); }
+
     private float[] sketch(SoundFile file) throws IOException {
         Catalogue.Identity identity = Catalogue.Identity.of(file.path());
         Optional<byte[]> kept = catalogue.find(identity, WHAT).map(Base64.getDecoder()::decode).filter(b -> b.length == 2 * COLUMNS);
