@@ -28,7 +28,11 @@ final class TriangularNoise {
     void addTo(double[] samples, int count, double amount) {
         for (int done = 0; done < count;) {
             int n = Math.min(count - done, GENERATORS - turn);
-            add(states, turn, samples, done, n, amount * SCALE);
+            // A whole turn is a loop of known length, which the compiler makes vectors of where it stands.
+            if (n == GENERATORS)
+                add(states, 0, samples, done, GENERATORS, amount * SCALE);
+            else
+                add(states, turn, samples, done, n, amount * SCALE);
             done += n;
             turn = (turn + n) % GENERATORS;
         }
