@@ -31,10 +31,9 @@ final class SlipFiles {
 
     static void write(PackingSlip slip, Path folder) throws IOException {
         // Of ten thousand items both take a while.
-        ForkJoinTask<String> json = ForkJoinPool.commonPool().submit(() -> Json.write(slip));
-        String html = html(slip);
-        SafeFile.write(folder.resolve(Packer.SLIP_JSON), json.join());
-        SafeFile.write(folder.resolve(Packer.SLIP_HTML), html);
+        ForkJoinTask<String> html = ForkJoinPool.commonPool().submit(() -> html(slip));
+        SafeFile.write(folder.resolve(Packer.SLIP_JSON), Json.write(slip));
+        SafeFile.write(folder.resolve(Packer.SLIP_HTML), html.join());
     }
 
     private static String html(PackingSlip slip) {

@@ -179,12 +179,18 @@ class BenchWindowTest extends WindowFixture {
         assertThat(root()).isEqualTo(root);
     }
 
-    /// Zones are moved by their middle and stretched by each edge; one step back each.
-    @Test void zonesAreDraggedByTheMouse(FxRobot robot) {
+    /// Where it lies on the screen.
+    private Bounds chooseFirstZone(FxRobot robot) {
         showSound(robot, "Instruments", "orchestra pit");
         Node zone = robot.lookup(".zone").nth(0).query();
-        Bounds b = zone.localToScreen(zone.getBoundsInLocal());
+        Bounds bounds = zone.localToScreen(zone.getBoundsInLocal());
         robot.clickOn(zone);
+        return bounds;
+    }
+
+    /// Zones are moved by their middle and stretched by each edge; one step back each.
+    @Test void zonesAreDraggedByTheMouse(FxRobot robot) {
+        Bounds b = chooseFirstZone(robot);
         int chosen = keys().chosen().first();
         Span before = keys().zones().get(chosen).get(Parameter.KEYS);
         double key = b.getWidth() / before.size();
@@ -208,10 +214,7 @@ class BenchWindowTest extends WindowFixture {
 
     /// A zone that is let go of by a further click is not there to be dragged any more, and an edge stays with the mouse beyond where it can go.
     @Test void draggingNothingMovesNothing(FxRobot robot) {
-        showSound(robot, "Instruments", "orchestra pit");
-        Node zone = robot.lookup(".zone").nth(0).query();
-        Bounds b = zone.localToScreen(zone.getBoundsInLocal());
-        robot.clickOn(zone);
+        Bounds b = chooseFirstZone(robot);
         int chosen = keys().chosen().first();
         Span before = keys().zones().get(chosen).get(Parameter.KEYS);
         double key = b.getWidth() / before.size();
