@@ -45,9 +45,9 @@ final class PlanningOptions {
         String to = destination == null && saved != null ? saved.destination() : destination;
         if (to == null) throw new OptionConflict("--for: which destination? 'ablecrate destinations' lists them; --preset has one as well");
         PackOptions chosen = options.options(saved == null ? PackOptions.DEFAULT : saved.options());
-        // The first sheet takes as long to read as hundreds of heads, so that is begun before them.
+        // A sheet that ships takes as long to read as hundreds of heads, so that is begun before them.
         SheetCatalogue sheets = new SheetCatalogue();
-        ForkJoinPool.commonPool().submit(() -> sheets.find(to));
+        ForkJoinPool.commonPool().submit(() -> sheets.byId(to));
         List<Gathered> found = Gatherer.find(paths, () -> false);
         // Few files are looked at faster than the catalogue opens.
         Catalogue catalogue = found.size() < MANY && !byContent ? Catalogue.none() : Catalogue.ofUser();
