@@ -98,7 +98,7 @@ import picocli.CommandLine.Spec;
             return switch (book.find(request).orElseThrow()) {
                 case Measurement.Survey survey -> Optional.of(survey.levels().rounded());
                 case Measurement.FrontLevels front -> Optional.of(front.levels().rounded());
-                case Measurement.Pitched _,Measurement.Faults _ -> Optional.<Levels>empty();
+                case Measurement.Pitched _,Measurement.Faults _,Measurement.Limited _ -> Optional.<Levels>empty();
                 case Measurement.Failed(String reason) -> {
                     spec.commandLine().getErr().println(file.path() + ": " + reason);
                     yield Optional.<Levels>empty();

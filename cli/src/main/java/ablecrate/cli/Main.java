@@ -2,6 +2,7 @@ package ablecrate.cli;
 
 import ablecrate.disk.DiskFault;
 import ablecrate.json.Json;
+import ablecrate.json.Product;
 import ablecrate.plan.OptionConflict;
 import java.io.IOException;
 import java.io.PrintWriter;
@@ -15,7 +16,7 @@ import picocli.CommandLine.Spec;
 import picocli.CommandLine;
 
 /// The commands of Able Crate. Exit: 0 all packed, 1 something was blocked or failed, 2 wrong usage, 130 stopped.
-@Command(name = "ablecrate", mixinStandardHelpOptions = true, version = "Able Crate 0.1.0", description = {
+@Command(name = "ablecrate", mixinStandardHelpOptions = true, version = Product.NAME + " " + Product.VERSION, description = {
     "Carries sample libraries between formats, rates and depths; keeps loops, mappings and levels.",
     "Without a command the window opens; 'demo' opens it with the demo crate; 'test' builds and runs all tests."}) public final class Main implements Runnable {
     static final int ALL_PACKED = 0, SOME_LEFT = 1, WRONG_USAGE = 2, STOPPED = 130;

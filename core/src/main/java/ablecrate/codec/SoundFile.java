@@ -1,5 +1,6 @@
 package ablecrate.codec;
 
+import ablecrate.audio.FiniteSource;
 import ablecrate.audio.SampleEncoding;
 import ablecrate.audio.SeekableSource;
 import ablecrate.instrument.SoundFacts;
@@ -9,6 +10,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.function.LongConsumer;
 
 /// One sound file as its headers describe it; no audio is held.
 /// @param formatId which of [SoundFormats] reads it
@@ -23,8 +25,14 @@ public record SoundFile(Path path, long fileBytes, String formatId, String conta
         problems = List.copyOf(problems);
     }
 
-    /// Opens the audio.
-    public SeekableSource open() throws IOException { return audio.open(this); }
+    /// Opens the audio. All samples are numbers, see [FiniteSource].
+    public SeekableSource open() throws IOException { return open(_ -> {}); }
+
+    /// @param notNumbers told of the frames whose samples are no numbers, as they are read
+    public SeekableSource open(LongConsumer notNumbers) throws IOException {
+        SeekableSource source = audio.open(this);
+        return encoding.isFloat() ? new FiniteSource(source, notNumbers) : source;
+    }
 
     /// What is known of its compression; empty for plain samples.
     public Optional<Compression> compression() { return audio instanceof AudioPlace.Coded(Compression c, _) ? Optional.of(c) : Optional.empty(); }

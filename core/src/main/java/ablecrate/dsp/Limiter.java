@@ -16,11 +16,14 @@ public final class Limiter implements FrameSource {
     private static final double LOOKAHEAD_MS = 4, RECOVERY_MS = 90;
     /// Held below the ceiling, for what a reading at four times the rate misses and for the gain's slope between samples.
     private static final double MARGIN_DB = 0.05;
+    /// How far what cannot be told between samples may raise a peak, in parts of what there is of it: found with white noise.
+    private static final double UNTOLD = 3;
     /// Nearer to 1 than a thousandth of a decibel, the gain is 1 again.
     private static final double RECOVERED = 1e-4;
-    private static final int BLOCK = 2048, PIECE = 64;
+    private static final int BLOCK = 2048, PIECE = 64, BEFORE = Oversampler.BEFORE + 1;
 
     private final FrameSource source;
+    private final boolean betweenSamples;
     private final double ceiling, recovery;
     private final int lookahead, firstMean, secondMean;
     /// `[channel][frame]`; frame `BEFORE` is frame `position` of the stream.
@@ -34,14 +37,21 @@ public final class Limiter implements FrameSource {
     private boolean started;
     private double last = 1, deepest = 1;
 
-    public Limiter(FrameSource source, double ceilingDbtp) {
+    /// Holds true peaks.
+    public Limiter(FrameSource source, double ceilingDbtp) { this(source, Decibels.toFactor(ceilingDbtp - MARGIN_DB), true); }
+
+    /// Holds samples alone at full scale, for what an integer would cut off: what lies higher between samples stays.
+    public static Limiter atFullScale(FrameSource source) { return new Limiter(source, 1, false); }
+
+    private Limiter(FrameSource source, double ceiling, boolean betweenSamples) {
         this.source = source;
-        ceiling = Decibels.toFactor(ceilingDbtp - MARGIN_DB);
+        this.ceiling = ceiling;
+        this.betweenSamples = betweenSamples;
         recovery = Math.exp(-1000 / (RECOVERY_MS * source.rateHz()));
         lookahead = Math.max(2 * Oversampler.TAPS, (int) Math.round(LOOKAHEAD_MS * source.rateHz() / 1000));
         firstMean = lookahead / 2;
         secondMean = lookahead - firstMean;
-        audio = new double[source.channels()][Oversampler.BEFORE + BLOCK + lookahead + Oversampler.AFTER + PIECE];
+        audio = new double[source.channels()][BEFORE + BLOCK + lookahead + Oversampler.AFTER + PIECE];
         peaks = new double[Math.max(BLOCK, lookahead) + PIECE];
         int length = BLOCK + 2 * lookahead;
         recovering = new double[length];
@@ -68,7 +78,7 @@ public final class Limiter implements FrameSource {
             double[] from = audio[channel], to = planes[channel];
             for (int i = 0; i < n; i++) {
                 double gain = gains[lookahead + readyAt + i];
-                to[at + i] = gain == 1 ? from[Oversampler.BEFORE + readyAt + i] : from[Oversampler.BEFORE + readyAt + i] * gain;
+                to[at + i] = gain == 1 ? from[BEFORE + readyAt + i] : from[BEFORE + readyAt + i] * gain;
             }
         }
         readyAt += n;
@@ -79,7 +89,7 @@ public final class Limiter implements FrameSource {
     private void next() throws IOException {
         if (!started) {
             started = true;
-            filled = Oversampler.BEFORE; // silence before the first frame
+            filled = BEFORE; // silence before the first frame
             fill();
             need(0, lookahead);
         } else {
@@ -109,7 +119,7 @@ public final class Limiter implements FrameSource {
         Arrays.fill(peaks, 0, count + 1, 0);
         for (double[] plane : audio)
             for (int piece = 0; piece < count; piece += PIECE)
-                peaks(plane, Oversampler.BEFORE + from + piece, Math.min(PIECE, count - piece), piece);
+                peaks(plane, BEFORE + from + piece, Math.min(PIECE, count - piece), piece);
         for (int i = 0; i < count; i++) {
             double needed = peaks[i] > ceiling ? ceiling / peaks[i] : 1, recovered = last > 1 - RECOVERED ? 1 : 1 - (1 - last) * recovery;
             last = Math.min(needed, recovered);
@@ -119,25 +129,24 @@ public final class Limiter implements FrameSource {
 
     /// Raises `peaks[into …]` to the peaks around the frames of one channel.
     private void peaks(double[] x, int at, int count, int into) {
-        double highest = Oversampler.highest(x, at - Oversampler.BEFORE, count + Oversampler.BEFORE + Oversampler.AFTER);
-        if (highest * Oversampler.BOUND <= ceiling) return;
-        double[][] points = oversampler.between(x, at, count);
-        double before = Double.POSITIVE_INFINITY, near = ceiling / 1.1;
-        for (int i = 0; i < count; i++) {
-            double s = Math.abs(x[at + i]), p1 = Math.abs(points[0][i]), p2 = Math.abs(points[1][i]), p3 = Math.abs(points[2][i]);
-            if (s > near || p1 > near || p2 > near || p3 > near) {
-                double next = Math.abs(x[at + i + 1]);
-                double peak = Math.max(Math.max(top(before, s, p1), top(s, p1, p2)), Math.max(top(p1, p2, p3), top(p2, p3, next)));
-                // A peak between two frames concerns both.
-                peaks[into + i] = Math.max(peaks[into + i], peak);
-                peaks[into + i + 1] = Math.max(peaks[into + i + 1], peak);
-            }
-            before = p3;
+        if (!betweenSamples) {
+            for (int i = 0; i < count; i++)
+                peaks[into + i] = Math.max(peaks[into + i], Math.abs(x[at + i]));
+            return;
         }
-    }
-
-    private static double top(double before, double middle, double after) {
-        return middle >= before && middle >= after ? Oversampler.top(before, middle, after) : middle;
+        double highest = Oversampler.highest(x, at - BEFORE, count + BEFORE + Oversampler.AFTER);
+        if (highest * Oversampler.BOUND <= ceiling) return;
+        oversampler.between(x, at, count);
+        oversampler.heights(x, at, count);
+        double near = ceiling / Oversampler.NEAR;
+        for (int i = 0; i < count; i++) {
+            double peak = oversampler.mayPeak(x, at, i, count, near)
+                    ? Oversampler.peak(x, at + i) + UNTOLD * Oversampler.besideNyquist(x, at + i)
+                    : oversampler.height(i);
+            // A peak between two frames concerns both.
+            peaks[into + i] = Math.max(peaks[into + i], peak);
+            peaks[into + i + 1] = Math.max(peaks[into + i + 1], peak);
+        }
     }
 
     private void smooth() {

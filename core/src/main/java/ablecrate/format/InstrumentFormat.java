@@ -3,6 +3,7 @@ package ablecrate.format;
 import ablecrate.codec.FormatException;
 import java.io.IOException;
 import java.nio.file.Path;
+import java.util.function.UnaryOperator;
 
 /// A format of instruments: recognises itself, reads, and writes in one of two ways, see [MapFormat] and [BankFormat]. Stateless, safe for threads.
 public interface InstrumentFormat {
@@ -24,4 +25,8 @@ public interface InstrumentFormat {
     /// Reads the instruments and describes their samples. Damage that leaves something usable is told in the problems.
     /// @throws FormatException if nothing of the file can be used
     InstrumentFile read(Path path) throws IOException, FormatException;
+
+    /// Reads instruments whose sounds do not lie where they are named yet.
+    /// @param lies where a sound lies meanwhile that is named at a path
+    default InstrumentFile read(Path path, UnaryOperator<Path> lies) throws IOException, FormatException { return read(path); }
 }

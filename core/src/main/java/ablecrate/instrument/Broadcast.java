@@ -20,4 +20,9 @@ public record Broadcast(String description, String originator, String originator
         return new Broadcast(description, originator, originatorReference, originationDate, originationTime, frames, version,
                 umidHex, loudness, codingHistory);
     }
+
+    public Broadcast withLoudness(Optional<StatedLoudness> other) {
+        return new Broadcast(description, originator, originatorReference, originationDate, originationTime, timeReferenceFrames, version, umidHex, other,
+                codingHistory);
+    }
 }

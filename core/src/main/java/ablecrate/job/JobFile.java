@@ -22,9 +22,11 @@ import ablecrate.plan.ItemEdit;
 import ablecrate.plan.KeyGaps;
 import ablecrate.plan.KitLayout;
 import ablecrate.plan.LevelTarget;
+import ablecrate.plan.Limits;
 import ablecrate.plan.MapBy;
 import ablecrate.plan.Mending;
 import ablecrate.plan.MonoLaw;
+import ablecrate.plan.Overs;
 import ablecrate.plan.PackOptions;
 import ablecrate.plan.Treatment;
 import java.nio.file.Path;
@@ -46,16 +48,20 @@ record JobFile(int version, List<String> sources, List<String> removed, String d
         Optional<String> into) {
     /// Keys of `treatment`; absent in files of a program that had none.
     record TreatmentEntry(Optional<String> measure, Optional<Double> level, boolean together, Optional<Double> ceilingDbtp, String ceilingBy, double fadeInMs,
-            String fadeInShape, double fadeOutMs, String fadeOutShape, Optional<Double> trimDbfs, boolean removeOffset, double loopCrossfadeMs) {
+            String fadeInShape, double fadeOutMs, String fadeOutShape, Optional<Double> trimDbfs, boolean removeOffset, double loopCrossfadeMs,
+            Optional<Double> mostLimitingDb, Optional<String> overs) {
         static TreatmentEntry of(Treatment t) {
             return new TreatmentEntry(t.level().map(l -> l.measure().id()), t.level().map(LevelTarget::value), t.together(), t.ceilingDbtp(),
                     t.ceilingBy().id(),
-                    t.fadeIn().ms(), t.fadeIn().shape().id(), t.fadeOut().ms(), t.fadeOut().shape().id(), t.trimDbfs(), t.removesOffset(), t.loopCrossfadeMs());
+                    t.fadeIn().ms(), t.fadeIn().shape().id(), t.fadeOut().ms(), t.fadeOut().shape().id(), t.trimDbfs(), t.removesOffset(), t.loopCrossfadeMs(),
+                    Optional.of(t.limits().mostLimitingDb()), Optional.of(t.limits().overs().id()));
         }
 
         Treatment treatment() {
             Optional<LevelTarget> target = measure.map(m -> new LevelTarget(LevelMeasure.byId(m).orElseThrow(), level.orElseThrow()));
-            return new Treatment(target, together, ceilingDbtp, CeilingBy.byId(ceilingBy).orElseThrow(),
+            Limits limits = new Limits(ceilingDbtp, CeilingBy.byId(ceilingBy).orElseThrow(), mostLimitingDb.orElse(Limits.USUAL_LIMITING_DB),
+                    overs.map(o -> Overs.byId(o).orElseThrow()).orElse(Overs.LIMIT));
+            return new Treatment(target, together, limits,
                     new Fade(fadeInMs, FadeShape.byId(fadeInShape).orElseThrow()),
                     new Fade(fadeOutMs, FadeShape.byId(fadeOutShape).orElseThrow()), trimDbfs, removeOffset, loopCrossfadeMs);
         }
@@ -124,19 +130,20 @@ record JobFile(int version, List<String> sources, List<String> removed, String d
 
     /// One file that is treated otherwise; absent keys are as for all.
     record EditEntry(String file, Optional<Long> partStartFrame, Optional<Long> partEndFrame, Optional<Double> fadeInMs, Optional<Double> fadeOutMs,
-            Optional<Double> loopCrossfadeMs, Optional<String> monoLaw, Optional<String> group, Optional<NamesEntry> names,
+            Optional<Double> loopCrossfadeMs, Optional<TreatmentEntry> treatment, Optional<String> monoLaw, Optional<String> group, Optional<NamesEntry> names,
             Optional<List<MapJson.InstrumentEntry>> map,
             Optional<List<String>> added) {
         static EditEntry of(Path file, ItemEdit e) {
             return new EditEntry(file.toString(), e.part().map(FrameRange::start), e.part().map(FrameRange::end), e.fadeInMs(), e.fadeOutMs(),
-                    e.loopCrossfadeMs(),
+                    e.loopCrossfadeMs(), e.treatment().map(TreatmentEntry::of),
                     e.monoLaw().map(MonoLaw::id), e.group(), e.names().flatMap(NamesEntry::of), e.map().map(m -> m.stream().map(MapJson::entry).toList()),
                     e.added().isEmpty() ? Optional.empty() : Optional.of(strings(e.added())));
         }
 
         ItemEdit edit() {
             return new ItemEdit(partStartFrame.map(start -> new FrameRange(start, partEndFrame.orElseThrow())), fadeInMs, fadeOutMs, loopCrossfadeMs,
-                    monoLaw.map(JobFile::law), group, names.map(NamesEntry::reading), map.map(m -> m.stream().map(MapJson::instrument).toList()),
+                    treatment == null ? Optional.empty() : treatment.map(TreatmentEntry::treatment), monoLaw.map(JobFile::law), group,
+                    names.map(NamesEntry::reading), map.map(m -> m.stream().map(MapJson::instrument).toList()),
                     added.orElse(List.of()).stream().map(Path::of).toList());
         }
     }

@@ -1,6 +1,8 @@
 package ablecrate.json;
 
 import com.fasterxml.jackson.annotation.JsonInclude;
+import com.fasterxml.jackson.core.JsonGenerator;
+import com.fasterxml.jackson.core.type.TypeReference;
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.core.StreamReadConstraints;
 import com.fasterxml.jackson.core.util.DefaultIndenter;
@@ -11,10 +13,15 @@ import com.fasterxml.jackson.databind.MapperFeature;
 import com.fasterxml.jackson.databind.ObjectWriter;
 import com.fasterxml.jackson.databind.exc.UnrecognizedPropertyException;
 import com.fasterxml.jackson.databind.json.JsonMapper;
+import com.fasterxml.jackson.databind.SerializerProvider;
+import com.fasterxml.jackson.databind.module.SimpleModule;
+import com.fasterxml.jackson.databind.ser.std.StdSerializer;
 import com.fasterxml.jackson.datatype.jdk8.Jdk8Module;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.LinkedHashMap;
+import java.util.Map;
 import java.util.Objects;
 import java.util.stream.Collectors;
 
@@ -23,7 +30,20 @@ public final class Json {
     /// Files of ours are small; a hostile one is refused before it is read.
     private static final long MAX_BYTES = 256L << 20;
 
+    /// What is no number, or infinite, is null: JSON has no word for it.
+    private static final StdSerializer<Double> NUMBERS_ALONE = new StdSerializer<>(Double.class) {
+        private static final long serialVersionUID = 1;
+
+        @Override public void serialize(Double value, JsonGenerator out, SerializerProvider provider) throws IOException {
+            if (Double.isFinite(value))
+                out.writeNumber(value);
+            else
+                out.writeNull();
+        }
+    };
+
     private static final JsonMapper MAPPER = JsonMapper.builder().addModule(new Jdk8Module())
+            .addModule(new SimpleModule().addSerializer(Double.class, NUMBERS_ALONE).addSerializer(double.class, NUMBERS_ALONE))
             .defaultPropertyInclusion(JsonInclude.Value.construct(JsonInclude.Include.ALWAYS, JsonInclude.Include.ALWAYS))
             .enable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES).enable(DeserializationFeature.FAIL_ON_TRAILING_TOKENS)
             .disable(MapperFeature.AUTO_DETECT_IS_GETTERS).build();
@@ -44,6 +64,9 @@ public final class Json {
             throw new IllegalArgumentException(value.getClass() + " is no JSON value", e);
         }
     }
+
+    /// The value as maps, lists, texts and numbers.
+    public static Map<String, Object> tree(Object value) { return MAPPER.convertValue(value, new TypeReference<LinkedHashMap<String, Object>>() {}); }
 
     /// @param name of the text, for messages
     /// @throws JsonFault if it is not JSON, or not of this shape; the message says where

@@ -43,13 +43,13 @@ final class FolderTargets implements Targets {
     }
 
     private Target target(Path target, String shownPath) throws IOException {
-        if (!Files.exists(target)) return new Target(target, shownPath, "written");
+        if (!Files.exists(target)) return new Target(target, shownPath, Fate.WRITTEN);
         return switch (existing) {
-            case SKIP -> new Target(target, shownPath, "skipped");
-            case REPLACE -> new Target(target, shownPath, "replaced");
+            case SKIP, UPDATE -> new Target(target, shownPath, Fate.PRESENT);
+            case REPLACE -> new Target(target, shownPath, Fate.REPLACED);
             case NUMBER -> {
                 Path free = nextFree(target, numbered);
-                yield new Target(free, shownPath.substring(0, shownPath.lastIndexOf('/') + 1) + free.getFileName(), "numbered");
+                yield new Target(free, shownPath.substring(0, shownPath.lastIndexOf('/') + 1) + free.getFileName(), Fate.NUMBERED);
             }
         };
     }

@@ -22,11 +22,11 @@ final class InPlaceTargets implements Targets {
     @Override public Target targetFor(PackingItem item, PlannedOutput output) throws Packer.ItemFault {
         Gathered source = item.source();
         if (item.isInstruments()) throw isInstruments();
-        if (output.isVerbatim()) return target(source.path(), "skipped");
+        if (output.isVerbatim()) return target(source.path(), Fate.PRESENT);
         String channel = item.outputs().size() == 1 ? "" : "-" + channelName(item.outputs().indexOf(output), item.outputs().size());
         Path wanted = source.path().resolveSibling(source.stem() + channel + "." + SoundFormats.byId(output.formatId()).orElseThrow().extensions().getFirst());
-        if (wanted.equals(source.path())) return target(wanted, "replaced");
-        return Files.exists(wanted) ? target(FolderTargets.nextFree(wanted, numbered), "numbered") : target(wanted, "written");
+        if (wanted.equals(source.path())) return target(wanted, Fate.REPLACED);
+        return Files.exists(wanted) ? target(FolderTargets.nextFree(wanted, numbered), Fate.NUMBERED) : target(wanted, Fate.WRITTEN);
     }
 
     @Override public Target targetFor(PlannedMap map) throws Packer.ItemFault {
@@ -39,7 +39,7 @@ final class InPlaceTargets implements Targets {
 
     private static String channelName(int index, int count) { return count == 2 ? index == 0 ? "L" : "R" : Integer.toString(index + 1); }
 
-    private Target target(Path path, String state) { return new Target(path, originals.root().relativize(path).toString(), state); }
+    private Target target(Path path, Fate fate) { return new Target(path, originals.root().relativize(path).toString(), fate); }
 
     @Override public void beforePublishing(PackingItem item, List<Path> paths) throws IOException { originals.putAside(item.source().path(), paths); }
 }

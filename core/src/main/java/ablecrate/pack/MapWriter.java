@@ -7,9 +7,11 @@ import ablecrate.format.BankFormat;
 import ablecrate.format.MapFormat;
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Zone;
+import ablecrate.plan.Change;
 import ablecrate.plan.PlannedMap;
 import ablecrate.plan.PlannedOutput;
 import ablecrate.signal.SoundPath;
+import ablecrate.verify.Rendered;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.ByteBuffer;
@@ -21,6 +23,8 @@ import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
 import java.util.function.LongConsumer;
 
 /// Writes one file of instruments into a stream: a map of sounds that lie beside it, or a bank with the sounds in it.
@@ -36,25 +40,35 @@ final class MapWriter {
         this.framesDone = framesDone;
     }
 
+    /// @param rendered the sounds that are in it, by their places among the outputs
+    /// @param settled what turned out while they were rendered
+    record Written(Map<Integer, Rendered> rendered, List<Change> settled) {
+        static final Written NO_SOUNDS = new Written(Map.of(), List.of());
+    }
+
     /// @param sounds where the sounds beside the map really lie, which may be under numbered names; not used for a bank
     /// @param spool a temporary name; a bank's sounds are rendered there first, as banks want them in another order
-    void write(PlannedMap map, List<PlannedOutput> outputs, List<String> sounds, Path spool, OutputStream out)
+    Written write(PlannedMap map, List<PlannedOutput> outputs, List<String> sounds, Path spool, OutputStream out)
             throws IOException, StopSignal.StoppedException, Packer.ItemFault {
         if (map.verbatim().isPresent()) {
             Files.copy(map.verbatim().get(), out);
             outputs.forEach(o -> framesDone.accept(o.shape().frames()));
-        } else
-            switch (map.format()) {
-            case MapFormat text -> out.write(text.write(map.instruments().getFirst(), sounds.stream().map(s -> seenFrom(map.path(), s)).toList()));
+            return Written.NO_SOUNDS;
+        }
+        return switch (map.format()) {
+            case MapFormat text -> {
+                out.write(text.write(map.instruments().getFirst(), sounds.stream().map(s -> seenFrom(map.path(), s)).toList()));
+                yield Written.NO_SOUNDS;
+            }
             case BankFormat bank -> bank(bank, map, outputs, spool, out);
             default -> throw new IllegalStateException(map.formatId());
-            }
+        };
     }
 
     /// Both paths are below the folder packed into; the sounds lie in or below the map's folder.
     private static String seenFrom(String map, String sound) { return sound.substring(map.lastIndexOf('/') + 1); }
 
-    private void bank(BankFormat bank, PlannedMap map, List<PlannedOutput> all, Path spool, OutputStream out)
+    private Written bank(BankFormat bank, PlannedMap map, List<PlannedOutput> all, Path spool, OutputStream out)
             throws IOException, StopSignal.StoppedException, Packer.ItemFault {
         // A bank holds the sounds that its own instruments play; others of the same source may play others.
         List<Integer> played = map.instruments().stream().flatMap(i -> i.zones().stream()).map(Zone::sample).distinct().sorted().toList();
@@ -67,21 +81,29 @@ final class MapWriter {
             at.add(end);
             end += output.audioBytes();
         }
+        List<SoundWriter.Written> written = new ArrayList<>();
         try {
             try (FileChannel file = FileChannel.open(spool, StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING, StandardOpenOption.WRITE)) {
-                List<SideBySide.Part<Long>> parts = new ArrayList<>();
+                List<SideBySide.Part<SoundWriter.Written>> parts = new ArrayList<>();
                 for (int i = 0; i < outputs.size(); i++) {
                     PlannedOutput output = outputs.get(i);
-                    OutputStream there = new Stretch(file, at.get(i));
-                    parts.add(() -> new SoundWriter(path, stop, framesDone).samples(output, encoding(output), there).clippedSamples());
+                    long start = at.get(i);
+                    parts.add(() -> new SoundWriter(path, stop, framesDone).samples(output, encoding(output), () -> new Place(file, start)));
                 }
-                SideBySide.all(parts, _ -> {});
+                SideBySide.all(parts, written::add);
             }
             List<BankFormat.BankSound> sounds = outputs.stream().map(o -> new BankFormat.BankSound(o.path(), o.shape(), o.facts())).toList();
             bank.write(out, map.about(), instruments, sounds, i -> {
                 PlannedOutput output = outputs.get(i);
                 return new PcmFileSource(spool, encoding(output), output.shape().rateHz(), output.shape().channels(), at.get(i), output.shape().frames());
             });
+            Map<Integer, Rendered> rendered = new TreeMap<>();
+            List<Change> settled = new ArrayList<>();
+            for (int i = 0; i < played.size(); i++) {
+                rendered.put(played.get(i), written.get(i).rendered());
+                settled.addAll(written.get(i).settled());
+            }
+            return new Written(rendered, settled);
         } finally {
             DiskFault.deleteQuietly(spool);
         }
@@ -93,11 +115,11 @@ final class MapWriter {
     }
 
     /// Writes to a file from a place on, whatever others write elsewhere.
-    private static final class Stretch extends OutputStream {
+    private static final class Place extends OutputStream {
         private final FileChannel file;
         private long at;
 
-        Stretch(FileChannel file, long at) {
+        Place(FileChannel file, long at) {
             this.file = file;
             this.at = at;
         }

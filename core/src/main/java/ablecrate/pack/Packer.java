@@ -1,20 +1,35 @@
 package ablecrate.pack;
 
+import ablecrate.codec.FileKind;
+import ablecrate.codec.FormatException;
 import ablecrate.codec.SoundFile;
+import ablecrate.codec.SoundFormat;
 import ablecrate.disk.Checksums;
 import ablecrate.disk.DiskFault;
 import ablecrate.disk.ForcedFile;
 import ablecrate.disk.SafeFile;
 import ablecrate.dsp.Levels;
+import ablecrate.job.Jobs;
+import ablecrate.json.Product;
 import ablecrate.plan.Change;
+import ablecrate.plan.ExistingFiles;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PackingList;
 import ablecrate.plan.PlannedMap;
 import ablecrate.plan.PlannedOutput;
+import ablecrate.plan.Property;
 import ablecrate.plan.Verdict;
 import ablecrate.signal.SoundPath;
+import ablecrate.verify.Check;
+import ablecrate.verify.Comparison;
+import ablecrate.verify.Expectation;
+import ablecrate.verify.Finding;
+import ablecrate.verify.MapComparison;
+import ablecrate.verify.Outcome;
 import java.io.BufferedOutputStream;
+import java.io.FilterOutputStream;
 import java.io.IOException;
+import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.InstantSource;
@@ -32,11 +47,13 @@ import java.util.concurrent.ForkJoinTask;
 import java.util.concurrent.TimeUnit;
 import java.util.function.Consumer;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.slf4j.LoggerFactory;
 
 /// Carries a packing list out, items side by side. One item's failure never stops the others; the files do not depend
 /// on the number of workers. One run per instance.
 public final class Packer {
+    private static final String SKIPPED = "skipped", LEFT = "left";
     public static final String SLIP_JSON = "packing-slip.json", SLIP_HTML = "packing-slip.html";
 
     private final PackingList list;
@@ -45,7 +62,8 @@ public final class Packer {
     private final InstantSource clock;
     private final SoundPath path;
     private final ProgressMeter meter;
-    private Recipes recipes = new Recipes();
+    private PackedBefore before = PackedBefore.nothing();
+    private boolean verifies;
 
     /// @param progress called from the workers' threads, a few times a second
     public Packer(PackingList list, SoundPath path, int workers, StopSignal stop, Consumer<PackProgress> progress, InstantSource clock) {
@@ -60,13 +78,19 @@ public final class Packer {
         this.meter = new ProgressMeter(list.items().size(), work, progress, clock);
     }
 
+    /// Compares every file that is there already with the checksum on the slip, not only those whose size or time are others.
+    public Packer verifyingAll(boolean all) {
+        verifies = all;
+        return this;
+    }
+
     /// Writes into a folder, made if it is not there, and leaves the slip in it.
     /// @throws IOException if nothing can be written there at all; single items' failures are on the slip
     public PackingSlip packInto(Path into) throws IOException {
         Path root = into.toAbsolutePath().normalize();
         refuseIfTooSmall(root);
         try (PackFolder folder = new PackFolder(root)) {
-            recipes = Recipes.of(root);
+            before = PackedBefore.of(root);
             return run(root, new FolderTargets(folder, list.options().existing(), sources()));
         }
     }
@@ -98,16 +122,23 @@ public final class Packer {
             Thread.currentThread().interrupt();
             throw new IOException("interrupted", e);
         }
+        PackingSlip slip = slip(items, root, (clock.millis() - started) / 1000.0);
+        SlipFiles.write(slip, root);
+        return slip;
+    }
+
+    private PackingSlip slip(List<PackingSlip.Item> items, Path root, double seconds) throws IOException {
         boolean stopped = items.stream().anyMatch(i -> i.outcome().equals("pending"));
         Map<String, Integer> outcomes = new TreeMap<>();
         items.forEach(i -> outcomes.merge(i.outcome(), 1, Integer::sum));
         Map<String, Integer> totals = list.totals().entrySet().stream()
                 .collect(Collectors.toMap(e -> e.getKey().id(), Map.Entry::getValue, Integer::sum, java.util.LinkedHashMap::new));
-        PackingSlip slip = new PackingSlip("Able Crate", list.destination().id(), list.destination().name(), root.toString(),
-                clock.instant().truncatedTo(ChronoUnit.SECONDS).toString(), (clock.millis() - started) / 1000.0, stopped ? "stopped" : "complete", totals,
-                outcomes, items);
-        SlipFiles.write(slip, root);
-        return slip;
+        int misses = items.stream().mapToInt(i -> i.misses().size()).sum(), damaged = (int) list.items().stream().filter(PackingItem::isDamaged).count();
+        List<PackingSlip.Item> all = new ArrayList<>(items);
+        all.addAll(EarlierItems.of(before.slip(), items, root));
+        return new PackingSlip(Product.NAME, Product.VERSION, list.destination().id(), list.destination().name(), root.toString(),
+                clock.instant().truncatedTo(ChronoUnit.SECONDS).toString(), seconds, stopped ? "stopped" : "complete",
+                Jobs.keys(list.options(), list.destination().id()), totals, outcomes, misses, damaged, all);
     }
 
     /// Workers that wait for the disk are replaced, but not without end where it is slow.
@@ -118,35 +149,41 @@ public final class Packer {
     private PackingSlip.Item pack(PackingItem item, Targets targets) {
         if (item.verdict() == Verdict.BLOCKED) {
             meter.itemDone();
-            return slipItem(item, "blocked", List.of(), List.of(), Optional.of(item.reason()));
+            return without(item, "blocked", Optional.of(item.reason()));
         }
-        if (stop.isStopped()) return slipItem(item, "pending", List.of(), List.of(), Optional.empty());
+        if (stop.isStopped()) return without(item, "pending", Optional.empty());
         meter.working(item.source().fileName());
         List<Written> written = new ArrayList<>();
-        List<PackingSlip.MapFile> maps = new ArrayList<>();
+        List<WrittenMap> maps = new ArrayList<>();
         try {
             boolean isBank = item.maps().stream().anyMatch(PlannedMap::holdsSounds);
             if (!isBank) writeAll(item, targets, written);
-            if (written.stream().anyMatch(w -> w.part().isPresent())) targets.beforePublishing(item, written.stream().map(w -> w.target().path()).toList());
-            for (Written w : written)
-                if (w.part().isPresent()) SafeFile.publish(w.part().get(), w.target().path());
-            // A map comes after its sounds, so that it can be read again with them.
+            // Sounds and maps lie verified under temporary names before any of them is published: a map that fails takes its sounds with it.
             for (PlannedMap map : item.maps())
-                maps.add(write(map, item.outputs(), written.stream().map(w -> w.target().shownPath()).toList(), targets.targetFor(map)));
-            boolean skipped = written.stream().allMatch(w -> w.part().isEmpty()) && maps.stream().allMatch(m -> m.state().equals("skipped"));
-            return slipItem(item, skipped ? "skipped" : "packed", written.stream().map(Written::line).toList(), maps, Optional.empty());
+                maps.add(write(map, item.outputs(), written, targets.targetFor(map)));
+            List<Path> paths = written.stream().map(w -> w.target().path()).toList();
+            if (written.stream().anyMatch(w -> w.part().isPresent())) targets.beforePublishing(item, paths);
+            List<PackingSlip.Output> outputs = new ArrayList<>();
+            for (Written w : written)
+                outputs.add(published(w));
+            List<PackingSlip.MapFile> files = new ArrayList<>();
+            for (WrittenMap m : maps)
+                files.add(published(m));
+            return whole(item, outputs, files,
+                    Stream.concat(written.stream().flatMap(w -> w.settled().stream()), maps.stream().flatMap(m -> m.settled().stream())).toList());
         } catch (StopSignal.StoppedException e) {
-            return slipItem(item, "pending", List.of(), List.of(), Optional.empty());
+            return without(item, "pending", Optional.empty());
         } catch (ItemFault e) {
-            return slipItem(item, "failed", List.of(), List.of(), Optional.of(e.getMessage()));
+            return without(item, "failed", Optional.of(e.getMessage()));
         } catch (IOException e) {
-            return slipItem(item, "failed", List.of(), List.of(), Optional.of(DiskFault.text(e)));
+            return without(item, "failed", Optional.of(DiskFault.text(e)));
         } catch (RuntimeException e) {
             // A fault of ours in one item: it is told and logged, and the rest goes on.
             LoggerFactory.getLogger(Packer.class).error("packing {}", item.source().path(), e);
-            return slipItem(item, "failed", List.of(), List.of(), Optional.of("a fault in Able Crate itself (" + e + "); the log has more"));
+            return without(item, "failed", Optional.of("a fault in Able Crate itself (" + e + "); the log has more"));
         } finally {
             written.forEach(w -> w.part().ifPresent(DiskFault::deleteQuietly));
+            maps.forEach(m -> m.part().ifPresent(DiskFault::deleteQuietly));
             meter.itemDone();
         }
     }
@@ -162,85 +199,192 @@ public final class Packer {
     }
 
     /// @param part the verified file under its temporary name; absent where one was there already
-    private record Written(Targets.Target target, Optional<Path> part, PackingSlip.Output line) {}
+    private record Written(Targets.Target target, Optional<Path> part, PackingSlip.Output line, List<Change> settled) {}
+
+    private record WrittenMap(Targets.Target target, Optional<Path> part, PackingSlip.MapFile line, List<Change> settled) {}
+
+    private static PackingSlip.Output published(Written w) throws IOException {
+        if (w.part().isEmpty()) return w.line();
+        SafeFile.publish(w.part().get(), w.target().path());
+        return w.line();
+    }
+
+    private static PackingSlip.MapFile published(WrittenMap m) throws IOException {
+        if (m.part().isEmpty()) return m.line();
+        SafeFile.publish(m.part().get(), m.target().path());
+        return m.line();
+    }
+
+    /// What is to be done about a file that may be there.
+    /// @param compares whether it is the result if making it anew gives the same
+    private record Resolved(String state, boolean compares, List<Change> told) {}
+
+    private Resolved resolve(Targets.Target target, String recipe) throws IOException {
+        if (target.fate() != Targets.Fate.PRESENT) return new Resolved(target.fate().state(), false, List.of());
+        return switch (before.standing(target.shownPath(), target.path(), verifies)) {
+            case ABSENT -> new Resolved("written", false, List.of());
+            case STRANGE -> new Resolved(SKIPPED, true, List.of());
+            case CHANGED -> new Resolved(LEFT, false, List.of());
+            case DAMAGED -> new Resolved("renewed", false, List.of(new Change(Property.STRUCTURE, "damaged since it was packed", "written anew",
+                    Verdict.CONVERTED, target.shownPath() + " was damaged since it was packed, and is written anew")));
+            case INTACT -> before.isMadeSo(target.shownPath(), recipe)
+                    ? new Resolved(SKIPPED, false, List.of())
+                    : new Resolved(list.options().existing() == ExistingFiles.UPDATE ? "updated" : SKIPPED,
+                            list.options().existing() != ExistingFiles.UPDATE, List.of());
+        };
+    }
 
     private Written write(PlannedOutput output, Targets.Target target) throws IOException, StopSignal.StoppedException, ItemFault {
         SoundFile source = output.source();
-        String recipe = Recipes.of(source, output);
-        boolean isThere = target.state().equals("skipped");
-        if (isThere) {
-            List<PackingSlip.Check> checks = OutputVerifier.shapeAndFacts(target.path(), output);
-            if (OutputVerifier.failure(checks).isPresent()) throw isAnother(target, checks.getFirst().measured());
-            if (recipes.isMade(target.shownPath(), target.path(), recipe) || output.isVerbatim() && Files.mismatch(source.path(), target.path()) < 0) {
+        String recipe = PackedBefore.recipe(source, output);
+        if (target.fate() == Targets.Fate.PRESENT && output.isVerbatim() && Files.mismatch(source.path(), target.path()) < 0) {
+            meter.framesDone(output.shape().frames());
+            Outcome same = new Outcome.Held(Check.AUDIO, "bit for bit the source");
+            return new Written(target, Optional.empty(),
+                    line(target, SKIPPED, output, recipe, target.path(), Checksums.xxh128Hex(target.path()), List.of(same), Optional.empty()), List.of());
+        }
+        Resolved resolved = resolve(target, recipe);
+        if (!resolved.compares() && (resolved.state().equals(SKIPPED) || resolved.state().equals(LEFT))) {
+            Optional<PackingSlip.Output> known = before.output(target.shownPath());
+            if (known.isPresent()) {
                 meter.framesDone(output.shape().frames());
-                return new Written(target, Optional.empty(),
-                        line(target, output, recipe, target.path(), Checksums.xxh128Hex(target.path()), checks, Optional.empty()));
+                return new Written(target, Optional.empty(), known.get().withState(resolved.state()), List.of());
             }
         }
         Files.createDirectories(target.path().getParent());
         Path part = SafeFile.partOf(target.path()), spool = SafeFile.partOf(target.path().resolveSibling(target.path().getFileName() + " spool"));
         boolean isWhole = false;
         try {
-            SoundWriter.Written done;
-            Checksums out;
-            try (ForcedFile file = new ForcedFile(part)) {
-                out = new Checksums(new BufferedOutputStream(file, 1 << 16));
-                done = new SoundWriter(path, stop, meter::framesDone).write(output, spool, out);
-                out.flush();
-                file.force();
-            }
-            String xxh128 = out.xxh128Hex();
-            List<PackingSlip.Check> checks = new ArrayList<>(OutputVerifier.checks(part, output, out.crc32c(), done));
-            Optional<String> failure = OutputVerifier.failure(checks);
-            if (failure.isPresent()) throw new ItemFault("what was written does not read back as planned: " + failure.get());
-            if (isThere) {
+            Part file = new Part(part);
+            SoundWriter.Written done = new SoundWriter(path, stop, meter::framesDone).write(output, spool, file);
+            Finding found = Finding.of(part, Expectation.of(done.output(), done.rendered(), file.crc32c()), stop::isStopped)
+                    .orElseThrow(StopSignal.StoppedException::new);
+            List<Outcome> outcomes = Comparison.of(Expectation.of(done.output(), done.rendered(), file.crc32c()), found);
+            refuse(outcomes);
+            if (resolved.compares()) {
                 // Nothing tells how it was made: it is the same if making it again gives the same.
-                if (Files.mismatch(part, target.path()) >= 0) throw isAnother(target, "the same shape, but other samples");
-                return new Written(target, Optional.empty(), line(target, output, recipe, target.path(), xxh128, checks, done.levels()));
+                if (Files.mismatch(part, target.path()) >= 0) throw isAnother(target, difference(target.path(), output));
+                return new Written(target, Optional.empty(),
+                        line(target, SKIPPED, done.output(), recipe, target.path(), file.xxh128Hex(), outcomes, levels(done, found)), done.settled());
             }
-            if (output.isVerbatim()) checks.add(new PackingSlip.Check("sameAsSource", Files.mismatch(part, source.path()) < 0, "bit for bit"));
             isWhole = true;
-            return new Written(target, Optional.of(part), line(target, output, recipe, part, xxh128, checks, done.levels()));
+            List<Change> told = new ArrayList<>(resolved.told());
+            told.addAll(done.settled());
+            return new Written(target, Optional.of(part),
+                    line(target, resolved.state(), done.output(), recipe, part, file.xxh128Hex(), outcomes, levels(done, found)), told);
         } finally {
             DiskFault.deleteQuietly(spool);
             if (!isWhole) DiskFault.deleteQuietly(part);
         }
     }
 
-    private PackingSlip.MapFile write(PlannedMap map, List<PlannedOutput> outputs, List<String> sounds, Targets.Target target)
-            throws IOException, StopSignal.StoppedException, ItemFault {
-        String recipe = Recipes.of(map, outputs);
-        boolean isThere = target.state().equals("skipped");
-        if (isThere && recipes.isMade(target.shownPath(), target.path(), recipe)) {
-            if (map.holdsSounds()) outputs.forEach(o -> meter.framesDone(o.shape().frames()));
-            return line(target, map, recipe, target.path(), Checksums.xxh128Hex(target.path()), List.of());
+    private static void refuse(List<Outcome> outcomes) throws ItemFault {
+        Optional<Outcome.Failed> failure = Comparison.failure(outcomes);
+        if (failure.isPresent())
+            throw new ItemFault("what was written is not as planned: " + failure.get().check().label() + ": " + failure.get().text());
+    }
+
+    /// Levels as they were before, and as they are in the file.
+    private static Optional<PackingSlip.LevelsBeforeAfter> levels(SoundWriter.Written done, Finding found) {
+        Optional<Levels> after = done.rendered().levels().or(() -> found.content() instanceof Finding.Content.Decoded d ? d.levels() : Optional.empty());
+        return done.output().levels().before().flatMap(b -> after.map(a -> new PackingSlip.LevelsBeforeAfter(b.rounded(), a.rounded())));
+    }
+
+    /// A file that is being written, under a temporary name.
+    private static final class Part implements SoundWriter.Opening {
+        private final Path path;
+        private Checksums sums;
+
+        Part(Path path) { this.path = path; }
+
+        @Override public OutputStream open() throws IOException {
+            sums = new Checksums(new BufferedOutputStream(new ForcedAtItsEnd(new ForcedFile(path)), 1 << 16));
+            return sums;
         }
-        Files.createDirectories(target.path().getParent());
-        Path part = SafeFile.partOf(target.path()), spool = SafeFile.partOf(target.path().resolveSibling(target.path().getFileName() + " sounds"));
-        try {
-            Checksums out;
-            try (ForcedFile file = new ForcedFile(part)) {
-                out = new Checksums(new BufferedOutputStream(file, 1 << 16));
-                new MapWriter(path, stop, meter::framesDone).write(map, outputs, sounds, spool, out);
-                out.flush();
+
+        long crc32c() { return sums.crc32c(); }
+
+        String xxh128Hex() { return sums.xxh128Hex(); }
+    }
+
+    /// Forces a file to disk when it is closed.
+    private static final class ForcedAtItsEnd extends FilterOutputStream {
+        private final ForcedFile file;
+
+        ForcedAtItsEnd(ForcedFile file) {
+            super(file);
+            this.file = file;
+        }
+
+        @Override public void write(byte[] bytes, int at, int count) throws IOException { file.write(bytes, at, count); }
+
+        @Override public void close() throws IOException {
+            try (file) {
                 file.force();
             }
-            String xxh128 = out.xxh128Hex();
-            List<PackingSlip.Check> checks = MapVerifier.checks(part, map, outputs, out.crc32c());
-            Optional<String> failure = OutputVerifier.failure(checks);
-            if (failure.isPresent()) throw new ItemFault("what was written does not read back as planned: " + failure.get());
-            if (isThere && Files.mismatch(part, target.path()) >= 0) throw isAnother(target, "other instruments");
-            if (!isThere) SafeFile.publish(part, target.path());
-            return line(target, map, recipe, target.path(), xxh128, checks);
-        } finally {
-            DiskFault.deleteQuietly(part);
         }
     }
 
-    private static PackingSlip.MapFile line(Targets.Target target, PlannedMap map, String recipe, Path file, String xxh128, List<PackingSlip.Check> checks)
-            throws IOException {
-        return new PackingSlip.MapFile(target.shownPath(), target.state(), recipe, Files.size(file), xxh128, map.formatId(), map.instruments().size(),
-                map.instruments().stream().mapToInt(i -> i.zones().size()).sum(), checks);
+    /// @param sounds what was written, or was there, of the sounds beside the map
+    private WrittenMap write(PlannedMap map, List<PlannedOutput> outputs, List<Written> sounds, Targets.Target target)
+            throws IOException, StopSignal.StoppedException, ItemFault {
+        String recipe = PackedBefore.recipe(map, outputs);
+        Resolved resolved = resolve(target, recipe);
+        if (!resolved.compares() && (resolved.state().equals(SKIPPED) || resolved.state().equals(LEFT))) {
+            Optional<PackingSlip.MapFile> known = before.map(target.shownPath());
+            if (known.isPresent()) {
+                if (map.holdsSounds()) outputs.forEach(o -> meter.framesDone(o.shape().frames()));
+                return new WrittenMap(target, Optional.empty(), known.get().withState(resolved.state()), List.of());
+            }
+        }
+        Files.createDirectories(target.path().getParent());
+        Path part = SafeFile.partOf(target.path()), spool = SafeFile.partOf(target.path().resolveSibling(target.path().getFileName() + " sounds"));
+        boolean isWhole = false;
+        try {
+            Part file = new Part(part);
+            MapWriter.Written done;
+            try (OutputStream out = file.open()) {
+                done = new MapWriter(path, stop, meter::framesDone).write(map, outputs, sounds.stream().map(s -> s.target().shownPath()).toList(), spool, out);
+            }
+            Map<Path, Path> lies = sounds.stream().filter(s -> s.part().isPresent())
+                    .collect(Collectors.toMap(s -> s.target().path(), s -> s.part().get(), (a, _) -> a));
+            List<Outcome> outcomes = MapComparison
+                    .of(part, map, outputs, new MapComparison.Made(file.crc32c(), done.rendered()), p -> lies.getOrDefault(p, p), stop::isStopped)
+                    .orElseThrow(StopSignal.StoppedException::new);
+            refuse(outcomes);
+            if (resolved.compares()) {
+                if (Files.mismatch(part, target.path()) >= 0) throw isAnother(target, "other instruments");
+                return new WrittenMap(target, Optional.empty(), line(target, SKIPPED, map, recipe, target.path(), file.xxh128Hex(), outcomes), done.settled());
+            }
+            isWhole = true;
+            List<Change> told = new ArrayList<>(resolved.told());
+            told.addAll(done.settled());
+            return new WrittenMap(target, Optional.of(part), line(target, resolved.state(), map, recipe, part, file.xxh128Hex(), outcomes), told);
+        } finally {
+            if (!isWhole) DiskFault.deleteQuietly(part);
+        }
+    }
+
+    private static PackingSlip.MapFile line(Targets.Target target, String state, PlannedMap map, String recipe, Path file, String xxh128,
+            List<Outcome> outcomes) throws IOException {
+        return new PackingSlip.MapFile(target.shownPath(), state, recipe, Files.size(file), Files.getLastModifiedTime(file).toMillis(), xxh128, map.formatId(),
+                map.instruments().size(), map.instruments().stream().mapToInt(i -> i.zones().size()).sum(),
+                outcomes.stream().map(PackingSlip.Check::of).toList());
+    }
+
+    /// In what a file that is there is another, in words.
+    private static String difference(Path file, PlannedOutput output) throws IOException {
+        try {
+            if (!(FileKind.of(file) instanceof FileKind.Sound(SoundFormat format))) return "no sound";
+            SoundFile read = format.read(file);
+            boolean isSame = read.frames() == output.shape().frames() && read.rateHz() == output.shape().rateHz()
+                    && read.channels() == output.shape().channels() && read.encoding().depth() == output.shape().depth();
+            return isSame
+                    ? "the same shape, but other samples"
+                    : read.frames() + " frames, " + read.rateHz() + " Hz, " + read.encoding().depth().id() + " bit, " + read.channels() + " ch";
+        } catch (FormatException e) {
+            return "no sound that opens";
+        }
     }
 
     private static ItemFault isAnother(Targets.Target target, String found) {
@@ -248,25 +392,37 @@ public final class Packer {
                 + "); choose to replace it, or to number the new one");
     }
 
-    private static PackingSlip.Output line(Targets.Target target, PlannedOutput output, String recipe, Path file, String xxh128, List<PackingSlip.Check> checks,
-            Optional<Levels> after)
-            throws IOException {
-        return new PackingSlip.Output(target.shownPath(), target.state(), recipe, Files.size(file), xxh128, output.shape().frames(), output.shape().rateHz(),
-                output.shape().depth().bits(), output.shape().depth().isFloat() ? "float" : "integer", output.shape().channels(), checks,
-                after.map(a -> new PackingSlip.LevelsBeforeAfter(output.levels().orElseThrow().rounded(), a.rounded())),
-                output.front().mends().isEmpty()
-                        ? Optional.empty()
-                        : Optional.of(output.front().mends().stream().map(m -> new PackingSlip.Mended(m.start(), m.end())).toList()));
+    private static PackingSlip.Output line(Targets.Target target, String state, PlannedOutput output, String recipe, Path file, String xxh128,
+            List<Outcome> outcomes, Optional<PackingSlip.LevelsBeforeAfter> levels) throws IOException {
+        List<PackingSlip.Mended> mended = output.front().mends().stream().map(m -> new PackingSlip.Mended(m.start(), m.end())).toList();
+        return new PackingSlip.Output(target.shownPath(), state, recipe, Files.size(file), Files.getLastModifiedTime(file).toMillis(), xxh128,
+                output.shape().frames(), output.shape().rateHz(), output.shape().depth().bits(), output.shape().depth().isFloat() ? "float" : "integer",
+                output.shape().channels(), outcomes.stream().map(PackingSlip.Check::of).toList(), levels,
+                mended.isEmpty() ? Optional.empty() : Optional.of(mended));
     }
 
-    private static PackingSlip.Item slipItem(PackingItem item, String outcome, List<PackingSlip.Output> outputs, List<PackingSlip.MapFile> maps,
-            Optional<String> error) {
-        List<PackingSlip.SlipChange> changes = item.changes().stream().map(Packer::slipChange).toList();
-        return new PackingSlip.Item(item.source().path().toString(), item.verdict().id(), outcome, changes, outputs, maps, error);
+    private static PackingSlip.Item without(PackingItem item, String outcome, Optional<String> error) {
+        return new PackingSlip.Item(item.source().path().toString(), item.verdict().id(), outcome, Optional.empty(), changes(item.changes()), List.of(),
+                List.of(), error);
     }
 
-    private static PackingSlip.SlipChange slipChange(Change c) {
-        return new PackingSlip.SlipChange(c.property().id(), c.before(), c.after(), c.verdict().id(), c.reason());
+    private static PackingSlip.Item whole(PackingItem item, List<PackingSlip.Output> outputs, List<PackingSlip.MapFile> maps, List<Change> settled) {
+        List<String> states = Stream.concat(outputs.stream().map(PackingSlip.Output::state), maps.stream().map(PackingSlip.MapFile::state)).toList();
+        boolean isLeft = states.contains(LEFT), isSkipped = states.stream().allMatch(SKIPPED::equals);
+        List<Change> all = new ArrayList<>(item.changes());
+        // What the plan had told already is not told twice.
+        settled.stream().filter(c -> all.stream().noneMatch(known -> known.property() == c.property() && known.reason().equals(c.reason()))).forEach(all::add);
+        Verdict verdict = all.stream().map(Change::verdict).reduce(Verdict.KEPT, Verdict::worse);
+        return new PackingSlip.Item(item.source().path().toString(), verdict.id(), isLeft ? LEFT : isSkipped ? SKIPPED : "packed", Optional.empty(),
+                changes(all), outputs, maps,
+                isLeft
+                        ? Optional.of("what is there was changed since it was packed, and stays as it is; replace it to have it written anew")
+                        : Optional.empty());
+    }
+
+    private static List<PackingSlip.SlipChange> changes(List<Change> changes) {
+        return changes.stream().map(c -> new PackingSlip.SlipChange(c.property().id(), c.before(), c.after(), c.numbers().map(Change.Numbers::before),
+                c.numbers().map(Change.Numbers::after), c.numbers().map(Change.Numbers::unit), c.verdict().id(), c.reason())).toList();
     }
 
     private void refuseIfTooSmall(Path root) throws IOException {

@@ -1,56 +1,111 @@
 package ablecrate.pack;
 
 import ablecrate.dsp.Levels;
+import ablecrate.verify.Outcome;
 import com.fasterxml.jackson.annotation.JsonInclude;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Stream;
 
-/// The record of a run: what was written, checked and measured, and what was not written and why.
+/// The record of a folder that was packed into: what the last run wrote, checked and measured, what was not written and why, and what earlier runs left there.
 /// The JSON file has these keys; they are stable.
+/// @param version of the program
 /// @param status `complete`, or `stopped` where the user ended it
-/// @param totals items by verdict, as in the packing list
-/// @param outcomes items by what became of them: `packed`, `skipped`, `blocked`, `failed`, `pending`
-@JsonInclude(JsonInclude.Include.NON_ABSENT) public record PackingSlip(String product, String destination, String destinationName, String into, String packedAt,
-        double seconds, String status,
-        Map<String, Integer> totals, Map<String, Integer> outcomes, List<Item> items) {
+/// @param options that were chosen, with the keys of a job file
+/// @param totals items of this run by verdict, as in the packing list
+/// @param outcomes items of this run by what became of them: `packed`, `skipped`, `left`, `blocked`, `failed`, `pending`
+/// @param misses how many things that were asked for were not reached, in this run
+/// @param damaged items of this run in which damage was found that is still there
+/// @param items of this run, then those of earlier ones
+@JsonInclude(JsonInclude.Include.NON_ABSENT) public record PackingSlip(String product, String version, String destination, String destinationName, String into,
+        String packedAt, double seconds, String status, Map<String, Object> options, Map<String, Integer> totals, Map<String, Integer> outcomes, int misses,
+        int damaged, List<Item> items) {
+    public PackingSlip {
+        options = options == null ? Map.of() : options;
+    }
 
-    /// @param outcome `packed`; `skipped` (all outputs were there); `blocked`; `failed`; `pending` (the run was stopped before)
+    /// @param outcome `packed`; `skipped` (all outputs were there); `left` (what was there had been changed by somebody); `blocked`; `failed`; `pending` (the
+    ///     run was stopped before)
+    /// @param packedAt of an earlier run; absent for this one
     /// @param error why it was blocked or failed
-    @JsonInclude(JsonInclude.Include.NON_ABSENT) public record Item(String source, String verdict, String outcome, List<SlipChange> changes,
-            List<Output> outputs, List<MapFile> maps, Optional<String> error) {
+    @JsonInclude(JsonInclude.Include.NON_ABSENT) public record Item(String source, String verdict, String outcome, Optional<String> packedAt,
+            List<SlipChange> changes, List<Output> outputs, List<MapFile> maps, Optional<String> error) {
         public Item {
             maps = maps == null ? List.of() : maps;
+            packedAt = packedAt == null ? Optional.empty() : packedAt;
+        }
+
+        /// What was asked for and not reached.
+        public List<Check> misses() {
+            return Stream.concat(outputs.stream().flatMap(o -> o.checks().stream()), maps.stream().flatMap(m -> m.checks().stream())).filter(Check::isMissed)
+                    .toList();
+        }
+
+        Item with(List<Output> otherOutputs, List<MapFile> otherMaps, String at) {
+            return new Item(source, verdict, outcome, Optional.of(packedAt.orElse(at)), changes, otherOutputs, otherMaps, error);
         }
     }
 
-    public record SlipChange(String property, String before, String after, String verdict, String reason) {}
+    /// @param beforeValue,afterValue the same as numbers, where there are any, in `unit`
+    @JsonInclude(JsonInclude.Include.NON_ABSENT) public record SlipChange(String property, String before, String after, Optional<Double> beforeValue,
+            Optional<Double> afterValue, Optional<String> unit, String verdict, String reason) {}
 
     /// @param path below the folder packed into
-    /// @param state `written`, `replaced`, `numbered` or `skipped`
+    /// @param state `written`, `replaced`, `numbered`, `updated` (its source or the options had changed), `renewed` (what was there was damaged), `skipped` or
+    ///     `left`
     /// @param sampleFormat `integer` or `float`
     /// @param recipe what it was made of and how, as a checksum: a later run that would do the same need not
-    /// @param levels where levels were set: measured before, and again of what was written
+    /// @param modifiedMillis when the file was last changed as it was left here; since 1970
+    /// @param levels where levels were set: measured before, and again of the file
     /// @param mended clicks that were filled in
-    @JsonInclude(JsonInclude.Include.NON_ABSENT) public record Output(String path, String state, String recipe, long bytes, String xxh128, long frames,
-            int rateHz,
-            int bitDepth, String sampleFormat, int channels,
-            List<Check> checks, Optional<LevelsBeforeAfter> levels, Optional<List<Mended>> mended) {}
+    @JsonInclude(JsonInclude.Include.NON_ABSENT) public record Output(String path, String state, String recipe, long bytes, long modifiedMillis, String xxh128,
+            long frames, int rateHz, int bitDepth, String sampleFormat, int channels, List<Check> checks, Optional<LevelsBeforeAfter> levels,
+            Optional<List<Mended>> mended) {
+        Output withState(String other) {
+            return new Output(path, other, recipe, bytes, modifiedMillis, xxh128, frames, rateHz, bitDepth, sampleFormat, channels, checks, levels, mended);
+        }
+    }
 
     /// A stretch of the source that was filled in; half-open, in its frames.
     public record Mended(long startFrame, long endFrame) {}
 
     /// A file of instruments.
     /// @param format `sfz`, `sf2`…
-    public record MapFile(String path, String state, String recipe, long bytes, String xxh128, String format, int instruments, int zones, List<Check> checks) {}
+    public record MapFile(String path, String state, String recipe, long bytes, long modifiedMillis, String xxh128, String format, int instruments, int zones,
+            List<Check> checks) {
+        MapFile withState(String other) { return new MapFile(path, other, recipe, bytes, modifiedMillis, xxh128, format, instruments, zones, checks); }
+    }
 
     public record LevelsBeforeAfter(Levels before, Levels after) {}
 
+    /// @param name of a [ablecrate.verify.Check]
+    /// @param ok whether it is as expected
+    /// @param outcome `held`; `missed` (the file is whole, but what was asked for was not reached); `failed` is never published
     /// @param measured the value in words, with its unit
-    public record Check(String name, boolean ok, String measured) {}
+    /// @param asked,reached in `unit`, where something was missed
+    @JsonInclude(JsonInclude.Include.NON_ABSENT) public record Check(String name, boolean ok, String outcome, String measured, Optional<Double> asked,
+            Optional<Double> reached, Optional<String> unit) {
+        static Check of(Outcome outcome) {
+            return switch (outcome) {
+                case Outcome.Held(var check, String text) ->
+                    new Check(check.id(), true, "held", text, Optional.empty(), Optional.empty(), Optional.empty());
+                case Outcome.Missed(var check, double asked, double reached, String unit, String text) ->
+                    new Check(check.id(), false, "missed", text, Optional.of(asked), Optional.of(reached), Optional.of(unit));
+                case Outcome.Failed f -> new Check(f.check().id(), false, "failed", f.text(), Optional.empty(), Optional.empty(), Optional.empty());
+            };
+        }
+
+        public boolean isMissed() { return outcome.equals("missed"); }
+    }
+
+    /// Those of this run alone.
+    public List<Item> ofThisRun() { return items.stream().filter(i -> i.packedAt().isEmpty()).toList(); }
 
     /// Whether everything that was to be packed is there.
-    public boolean isAllPacked() { return items.stream().allMatch(i -> i.outcome().equals("packed") || i.outcome().equals("skipped")); }
+    public boolean isAllPacked() {
+        return ofThisRun().stream().noneMatch(i -> i.outcome().equals("blocked") || i.outcome().equals("failed") || i.outcome().equals("pending"));
+    }
 
     public boolean isStopped() { return status.equals("stopped"); }
 }

@@ -7,7 +7,6 @@ import ablecrate.plan.PlannedOutput;
 import ablecrate.signal.SoundPath;
 import java.io.BufferedOutputStream;
 import java.io.IOException;
-import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Optional;
@@ -20,8 +19,9 @@ public final class Preview {
     /// @return the file as it reads back; empty if it was stopped
     public static Optional<SoundFile> write(PlannedOutput output, SoundPath path, Path folder, StopSignal stop) throws IOException {
         Path file = folder.resolve("preview." + SoundFormats.written(output.formatId()).orElseThrow().extensions().getFirst());
-        try (OutputStream out = new BufferedOutputStream(Files.newOutputStream(file), 1 << 16)) {
-            new SoundWriter(path, stop, _ -> {}).write(output, folder.resolve("preview.spool"), out);
+        try {
+            new SoundWriter(path, stop, _ -> {}).write(output, folder.resolve("preview.spool"),
+                    () -> new BufferedOutputStream(Files.newOutputStream(file), 1 << 16));
         } catch (StopSignal.StoppedException e) {
             return Optional.empty();
         }

@@ -1,7 +1,10 @@
 package ablecrate.pack;
 
+import ablecrate.audio.BadFrames;
 import ablecrate.audio.FrameSource;
+import ablecrate.audio.Rounding;
 import ablecrate.audio.SampleEncoding;
+import ablecrate.audio.SampleSum;
 import ablecrate.codec.AudioPlace;
 import ablecrate.codec.Bytes;
 import ablecrate.codec.ChunkInfo;
@@ -14,21 +17,32 @@ import ablecrate.codec.SoundFormats;
 import ablecrate.codec.SoundSink;
 import ablecrate.codec.WrittenFormat;
 import ablecrate.codec.chunk.ChunkScanner;
+import ablecrate.dsp.Decibels;
 import ablecrate.dsp.LevelMeter;
 import ablecrate.dsp.Levels;
 import ablecrate.dsp.Quantiser;
+import ablecrate.instrument.Broadcast;
+import ablecrate.plan.Change;
+import ablecrate.plan.Overs;
 import ablecrate.plan.PlannedOutput;
 import ablecrate.plan.Planner;
+import ablecrate.plan.Property;
+import ablecrate.plan.Told;
+import ablecrate.plan.Verdict;
 import ablecrate.signal.SoundPath;
+import ablecrate.verify.Likeness;
+import ablecrate.verify.Rendered;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.LongConsumer;
 
-/// Writes one output into a stream: header, rendered audio, trailer; or the source's bytes as they are.
+/// Writes one output: header, rendered audio, trailer; or the source's bytes as they are. What turns out only while rendering is settled here: samples that
+/// would lie beyond full scale are rendered once more, with a limiter.
 final class SoundWriter {
     private static final int BLOCK = 8192;
 
@@ -43,16 +57,91 @@ final class SoundWriter {
         this.framesDone = framesDone;
     }
 
-    /// @param clippedSamples that lay beyond full scale
-    /// @param levels of what was written, where levels were set
-    record Written(long clippedSamples, Optional<Levels> levels) {}
+    /// @param output as it was carried out in the end
+    /// @param settled what turned out on the way
+    record Written(PlannedOutput output, Rendered rendered, List<Change> settled) {}
 
-    /// @param spool a file that may be made meanwhile
-    Written write(PlannedOutput output, Path spool, OutputStream out) throws IOException, StopSignal.StoppedException {
-        return output.isVerbatim() ? copy(output.source(), output, out) : render(output.source(), output, spool, out);
+    /// Where a file goes. Opened again, it starts anew.
+    interface Opening {
+        OutputStream open() throws IOException;
     }
 
-    private Written copy(SoundFile source, PlannedOutput output, OutputStream out) throws IOException, StopSignal.StoppedException {
+    /// @param spool a file that may be made meanwhile
+    Written write(PlannedOutput output, Path spool, Opening file) throws IOException, StopSignal.StoppedException {
+        if (output.isVerbatim()) {
+            try (OutputStream out = file.open()) {
+                return new Written(output, copy(output.source(), output, out), List.of());
+            }
+        }
+        PlannedOutput measured = withItsLoudness(output);
+        return settled(measured, o -> {
+            try (OutputStream out = file.open()) {
+                return render(o, spool, out);
+            }
+        });
+    }
+
+    /// The samples alone, interleaved.
+    Written samples(PlannedOutput output, SampleEncoding encoding, Opening place) throws IOException, StopSignal.StoppedException {
+        return settled(output, o -> {
+            try (OutputStream out = place.open()) {
+                return samples(o, new PcmSink(new PcmLayout(Bytes.NONE, encoding, Bytes.NONE), o.shape().channels(), out));
+            }
+        });
+    }
+
+    private interface Rendering {
+        Rendered of(PlannedOutput output) throws IOException, StopSignal.StoppedException;
+    }
+
+    private static Written settled(PlannedOutput output, Rendering rendering) throws IOException, StopSignal.StoppedException {
+        Rendered first = rendering.of(output);
+        List<Change> told = new ArrayList<>();
+        if (first.damagedFrames() > 0) told.add(notNumbers(first.damagedFrames()));
+        if (first.clippedSamples() == 0) return new Written(output, first, told);
+        boolean clips = output.levels().overs() == Overs.CLIP;
+        // A plan that lowered what it had listened to has nothing left to lower; the limiter takes what rounding and dither add.
+        told.add(Told.overs(first.overDb(), clips));
+        if (clips || output.finish().hold().isPresent()) return new Written(output, first, told);
+        PlannedOutput held = output.holdingSamples();
+        return new Written(held, rendering.of(held), told);
+    }
+
+    private static Change notNumbers(long frames) {
+        String count = Told.count(frames, "frame");
+        return new Change(Property.DAMAGE, count + " no numbers", "held", Verdict.REDUCED,
+                count + " of the source hold no numbers: each takes the value of the one before it");
+    }
+
+    /// Broadcast data of version 2 say how loud the sound is: they shall be the result's, so it is rendered once for that alone.
+    private PlannedOutput withItsLoudness(PlannedOutput output) throws IOException, StopSignal.StoppedException {
+        Optional<Broadcast> broadcast = output.facts().broadcast();
+        if (!output.audioChanges() || broadcast.flatMap(Broadcast::loudness).isEmpty()) return output;
+        LevelMeter meter = new LevelMeter(output.shape().rateHz(), output.shape().channels());
+        double[][] block = new double[output.shape().channels()][BLOCK];
+        try (FrameSource audio = path.open(output.source(), output.front(), output.finish())) {
+            for (int got; (got = audio.read(block, 0, BLOCK)) > 0;) {
+                stop.check();
+                meter.add(block, 0, got);
+            }
+        }
+        Levels levels = meter.finish();
+        return output.withFacts(output.facts().withBroadcast(Optional.of(broadcast.get().withLoudness(stated(levels)))));
+    }
+
+    /// Stated in hundredths; absent where one of the five is not defined, as the chunk of our reader has it.
+    private static Optional<Broadcast.StatedLoudness> stated(Levels l) {
+        if (l.loudnessIntegratedLufs().isEmpty() || l.loudnessRangeLu().isEmpty() || l.truePeakDbtp().isEmpty() || l.loudnessMomentaryMaxLufs().isEmpty()
+                || l.loudnessShortTermMaxLufs().isEmpty())
+            return Optional.empty();
+        return Optional.of(new Broadcast.StatedLoudness(hundredths(l.loudnessIntegratedLufs().getAsDouble()), hundredths(l.loudnessRangeLu().getAsDouble()),
+                hundredths(l.truePeakDbtp().getAsDouble()), hundredths(l.loudnessMomentaryMaxLufs().getAsDouble()),
+                hundredths(l.loudnessShortTermMaxLufs().getAsDouble())));
+    }
+
+    private static double hundredths(double value) { return Math.rint(value * 100) / 100.0; }
+
+    private Rendered copy(SoundFile source, PlannedOutput output, OutputStream out) throws IOException, StopSignal.StoppedException {
         long done = 0, reported = 0, frames = output.shape().frames();
         try (var in = Files.newInputStream(source.path())) {
             byte[] buffer = new byte[1 << 17];
@@ -65,32 +154,39 @@ final class SoundWriter {
                 reported = now;
             }
         }
-        return new Written(0, Optional.empty());
+        return new Rendered(new SampleSum(0).value(), Optional.empty(), 0, 0, 0, Optional.empty());
     }
 
-    private Written render(SoundFile source, PlannedOutput output, Path spool, OutputStream out) throws IOException, StopSignal.StoppedException {
+    private Rendered render(PlannedOutput output, Path spool, OutputStream out) throws IOException, StopSignal.StoppedException {
         WrittenFormat format = SoundFormats.written(output.formatId()).orElseThrow();
-        try (SoundSink sink = format.sink(output.shape(), output.facts(), carried(source, format, output.audioChanges()), out, spool)) {
+        try (SoundSink sink = format.sink(output.shape(), output.facts(), carried(output.source(), format, output.audioChanges()), out, spool)) {
             return samples(output, sink);
         }
     }
 
-    /// The samples alone, interleaved.
-    Written samples(PlannedOutput output, SampleEncoding encoding, OutputStream out) throws IOException, StopSignal.StoppedException {
-        return samples(output, new PcmSink(new PcmLayout(Bytes.NONE, encoding, Bytes.NONE), output.shape().channels(), out));
-    }
-
-    private Written samples(PlannedOutput output, SoundSink sink) throws IOException, StopSignal.StoppedException {
-        int channels = output.shape().channels();
-        Quantiser quantiser = new Quantiser(output.dither(), output.shape().depth().bits(), output.shape().rateHz(), channels);
+    private Rendered samples(PlannedOutput output, SoundSink sink) throws IOException, StopSignal.StoppedException {
+        int channels = output.shape().channels(), rateHz = output.shape().rateHz();
+        boolean isLossy = output.isLossy();
+        Quantiser quantiser = new Quantiser(output.dither(), output.shape().depth().bits(), rateHz, channels);
+        Rounding rounding = new Rounding(output.shape().depth());
+        SampleSum sum = new SampleSum(channels);
+        Optional<Likeness> likeness = isLossy ? Optional.of(Likeness.ofRendered(rateHz, channels)) : Optional.empty();
+        // What is compressed is measured when it is decoded again.
+        Optional<LevelMeter> meter = output.levels().isClaimed() && !isLossy ? Optional.of(new LevelMeter(rateHz, channels)) : Optional.empty();
+        BadFrames notNumbers = new BadFrames();
         double[][] block = new double[channels][BLOCK];
-        Optional<LevelMeter> meter = output.levels().map(_ -> new LevelMeter(output.shape().rateHz(), channels));
         long written = 0;
-        try (FrameSource audio = path.open(output.source(), output.front(), output.finish())) {
+        try (FrameSource audio = path.open(output.source(), output.front(), output.finish(), notNumbers)) {
             for (int got; (got = audio.read(block, 0, BLOCK)) > 0; written += got) {
                 stop.check();
+                if (likeness.isPresent())
+                    likeness.get().add(block, got);
+                else {
+                    quantiser.process(block, got);
+                    rounding.round(block, got);
+                    sum.add(block, got);
+                }
                 if (meter.isPresent()) meter.get().add(block, 0, got);
-                quantiser.process(block, got);
                 sink.write(block, got);
                 framesDone.accept(got);
             }
@@ -99,7 +195,8 @@ final class SoundWriter {
             throw new IOException(
                     written + " frames came out where " + output.shape().frames() + " were planned; the source changed meanwhile, gather it again");
         sink.finish();
-        return new Written(sink.clippedSamples(), meter.map(LevelMeter::finish));
+        return new Rendered(sum.value(), meter.map(LevelMeter::finish), rounding.clippedSamples(),
+                rounding.highest() == 0 ? 0 : Decibels.ofFactor(rounding.highest()), notNumbers.count(), likeness.map(Likeness::finish));
     }
 
     private static List<RawChunk> carried(SoundFile source, SoundFormat target, boolean audioChanges) throws IOException {

@@ -6,12 +6,21 @@ import ablecrate.plan.PlannedOutput;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Locale;
 
 /// Where outputs go, and what has to happen before they take their names.
 interface Targets {
+    /// What happens at a place.
+    enum Fate {
+        WRITTEN, REPLACED, NUMBERED,
+        /// A file is there, and it has to be seen whether it is the result.
+        PRESENT;
+
+        String state() { return name().toLowerCase(Locale.ROOT); }
+    }
+
     /// @param shownPath as the slip has it
-    /// @param state `written`, `replaced`, `numbered` or `skipped`
-    record Target(Path path, String shownPath, String state) {}
+    record Target(Path path, String shownPath, Fate fate) {}
 
     Target targetFor(PackingItem item, PlannedOutput output) throws IOException, Packer.ItemFault;
 

@@ -145,7 +145,7 @@ final class Assembler {
         problems.add(Problem.note(how, ""));
         About about = About.named(folder.getFileName() == null ? "instrument" : folder.getFileName().toString());
         return new InstrumentFile(folder, sounds.stream().mapToLong(SoundFile::fileBytes).sum(), FOLDER_ID,
-                FactsTransfer.count(sounds.size(), "sound") + ", " + how, about,
+                Told.count(sounds.size(), "sound") + ", " + how, about,
                 List.of(new Instrument(about, Optional.empty(), groups)), samples, by == MapBy.NAMES ? names : List.of(), Collections.emptySortedMap(),
                 problems);
     }
@@ -191,7 +191,7 @@ final class Assembler {
         Path relative = common(with.stream().map(Gathered::relative).toList());
         String name = folder.getFileName() == null ? "bank" : folder.getFileName().toString();
         InstrumentFile bank = new InstrumentFile(folder, with.stream().mapToLong(g -> g.instruments().get().fileBytes()).sum(), FOLDER_ID,
-                FactsTransfer.count(instruments.size(), "instrument"), About.named(name), instruments, samples, List.of(), unknown, problems);
+                Told.count(instruments.size(), "instrument"), About.named(name), instruments, samples, List.of(), unknown, problems);
         List<Gathered> out = new ArrayList<>(gathered.stream().filter(g -> g.instruments().isEmpty()).toList());
         out.addFirst(new Gathered(folder, relative.toString().isEmpty() ? folder.getFileName() : relative, new Gathered.Content.Instruments(bank)));
         return out;

@@ -54,12 +54,12 @@ final class CarriedZones {
         tallies.forEach((p, tally) -> {
             if (tally.dropped > 0)
                 changes.add(new Change(property(p), p.label(), "none", Verdict.REDUCED,
-                        String.format(Locale.ROOT, "%s dropped in %s (%s): %s", p.label(), FactsTransfer.count(tally.dropped, "zone"), tally.example,
+                        String.format(Locale.ROOT, "%s dropped in %s (%s): %s", p.label(), Told.count(tally.dropped, "zone"), tally.example,
                                 lack(p))));
             else
                 if (tally.moved > 0)
                     changes.add(new Change(property(p), p.label(), "moved", Verdict.ADJUSTED,
-                            String.format(Locale.ROOT, "%s moved in %s, at most %s (%s)", p.label(), FactsTransfer.count(tally.moved, "zone"), tally.example,
+                            String.format(Locale.ROOT, "%s moved in %s, at most %s (%s)", p.label(), Told.count(tally.moved, "zone"), tally.example,
                                     capabilities.how(p))));
         });
     }

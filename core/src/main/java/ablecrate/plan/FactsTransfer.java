@@ -59,7 +59,7 @@ final class FactsTransfer {
 
     private List<Loop> loops(List<Loop> loops) {
         if (loops.isEmpty()) return loops;
-        String before = count(loops.size(), "loop");
+        String before = Told.count(loops.size(), "loop");
         if (!target.carriesLoops()) {
             reduced(Property.LOOPS, before, "none",
                     before + " dropped: " + (!written.loops()
@@ -84,9 +84,9 @@ final class FactsTransfer {
             kept.add(loop);
         }
         if (kept.size() < loops.size())
-            losses.add(count(loops.size() - kept.size(), "loop") + " dropped: " + target.name() + " holds one for the held key and one for release");
-        if (modes > 0) losses.add(count(modes, "backward loop") + " made forward");
-        if (counts > 0) losses.add("play count of " + count(counts, "loop") + " made endless");
+            losses.add(Told.count(loops.size() - kept.size(), "loop") + " dropped: " + target.name() + " holds one for the held key and one for release");
+        if (modes > 0) losses.add(Told.count(modes, "backward loop") + " made forward");
+        if (counts > 0) losses.add("play count of " + Told.count(counts, "loop") + " made endless");
         double worstShift = 0, worstCents = 0;
         boolean isFirst = true;
         List<Loop> moved = new ArrayList<>();
@@ -102,7 +102,7 @@ final class FactsTransfer {
             if (Math.abs(cents) > Math.abs(worstCents)) worstCents = cents;
             moved.add(loop.withFrames(to));
         }
-        String after = count(moved.size(), "loop");
+        String after = Told.count(moved.size(), "loop");
         if (!losses.isEmpty()) reduced(Property.LOOPS, before, after, String.join("; ", losses));
         if (front.convertsRate()) {
             boolean isExact = worstShift < WHOLE && Math.abs(worstCents) < HEARD_CENTS;
@@ -179,10 +179,10 @@ final class FactsTransfer {
     private List<Cue> cues(List<Cue> all) {
         List<Cue> cues = all.stream().filter(c -> c.frame() >= front.part().start() && c.frame() <= front.part().end()).toList();
         if (cues.size() < all.size())
-            reduced(Property.CUES, count(all.size(), "cue"), count(cues.size(), "cue"),
-                    count(all.size() - cues.size(), "cue") + " dropped: outside of the part that is used");
+            reduced(Property.CUES, Told.count(all.size(), "cue"), Told.count(cues.size(), "cue"),
+                    Told.count(all.size() - cues.size(), "cue") + " dropped: outside of the part that is used");
         if (cues.isEmpty()) return cues;
-        String before = count(cues.size(), "cue");
+        String before = Told.count(cues.size(), "cue");
         if (!written.cues() || !keeps.cues() || !can.cues()) {
             reduced(Property.CUES, before, "none", before + " dropped: " + (written.cues() ? "the destination has no use for them" : AS_CHOSEN));
             return List.of();
@@ -203,7 +203,8 @@ final class FactsTransfer {
             moved.add(placed);
         }
         if (losses > 0)
-            reduced(Property.CUES, before, before, "note or length of " + count(losses, "cue") + " dropped: " + target.name() + " has only points with names");
+            reduced(Property.CUES, before, before,
+                    "note or length of " + Told.count(losses, "cue") + " dropped: " + target.name() + " has only points with names");
         if (front.convertsRate()) {
             boolean exact = worst < WHOLE;
             changes.add(new Change(Property.CUES, before, before, exact ? Verdict.CONVERTED : Verdict.ADJUSTED, exact
@@ -250,8 +251,8 @@ final class FactsTransfer {
                 lost.add(field.label());
         });
         if (!lost.isEmpty())
-            reduced(Property.TEXTS, count(texts.size(), "text"), count(kept.size(), "text"),
-                    count(lost.size(), "text") + " dropped" + (written.texts() ? "" : " " + AS_CHOSEN) + ": " + String.join(", ", lost));
+            reduced(Property.TEXTS, Told.count(texts.size(), "text"), Told.count(kept.size(), "text"),
+                    Told.count(lost.size(), "text") + " dropped" + (written.texts() ? "" : " " + AS_CHOSEN) + ": " + String.join(", ", lost));
         return kept;
     }
 
@@ -261,5 +262,4 @@ final class FactsTransfer {
         changes.add(new Change(property, before, after, Verdict.REDUCED, reason));
     }
 
-    static String count(long n, String noun) { return String.format(Locale.ROOT, "%,d %s%s", n, noun, n == 1 ? "" : "s"); }
 }

@@ -89,8 +89,9 @@ final class InstrumentPlan {
                 case null -> SoundTarget.file(accepted.container(source.formatId()), sheet.keeps(), options.facts().written());
                 default -> SoundTarget.mapped(accepted.container(source.formatId()), options.facts().written());
             };
+            ItemEdit own = edits.getOrDefault(sound.path(), ItemEdit.NONE);
             sounds.add(new SoundPlan(sound, source, Optional.of(facts(i, source)), target, accepted, sheet, options,
-                    edits.getOrDefault(sound.path(), ItemEdit.NONE), measured));
+                    own.withTreatment(own.treatment().or(edit::treatment)), measured));
         }
     }
 
@@ -273,7 +274,7 @@ final class InstrumentPlan {
                         NoteName.of(zone.get(Parameter.ROOT_KEY)), NoteName.of(Math.clamp((int) Math.rint(pitch.get().key()), 0, 127))));
         }
         if (far > 0)
-            changes.add(new Change(Property.ZONES, FactsTransfer.count(far, "root"), "as they are", Verdict.KEPT, FactsTransfer.count(far, "root")
+            changes.add(new Change(Property.ZONES, Told.count(far, "root"), "as they are", Verdict.KEPT, Told.count(far, "root")
                     + " far from the pitch that is heard: " + String.join("; ", told) + (far > told.size() ? "; and " + (far - told.size()) + " more" : "")));
     }
 
@@ -282,7 +283,7 @@ final class InstrumentPlan {
             List<Problem> found = file.problems().stream().filter(p -> p.effect() == effect).toList();
             if (!found.isEmpty())
                 changes.add(
-                        new Change(Property.STRUCTURE, FactsTransfer.count(found.size(), effect == Problem.Effect.NOTE ? "note" : "problem"), switch (effect) {
+                        new Change(Property.STRUCTURE, Told.count(found.size(), effect == Problem.Effect.NOTE ? "note" : "problem"), switch (effect) {
                             case LOST -> "left out";
                             case MEND -> "mended";
                             case NOTE -> "told";
@@ -304,8 +305,8 @@ final class InstrumentPlan {
         String first = IntStream.range(0, zones.size()).filter(i -> isLost(i, parts)).mapToObj(i -> reasonOfLoss(zones.get(i), plays.get(i), parts)).findFirst()
                 .orElse("");
         changes.add(
-                new Change(Property.ZONES, FactsTransfer.count(zones.size(), "zone"), FactsTransfer.count((int) (zones.size() - lost), "zone"), Verdict.REDUCED,
-                        FactsTransfer.count((int) lost, "zone") + " left out: " + first));
+                new Change(Property.ZONES, Told.count(zones.size(), "zone"), Told.count((int) (zones.size() - lost), "zone"), Verdict.REDUCED,
+                        Told.count((int) lost, "zone") + " left out: " + first));
     }
 
     private boolean isLost(int zone, List<PackingItem> parts) { return plays.get(zone) < 0 || parts.get(plays.get(zone)).outputs().isEmpty(); }

@@ -27,12 +27,12 @@ record MapProblems(InstrumentFile file, List<Instrument> instruments) {
             gaps(instrument).ifPresent(told::add);
             long unreachable = instrument.zones().stream().filter(z -> z.get(Parameter.CHANCE).low() >= z.get(Parameter.CHANCE).high()
                     || z.get(Parameter.KEY_FADE_IN).filter(f -> f.low() > z.get(Parameter.KEYS).high()).isPresent()).count();
-            if (unreachable > 0) told.add(FactsTransfer.count((int) unreachable, "zone") + " can never sound");
+            if (unreachable > 0) told.add(Told.count((int) unreachable, "zone") + " can never sound");
             overlaps(instrument).ifPresent(told::add);
             duplicates(instrument).ifPresent(told::add);
             if (!told.isEmpty())
-                changes.add(new Change(Property.ZONES, FactsTransfer.count(instrument.zones().size(), "zone"),
-                        FactsTransfer.count(instrument.zones().size(), "zone"),
+                changes.add(new Change(Property.ZONES, Told.count(instrument.zones().size(), "zone"),
+                        Told.count(instrument.zones().size(), "zone"),
                         Verdict.KEPT, name + String.join("; ", told)));
         }
     }
@@ -58,8 +58,8 @@ record MapProblems(InstrumentFile file, List<Instrument> instruments) {
                 if (count < 127) partly.add(key);
         }
         List<String> told = new ArrayList<>();
-        if (!silent.isEmpty()) told.add(FactsTransfer.count(silent.size(), "key") + " between others silent, first " + NoteName.of(silent.getFirst()));
-        if (!partly.isEmpty()) told.add(FactsTransfer.count(partly.size(), "key") + " silent at some velocities, first " + NoteName.of(partly.getFirst()));
+        if (!silent.isEmpty()) told.add(Told.count(silent.size(), "key") + " between others silent, first " + NoteName.of(silent.getFirst()));
+        if (!partly.isEmpty()) told.add(Told.count(partly.size(), "key") + " silent at some velocities, first " + NoteName.of(partly.getFirst()));
         return told.isEmpty() ? Optional.empty() : Optional.of(String.join(", ", told));
     }
 
@@ -72,7 +72,7 @@ record MapProblems(InstrumentFile file, List<Instrument> instruments) {
                 for (int j = i + 1; j < zones.size() && zones.get(j).get(Parameter.KEYS).low() <= zones.get(i).get(Parameter.KEYS).high(); j++)
                     if (overlap(zones.get(i), zones.get(j))) overlapping++;
         }
-        return overlapping == 0 ? Optional.empty() : Optional.of(FactsTransfer.count(overlapping, "pair") + " of zones overlap in one group");
+        return overlapping == 0 ? Optional.empty() : Optional.of(Told.count(overlapping, "pair") + " of zones overlap in one group");
     }
 
     private static boolean overlap(Zone a, Zone b) {
@@ -90,6 +90,6 @@ record MapProblems(InstrumentFile file, List<Instrument> instruments) {
             if (seen.add(zone.sample()))
                 file.sound(zone.sample()).ifPresent(s -> sizes.merge(s.path().getFileName() + " " + s.fileBytes() + " " + s.audio(), 1, Integer::sum));
         long twice = sizes.values().stream().filter(n -> n > 1).count();
-        return twice == 0 ? Optional.empty() : Optional.of(FactsTransfer.count((int) twice, "sample") + " there twice under one name and size");
+        return twice == 0 ? Optional.empty() : Optional.of(Told.count((int) twice, "sample") + " there twice under one name and size");
     }
 }

@@ -56,6 +56,9 @@ public record PackingItem(Gathered source, Verdict verdict, List<Change> changes
         return new PackingItem(source, verdict, changes, outputs, all, false, parts, maps);
     }
 
+    /// Whether damage was found in it that is still there when it was packed.
+    public boolean isDamaged() { return changes.stream().anyMatch(c -> c.property() == Property.DAMAGE && c.verdict() != Verdict.CONVERTED); }
+
     public boolean isInstruments() { return source.instruments().isPresent(); }
 
     public Optional<Change> change(Property property) { return changes.stream().filter(c -> c.property() == property).findFirst(); }

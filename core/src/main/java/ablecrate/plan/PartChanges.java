@@ -23,7 +23,7 @@ record PartChanges(List<PackingItem> parts) {
         long same = all.stream().filter(c -> c.verdict() == worst.verdict()).count();
         boolean isOne = all.stream().map(Change::before).distinct().count() == 1;
         String what = worst.reason().isEmpty() ? worst.before() + " → " + worst.after() : worst.reason(),
-                which = same == parts.size() ? "all " + FactsTransfer.count(parts.size(), "sound") : same + " of " + FactsTransfer.count(parts.size(), "sound");
+                which = same == parts.size() ? "all " + Told.count(parts.size(), "sound") : same + " of " + Told.count(parts.size(), "sound");
         String reason = parts.size() == 1 ? what : which + ": " + (isOne || same == 1 ? "" : "e.g. ") + what;
         return new Change(property, isOne ? worst.before() : "various", worst.after(), worst.verdict(), reason);
     }

@@ -75,7 +75,7 @@ final class Placement {
         }
         Optional<PackingItem> refused = parts.stream().filter(p -> p.verdict() == Verdict.BLOCKED && p.change(Property.FOLDER).isPresent()).findFirst();
         if (refused.isPresent()) return item.with(refused.get().change(Property.FOLDER).get(), parts, maps);
-        String after = maps.isEmpty() ? FactsTransfer.count(parts.size(), "sound") : maps.getFirst().path() + (isMany ? " +" + (maps.size() - 1) : "");
+        String after = maps.isEmpty() ? Told.count(parts.size(), "sound") : maps.getFirst().path() + (isMany ? " +" + (maps.size() - 1) : "");
         return item.with(new Change(Property.NAME, item.source().fileName(), after, Verdict.KEPT, ""), parts, maps);
     }
 

@@ -70,12 +70,12 @@ final class PlainZones {
         lost(changes, triggers, "sounds for when a key is let go, or for notes that follow each other");
         if (fades > 0)
             changes.add(new Change(Property.MAPPING, "crossfades", "strict", Verdict.REDUCED,
-                    "crossfades of " + FactsTransfer.count(fades, "zone") + " become strict splits at the middle: " + target + " has none"));
+                    "crossfades of " + Told.count(fades, "zone") + " become strict splits at the middle: " + target + " has none"));
     }
 
     private void lost(List<Change> changes, int zones, String what) {
         if (zones > 0)
-            changes.add(new Change(Property.ZONES, FactsTransfer.count(zones, "zone"), "none", Verdict.REDUCED,
-                    FactsTransfer.count(zones, "zone") + " left out: " + what + ", which " + target + " does not know"));
+            changes.add(new Change(Property.ZONES, Told.count(zones, "zone"), "none", Verdict.REDUCED,
+                    Told.count(zones, "zone") + " left out: " + what + ", which " + target + " does not know"));
     }
 }

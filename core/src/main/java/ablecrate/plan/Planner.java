@@ -62,8 +62,7 @@ public final class Planner {
         Assembler assembler = new Assembler(options.instruments(), edits, measured);
         List<Line> lines = accepted.assembles().map(format -> assembler.assemble(apart, format)).orElse(apart).parallelStream().map(g -> line(g, inJob))
                 .toList();
-        Leveling leveling = new Leveling(options.treatment(),
-                lines.stream().flatMap(l -> l.sounds().stream()).filter(SoundPlan::setsLevels).map(SoundPlan::toLevel).toList());
+        Leveling leveling = new Leveling(lines.stream().flatMap(l -> l.sounds().stream()).filter(SoundPlan::setsLevels).map(SoundPlan::toLevel).toList());
         List<PackingItem> items = lines.parallelStream().map(l -> l.item().apply(leveling)).toList();
         return assembler.wanted().isEmpty() ? items : items.stream().map(i -> i.isInstruments() ? i.wanting(assembler.wanted()) : i).toList();
     }

@@ -27,13 +27,16 @@ import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.SoundFacts;
 import ablecrate.library.Gathered;
 import ablecrate.signal.ChannelMix;
+import ablecrate.signal.Ends;
 import ablecrate.signal.Finish;
 import ablecrate.signal.Front;
+import ablecrate.signal.Hold;
 import ablecrate.signal.LoopCarry;
 import ablecrate.signal.Measurement;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Comparator;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
@@ -41,6 +44,7 @@ import java.util.OptionalDouble;
 import java.util.TreeMap;
 import java.util.function.Function;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 
 /// One sound's way into the packing list: first what comes to the level stage, then, once the gains are known, the line.
 final class SoundPlan {
@@ -60,6 +64,8 @@ final class SoundPlan {
     /// What a fade-in may take from an attack before it is told, and how much of the start counts as one.
     private static final double ATTACK_LOSS_DB = 1;
     private static final int ATTACK_MS = 10;
+    /// Beyond full scale by less than this is rounding.
+    private static final double OVER_DB = 0.001;
 
     private final Gathered gathered;
     private final SoundFile file;
@@ -82,7 +88,10 @@ final class SoundPlan {
     private final Optional<LoopFit> fit;
     private final Optional<LoopCarry> carry;
     private final Front front;
-    private final Optional<List<Levels>> levels;
+    private final Ends ends;
+    /// Of each output, before its fades, with them, and behind the limiter; empty while not measured or where it does not matter.
+    private final List<Levels> levels, faded;
+    private final List<Measurement.Limited> limited;
     private final OptionalDouble seamAfter;
     private boolean isSettled = true;
 
@@ -95,8 +104,8 @@ final class SoundPlan {
         this.file = given.map(inFile::withFacts).orElse(inFile);
         this.sheet = sheet;
         this.options = options;
-        this.treatment = options.treatment();
         this.edit = edit;
+        this.treatment = edit.treatment().orElse(options.treatment());
         this.measured = measured;
         source = SoundFormats.byId(inFile.formatId());
         this.target = target;
@@ -119,9 +128,12 @@ final class SoundPlan {
         front = new Front(part, offsets, ChannelMix.keep(file.channels()), fit.map(LoopFit::outputStep).orElse((long) rateHz),
                 fit.map(LoopFit::inputStep).orElse((long) file.rateHz()), rateHz,
                 carry.filter(c -> c.crossfadeFrames() > 0 || rateHz != file.rateHz()), mends);
-        List<Measurement.FrontLevels> heard = heard();
-        levels = heard.size() < mixes.size() || heard.isEmpty() ? Optional.empty() : Optional.of(heard.stream().map(Measurement.FrontLevels::levels).toList());
+        ends = ends();
+        List<Measurement.FrontLevels> heard = heard(Ends.NONE, front.loop().isPresent());
+        levels = levels(heard);
         seamAfter = heard.isEmpty() ? OptionalDouble.empty() : heard.getFirst().seamDb();
+        faded = ends.isNone() ? levels : levels(heard(ends, false));
+        limited = limited();
     }
 
     private static FrameRange moved(FrameRange range, FrameRange part) { return new FrameRange(range.start() - part.start(), range.end() - part.start()); }
@@ -145,14 +157,19 @@ final class SoundPlan {
 
     private Optional<Measurement.Survey> survey(Optional<Loop> loop) {
         boolean isNeeded = treatment.trimDbfs().isPresent() || treatment.removesOffset();
-        boolean isTold = folds() || fadeInMs() > 0 || loop.isPresent() && (rateHz != file.rateHz() || crossfadeMs() > 0)
-                || mayClip();
+        boolean isTold = folds() || fadeInMs() > 0 || loop.isPresent() && (rateHz != file.rateHz() || crossfadeMs() > 0);
         if (mixes.isEmpty() || !isNeeded && !isTold) return Optional.empty();
         return ask(new Measurement.OfFile(file, treatment.silenceDbfs()), Measurement.Survey.class, isNeeded);
     }
 
-    /// Decoders of lossy formats give peaks beyond full scale, which integers cut off.
-    private boolean mayClip() { return file.isLossy() && !depth.isFloat() && !treatment.setsLevels(); }
+    /// Whether samples may come to lie beyond full scale where an integer is written: conversions overshoot, floats and decoders know no full scale.
+    private boolean mayOver() {
+        return !depth.isFloat() && !target.isLossy() && (file.encoding().isFloat() || file.isLossy() || rateHz != file.rateHz() || !front.offsets().isEmpty()
+                || front.loop().isPresent());
+    }
+
+    /// Whether gain and limiter follow from what is heard.
+    private boolean isLeveled() { return treatment.setsLevels() || treatment.limits().overs().lowers() && mayOver(); }
 
     private double fadeInMs() { return edit.fadeInMs().orElse(treatment.fadeIn().ms()); }
 
@@ -211,11 +228,11 @@ final class SoundPlan {
         List<FrameRange> clicks = faults.stream().filter(f -> f.kind() == FaultFinder.Kind.CLICK).map(FaultFinder.Fault::frames).toList();
         boolean mends = options.mending().mendsClicks() && !clicks.isEmpty();
         Map<FaultFinder.Kind, Long> kinds = faults.stream().collect(Collectors.groupingBy(FaultFinder.Fault::kind, TreeMap::new, Collectors.counting()));
-        String before = kinds.entrySet().stream().map(e -> FactsTransfer.count(e.getValue(), e.getKey().label())).collect(Collectors.joining(", "));
+        String before = kinds.entrySet().stream().map(e -> Told.count(e.getValue(), e.getKey().label())).collect(Collectors.joining(", "));
         String places = faults.stream().limit(TOLD_FAULTS)
                 .map(f -> String.format(Locale.ROOT, "%s at %.3f s", f.kind().label(), (double) f.frames().start() / file.rateHz()))
                 .collect(Collectors.joining(", ")) + (faults.size() > TOLD_FAULTS ? " and more" : "");
-        changes.add(new Change(Property.DAMAGE, before, mends ? FactsTransfer.count(clicks.size(), "click") + " mended" : "as they are",
+        changes.add(new Change(Property.DAMAGE, before, mends ? Told.count(clicks.size(), "click") + " mended" : "as they are",
                 mends ? Verdict.CONVERTED : Verdict.KEPT, places));
         return mends ? clicks : List.of();
     }
@@ -228,33 +245,71 @@ final class SoundPlan {
                 (int) Math.min(asked, Math.min(most, 10L * file.rateHz())));
     }
 
-    /// What the outputs sound like before levels are set, where anything depends on it.
-    private List<Measurement.FrontLevels> heard() {
-        boolean isNeeded = treatment.setsLevels(), isTold = front.loop().isPresent();
+    /// What the outputs sound like before gain and limiter, where anything depends on it.
+    private List<Measurement.FrontLevels> heard(Ends with, boolean isTold) {
+        boolean isNeeded = isLeveled();
         if (!isSettled || !isNeeded && !isTold) return List.of();
         List<Measurement.FrontLevels> all = new ArrayList<>();
         for (ChannelMix mix : isNeeded ? mixes : mixes.subList(0, Math.min(1, mixes.size())))
-            ask(new Measurement.OfFront(file, front.with(mix)), Measurement.FrontLevels.class, isNeeded).ifPresent(all::add);
+            ask(new Measurement.OfFront(file, front.with(mix), with), Measurement.FrontLevels.class, isNeeded).ifPresent(all::add);
         return all;
     }
 
-    boolean setsLevels() { return treatment.setsLevels() && !mixes.isEmpty() && isSettled; }
+    private List<Levels> levels(List<Measurement.FrontLevels> heard) {
+        return heard.size() < mixes.size() ? List.of() : heard.stream().map(Measurement.FrontLevels::levels).toList();
+    }
 
-    Leveling.Sound toLevel() { return new Leveling.Sound(group(), levels); }
+    /// What a limiter would hold if it were needed; empty where peaks are kept low otherwise, or may be as high as they like.
+    private Optional<Hold> hold() {
+        if (Leveling.lowersGain(treatment)) return Optional.empty();
+        if (treatment.ceilingDbtp().isPresent()) return Optional.of(new Hold.TruePeaks(treatment.ceilingDbtp().get()));
+        return depth.isFloat() || treatment.limits().overs() != Overs.LIMIT ? Optional.empty() : Optional.of(new Hold.Samples());
+    }
 
-    /// Each sound is a group of its own unless they are levelled together.
+    /// What a limiter makes of each output, the loudest first found; one gain for all of them.
+    private List<Measurement.Limited> limited() {
+        Optional<Hold> hold = hold();
+        if (!isLeveled() || !isSettled || faded.isEmpty() || hold.isEmpty()) return List.of();
+        Optional<Double> peak = Leveling.most(faded, hold.get() instanceof Hold.TruePeaks ? LevelMeasure.TRUE_PEAK : LevelMeasure.PEAK);
+        Optional<Double> loud = treatment.level().flatMap(t -> Leveling.most(faded, t.measure()));
+        double gain = loud.map(l -> treatment.level().get().value() - l).orElse(0.0);
+        if (peak.isEmpty() || peak.get() + gain <= hold.get().ceilingDb()) return List.of();
+        int loudest = loud.isEmpty() ? 0 : IntStream.range(0, faded.size()).boxed().max(Comparator.comparing(this::loudness)).orElseThrow();
+        Measurement.Aim aim = loud.isEmpty()
+                ? new Measurement.Aim.Gain(0)
+                : new Measurement.Aim.Target(treatment.level().get().measure(), treatment.level().get().value(), treatment.limits().mostLimitingDb());
+        Optional<Measurement.Limited> first = limited(loudest, hold.get(), aim);
+        if (first.isEmpty()) return List.of();
+        List<Measurement.Limited> all = new ArrayList<>();
+        for (int i = 0; i < mixes.size(); i++)
+            (i == loudest ? first : limited(i, hold.get(), new Measurement.Aim.Gain(first.get().gainDb()))).ifPresent(all::add);
+        return all.size() < mixes.size() ? List.of() : all;
+    }
+
+    private double loudness(int output) { return faded.get(output).by(treatment.level().get().measure()).orElse(Double.NEGATIVE_INFINITY); }
+
+    private Optional<Measurement.Limited> limited(int output, Hold hold, Measurement.Aim aim) {
+        return ask(new Measurement.OfLimited(file, front.with(mixes.get(output)), ends, hold, aim), Measurement.Limited.class, true);
+    }
+
+    boolean setsLevels() { return isLeveled() && !mixes.isEmpty() && isSettled && !faded.isEmpty(); }
+
+    Leveling.Sound toLevel() { return new Leveling.Sound(group(), treatment, levels, faded, limited, hold(), !depth.isFloat()); }
+
+    /// Each sound is a group of its own unless they are levelled, or lowered, together.
     private String group() {
-        if (!treatment.together()) return gathered.path().toString();
-        return edit.group().orElse(gathered.folderName());
+        boolean isOne = treatment.together() || treatment.limits().overs() == Overs.LOWER_TOGETHER && !treatment.setsLevels();
+        return isOne ? edit.group().orElse(gathered.folderName()) : gathered.path().toString();
     }
 
     PackingItem item(Leveling leveling) {
-        Leveling.Setting setting = setsLevels() && levels.isPresent() ? leveling.of(toLevel(), !depth.isFloat()) : Leveling.Setting.NONE;
+        Leveling.Setting setting = setsLevels() ? leveling.of(toLevel()) : Leveling.Setting.NONE;
         setting.change().ifPresent(changes::add);
-        Finish finish = finish(setting);
+        Finish finish = new Finish(setting.gainDb(), ends, setting.hold().or(this::knownOvers));
 
         boolean selects = mixes.stream().allMatch(ChannelMix::isSelection);
-        boolean computes = front.convertsRate() || !front.offsets().isEmpty() || !front.mends().isEmpty() || !finish.isNone()
+        // A mended frame is rounded; the others stay to the bit.
+        boolean computes = front.convertsRate() || !front.offsets().isEmpty() || !finish.isNone()
                 || front.loop().stream().anyMatch(l -> l.crossfadeFrames() > 0);
         boolean requantises = !depth.isFloat() && exactBits(computes, selects) > depth.bits();
         Dither dither = requantises ? options.dither() : Dither.NONE;
@@ -281,7 +336,7 @@ final class SoundPlan {
                 String.format(Locale.ROOT, "%.0f ms crossfade asked for", crossfadeMs()), "none", Verdict.ADJUSTED,
                 c.alternates() ? "a loop that goes back and forth has no seam to blend" : "no room for a crossfade before the loop")));
         structure();
-        warnings(finish);
+        warnings();
 
         // A loop of a few frames may fit the new rate as it is: then only what the rate is called changes.
         boolean audioChanges = computes || rateHz != file.rateHz() || !target.isLossy() && (depth != sourceDepth || file.isLossy())
@@ -307,15 +362,50 @@ final class SoundPlan {
                 changes.add(new Change(Property.CONTAINER, "", "–", Verdict.BLOCKED, String.format(Locale.ROOT,
                         "%.1f GB of audio, %s holds 4.2 GB; choose WAV or split it", bytes / 1e9, target.name())));
             int at = i;
-            outputs.add(new PlannedOutput(file, "", target.id(), shape, facts, front.with(mixes.get(i)), finish, levels.map(l -> l.get(at)), dither, verbatim,
+            outputs.add(new PlannedOutput(file, "", target.id(), shape, facts, front.with(mixes.get(i)), finish, levelPlan(at, setting), dither, verbatim,
                     audioChanges));
         }
         if (!isSettled) changes.add(new Change(Property.LEVEL, "not heard yet", "–", Verdict.KEPT, "it is being listened to"));
         return PackingItem.of(gathered, changes, outputs, wanted, isSettled);
     }
 
+    private LevelPlan levelPlan(int output, Leveling.Setting setting) {
+        Optional<Levels> before = setsLevels() && levels.size() > output ? Optional.of(levels.get(output)) : Optional.empty(),
+                after = setting.after().size() > output ? Optional.of(setting.after().get(output)) : Optional.empty();
+        // Together, the loudest of all sounds is at the target; of each, what the list says is asked for.
+        Optional<LevelTarget> asked = treatment.level().filter(t -> after.filter(l -> l.by(t.measure()).isPresent()).isPresent())
+                .map(t -> treatment.together() || mixes.size() > 1 ? new LevelTarget(t.measure(), after.get().by(t.measure()).getAsDouble()) : t);
+        OptionalDouble ceiling = setsLevels() && treatment.ceilingDbtp().isPresent()
+                ? OptionalDouble.of(treatment.ceilingDbtp().get())
+                : OptionalDouble.empty();
+        return new LevelPlan(before, after, asked, ceiling, treatment.limits().overs());
+    }
+
+    /// Where it is known, without listening for it, that samples come to lie beyond full scale.
+    private Optional<Hold> knownOvers() {
+        if (isLeveled() || !mayOver() || mixes.isEmpty()) return Optional.empty();
+        Optional<Double> over = mixes.stream().map(m -> measured.apply(new Measurement.OfFront(file, front.with(m), ends)).or(() -> asInFile(m)))
+                .flatMap(Optional::stream).map(SoundPlan::peakDbfs).max(Double::compare).filter(db -> db > OVER_DB);
+        if (over.isEmpty()) return Optional.empty();
+        boolean clips = treatment.limits().overs() == Overs.CLIP;
+        changes.add(Told.overs(over.get(), clips));
+        return clips ? Optional.empty() : Optional.of(new Hold.Samples());
+    }
+
+    private Optional<Measurement> asInFile(ChannelMix mix) {
+        return front.with(mix).isAsIn(file) && ends.isNone() ? measured.apply(new Measurement.OfFile(file, OptionalDouble.empty())) : Optional.empty();
+    }
+
+    private static double peakDbfs(Measurement heard) {
+        return switch (heard) {
+            case Measurement.FrontLevels(Levels found, _) -> found.samplePeakDbfs().orElse(Double.NEGATIVE_INFINITY);
+            case Measurement.Survey whole -> whole.levels().samplePeakDbfs().orElse(Double.NEGATIVE_INFINITY);
+            default -> Double.NEGATIVE_INFINITY;
+        };
+    }
+
     /// Fades stay outside of loops: a loop that fades is none.
-    private Finish finish(Leveling.Setting setting) {
+    private Ends ends() {
         FrameRange whole = new FrameRange(0, front.frames());
         long in = Math.round(fadeInMs() * rateHz / 1000), out = Math.round(fadeOutMs() * rateHz / 1000), inRoom = whole.length(), outRoom = whole.length();
         for (Loop loop : target.carriesLoops() ? file.facts().loops() : List.<Loop>of()) {
@@ -323,7 +413,7 @@ final class SoundPlan {
             inRoom = Math.min(inRoom, frames.start() * front.outputStep() / front.inputStep());
             outRoom = Math.min(outRoom, Math.max(0, front.frames() - Math.ceilDiv(frames.end() * front.outputStep(), front.inputStep())));
         }
-        long fadeIn = Math.min(in, inRoom), fadeOut = Math.min(out, outRoom);
+        long fadeIn = Math.clamp(in, 0, Math.max(0, inRoom)), fadeOut = Math.clamp(out, 0, Math.max(0, outRoom));
         if (in > 0 || out > 0) {
             List<String> told = new ArrayList<>();
             if (in > 0) told.add(fadeText("in", fadeIn, treatment.fadeIn().shape(), fadeIn < in));
@@ -332,8 +422,7 @@ final class SoundPlan {
                     fadeIn < in || fadeOut < out ? Verdict.ADJUSTED : Verdict.CONVERTED,
                     String.join("; ", told)));
         }
-        OptionalDouble ceiling = setting.limits() ? OptionalDouble.of(treatment.ceilingDbtp().get()) : OptionalDouble.empty();
-        return new Finish(setting.gainDb(), fadeIn, treatment.fadeIn().shape(), fadeOut, treatment.fadeOut().shape(), ceiling);
+        return new Ends(fadeIn, treatment.fadeIn().shape(), fadeOut, treatment.fadeOut().shape());
     }
 
     private String fadeText(String which, long frames, FadeShape shape, boolean isShort) {
@@ -354,31 +443,25 @@ final class SoundPlan {
     private static String step(double db) { return db <= Seam.NONE_DB ? "none" : String.format(Locale.ROOT, "%.1f dB", db); }
 
     /// What is heard only by listening, and does not change what is done.
-    private void warnings(Finish finish) {
+    private void warnings() {
         survey.map(Measurement.Survey::foldLossDb).filter(_ -> folds()).filter(OptionalDouble::isPresent).map(OptionalDouble::getAsDouble)
                 .filter(db -> db > FOLD_LOSS_DB)
                 .ifPresent(db -> changes.add(new Change(Property.CHANNELS, "stereo", "mono", Verdict.REDUCED,
                         (db > NOTHING_LEFT_DB ? "the sides cancel, nothing is left" : String.format(Locale.ROOT, "the sides cancel, %.1f dB lost", db))
                                 + "; take the left or the right side instead")));
-        if (mayClip() && survey.isPresent()) {
-            double peak = survey.get().levels().by(LevelMeasure.PEAK).orElse(Double.NEGATIVE_INFINITY);
-            if (peak > 0)
-                changes.add(new Change(Property.LEVEL, String.format(Locale.ROOT, "%+.2f dBFS", peak), "clipped", Verdict.REDUCED,
-                        String.format(Locale.ROOT, "decoded peaks lie %.2f dB beyond full scale and are cut off; set a ceiling", peak)));
-        }
-        if (finish.fadeInFrames() == 0 || survey.isEmpty()) return;
-        double lost = attackLossDb(finish);
+        if (ends.fadeInFrames() == 0 || survey.isEmpty()) return;
+        double lost = attackLossDb();
         if (lost > ATTACK_LOSS_DB)
             changes.add(new Change(Property.FADES, "none", "faded", Verdict.ADJUSTED,
                     String.format(Locale.ROOT, "the fade-in eats the attack: %.1f dB of its first %d ms", lost, ATTACK_MS)));
     }
 
-    private double attackLossDb(Finish finish) {
+    private double attackLossDb() {
         List<Double> onset = survey.get().onset();
         int first = (int) (front.part().start() * 1000 / file.rateHz());
-        double all = 0, left = 0, fadeMs = finish.fadeInFrames() * 1000.0 / rateHz;
+        double all = 0, left = 0, fadeMs = ends.fadeInFrames() * 1000.0 / rateHz;
         for (int ms = 0; ms < ATTACK_MS && first + ms < onset.size(); ms++) {
-            double gain = ms + 0.5 >= fadeMs ? 1 : finish.fadeInShape().fadeIn((ms + 0.5) / fadeMs);
+            double gain = ms + 0.5 >= fadeMs ? 1 : ends.fadeInShape().fadeIn((ms + 0.5) / fadeMs);
             all += onset.get(first + ms);
             left += onset.get(first + ms) * gain * gain;
         }
@@ -514,7 +597,7 @@ final class SoundPlan {
         }).toList();
         if (lost.isEmpty()) return;
         String names = lost.stream().map(c -> String.format(Locale.ROOT, "'%s' (%,d bytes)", c.id(), c.bytes())).collect(Collectors.joining(", "));
-        changes.add(new Change(Property.CHUNKS, FactsTransfer.count(lost.size(), "chunk"), "none", Verdict.REDUCED,
-                FactsTransfer.count(lost.size(), "unknown chunk") + " dropped: " + names));
+        changes.add(new Change(Property.CHUNKS, Told.count(lost.size(), "chunk"), "none", Verdict.REDUCED,
+                Told.count(lost.size(), "unknown chunk") + " dropped: " + names));
     }
 }

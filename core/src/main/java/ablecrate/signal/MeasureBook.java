@@ -56,8 +56,9 @@ public final class MeasureBook {
                 case Measurement.OfPitch(SoundFile file) -> stopped.getAsBoolean() ? Optional.<Measurement>empty() : pitch(file);
                 case Measurement.OfFaults(SoundFile file) -> faults(file, stopped);
                 // What comes as the file holds it is listened to once for both.
-                case Measurement.OfFront(SoundFile file, Front front) when front.isAsIn(file) -> levels(file, stopped);
-                case Measurement.OfFront(SoundFile file, Front front) -> levels(file, front, stopped);
+                case Measurement.OfFront(SoundFile file, Front front, Ends ends) when front.isAsIn(file) && ends.isNone() -> levels(file, stopped);
+                case Measurement.OfFront(SoundFile file, Front front, Ends ends) -> levels(file, front, ends, stopped);
+                case Measurement.OfLimited limited -> new LevelSearch(path, limited, stopped).find();
             };
             measured.ifPresent(m -> kept.put(request, m));
             if (measured.isPresent() && catalogue.isPresent()) KeptMeasurements.keep(catalogue.get(), request, measured.get());
@@ -104,8 +105,8 @@ public final class MeasureBook {
         return find(whole).map(m -> m instanceof Measurement.Survey survey ? new Measurement.FrontLevels(survey.levels(), survey.seamDb()) : m);
     }
 
-    private Optional<Measurement.FrontLevels> levels(SoundFile file, Front front, BooleanSupplier stopped) throws IOException {
-        try (FrameSource source = path.front(file, front)) {
+    private Optional<Measurement.FrontLevels> levels(SoundFile file, Front front, Ends ends, BooleanSupplier stopped) throws IOException {
+        try (FrameSource source = path.open(file, front, new Finish(0, ends, Optional.empty()))) {
             LevelMeter meter = new LevelMeter(front.rateHz(), source.channels());
             Optional<SeamWatch> seam = front.loop().filter(l -> l.to().length() >= Seam.SHORTEST).map(l -> new SeamWatch(l.to(), source.channels()));
             double[][] block = new double[source.channels()][BLOCK];

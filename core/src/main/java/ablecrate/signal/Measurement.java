@@ -3,6 +3,7 @@ package ablecrate.signal;
 import ablecrate.audio.FrameRange;
 import ablecrate.codec.SoundFile;
 import ablecrate.dsp.FaultFinder;
+import ablecrate.dsp.LevelMeasure;
 import ablecrate.dsp.Levels;
 import ablecrate.dsp.PitchDetector;
 import java.util.List;
@@ -26,8 +27,21 @@ public sealed interface Measurement {
     /// What in it is damaged.
     record OfFaults(SoundFile file) implements Request {}
 
-    /// What comes to the level stage.
-    record OfFront(SoundFile file, Front front) implements Request {}
+    /// What comes to the level stage, with its fades: as a gain commutes with them, that is what will be heard but for the gain.
+    record OfFront(SoundFile file, Front front, Ends ends) implements Request {}
+
+    /// What comes out where a limiter has to hold something.
+    record OfLimited(SoundFile file, Front front, Ends ends, Hold hold, Aim aim) implements Request {}
+
+    /// How loud a limited sound is to be.
+    sealed interface Aim {
+        /// As a gain makes it.
+        record Gain(double db) implements Aim {}
+
+        /// Raised into the limiter until a measure is met.
+        /// @param mostLimitingDb how far peaks may be lowered for it at most
+        record Target(LevelMeasure measure, double value, double mostLimitingDb) implements Aim {}
+    }
 
     /// @param pitch empty if it has none
     record Pitched(Optional<PitchDetector.Pitch> pitch) implements Measurement {}
@@ -46,6 +60,11 @@ public sealed interface Measurement {
     record Faults(List<FaultFinder.Fault> faults, Optional<Boolean> isAsCoded) implements Measurement {}
 
     record FrontLevels(Levels levels, OptionalDouble seamDb) implements Measurement {}
+
+    /// @param gainDb before the limiter
+    /// @param levels behind it
+    /// @param deepestDb how far peaks were lowered at most
+    record Limited(double gainDb, Levels levels, double deepestDb) implements Measurement {}
 
     /// It could not be read to its end.
     record Failed(String reason) implements Measurement {}

@@ -20,6 +20,7 @@ import java.io.IOException;
 import java.math.BigInteger;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.function.LongConsumer;
 
 /// Opens sounds as the streams that their fronts and finishes describe.
 /// Made once for a run, as sounds share what their conversions have in common; safe for threads.
@@ -30,13 +31,27 @@ public final class SoundPath {
     private final RateConverters converters = new RateConverters();
 
     /// The sound as it comes to the level stage.
-    public FrameSource front(SoundFile file, Front front) throws IOException {
+    public FrameSource front(SoundFile file, Front front) throws IOException { return front(new Opened(file, _ -> {}), front); }
+
+    private FrameSource front(Opened file, Front front) throws IOException {
         boolean keepsLoop = front.loop().isPresent() && front.convertsRate();
         return keepsLoop ? looped(file, front, front.loop().get()) : converted(used(file, front), front);
     }
 
+    /// A file, and who is told of its frames that are no numbers.
+    private record Opened(SoundFile file, LongConsumer notNumbers) {
+        SeekableSource open() throws IOException { return file.open(notNumbers); }
+
+        long frames() { return file.frames(); }
+    }
+
     /// The result, all but its depth.
-    public FrameSource open(SoundFile file, Front front, Finish finish) throws IOException { return finished(front(file, front), finish, 0, front.frames()); }
+    public FrameSource open(SoundFile file, Front front, Finish finish) throws IOException { return open(file, front, finish, _ -> {}); }
+
+    /// @param notNumbers told of the source's frames whose samples are no numbers, some of them more than once
+    public FrameSource open(SoundFile file, Front front, Finish finish, LongConsumer notNumbers) throws IOException {
+        return finished(front(new Opened(file, notNumbers), front), finish, 0, front.frames());
+    }
 
     /// The result from one of its frames on, for hearing: where the way allows it, nothing before is computed but what a filter needs.
     public FrameSource openAt(SoundFile file, Front front, Finish finish, long frame) throws IOException {
@@ -64,7 +79,7 @@ public final class SoundPath {
     }
 
     /// The part of the file that is used, without offset, with its channels, its loop blended.
-    private static FrameSource used(SoundFile file, Front front) throws IOException {
+    private static FrameSource used(Opened file, Front front) throws IOException {
         SeekableSource source = file.open();
         source.seek(front.part().start());
         boolean toEnd = front.part().end() == file.frames() && front.part().start() == 0;
@@ -90,7 +105,7 @@ public final class SoundPath {
 
     /// Up to the loop's end the converter sees the loop continued; behind it, what the file has there. A loop that starts so early that
     /// the filter would reach before the file sees itself on that side as well: it is played from its end into its start, not from silence.
-    private FrameSource looped(SoundFile file, Front front, LoopCarry loop) throws IOException {
+    private FrameSource looped(Opened file, Front front, LoopCarry loop) throws IOException {
         int reach = RateConverters.reach(front.outputStep(), front.inputStep());
         List<FrameSource> parts = new ArrayList<>();
         try {
@@ -112,7 +127,7 @@ public final class SoundPath {
 
     /// The loop as it is once it goes round. The stream starts a whole number of steps before the file does, so that its frames fall
     /// on the instants of the file's.
-    private FrameSource goingRound(SoundFile file, Front front, LoopCarry loop, int reach) throws IOException {
+    private FrameSource goingRound(Opened file, Front front, LoopCarry loop, int reach) throws IOException {
         long divisor = BigInteger.valueOf(front.inputStep()).gcd(BigInteger.valueOf(front.outputStep())).longValue();
         long inputStep = front.inputStep() / divisor, steps = Math.ceilDiv(reach, inputStep), start = loop.from().start();
         double[][] before;
@@ -131,9 +146,17 @@ public final class SoundPath {
 
     private static FrameSource finished(FrameSource source, Finish finish, long firstFrame, long allFrames) {
         FrameSource path = source;
+        Ends ends = finish.ends();
         if (finish.gainDb() != 0) path = new Gain(path, finish.gainDb());
-        if (finish.fadeInFrames() > 0 || finish.fadeOutFrames() > 0)
-            path = new Fades(path, firstFrame, allFrames, finish.fadeInFrames(), finish.fadeInShape(), finish.fadeOutFrames(), finish.fadeOutShape());
-        return finish.ceilingDbtp().isPresent() ? new Limiter(path, finish.ceilingDbtp().getAsDouble()) : path;
+        if (!ends.isNone())
+            path = new Fades(path, firstFrame, allFrames, ends.fadeInFrames(), ends.fadeInShape(), ends.fadeOutFrames(), ends.fadeOutShape());
+        return finish.hold().isPresent() ? limited(path, finish.hold().get()) : path;
+    }
+
+    static FrameSource limited(FrameSource source, Hold hold) {
+        return switch (hold) {
+            case Hold.TruePeaks(double ceilingDbtp) -> new Limiter(source, ceilingDbtp);
+            case Hold.Samples() -> Limiter.atFullScale(source);
+        };
     }
 }

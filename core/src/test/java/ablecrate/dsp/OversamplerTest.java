@@ -5,6 +5,8 @@ import static ablecrate.Sounds.signal;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
+import ablecrate.Sounds;
+import java.util.List;
 import java.util.Random;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -47,18 +49,50 @@ class OversamplerTest {
         Oversampler oversampler = new Oversampler(1);
         double farthest = 0;
         for (int round = 0; round < 20_000; round++) {
-            double[] x = new double[Oversampler.TAPS];
+            double[] x = new double[Oversampler.BEFORE + 1 + Oversampler.AFTER];
             for (int i = 0; i < x.length; i++)
                 x[i] = random.nextBoolean() ? 1 : -1;
             for (double[] point : oversampler.between(x, Oversampler.BEFORE, 1))
                 farthest = Math.max(farthest, Math.abs(point[0]));
         }
-        double[] worst = new double[Oversampler.TAPS];
+        double[] worst = new double[Oversampler.BEFORE + 1 + Oversampler.AFTER];
         for (int i = 0; i < worst.length; i++) // the signs of a sinc at one half
             worst[i] = Math.signum(Math.sin(Math.PI * (i - Oversampler.BEFORE - 0.5)) / (i - Oversampler.BEFORE - 0.5));
         double reached = Math.abs(oversampler.between(worst, Oversampler.BEFORE, 1)[1][0]);
         assertThat(farthest).isLessThanOrEqualTo(Oversampler.BOUND);
-        assertThat(reached).isBetween(Oversampler.BOUND / 1.15, Oversampler.BOUND);
+        assertThat(reached).isBetween(Oversampler.BOUND / (Oversampler.NEAR * 1.05), Oversampler.BOUND);
+    }
+
+    /// Where a sound reaches up to Nyquist as well: white noise, and tones at 0.47 and 0.49 of the rate, against sums over all of the signal (a sinc without
+    /// a window, sixteen points a sample).
+    @Test void truePeaksAreTrueUpToNyquist() {
+        Random random = new Random(3);
+        int frames = 3000;
+        double[] noise = Sounds.signal(frames, _ -> Math.clamp(0.3 * random.nextGaussian(), -1, 1));
+        for (double[] x : List.of(noise, Sounds.sine(0.47 * 48_000, 0.9, 48_000, frames),
+                Sounds.sine(0.49 * 48_000, 0.9, 48_000, frames))) {
+            // Faded, as all of the signal has to be in sight.
+            for (int i = 0; i < frames; i++)
+                x[i] *= Math.sin(Math.PI * (i + 0.5) / frames);
+            PeakMeter meter = new PeakMeter();
+            meter.add(x, 0, frames);
+            meter.finish();
+            assertThat(Sounds.db(meter.truePeak() / ideal(x))).isCloseTo(0, within(x == noise ? 0.2 : 0.04));
+        }
+    }
+
+    private static double ideal(double[] x) {
+        double highest = 0;
+        for (int at = 0; at < 16 * x.length; at++) {
+            double t = at / 16.0, sum = 0;
+            if (at % 16 == 0)
+                sum = x[at / 16];
+            else
+                for (int n = 0; n < x.length; n++)
+                    sum += x[n] * Math.sin(Math.PI * (t - n)) / (Math.PI * (t - n));
+            highest = Math.max(highest, Math.abs(sum));
+        }
+        return highest;
     }
 
     @Test void theTopOfAParabolaIsItsTop() {

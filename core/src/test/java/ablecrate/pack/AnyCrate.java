@@ -28,9 +28,11 @@ import ablecrate.plan.InstrumentOptions;
 import ablecrate.plan.KeyGaps;
 import ablecrate.plan.KitLayout;
 import ablecrate.plan.LevelTarget;
+import ablecrate.plan.Limits;
 import ablecrate.plan.MapBy;
 import ablecrate.plan.Mending;
 import ablecrate.plan.MonoLaw;
+import ablecrate.plan.Overs;
 import ablecrate.plan.PackOptions;
 import ablecrate.plan.Treatment;
 import java.nio.file.Files;
@@ -132,7 +134,8 @@ public final class AnyCrate {
         if (random.nextBoolean())
             o = o.withTreatment(
                     new Treatment(maybe(new LevelTarget(one(LevelMeasure.PEAK, LevelMeasure.TRUE_PEAK, LevelMeasure.LUFS_M), -6.0 - random.nextInt(20))),
-                            random.nextBoolean(), maybe(-1.0), one(CeilingBy.values()), new Fade(random.nextInt(3) * 5.0, one(FadeShape.values())),
+                            random.nextBoolean(), new Limits(maybe(-1.0), one(CeilingBy.values()), one(0.0, 3.0, 6.0), one(Overs.values())),
+                            new Fade(random.nextInt(3) * 5.0, one(FadeShape.values())),
                             new Fade(random.nextInt(3) * 40.0, one(FadeShape.values())), maybe(-50.0), random.nextBoolean(), random.nextInt(3) * 5.0));
         if (isFree)
             o = o.withContainer(Choice.of(one("wav", "aiff", "flac", "sfz", "sf2", "dls"))).withRate(one(Choice.keep(), Choice.of(48_000), Choice.of(22_050)))

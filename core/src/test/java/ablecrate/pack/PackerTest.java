@@ -151,7 +151,7 @@ class PackerTest {
     @Test void existingFilesAreReplacedOrNumberedWhenAsked() throws Exception {
         pack(plan("session", PackOptions.DEFAULT), 1);
         Map<String, String> before = sums(out);
-        assertThat(pack(plan("session", PackOptions.DEFAULT.withExisting(ExistingFiles.NUMBER)), 3).items().stream().flatMap(i -> i.outputs().stream())
+        assertThat(pack(plan("session", PackOptions.DEFAULT.withExisting(ExistingFiles.NUMBER)), 3).ofThisRun().stream().flatMap(i -> i.outputs().stream())
                 .map(PackingSlip.Output::state))
                 .containsOnly("numbered");
         assertThat(sums(out)).hasSize(2 * before.size()).containsAllEntriesOf(before).containsKey("audio/float-2.wav");

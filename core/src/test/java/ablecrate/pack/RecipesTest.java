@@ -14,13 +14,17 @@ import ablecrate.instrument.About;
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.TextField;
 import ablecrate.instrument.Zone;
 import ablecrate.instrument.ZoneGroup;
 import ablecrate.library.Gathered;
 import ablecrate.library.Gatherer;
+import ablecrate.plan.LevelPlan;
 import ablecrate.plan.PlannedMap;
 import ablecrate.plan.PlannedOutput;
 import ablecrate.signal.ChannelMix;
+import ablecrate.signal.Ends;
+import ablecrate.signal.Hold;
 import ablecrate.signal.Finish;
 import ablecrate.signal.Front;
 import ablecrate.signal.LoopCarry;
@@ -28,8 +32,8 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalDouble;
 import java.util.Random;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeEach;
@@ -51,7 +55,7 @@ class RecipesTest {
     private static SoundFile read(Path file) { return Gatherer.read(new Gathered(file, file, new Gathered.Content.Unread())).sound().orElseThrow(); }
 
     private PlannedOutput output(OutputShape shape, Front front, Finish finish, Dither dither, String formatId, SoundFacts facts) {
-        return new PlannedOutput(source, "reed.wav", formatId, shape, facts, front, finish, Optional.empty(), dither, false, true);
+        return new PlannedOutput(source, "reed.wav", formatId, shape, facts, front, finish, LevelPlan.NONE, dither, false, true);
     }
 
     private PlannedOutput output(Front front) { return output(shape, front, Finish.NONE, Dither.NONE, "wav", SoundFacts.NONE); }
@@ -73,22 +77,22 @@ class RecipesTest {
                 output(new Front(front.part(), List.of(0.0), front.mix(), 48_000, 44_101, 48_000, Optional.empty(), List.of())),
                 output(new Front(front.part(), List.of(0.0), front.mix(), 48_000, 44_100, 48_000, Optional.of(loop), List.of())),
                 output(new Front(front.part(), List.of(0.0), front.mix(), 48_000, 44_100, 48_000, Optional.empty(), List.of(new FrameRange(7, 9)))),
-                output(new Finish(0.001, 0, FadeShape.LINEAR, 0, FadeShape.LINEAR, OptionalDouble.empty())),
-                output(new Finish(0, 1, FadeShape.LINEAR, 0, FadeShape.LINEAR, OptionalDouble.empty())),
-                output(new Finish(0, 1, FadeShape.EQUAL_POWER, 0, FadeShape.LINEAR, OptionalDouble.empty())),
-                output(new Finish(0, 0, FadeShape.LINEAR, 1, FadeShape.LINEAR, OptionalDouble.empty())),
-                output(new Finish(0, 0, FadeShape.LINEAR, 0, FadeShape.LINEAR, OptionalDouble.of(-1))),
+                output(new Finish(0.001, new Ends(0, FadeShape.LINEAR, 0, FadeShape.LINEAR), Optional.empty())),
+                output(new Finish(0, new Ends(1, FadeShape.LINEAR, 0, FadeShape.LINEAR), Optional.empty())),
+                output(new Finish(0, new Ends(1, FadeShape.EQUAL_POWER, 0, FadeShape.LINEAR), Optional.empty())),
+                output(new Finish(0, new Ends(0, FadeShape.LINEAR, 1, FadeShape.LINEAR), Optional.empty())),
+                output(new Finish(0, new Ends(0, FadeShape.LINEAR, 0, FadeShape.LINEAR), Optional.of(new Hold.TruePeaks(-1)))),
                 output(shape, front, Finish.NONE, Dither.TPDF, "wav", SoundFacts.NONE),
                 output(shape, front, Finish.NONE, Dither.NONE, "aiff", SoundFacts.NONE));
         assertThat(others.stream().map(this::recipe)).doesNotHaveDuplicates();
         assertThat(recipe(output(new OutputShape(48_000, 1, Depth.INT_24, 1000)))).as("what is the same has the same").isEqualTo(recipe(others.getFirst()));
-        assertThat(recipe(output(shape, front, Finish.NONE, Dither.NONE, "wav", SoundFacts.NONE.withTexts(java.util.Map.of()))))
-                .as("facts are read from the file that is there").isEqualTo(recipe(others.getFirst()));
+        assertThat(recipe(output(shape, front, Finish.NONE, Dither.NONE, "wav", SoundFacts.NONE.withTexts(Map.of(TextField.NAME, "reed"))))).as("facts")
+                .isNotEqualTo(recipe(others.getFirst()));
     }
 
     private String recipe(PlannedOutput output) {
         try {
-            return Recipes.of(source, output);
+            return PackedBefore.recipe(source, output);
         } catch (java.io.IOException e) {
             throw new java.io.UncheckedIOException(e);
         }
@@ -102,7 +106,7 @@ class RecipesTest {
         Files.setLastModifiedTime(source.path(), time);
         assertThat(recipe(output(front))).isEqualTo(before);
         SoundFile moved = read(Files.copy(source.path(), folder.resolve("other.wav"), java.nio.file.StandardCopyOption.COPY_ATTRIBUTES));
-        assertThat(Recipes.of(moved, output(front))).isNotEqualTo(before);
+        assertThat(PackedBefore.recipe(moved, output(front))).isNotEqualTo(before);
     }
 
     /// Each setting of a zone, by the least step; texts of zones round.
@@ -121,14 +125,15 @@ class RecipesTest {
                 .map(this::recipe).toList();
         assertThat(recipes).doesNotHaveDuplicates();
         PlannedMap map = new PlannedMap("a.sfz", "sfz", About.named(""), List.of(made), Optional.empty());
-        assertThat(Recipes.of(map, List.of(output(front)))).isEqualTo(recipes.getFirst());
-        assertThat(Recipes.of(map, List.of(output(front).source() == source ? output(shape, front, Finish.NONE, Dither.TPDF, "wav", SoundFacts.NONE) : null)))
+        assertThat(PackedBefore.recipe(map, List.of(output(front)))).isEqualTo(recipes.getFirst());
+        assertThat(PackedBefore.recipe(map,
+                List.of(output(front).source() == source ? output(shape, front, Finish.NONE, Dither.TPDF, "wav", SoundFacts.NONE) : null)))
                 .as("a sound in it that is made otherwise").isNotEqualTo(recipes.getFirst());
     }
 
     private String recipe(PlannedMap map) {
         try {
-            return Recipes.of(map, List.of(output(front)));
+            return PackedBefore.recipe(map, List.of(output(front)));
         } catch (java.io.IOException e) {
             throw new java.io.UncheckedIOException(e);
         }

@@ -93,11 +93,11 @@ class ListeningToldTest {
         Path file = Sounds.write(folder.resolve("loop.wav"), "wav", RATE, Depth.INT_24, looped, sine(441, 0.5, RATE, RATE));
         PackingItem item = item(file, treated(Treatment.NONE.withFadeIn(new Fade(50, FadeShape.LINEAR)).withFadeOut(new Fade(20, FadeShape.S))), ItemEdit.NONE);
         assertThat(told(item, Property.FADES)).contains("10 ms in, linear (shortened, the loop begins there)").contains("20 ms out, S");
-        assertThat(item.outputs().getFirst().finish().fadeInFrames()).isEqualTo(441);
-        assertThat(item.outputs().getFirst().finish().fadeOutFrames()).isEqualTo(882);
+        assertThat(item.outputs().getFirst().finish().ends().fadeInFrames()).isEqualTo(441);
+        assertThat(item.outputs().getFirst().finish().ends().fadeOutFrames()).isEqualTo(882);
         assertThat(item.verdict()).isEqualTo(Verdict.ADJUSTED);
         PackingItem own = item(file, PackOptions.DEFAULT, ItemEdit.NONE.withFadeIn(Optional.of(5.0)));
-        assertThat(own.outputs().getFirst().finish().fadeInFrames()).as("of this sound alone").isEqualTo(221);
+        assertThat(own.outputs().getFirst().finish().ends().fadeInFrames()).as("of this sound alone").isEqualTo(221);
     }
 
     @Test void aLoopFromTheFirstFrameHasNoRoomForFadeOrCrossfade() throws Exception {
@@ -106,7 +106,7 @@ class ListeningToldTest {
         PackingItem item = item(file, treated(Treatment.NONE.withFadeIn(new Fade(5, FadeShape.LINEAR)).withLoopCrossfade(20)), ItemEdit.NONE);
         assertThat(told(item, Property.FADES)).contains("no fade-in: the loop reaches there");
         assertThat(told(item, Property.LOOPS)).contains("no room for a crossfade before the loop");
-        assertThat(item.outputs().getFirst().finish().fadeInFrames()).isZero();
+        assertThat(item.outputs().getFirst().finish().ends().fadeInFrames()).isZero();
         assertThat(item.change(Property.LOOPS).orElseThrow().before()).isEqualTo("20 ms crossfade asked for");
         assertThat(item.verdict()).isEqualTo(Verdict.ADJUSTED);
         assertThat(item.outputs().getFirst().isVerbatim()).as("nothing is done to it").isTrue();

@@ -104,7 +104,7 @@ class MeasureBookTest {
     @Test void whatIsStoppedIsNotMeasured() {
         MeasureBook book = new MeasureBook(path);
         for (Measurement.Request request : List.of(new Measurement.OfFile(sound(), OptionalDouble.empty()), new Measurement.OfPitch(sound()),
-                new Measurement.OfFaults(sound()), new Measurement.OfFront(sound(), Front.whole(sound())))) {
+                new Measurement.OfFaults(sound()), new Measurement.OfFront(sound(), Front.whole(sound()), Ends.NONE))) {
             book.measure(request, () -> true);
             assertThat(book.find(request)).isEmpty();
         }

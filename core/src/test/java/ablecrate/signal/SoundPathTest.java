@@ -72,7 +72,7 @@ class SoundPathTest {
     @Test void stagesFollowEachOtherInOrder() throws Exception {
         SoundFile file = file(signal(1000, _ -> 0.3), signal(1000, _ -> 0.1));
         Front front = new Front(new FrameRange(0, 1000), List.of(0.1, 0.1), ChannelMix.middle(), 1, 1, 44100, Optional.empty(), List.of());
-        Finish finish = new Finish(20 * Math.log10(2), 10, FadeShape.LINEAR, 10, FadeShape.LINEAR, OptionalDouble.empty());
+        Finish finish = new Finish(20 * Math.log10(2), new Ends(10, FadeShape.LINEAR, 10, FadeShape.LINEAR), Optional.empty());
         double[] y = readAll(path.open(file, front, finish))[0];
         assertThat(y[500]).as("((0.3 − 0.1) + (0.1 − 0.1)) / 2, doubled").isCloseTo(0.2, within(1e-12));
         assertThat(y[5]).as("half-way into the fade").isCloseTo(0.1, within(1e-12));
@@ -81,7 +81,8 @@ class SoundPathTest {
 
     @Test void theCeilingIsTheLastStage() throws Exception {
         SoundFile file = file(signal(20_000, n -> 0.5 * Math.sin(0.3 * n)));
-        double[] y = readAll(path.open(file, Front.whole(file), new Finish(12, 0, FadeShape.S, 0, FadeShape.S, OptionalDouble.of(-3))))[0];
+        double[] y = readAll(
+                path.open(file, Front.whole(file), new Finish(12, new Ends(0, FadeShape.S, 0, FadeShape.S), Optional.of(new Hold.TruePeaks(-3)))))[0];
         assertThat(Arrays.stream(y).map(Math::abs).max().orElseThrow()).isLessThan(Math.pow(10, -3 / 20.0));
     }
 
@@ -94,7 +95,7 @@ class SoundPathTest {
                 : Optional.empty();
         Front front = new Front(new FrameRange(looped ? 1000 : 0, 38_000), List.of(), ChannelMix.keep(1), looped ? 109 : 160, looped ? 100 : 147, 48000, loop,
                 List.of());
-        Finish finish = new Finish(-3, 2000, FadeShape.S, 3000, FadeShape.LINEAR, OptionalDouble.empty());
+        Finish finish = new Finish(-3, new Ends(2000, FadeShape.S, 3000, FadeShape.LINEAR), Optional.empty());
         double[] whole = readAll(path.open(file, front, finish))[0];
         assertThat((long) whole.length).isEqualTo(front.frames());
         for (int from : new int[]{0, 1, 777, 20_750, whole.length - 50}) {
@@ -166,7 +167,7 @@ class SoundPathTest {
     /// What comes to the level stage as the file holds it needs no second listening.
     @Test void theFileAndItsUntouchedFrontAreListenedToOnce() throws Exception {
         SoundFile file = file(signal(2000, n -> 0.5 * Math.sin(0.1 * n)));
-        Measurement.Request whole = new Measurement.OfFile(file, OptionalDouble.empty()), front = new Measurement.OfFront(file, Front.whole(file));
+        Measurement.Request whole = new Measurement.OfFile(file, OptionalDouble.empty()), front = new Measurement.OfFront(file, Front.whole(file), Ends.NONE);
         book.measure(whole, () -> false);
         Files.delete(file.path());
         book.measure(front, () -> false);
@@ -179,7 +180,7 @@ class SoundPathTest {
         try (var channel = java.nio.channels.FileChannel.open(file.path(), StandardOpenOption.WRITE)) {
             channel.truncate(1000);
         }
-        Measurement.Request request = new Measurement.OfFront(file, Front.whole(file));
+        Measurement.Request request = new Measurement.OfFront(file, Front.whole(file), Ends.NONE);
         book.measure(request, () -> false);
         assertThat(book.find(request).orElseThrow()).isInstanceOfSatisfying(Measurement.Failed.class, f -> assertThat(f.reason()).contains("became shorter"));
     }

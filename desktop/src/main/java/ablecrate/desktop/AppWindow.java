@@ -21,6 +21,7 @@ import ablecrate.desktop.keys.KeysModel;
 import ablecrate.desktop.levels.LevelsModel;
 import ablecrate.desktop.levels.LevelsView;
 import ablecrate.desktop.levels.TreatmentForm;
+import ablecrate.desktop.levels.TreatmentModel;
 import ablecrate.desktop.list.PackingListModel;
 import ablecrate.desktop.list.PackingListView;
 import ablecrate.desktop.list.Sketches;
@@ -115,7 +116,7 @@ public final class AppWindow {
         edits = new WaveEdits(crate, list, background);
         wave = new WaveView(bench, hearing::playFrom, edits);
         levels = new LevelsModel(crate, list, fx);
-        LevelsView levelsView = new LevelsView(levels, new TreatmentForm(crate), hearing::toggle);
+        LevelsView levelsView = new LevelsView(levels, new TreatmentForm(new TreatmentModel(crate, list)), hearing::toggle);
         keys = new KeysModel(crate, list);
         keysHearing = new KeysHearing(keys, crate.path(), hearing.resultProperty(), fx, () -> fx.execute(() -> crate.tell("no sound device: running silent")));
         keysView = new KeyBenchView(keys, keysHearing);

@@ -242,7 +242,7 @@ class WindowTest extends WindowFixture {
         assertThat(item.change(Property.TRIM)).isPresent();
         robot.interact(() -> window.wave().playedFrameProperty().set(100));
         robot.push(KeyCode.SHIFT, KeyCode.S);
-        assertThat(list().currentProperty().get().orElseThrow().outputs().getFirst().finish().fadeInFrames()).isPositive();
+        assertThat(list().currentProperty().get().orElseThrow().outputs().getFirst().finish().ends().fadeInFrames()).isPositive();
         robot.push(KeyCode.SHIFT, KeyCode.BACK_SPACE);
         assertThat(list().currentProperty().get().orElseThrow().change(Property.TRIM)).isEmpty();
         assertThat(window.crate().job().edits()).isEmpty();

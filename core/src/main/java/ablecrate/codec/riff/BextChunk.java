@@ -5,10 +5,12 @@ import ablecrate.codec.FormatException;
 import ablecrate.codec.chunk.ChunkBuilder;
 import ablecrate.codec.chunk.ChunkReader;
 import ablecrate.instrument.Broadcast;
+import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.util.Arrays;
 import java.util.HexFormat;
 import java.util.Optional;
+import java.util.stream.IntStream;
 
 /// The `bext` chunk: 602 bytes, little-endian, then the coding history.
 ///
@@ -28,7 +30,7 @@ import java.util.Optional;
 ///
 /// Source: EBU Tech 3285, version 2 (2011), section 2.3. The value 7FFF says "not stated".
 final class BextChunk {
-    private static final int FIXED_BYTES = 602, TIME_REFERENCE_AT = 338, NOT_STATED = 0x7FFF;
+    private static final int FIXED_BYTES = 602, TIME_REFERENCE_AT = 338, VERSION_AT = 346, LOUDNESS_AT = 412, NOT_STATED = 0x7FFF;
 
     private BextChunk() {}
 
@@ -56,23 +58,35 @@ final class BextChunk {
                 history);
     }
 
-    /// @param source the chunk of a source of the same format; all but the time reference stays to the bit
+    /// @param source the chunk of a source of the same format; all but the time reference and the loudness stays to the bit
     static byte[] write(Broadcast broadcast, Optional<Bytes> source) {
         if (source.isPresent() && source.get().size() >= FIXED_BYTES) {
             byte[] raw = source.get().toArray();
             byte[] time = new ChunkBuilder(ByteOrder.LITTLE_ENDIAN).u64(broadcast.timeReferenceFrames()).toArray();
             System.arraycopy(time, 0, raw, TIME_REFERENCE_AT, time.length);
+            // Figures that are stated in part only are nobody's claim; they stay.
+            if (isStated(raw)) System.arraycopy(loudness(broadcast), 0, raw, LOUDNESS_AT, 10);
             return raw;
         }
         ChunkBuilder out = new ChunkBuilder(ByteOrder.LITTLE_ENDIAN).text(broadcast.description(), 256).text(broadcast.originator(), 32)
                 .text(broadcast.originatorReference(), 32).text(broadcast.originationDate(), 10).text(broadcast.originationTime(), 8)
                 .u64(broadcast.timeReferenceFrames()).u16(broadcast.version())
                 .bytes(broadcast.umidHex().isEmpty() ? new byte[64] : HexFormat.of().parseHex(broadcast.umidHex()));
-        Optional<Broadcast.StatedLoudness> stated = broadcast.loudness();
-        double[] values = stated.map(l -> new double[]{l.integratedLufs(), l.rangeLu(), l.maxTruePeakDbtp(), l.maxMomentaryLufs(),
+        out.bytes(loudness(broadcast));
+        return out.bytes(new byte[180]).text(broadcast.codingHistory(), broadcast.codingHistory().length() + 1).toArray();
+    }
+
+    private static byte[] loudness(Broadcast broadcast) {
+        ChunkBuilder out = new ChunkBuilder(ByteOrder.LITTLE_ENDIAN);
+        double[] values = broadcast.loudness().map(l -> new double[]{l.integratedLufs(), l.rangeLu(), l.maxTruePeakDbtp(), l.maxMomentaryLufs(),
             l.maxShortTermLufs()}).orElse(new double[0]);
         for (int i = 0; i < 5; i++)
             out.u16(values.length == 0 ? broadcast.version() >= 2 ? NOT_STATED : 0 : (int) Math.rint(values[i] * 100));
-        return out.bytes(new byte[180]).text(broadcast.codingHistory(), broadcast.codingHistory().length() + 1).toArray();
+        return out.toArray();
+    }
+
+    private static boolean isStated(byte[] chunk) {
+        ByteBuffer fields = ByteBuffer.wrap(chunk).order(ByteOrder.LITTLE_ENDIAN);
+        return fields.getShort(VERSION_AT) >= 2 && IntStream.range(0, 5).noneMatch(i -> fields.getShort(LOUDNESS_AT + 2 * i) == NOT_STATED);
     }
 }

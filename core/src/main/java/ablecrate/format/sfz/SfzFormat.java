@@ -18,6 +18,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.EnumSet;
 import java.util.List;
+import java.util.function.UnaryOperator;
 import java.util.Optional;
 
 /// SFZ: its capabilities, how it knows itself.
@@ -62,7 +63,9 @@ public final class SfzFormat implements MapFormat {
                 && (fileName.endsWith(".sfz") || text.contains("<region>") && (text.contains("sample=") || text.contains("<group>")));
     }
 
-    @Override public InstrumentFile read(Path path) throws IOException, FormatException { return new SfzReader(path).read(); }
+    @Override public InstrumentFile read(Path path) throws IOException, FormatException { return read(path, UnaryOperator.identity()); }
+
+    @Override public InstrumentFile read(Path path, UnaryOperator<Path> lies) throws IOException, FormatException { return new SfzReader(path, lies).read(); }
 
     @Override public byte[] write(Instrument instrument, List<String> sounds) { return SfzWriter.write(instrument, sounds); }
 }

@@ -37,6 +37,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.SortedMap;
 import java.util.TreeMap;
+import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 
@@ -52,6 +53,7 @@ final class SfzReader {
             "octave_offset");
 
     private final Path path;
+    private final UnaryOperator<Path> lies;
     private final SfzText text;
     private final List<Problem> problems = new ArrayList<>();
     private final SortedMap<String, Integer> unknown = new TreeMap<>();
@@ -64,8 +66,10 @@ final class SfzReader {
     private String groupName = "", defaultPath = "";
     private int noteOffset;
 
-    SfzReader(Path path) {
+    /// @param lies where a sound lies that is named at a path
+    SfzReader(Path path, UnaryOperator<Path> lies) {
         this.path = path.toAbsolutePath().normalize();
+        this.lies = lies;
         text = new SfzText(path);
         finder = new MissingSounds(this.path.getParent());
     }
@@ -174,7 +178,7 @@ final class SfzReader {
 
     private Sample find(String name, long neededFrames, String line) {
         if (name.startsWith("*")) return new Sample.Missing(name, "a generated sound, no file");
-        Optional<Path> wanted = SfzPaths.resolve(path.getParent(), name).filter(Files::isRegularFile), found = wanted
+        Optional<Path> wanted = SfzPaths.resolve(path.getParent(), name).map(lies).filter(Files::isRegularFile), found = wanted
                 .or(() -> finder.find(name, neededFrames));
         if (found.isEmpty()) {
             problems.add(Problem.lost("the sample '" + name + "' is not there, and no file of its name and length is nearby, or several", line));

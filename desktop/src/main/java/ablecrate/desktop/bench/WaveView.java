@@ -137,9 +137,9 @@ public final class WaveView extends Region {
         return (double) resultFrames * output.orElseThrow().front().inputStep() / output.orElseThrow().front().outputStep();
     }
 
-    private double fadeInX() { return scale.xOf(part().start() + sourceFrames(output.orElseThrow().finish().fadeInFrames())); }
+    private double fadeInX() { return scale.xOf(part().start() + sourceFrames(output.orElseThrow().finish().ends().fadeInFrames())); }
 
-    private double fadeOutX() { return scale.xOf(part().end() - sourceFrames(output.orElseThrow().finish().fadeOutFrames())); }
+    private double fadeOutX() { return scale.xOf(part().end() - sourceFrames(output.orElseThrow().finish().ends().fadeOutFrames())); }
 
     /// The frame at which the cursor stands; below 0 there is none.
     public DoubleProperty playedFrameProperty() { return cursor; }
@@ -241,8 +241,8 @@ public final class WaveView extends Region {
         g.setStroke(handle.get());
         g.setLineWidth(1.2);
         Finish finish = output.orElseThrow().finish();
-        if (finish.fadeInFrames() > 0) strokeFade(g, start, in, top, bottom, finish.fadeInShape()::fadeIn);
-        if (finish.fadeOutFrames() > 0) strokeFade(g, out, end, top, bottom, finish.fadeOutShape()::fadeOut);
+        if (finish.ends().fadeInFrames() > 0) strokeFade(g, start, in, top, bottom, finish.ends().fadeInShape()::fadeIn);
+        if (finish.ends().fadeOutFrames() > 0) strokeFade(g, out, end, top, bottom, finish.ends().fadeOutShape()::fadeOut);
         g.setFill(handle.get());
         for (double x : new double[]{start, end}) {
             g.fillRect(Math.round(x) - 0.5, top, 1, bottom - top);

@@ -106,7 +106,7 @@ public final class LevelsModel {
     public void aimFirst() { aim(TreatmentForm.usual(measure.get()), false); }
 
     public void holdAt(double dbtp) {
-        crate.dragOptions(o -> o.withTreatment(o.treatment().withCeiling(Optional.of(Math.clamp(Math.rint(dbtp * 10) / 10, -40, 12)))), "move ceiling");
+        crate.dragOptions(o -> o.withTreatment(o.treatment().withCeiling(Optional.of(Math.clamp(Math.rint(dbtp * 10) / 10, -40, 0)))), "move ceiling");
     }
 
     public boolean isAllShown() { return sounds().size() <= MOST; }
@@ -134,9 +134,9 @@ public final class LevelsModel {
         List<Measurement.Request> wanted = new ArrayList<>();
         List<Dumbbell> all = new ArrayList<>();
         for (PackingItem item : sounds) {
-            Optional<Levels> before = before(item, wanted), after = item.outputs().getFirst().expectedLevels().or(() -> before);
+            Optional<Levels> before = before(item, wanted), after = item.outputs().getFirst().levels().after().or(() -> before);
             OptionalDouble peak = after.map(Levels::truePeakDbtp).orElse(OptionalDouble.empty());
-            all.add(new Dumbbell(item, by(before), by(after), peak, item.outputs().getFirst().finish().ceilingDbtp().isPresent(), false));
+            all.add(new Dumbbell(item, by(before), by(after), peak, item.outputs().getFirst().finish().hold().isPresent(), false));
         }
         double middle = middle(all);
         List<Dumbbell> marked = new ArrayList<>(all.stream()

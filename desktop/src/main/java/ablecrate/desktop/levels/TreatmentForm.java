@@ -1,10 +1,11 @@
 package ablecrate.desktop.levels;
 
-import ablecrate.desktop.crate.CrateModel;
 import ablecrate.dsp.FadeShape;
 import ablecrate.dsp.LevelMeasure;
 import ablecrate.plan.CeilingBy;
 import ablecrate.plan.LevelTarget;
+import ablecrate.plan.Limits;
+import ablecrate.plan.Overs;
 import ablecrate.plan.Treatment;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -17,9 +18,11 @@ import java.util.function.Function;
 import javafx.css.PseudoClass;
 import javafx.scene.Node;
 import javafx.scene.control.CheckBox;
+import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
+import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
@@ -27,11 +30,15 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.util.StringConverter;
 
-/// What is done to levels and ends of all sounds, line by line; an empty field is "not at all".
+/// What is done to levels and ends, of all sounds or of the chosen ones, line by line; an empty field is "not at all".
 public final class TreatmentForm extends GridPane {
     private static final PseudoClass WRONG = PseudoClass.getPseudoClass("wrong");
 
-    private final CrateModel crate;
+    private final TreatmentModel model;
+    private final ComboBox<TreatmentModel.Scope> scope;
+    private final ComboBox<Overs> overs;
+    private final Button asAll = new Button("As all");
+    private final Label own = new Label();
     private final ComboBox<Optional<LevelMeasure>> measure;
     private final ComboBox<CeilingBy> ceilingBy;
     private final ComboBox<FadeShape> inShape, outShape;
@@ -39,12 +46,15 @@ public final class TreatmentForm extends GridPane {
     private final List<NumberField> numbers = new ArrayList<>();
     private boolean renewing;
 
-    public TreatmentForm(CrateModel crate) {
-        this.crate = crate;
+    public TreatmentForm(TreatmentModel model) {
+        this.model = model;
         getStyleClass().add("options");
         setId("treatment");
         List<Optional<LevelMeasure>> measures = new ArrayList<>(List.of(Optional.empty()));
         Arrays.stream(LevelMeasure.values()).map(Optional::of).forEach(measures::add);
+        scope = combo("treatment-scope", "Settings of", List.of(TreatmentModel.Scope.values()), this::words, s -> model.scopeProperty().set(s));
+        overs = combo("overs", "Beyond full scale", List.of(Overs.values()), Overs::label,
+                o -> set("beyond full scale", t -> t.withLimits(t.limits().withOvers(o))));
         measure = combo("level-measure", "Set levels by", measures, m -> m.map(TreatmentForm::brief).orElse("as they are"), this::setMeasure);
         ceilingBy = combo("ceiling-by", "Ceiling kept by", List.of(CeilingBy.values()), c -> c == CeilingBy.LIMITER ? "limiter" : "lower gain",
                 c -> set("ceiling", t -> t.withCeilingBy(c)));
@@ -52,7 +62,9 @@ public final class TreatmentForm extends GridPane {
         outShape = shapes("fade-out-shape", "Shape of the fade-out", s -> set("fade-out shape", t -> t.withFadeOut(t.fadeOut().withShape(s))));
         NumberField target = number("level-target", "Target", -60, 12, t -> t.level().map(LevelTarget::value),
                 v -> set("target", t -> t.withLevel(t.level().map(l -> new LevelTarget(l.measure(), v.orElse(l.value()))))));
-        NumberField ceiling = number("ceiling", "Ceiling", -40, 12, Treatment::ceilingDbtp, v -> set("ceiling", t -> t.withCeiling(v)));
+        NumberField ceiling = number("ceiling", "Ceiling", -40, 0, Treatment::ceilingDbtp, v -> set("ceiling", t -> t.withCeiling(v)));
+        NumberField limiting = number("most-limiting", "Limiting up to", 0, 40, t -> Optional.of(t.limits().mostLimitingDb()),
+                v -> set("limiting", t -> t.withLimits(t.limits().withMostLimiting(v.orElse(Limits.USUAL_LIMITING_DB)))));
         NumberField trim = number("trim", "Silence below", -120, -20, Treatment::trimDbfs, v -> set("trim", t -> t.withTrim(v)));
         NumberField in = number("fade-in", "Fade-in", 0, 60_000, t -> some(t.fadeIn().ms()),
                 v -> set("fade-in", t -> t.withFadeIn(t.fadeIn().withMs(v.orElse(0.0)))));
@@ -68,15 +80,23 @@ public final class TreatmentForm extends GridPane {
         Label unit = new Label();
         unit.getStyleClass().add("unit");
         unit.setMinWidth(Region.USE_PREF_SIZE);
-        crate.jobProperty().subscribe(job -> unit.setText(job.options().treatment().level().map(l -> l.measure().unit()).orElse("")));
+        model.subscribe(() -> unit.setText(treatment().level().map(l -> l.measure().unit()).orElse("")));
+        asAll.setId("as-all");
+        asAll.setTooltip(new Tooltip("The chosen sounds are treated as all others again"));
+        asAll.setMinWidth(Region.USE_PREF_SIZE);
+        asAll.setOnAction(_ -> model.asAll());
+        own.getStyleClass().add("unit");
+        line("For", scope, asAll, own);
         line("Set levels by", measure);
         line("to", target, unit, together);
         line("Ceiling", ceiling, unit("dBTP"), ceilingBy);
+        line("Limiting up to", limiting, unit("dB"), unit("to reach the level"));
+        line("Over full scale", overs);
         line("Silence below", trim, unit("dBFS"), unit("is cut off"));
         line("Fade in", in, unit("ms"), inShape);
         line("Fade out", out, unit("ms"), outShape);
         line("Loop crossfade", crossfade, unit("ms"), offset);
-        crate.jobProperty().subscribe(_ -> renew());
+        model.subscribe(this::renew);
     }
 
     private static Optional<Double> some(double value) { return value == 0 ? Optional.empty() : Optional.of(value); }
@@ -98,10 +118,14 @@ public final class TreatmentForm extends GridPane {
         addRow(getRowCount(), label, box);
     }
 
-    private Treatment treatment() { return crate.job().options().treatment(); }
+    private String words(TreatmentModel.Scope of) {
+        return of == TreatmentModel.Scope.ALL ? "all sounds" : "the chosen (" + model.chosenCount() + ")";
+    }
+
+    private Treatment treatment() { return model.treatment(); }
 
     private void set(String what, Function<Treatment, Treatment> change) {
-        if (!renewing) crate.changeOptions(o -> o.withTreatment(change.apply(o.treatment())), what);
+        if (!renewing) model.change(what, change::apply);
     }
 
     /// A loudness target comes with a ceiling, as louder sounds would clip without.
@@ -122,6 +146,17 @@ public final class TreatmentForm extends GridPane {
     private void renew() {
         renewing = true;
         Treatment t = treatment();
+        boolean isOfChosen = model.scopeProperty().get() == TreatmentModel.Scope.CHOSEN;
+        // Set anew, as its words count the chosen.
+        scope.setValue(null);
+        scope.setValue(model.scopeProperty().get());
+        asAll.setVisible(isOfChosen);
+        asAll.setManaged(isOfChosen);
+        asAll.setDisable(model.ownCount() == 0);
+        own.setText(isOfChosen ? model.isMixed() ? "differ" : "" : model.ownInJob() == 0 ? "" : "but " + model.ownInJob() + " of their own");
+        own.setManaged(!own.getText().isEmpty());
+        overs.setValue(t.limits().overs());
+        overs.setDisable(t.ceilingDbtp().isPresent());
         measure.setValue(t.level().map(LevelTarget::measure));
         ceilingBy.setValue(t.ceilingBy());
         ceilingBy.setDisable(t.ceilingDbtp().isEmpty() || t.together());
@@ -134,6 +169,7 @@ public final class TreatmentForm extends GridPane {
         offset.setSelected(t.removesOffset());
         numbers.forEach(n -> n.show(t));
         lookup("#level-target").setDisable(t.level().isEmpty());
+        lookup("#most-limiting").setDisable(t.level().isEmpty() || t.together() || t.ceilingBy() == CeilingBy.GAIN);
         renewing = false;
     }
 

@@ -4,9 +4,13 @@ import ablecrate.desktop.Headings;
 import ablecrate.desktop.list.VerdictStamp;
 import ablecrate.pack.PackingSlip;
 import ablecrate.plan.Verdict;
+import ablecrate.verify.Check;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Comparator;
 import java.util.List;
+import java.util.Set;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.function.Consumer;
@@ -30,6 +34,9 @@ import javafx.scene.layout.VBox;
 
 /// The packing slip: what was written, what was not and why.
 public final class SlipView extends VBox {
+    /// Not written in this run.
+    private static final Set<String> STAYED = Set.of("skipped", "left");
+
     private final TableView<PackingSlip.Item> table = new TableView<>();
     private final Label summary = new Label();
     private final HBox figures = new HBox(36);
@@ -91,18 +98,21 @@ public final class SlipView extends VBox {
     private void show(PackingSlip shown) {
         slip = shown;
         summary.setText(shown.destinationName() + (shown.isStopped() ? ", stopped before the end, into " : ", packed into ") + shown.into());
-        long files = shown.items().stream().flatMap(i -> i.outputs().stream()).filter(o -> !o.state().equals("skipped")).count()
-                + shown.items().stream().flatMap(i -> i.maps().stream()).filter(m -> !m.state().equals("skipped")).count();
+        long files = shown.ofThisRun().stream().flatMap(i -> i.outputs().stream()).filter(o -> !STAYED.contains(o.state())).count()
+                + shown.ofThisRun().stream().flatMap(i -> i.maps().stream()).filter(m -> !STAYED.contains(m.state())).count();
         long bytes = shown.items().stream().flatMap(i -> i.outputs().stream()).mapToLong(PackingSlip.Output::bytes).sum()
                 + shown.items().stream().flatMap(i -> i.maps().stream()).mapToLong(PackingSlip.MapFile::bytes).sum();
         figures.getChildren().clear();
         shown.outcomes().forEach((outcome, n) -> figure(String.format(Locale.ROOT, "%,d", n), outcome));
+        if (shown.misses() > 0) figure(String.format(Locale.ROOT, "%,d", shown.misses()), shown.misses() == 1 ? "miss" : "misses");
+        if (shown.damaged() > 0) figure(String.format(Locale.ROOT, "%,d", shown.damaged()), "with damage");
         figure(String.format(Locale.ROOT, "%,d", files), "files written");
-        figure(String.format(Locale.ROOT, "%.1f MB", bytes / 1e6), "on the card");
+        figure(String.format(Locale.ROOT, "%.1f MB", bytes / 1e6), "in the folder");
         figure(String.format(Locale.ROOT, "%.1f s", shown.seconds()), "time");
         table.setItems(FXCollections.observableArrayList(shown.items()));
         // What did not go comes first: it is what someone has to look at.
-        table.getItems().sort(java.util.Comparator.comparing(i -> i.error().isEmpty()));
+        table.getItems().sort(Comparator.comparing((PackingSlip.Item i) -> i.packedAt().isPresent()).thenComparing(i -> i.error().isEmpty())
+                .thenComparing(i -> i.misses().isEmpty()));
     }
 
     private void figure(String number, String word) {
@@ -135,16 +145,7 @@ public final class SlipView extends VBox {
     }
 
     private static String words(String check) {
-        return switch (check) {
-            case "bytesReadBack" -> "read back";
-            case "map" -> "every zone";
-            case "shape" -> "rate, depth, length";
-            case "facts" -> "loops, keys";
-            case "notClipped" -> "no clipping";
-            case "ceilingHeld" -> "ceiling held";
-            case "sameAsSource" -> "bit for bit";
-            default -> check;
-        };
+        return Arrays.stream(Check.values()).filter(c -> c.id().equals(check)).findFirst().map(Check::label).orElse(check);
     }
 
     private static TableColumn<PackingSlip.Item, PackingSlip.Item> column(String title, double width,
@@ -171,7 +172,7 @@ public final class SlipView extends VBox {
             if (empty || item == null) return;
             Verdict verdict = Verdict.valueOf(item.verdict().toUpperCase(Locale.ROOT));
             stamp.show(verdict);
-            word.setText(item.outcome());
+            word.setText(item.packedAt().isPresent() ? "before" : item.outcome());
         }
     }
 

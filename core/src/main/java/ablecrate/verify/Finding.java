@@ -1,0 +1,87 @@
+package ablecrate.verify;
+
+import ablecrate.audio.FrameSource;
+import ablecrate.audio.SampleSum;
+import ablecrate.codec.FileKind;
+import ablecrate.codec.FormatException;
+import ablecrate.codec.SoundFile;
+import ablecrate.codec.SoundFormat;
+import ablecrate.disk.Checksums;
+import ablecrate.dsp.FaultFinder;
+import ablecrate.dsp.LevelMeter;
+import ablecrate.dsp.Levels;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import java.util.function.BooleanSupplier;
+
+/// What a written file is, read and decoded as another program would: by its content, not its name.
+/// @param content what was found in it
+/// @param crc32c of its bytes as the disk gives them back
+public record Finding(long crc32c, Content content) {
+    private static final int BLOCK = 8192;
+
+    /// What a file holds.
+    public sealed interface Content {
+        /// No sound that can be opened.
+        record Unreadable(String reason) implements Content {}
+
+        /// The bytes of another file.
+        record Bytes(boolean areTheSame) implements Content {}
+
+        /// @param decodedFrames how many really came out
+        /// @param levels where they are asked for and the samples are not those that were measured while they were written
+        /// @param clicks where they are asked for, in seconds
+        record Decoded(SoundFile file, long decodedFrames, SampleSum.Value samples, Optional<Levels> levels, Optional<Likeness.Trace> likeness,
+                List<Double> clicks) implements Content {}
+    }
+
+    /// @param expected says what is worth measuring: what is not claimed is not
+    /// @param stopped asked now and then
+    /// @return empty if it was stopped
+    public static Optional<Finding> of(Path file, Expectation expected, BooleanSupplier stopped) throws IOException {
+        long crc32c = Checksums.crc32c(file);
+        if (expected.audio() instanceof Expectation.Audio.Copied(Path source))
+            return Optional.of(new Finding(crc32c, new Content.Bytes(Files.mismatch(file, source) < 0)));
+        return content(file, expected, stopped).map(c -> new Finding(crc32c, c));
+    }
+
+    private static Optional<Content> content(Path file, Expectation expected, BooleanSupplier stopped) throws IOException {
+        try {
+            return switch (FileKind.of(file)) {
+                case FileKind.Sound(SoundFormat format) -> decoded(format.read(file), expected, stopped);
+                case FileKind.Other(_, String name, String reason) -> Optional.of(new Content.Unreadable(name + ": " + reason));
+            };
+        } catch (FormatException e) {
+            return Optional.of(new Content.Unreadable(e.getMessage()));
+        }
+    }
+
+    private static Optional<Content> decoded(SoundFile file, Expectation expected, BooleanSupplier stopped) throws IOException {
+        SampleSum sum = new SampleSum(file.channels());
+        boolean isLossy = expected.audio() instanceof Expectation.Audio.Compressed, listens = !expected.promises().mended().isEmpty();
+        Optional<LevelMeter> meter = isLossy && expected.promises().areOfLevels()
+                ? Optional.of(new LevelMeter(file.rateHz(), file.channels()))
+                : Optional.empty();
+        Optional<Likeness> likeness = expected.audio() instanceof Expectation.Audio.Compressed(Rendered rendered)
+                ? rendered.likeness().map(t -> Likeness.ofDecoded(file.rateHz(), file.channels(), t))
+                : Optional.empty();
+        Optional<FaultFinder> faults = listens ? Optional.of(new FaultFinder(file.rateHz(), file.channels())) : Optional.empty();
+        long frames = 0;
+        try (FrameSource audio = file.open()) {
+            double[][] block = new double[file.channels()][BLOCK];
+            for (int got; (got = audio.read(block, 0, BLOCK)) > 0; frames += got) {
+                if (stopped.getAsBoolean()) return Optional.empty();
+                sum.add(block, got);
+                if (meter.isPresent()) meter.get().add(block, 0, got);
+                if (likeness.isPresent()) likeness.get().add(block, got);
+                if (faults.isPresent()) faults.get().add(block, got);
+            }
+        }
+        List<Double> clicks = faults.map(f -> f.finish().stream().filter(fault -> fault.kind() == FaultFinder.Kind.CLICK)
+                .map(fault -> (double) fault.frames().start() / file.rateHz()).toList()).orElse(List.of());
+        return Optional.of(new Content.Decoded(file, frames, sum.value(), meter.map(LevelMeter::finish), likeness.map(Likeness::finish), clicks));
+    }
+}

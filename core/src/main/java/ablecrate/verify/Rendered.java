@@ -1,0 +1,15 @@
+package ablecrate.verify;
+
+import ablecrate.audio.SampleSum;
+import ablecrate.dsp.Levels;
+import java.util.Optional;
+
+/// What was handed to a file while it was written.
+/// @param samples of what was handed over, on the steps of the file's depth
+/// @param levels of the same, where something is said of them
+/// @param clippedSamples that lay beyond full scale
+/// @param overDb how far the farthest of them; 0 for none
+/// @param damagedFrames of the source that were no numbers
+/// @param likeness where the file is compressed with loss
+public record Rendered(SampleSum.Value samples, Optional<Levels> levels, long clippedSamples, double overDb, long damagedFrames,
+        Optional<Likeness.Trace> likeness) {}
