@@ -3,6 +3,7 @@ package ablecrate.dsp;
 import ablecrate.audio.FrameRange;
 import ablecrate.audio.FrameSource;
 import java.io.IOException;
+import java.util.Arrays;
 import java.util.List;
 
 /// A stream whose clicks are filled in: the missing frames are those that an autoregressive model of the surroundings finds least surprising.
@@ -11,8 +12,8 @@ import java.util.List;
 /// ASSP 34 (1986): the prediction errors' sum of squares is quadratic in the unknown samples; its minimum solves a small symmetric system.
 public final class ClickMender implements FrameSource {
     private static final int AROUND = 1024, LEAST_ORDER = 32, MOST_ORDER = 96, BLOCK = 4096;
-    /// A part of the mean square that keeps the model stable where the surroundings are a pure tone.
-    private static final double FLOOR = 1e-11;
+    /// How often a click that is still one is filled in wider, and by how many frames on each side.
+    private static final int TRIES = 3, WIDER = 3;
 
     private final FrameSource source;
     private final List<FrameRange> clicks;
@@ -68,9 +69,24 @@ public final class ClickMender implements FrameSource {
             FrameRange click = clicks.get(nextClick++);
             int from = (int) Math.max(0, click.start() - first), to = (int) Math.min(held, click.end() - first);
             for (double[] plane : buffer)
-                if (to > from) mend(plane, Math.max(0, from - AROUND), from, to, Math.min(held, to + AROUND));
+                if (to > from) mendIfNeeded(plane, Math.max(0, from - AROUND), from, to, Math.min(held, to + AROUND));
         }
         return nextClick < clicks.size() ? Math.min(end, clicks.get(nextClick).start()) : end;
+    }
+
+    /// Fills a channel in where it has the click: the other side of a stereo sound stays to the bit. What is still a click afterwards is filled in wider;
+    /// what would be a worse one is left as it was.
+    private static void mendIfNeeded(double[] x, int start, int from, int to, int end) {
+        double before = ClickEdges.sharpness(x, start, from, to, end);
+        if (before < ClickEdges.DISTINCT) return;
+        double[] original = Arrays.copyOfRange(x, start, end);
+        for (int tries = 0, wider = 0; tries < TRIES; tries++, wider += WIDER) {
+            int first = Math.max(start, from - wider), last = Math.min(end, to + wider);
+            System.arraycopy(original, 0, x, start, original.length);
+            mend(x, start, first, last, end);
+            if (ClickEdges.sharpness(x, start, first, last, end) < 1) return;
+        }
+        if (ClickEdges.sharpness(x, start, from, to, end) >= before) System.arraycopy(original, 0, x, start, original.length);
     }
 
     /// Replaces frames `[from, to)` of `x`, of which `[start, end)` is known besides.
@@ -81,7 +97,7 @@ public final class ClickMender implements FrameSource {
             line(x, start, from, to, end);
             return;
         }
-        double[] model = model(x, start, from, to, end, order), b = new double[order + 1];
+        double[] model = AutoRegression.model(x, start, from, to, end, order), b = new double[order + 1];
         // Correlation of the prediction filter with itself: how much two unknown frames have to do with each other.
         for (int lag = 0; lag <= order; lag++)
             for (int i = 0; i + lag <= order; i++)
@@ -96,7 +112,7 @@ public final class ClickMender implements FrameSource {
                 if ((k < from || k >= to) && k >= start && k < end) right[i] -= b[Math.abs(lag)] * x[k];
             }
         }
-        solve(system, right);
+        AutoRegression.solve(system, right);
         System.arraycopy(right, 0, x, from, unknown);
     }
 
@@ -104,65 +120,6 @@ public final class ClickMender implements FrameSource {
         double left = from > start ? x[from - 1] : 0, right = to < end ? x[to] : 0;
         for (int i = from; i < to; i++)
             x[i] = left + (right - left) * (i - from + 1) / (to - from + 1);
-    }
-
-    /// Coefficients of the filter that predicts best on both sides, forward and backward: 1, a₁ … (modified covariance: unlike the autocorrelation, it
-    /// takes a tone for a tone however few of its periods there are).
-    private static double[] model(double[] x, int start, int from, int to, int end, int order) {
-        double[][] products = new double[order][order];
-        double[] right = new double[order];
-        products(x, start, from, order, products, right);
-        products(x, to, end, order, products, right);
-        double ridge = Double.MIN_NORMAL;
-        for (int i = 0; i < order; i++)
-            ridge += FLOOR * products[i][i];
-        for (int i = 0; i < order; i++)
-            products[i][i] += ridge;
-        solve(products, right);
-        double[] a = new double[order + 1];
-        a[0] = 1;
-        System.arraycopy(right, 0, a, 1, order);
-        return a;
-    }
-
-    private static void products(double[] x, int from, int to, int order, double[][] products, double[] right) {
-        for (int n = from + order; n < to; n++)
-            for (int i = 1; i <= order; i++) {
-                double forward = x[n - i], backward = x[n - order + i];
-                right[i - 1] -= forward * x[n] + backward * x[n - order];
-                for (int j = 1; j <= i; j++)
-                    products[i - 1][j - 1] += forward * x[n - j] + backward * x[n - order + j];
-            }
-        for (int i = 0; i < order; i++)
-            for (int j = i + 1; j < order; j++)
-                products[i][j] = products[j][i];
-    }
-
-    /// Cholesky, in place; the result is in `right`.
-    private static void solve(double[][] s, double[] right) {
-        int n = right.length;
-        for (int j = 0; j < n; j++) {
-            double diagonal = s[j][j];
-            for (int k = 0; k < j; k++)
-                diagonal -= s[j][k] * s[j][k];
-            s[j][j] = Math.sqrt(Math.max(diagonal, Double.MIN_NORMAL));
-            for (int i = j + 1; i < n; i++) {
-                double sum = s[i][j];
-                for (int k = 0; k < j; k++)
-                    sum -= s[i][k] * s[j][k];
-                s[i][j] = sum / s[j][j];
-            }
-        }
-        for (int i = 0; i < n; i++) {
-            for (int k = 0; k < i; k++)
-                right[i] -= s[i][k] * right[k];
-            right[i] /= s[i][i];
-        }
-        for (int i = n - 1; i >= 0; i--) {
-            for (int k = i + 1; k < n; k++)
-                right[i] -= s[k][i] * right[k];
-            right[i] /= s[i][i];
-        }
     }
 
     @Override public void close() throws IOException { source.close(); }

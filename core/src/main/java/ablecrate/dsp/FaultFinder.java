@@ -14,7 +14,8 @@ import java.util.List;
 public final class FaultFinder {
     /// What is found.
     public enum Kind {
-        CLICK("click"), DROPOUT("dropout"), REPEAT("repeated block"), CLIPPED("clipped run"), STUCK("stuck value");
+        CLICK("click"), DROPOUT("dropout"), REPEAT("repeated block"), CLIPPED("clipped run"), STUCK("stuck value"), NO_NUMBER(
+                "frame that is no number");
 
         private final String label;
 
@@ -30,8 +31,8 @@ public final class FaultFinder {
     public static final double LONGEST_CLICK_MS = 2;
     private static final int MOST = 1000, SIDE = 256, EDGE = 3;
     /// Of a click against its surroundings, in their mean square: 26 dB.
-    private static final double CLICK_RATIO = 400;
-    private static final double QUIETEST_CLICK = 0.004, LOUDER_AFTER = 16, AUDIBLE = 0.004,
+    private static final double CLICK_RATIO = ClickEdges.CLICK_RATIO;
+    private static final double QUIETEST_CLICK = ClickEdges.QUIETEST_CLICK, LOUDER_AFTER = 16, AUDIBLE = 0.004,
             // More than the steps of 8 bits, which fall silent and come back by themselves.
             EDGE_OF_DROPOUT = 0.02, FULL_SCALE = 0.9999;
     private static final double SHORTEST_DROPOUT_MS = 0.5, LONGEST_DROPOUT_MS = 500, SHORTEST_STUCK_MS = 50;

@@ -9,8 +9,8 @@ import java.util.OptionalDouble;
 /// is found wherever it lies. Gated blocks overlap by 75 % as the recommendation has it. Gating needs all blocks again once the
 /// threshold is known: they are kept as a histogram in steps of 0.01 LU with exact energies, not as a list.
 ///
-/// Channels: mono, left/right, or the order of 5.1 (left, right, centre, low frequencies, two surrounds). Surrounds count 1.41,
-/// the low frequency channel nothing.
+/// Channels: mono, left/right, or the orders of WAV (left, right, centre, low frequencies, then two surrounds; with seven, a rear centre and two sides; with
+/// eight, two rears and two sides). Surrounds and sides, which lie 60 to 120 degrees from the front, count 1.41, rears 1, the low frequency channel nothing.
 ///
 /// Sources: ITU-R BS.1770-5, annex 1; EBU Tech 3341 (momentary, short-term); EBU Tech 3342 (range).
 public final class LoudnessMeter {
@@ -42,7 +42,9 @@ public final class LoudnessMeter {
         if (channels == 5) weights[3] = weights[4] = SURROUND;
         if (channels >= 6) {
             weights[3] = 0;
-            for (int channel = 4; channel < channels; channel++)
+            // BS.1770-5, annex 1, table 4: by the angle. A pair of surrounds of 5.1 stands at ±110°, rears of 7.1 at ±135° to ±150°.
+            int rears = channels == 6 ? 0 : channels == 7 ? 1 : 2;
+            for (int channel = 4 + rears; channel < Math.min(channels, 8); channel++)
                 weights[channel] = SURROUND;
         }
         return weights;

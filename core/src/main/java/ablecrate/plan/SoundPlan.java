@@ -59,8 +59,9 @@ final class SoundPlan {
     private static final int TOLD_FAULTS = 5;
     /// A constant below this is no offset worth taking off: −80 dB.
     private static final double OFFSET = 1e-4;
-    /// What folding to the middle may lose before it is told (strangers lose 3 dB), and what leaves nothing but the rounding of samples.
-    private static final double FOLD_LOSS_DB = 4.5, NOTHING_LEFT_DB = 120;
+    /// What folding to the middle may lose before it is told (sides that have nothing in common lose 3 dB), what leaves nothing but the rounding of samples, and
+    /// what a single second may lose.
+    private static final double FOLD_LOSS_DB = 4.5, NOTHING_LEFT_DB = 120, CANCELLED_SECOND_DB = 9;
     /// What a fade-in may take from an attack before it is told, and how much of the start counts as one.
     private static final double ATTACK_LOSS_DB = 1;
     private static final int ATTACK_MS = 10;
@@ -233,7 +234,8 @@ final class SoundPlan {
                 .map(f -> String.format(Locale.ROOT, "%s at %.3f s", f.kind().label(), (double) f.frames().start() / file.rateHz()))
                 .collect(Collectors.joining(", ")) + (faults.size() > TOLD_FAULTS ? " and more" : "");
         changes.add(new Change(Property.DAMAGE, before, mends ? Told.count(clicks.size(), "click") + " mended" : "as they are",
-                mends ? Verdict.CONVERTED : Verdict.KEPT, places));
+                mends && clicks.size() == faults.size() ? Verdict.CONVERTED : mends ? Verdict.ADJUSTED : Verdict.KEPT, places)
+                .of(faults.size(), mends ? faults.size() - clicks.size() : faults.size(), "faults"));
         return mends ? clicks : List.of();
     }
 
@@ -444,16 +446,36 @@ final class SoundPlan {
 
     /// What is heard only by listening, and does not change what is done.
     private void warnings() {
-        survey.map(Measurement.Survey::foldLossDb).filter(_ -> folds()).filter(OptionalDouble::isPresent).map(OptionalDouble::getAsDouble)
-                .filter(db -> db > FOLD_LOSS_DB)
-                .ifPresent(db -> changes.add(new Change(Property.CHANNELS, "stereo", "mono", Verdict.REDUCED,
-                        (db > NOTHING_LEFT_DB ? "the sides cancel, nothing is left" : String.format(Locale.ROOT, "the sides cancel, %.1f dB lost", db))
-                                + "; take the left or the right side instead")));
+        if (folds()) survey.flatMap(Measurement.Survey::sides).ifPresent(this::sides);
         if (ends.fadeInFrames() == 0 || survey.isEmpty()) return;
         double lost = attackLossDb();
         if (lost > ATTACK_LOSS_DB)
             changes.add(new Change(Property.FADES, "none", "faded", Verdict.ADJUSTED,
                     String.format(Locale.ROOT, "the fade-in eats the attack: %.1f dB of its first %d ms", lost, ATTACK_MS)));
+    }
+
+    /// What folding to the middle does to this sound.
+    private void sides(Measurement.Sides sides) {
+        if (sides.areTheSame()) {
+            changes.replaceAll(c -> c.property() == Property.CHANNELS && c.verdict() == Verdict.REDUCED
+                    ? new Change(Property.CHANNELS, c.before(), c.after(), Verdict.CONVERTED, "both sides are the same")
+                    : c);
+            return;
+        }
+        String loss = null;
+        if (sides.isLeftSilent() || sides.isRightSilent())
+            loss = "the " + (sides.isLeftSilent() ? "left" : "right") + " side is silent, so the middle is 6 dB softer; take the "
+                    + (sides.isLeftSilent() ? "right" : "left") + " side alone";
+        else
+            if (sides.foldLossDb() > FOLD_LOSS_DB)
+                loss = (sides.foldLossDb() > NOTHING_LEFT_DB
+                        ? "the sides cancel, nothing is left"
+                        : String.format(Locale.ROOT, "the sides cancel, %.1f dB lost", sides.foldLossDb())) + "; take the left or the right side instead";
+            else
+                if (sides.worstDb() > CANCELLED_SECOND_DB)
+                    loss = String.format(Locale.ROOT, "the sides cancel for a second at %.1f s, %.1f dB lost there; take the left or the right side instead",
+                            sides.worstAtSeconds(), sides.worstDb());
+        if (loss != null) changes.add(new Change(Property.CHANNELS, "stereo", "mono", Verdict.REDUCED, loss));
     }
 
     private double attackLossDb() {

@@ -1,9 +1,12 @@
 package ablecrate.signal;
 
 import ablecrate.audio.FrameRange;
+import ablecrate.audio.BadFrames;
 import ablecrate.audio.FrameSource;
+import ablecrate.audio.SeekableSource;
 import ablecrate.codec.SoundFile;
 import ablecrate.disk.DiskFault;
+import ablecrate.dsp.ClickEdges;
 import ablecrate.dsp.FaultFinder;
 import ablecrate.dsp.LevelMeter;
 import ablecrate.dsp.PitchDetector;
@@ -11,6 +14,9 @@ import ablecrate.dsp.Seam;
 import ablecrate.instrument.Loop;
 import ablecrate.library.Catalogue;
 import java.io.IOException;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
@@ -76,7 +82,8 @@ public final class MeasureBook {
     private static Optional<Measurement.Faults> faults(SoundFile file, BooleanSupplier stopped) throws IOException {
         FaultFinder finder = new FaultFinder(file.rateHz(), file.channels());
         Optional<CodedSum> sum = CodedSum.of(file);
-        try (FrameSource source = file.open()) {
+        BadFrames notNumbers = new BadFrames();
+        try (FrameSource source = file.open(notNumbers)) {
             double[][] block = new double[file.channels()][BLOCK];
             for (int got; (got = source.read(block, 0, BLOCK)) > 0;) {
                 if (stopped.getAsBoolean()) return Optional.empty();
@@ -84,7 +91,47 @@ public final class MeasureBook {
                 if (sum.isPresent()) sum.get().add(block, got);
             }
         }
-        return Optional.of(new Measurement.Faults(finder.finish(), sum.map(CodedSum::isRight)));
+        List<FaultFinder.Fault> all = new ArrayList<>(whole(file, finder.finish()));
+        notNumbers.frames().forEach(frame -> all.add(new FaultFinder.Fault(FaultFinder.Kind.NO_NUMBER, new FrameRange(frame, frame + 1))));
+        all.sort(Comparator.comparingLong(f -> f.frames().start()));
+        return Optional.of(new Measurement.Faults(all, sum.map(CodedSum::isRight)));
+    }
+
+    /// Clicks from edge to edge: they are found by the first of them.
+    private static List<FaultFinder.Fault> whole(SoundFile file, List<FaultFinder.Fault> faults) throws IOException {
+        if (faults.stream().noneMatch(f -> f.kind() == FaultFinder.Kind.CLICK)) return faults;
+        int longest = (int) Math.max(1, FaultFinder.LONGEST_CLICK_MS * file.rateHz() / 1000);
+        List<FaultFinder.Fault> all = new ArrayList<>();
+        long last = 0;
+        try (SeekableSource source = file.open()) {
+            for (FaultFinder.Fault fault : faults) {
+                if (fault.kind() != FaultFinder.Kind.CLICK) {
+                    all.add(fault);
+                    continue;
+                }
+                FrameRange click = edges(source, fault.frames(), longest);
+                // A click that begins within the one before is its other edge.
+                if (click.start() >= last) all.add(new FaultFinder.Fault(FaultFinder.Kind.CLICK, click));
+                last = click.end();
+            }
+        }
+        return all;
+    }
+
+    private static FrameRange edges(SeekableSource source, FrameRange found, int longest) throws IOException {
+        long from = Math.max(0, found.start() - 2L * ClickEdges.AROUND), to = Math.min(source.frames(), found.start() + longest + 2L * ClickEdges.AROUND);
+        double[][] around = new double[source.channels()][(int) (to - from)];
+        source.seek(from);
+        source.readFully(around, 0, around[0].length);
+        long start = Long.MAX_VALUE, end = 0;
+        for (double[] plane : around) {
+            Optional<FrameRange> edges = ClickEdges.of(plane, (int) (found.start() - from), longest);
+            if (edges.isPresent()) {
+                start = Math.min(start, from + edges.get().start());
+                end = Math.max(end, from + edges.get().end());
+            }
+        }
+        return end == 0 ? found : new FrameRange(start, end);
     }
 
     private static Optional<Measurement.Survey> survey(SoundFile file, OptionalDouble silenceDbfs, BooleanSupplier stopped) throws IOException {

@@ -48,12 +48,19 @@ public sealed interface Measurement {
 
     /// @param offsets mean of each channel
     /// @param sounding what is left without silence at the ends, grown to zero crossings; all of it where nothing was asked or nothing sounds
-    /// @param foldLossDb what `(L+R)/2` loses against one side alone, on the mean; 0 for twins, 3 for strangers, ∞ where the sides cancel; empty if not stereo
+    /// @param sides how left and right go together; empty if not stereo, or silent
     /// @param onset energy of the start, millisecond by millisecond, summed over channels
     /// @param seamDb the step at the seam of the first sustaining loop; empty where there is none
-    record Survey(Levels levels, List<Double> offsets, FrameRange sounding, OptionalDouble foldLossDb, List<Double> onset, OptionalDouble seamDb)
+    record Survey(Levels levels, List<Double> offsets, FrameRange sounding, Optional<Sides> sides, List<Double> onset, OptionalDouble seamDb)
             implements
                 Measurement {}
+
+    /// How left and right go together.
+    /// @param foldLossDb what `(L+R)/2` loses against one side alone, on the mean: 0 where both are the same, 3 where they have nothing in common, 200 where
+    ///     they cancel
+    /// @param worstDb the most that it loses over a second
+    /// @param worstAtSeconds where that second begins
+    record Sides(double foldLossDb, boolean areTheSame, boolean isLeftSilent, boolean isRightSilent, double worstDb, double worstAtSeconds) {}
 
     /// @param faults in the order of the sound, in its frames; the first thousand
     /// @param isAsCoded whether what was decoded has the checksum that the file states; empty where it states none

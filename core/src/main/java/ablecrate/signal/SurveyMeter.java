@@ -29,7 +29,7 @@ final class SurveyMeter {
     /// Sums over channels of the latest frames, in a ring.
     private final double[] recent;
     private final double[] onset;
-    private double left, right, middle;
+    private final Optional<SidesMeter> sides;
     private long position, start = -1, lastSound = -1, end = -1;
 
     SurveyMeter(SoundFile file, OptionalDouble silenceDbfs) {
@@ -43,6 +43,7 @@ final class SurveyMeter {
         postRoll = frames(POST_ROLL_MS);
         search = frames(CROSSING_MS);
         recent = new double[preRoll + search + 2];
+        sides = file.channels() == 2 ? Optional.of(new SidesMeter(file.rateHz())) : Optional.empty();
         onset = new double[(int) Math.min(ONSET_MS, file.frames() * 1000 / file.rateHz() + 1)];
     }
 
@@ -51,13 +52,7 @@ final class SurveyMeter {
     void add(double[][] block, int count) {
         levels.add(block, 0, count);
         seam.ifPresent(s -> s.add(block, count, position));
-        if (block.length == 2)
-            for (int i = 0; i < count; i++) {
-                double l = block[0][i], r = block[1][i], m = (l + r) / 2;
-                left += l * l;
-                right += r * r;
-                middle += m * m;
-            }
+        if (sides.isPresent()) sides.get().add(block, count);
         for (int i = 0; i < count && (position + i) * 1000 / file.rateHz() < onset.length; i++)
             for (double[] plane : block)
                 onset[(int) ((position + i) * 1000 / file.rateHz())] += plane[i] * plane[i];
@@ -80,7 +75,8 @@ final class SurveyMeter {
                 lastSound = frame;
                 end = -1;
             } else
-                if (lastSound >= 0 && end < 0 && frame > lastSound + postRoll && (before <= 0 && sum > 0 || before >= 0 && sum < 0)) end = frame;
+                if (lastSound >= 0 && end < 0 && frame > lastSound + postRoll && (before <= 0 && sum > 0 || before >= 0 && sum < 0 || sum == before))
+                    end = frame;
         }
     }
 
@@ -98,11 +94,8 @@ final class SurveyMeter {
         List<Double> early = new ArrayList<>();
         Arrays.stream(onset).forEach(early::add);
         long from = Math.max(0, start), to = lastSound < 0 ? position : end >= 0 ? end : position;
-        double loudest = Math.max(left, right);
-        OptionalDouble foldLoss = file.channels() == 2 && loudest > 0
-                ? OptionalDouble.of(10 * Math.log10((left + right) / 2 / middle))
-                : OptionalDouble.empty();
-        return new Measurement.Survey(levels.finish(), Arrays.stream(levels.dcOffsets()).boxed().toList(), new FrameRange(from, to), foldLoss, early,
+        return new Measurement.Survey(levels.finish(), Arrays.stream(levels.dcOffsets()).boxed().toList(), new FrameRange(from, to),
+                sides.flatMap(SidesMeter::finish), early,
                 seam.map(s -> OptionalDouble.of(s.stepDb())).orElse(OptionalDouble.empty()));
     }
 }
