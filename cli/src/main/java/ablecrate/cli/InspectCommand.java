@@ -76,7 +76,7 @@ import picocli.CommandLine.Spec;
     record ProblemEntry(String effect, String text, String place) {}
 
     @Override public Integer call() throws Exception {
-        List<Gathered> items = Gatherer.readAll(Gatherer.find(paths, () -> false));
+        List<Gathered> items = Gatherer.readAll(Gatherer.find(Sources.of(paths).paths(), () -> false));
         List<Optional<Levels>> measured = levels ? listen(items) : Collections.nCopies(items.size(), Optional.empty());
         PrintWriter out = spec.commandLine().getOut();
         if (json) {

@@ -12,6 +12,7 @@ import java.util.Map;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.ParameterException;
+import picocli.CommandLine.UnmatchedArgumentException;
 import picocli.CommandLine.Spec;
 import picocli.CommandLine;
 
@@ -24,7 +25,7 @@ import picocli.CommandLine;
     private static final Map<String, Class<?>> COMMANDS = new LinkedHashMap<>();
     static {
         for (Class<?> command : List.of(InspectCommand.class, PlanCommand.class, PackCommand.class, DestinationsCommand.class, FormatsCommand.class,
-                RestoreCommand.class, PresetsCommand.class, CatalogueCommand.class))
+                RestoreCommand.class, PresetsCommand.class, CatalogueCommand.class, CompletionCommand.class))
             COMMANDS.put(command.getAnnotation(Command.class).name(), command);
     }
 
@@ -39,6 +40,7 @@ import picocli.CommandLine;
         CommandLine line = line(arguments);
         line.setOut(out).setErr(err).setCaseInsensitiveEnumValuesAllowed(true);
         line.setExecutionExceptionHandler((e, command, _) -> failed(e, command));
+        line.setParameterExceptionHandler((e, _) -> wrongUsage(e));
         return line.execute(arguments);
     }
 
@@ -49,13 +51,26 @@ import picocli.CommandLine;
         Class<?> wanted = arguments.length == 0 ? null : COMMANDS.get(arguments[0]);
         for (Class<?> command : wanted == null ? COMMANDS.values() : List.<Class<?>>of(wanted))
             line.addSubcommand(command);
+        line.getSubcommands().values().forEach(HelpGroups::use);
         return line;
+    }
+
+    /// One line, and where there is more.
+    private static int wrongUsage(ParameterException e) {
+        CommandLine command = e.getCommandLine();
+        String name = command.getCommandSpec().qualifiedName();
+        List<String> near = e instanceof UnmatchedArgumentException unmatched ? unmatched.getSuggestions() : List.of();
+        return told(command,
+                e.getMessage().lines().findFirst().orElse("wrong usage") + (near.isEmpty() ? "" : "; did you mean " + String.join(" or ", near) + "?")
+                        + " See '" + name + " --help'.",
+                WRONG_USAGE);
     }
 
     private static int failed(Exception e, CommandLine command) {
         return switch (e) {
             case OptionConflict conflict -> told(command, conflict.getMessage(), WRONG_USAGE);
             case Json.JsonFault fault -> told(command, fault.getMessage(), WRONG_USAGE);
+            case ParameterException wrong -> wrongUsage(wrong);
             case java.nio.file.NoSuchFileException missing -> told(command, "no file or folder '" + missing.getFile() + "'", WRONG_USAGE);
             case IOException io -> told(command, DiskFault.text(io), SOME_LEFT);
             default -> throw new IllegalStateException(e);

@@ -20,20 +20,32 @@ import ablecrate.plan.Fade;
 import ablecrate.plan.InstrumentOptions;
 import ablecrate.plan.KeyGaps;
 import ablecrate.plan.KitLayout;
+import ablecrate.plan.ItemEdit;
+import ablecrate.plan.Kits;
 import ablecrate.plan.LevelTarget;
 import ablecrate.plan.MapBy;
 import ablecrate.plan.Mending;
 import ablecrate.plan.MonoLaw;
+import ablecrate.plan.NameGlob;
 import ablecrate.plan.OptionConflict;
+import ablecrate.plan.Overs;
 import ablecrate.plan.PackOptions;
+import ablecrate.plan.PadOrder;
+import ablecrate.plan.Placing;
 import ablecrate.plan.Treatment;
+import ablecrate.library.Gathered;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.Set;
 import java.util.TreeSet;
+import picocli.CommandLine;
 import picocli.CommandLine.Option;
+import picocli.CommandLine.ParameterException;
 
 /// The options that decide how sounds are packed; what is not said stays as it was.
 final class OptionsMixin {
@@ -44,24 +56,38 @@ final class OptionsMixin {
     @Option(names = "--mono", paramLabel = "mid|left|right", description = "What a stereo sound becomes in mono; default mid.") private MonoLaw mono;
     @Option(names = "--dither", paramLabel = "none|tpdf|shaped", description = "Where depth falls; default tpdf.") private Dither dither;
     @Option(names = "--name", paramLabel = "PATTERN", description = "Names of results, with (name) (folder) (number) (root) (rate) (depth) (channel) (kit) (pad); dots are digits: (number...) makes 007.") private String name;
-    @Option(names = "--existing", paramLabel = "skip|replace|number", description = "Where a file of that name is there; default skip.") private ExistingFiles existing;
+    @Option(names = "--existing", paramLabel = "skip|update|replace|number", description = "Where a file of that name is there; update writes anew what a run wrote and nobody touched, where its source or the options changed; default skip.") private ExistingFiles existing;
     @Option(names = "--mirror", description = "Rebuild the folders of the source.") private boolean mirror;
+
+    @Option(names = "--verify", description = "Compare every file that is there with its checksum on the slip, not only those whose size or time changed.") private boolean verify;
+    @Option(names = "--first-kit", paramLabel = "N", description = "Number of the first new kit; default: one more than the highest that is there.") private Integer firstKit;
+    @Option(names = "--kit-name", paramLabel = "NAME", description = "Name of a new kit instead of its folder's; may be repeated, in the order of the kits.") private List<String> kitNames = List
+            .of();
+    @Option(names = "--pad-order", paramLabel = "listed|root|length", description = "How a folder's sounds come onto pads; default listed.") private String padOrder;
+    @Option(names = "--pad", paramLabel = "N=PATTERN", description = "Which sound comes onto pad N, by a pattern of its name such as 'kick*'; may be repeated.") private Map<Integer, String> pads = Map
+            .of();
 
     @Option(names = "--level", paramLabel = "MEASURE:VALUE", description = "Set levels; measures: peak (dBFS), truepeak (dBTP), lufs-i, lufs-m, lufs-s (LUFS).") private String level;
     @Option(names = "--together", description = "One gain for all sounds of a folder, so that their steps stay.") private boolean together;
     @Option(names = "--ceiling", paramLabel = "DBTP|none", description = "True peak that nothing goes beyond; default with a loudness target: -1.") private String ceiling;
     @Option(names = "--ceiling-by", paramLabel = "limiter|gain", description = "Lower the peaks, or the whole sound; default limiter, with --together gain.") private String ceilingBy;
+    @Option(names = "--limiting", paramLabel = "DB", description = "How far a limiter may lower peaks so that a sound becomes as loud as asked; default 6.") private Double limiting;
+    @Option(names = "--overs", paramLabel = "limit|lower|lower-together|clip", description = "What is done where samples would lie beyond full scale and there is no ceiling: limit them, lower the sound, lower its instrument or folder, or cut them off; default limit.") private String overs;
     @Option(names = "--fade-in", paramLabel = "MS", description = "Outside of loops.") private Double fadeIn;
     @Option(names = "--fade-out", paramLabel = "MS", description = "Outside of loops.") private Double fadeOut;
     @Option(names = "--fade-in-shape", paramLabel = "SHAPE", description = "linear, equal-power, fast-start, slow-start, s; default fast-start.") private String fadeInShape;
     @Option(names = "--fade-out-shape", paramLabel = "SHAPE", description = "As above; default s.") private String fadeOutShape;
-    @Option(names = "--trim", paramLabel = "DB", description = "Take silence off start and end: what lies below this level, e.g. -60.") private Double trim;
+    @Option(names = "--trim", paramLabel = "DB", description = "Take silence off start and end: what lies below this level, e.g. -60.") private String trim;
     @Option(names = "--dc", description = "Take a constant offset off.") private boolean dc;
     @Option(names = "--loop-crossfade", paramLabel = "MS", description = "Blend the end of loops into what comes before their start.") private Double loopCrossfade;
+
+    @Option(names = "--treat", paramLabel = "PATTERN:SETTINGS", description = "Levels, ends and loops of the sounds with such names alone: '--treat \"kick*: level peak:-1, fade-out 30\"'; settings are the options of this group without their hyphens. May be repeated; a later one goes on from an earlier.") private List<String> treats = List
+            .of();
 
     @Option(names = "--quality", paramLabel = "small|good|high|best", description = "Of MP3 and Opus, variable rate; default high.") private String quality;
     @Option(names = "--bit-rate", paramLabel = "KBPS", description = "Of MP3 and Opus, one rate throughout instead.") private Integer kbps;
     @Option(names = "--check", description = "Listen to each sound for clicks, dropouts and other damage.") private boolean check;
+    @Option(names = "--damage", paramLabel = "fail|tell", description = "Whether damage that was found and stays counts as a failure, exit 1; default fail.") private String damage;
     @Option(names = "--mend-clicks", description = "Fill short clicks in; up to 2 ms each.") private boolean mendClicks;
     @Option(names = "--line-up", description = "Take the encoder's likely delay off where a compressed file does not say it.") private boolean lineUp;
 
@@ -90,13 +116,78 @@ final class OptionsMixin {
         if (channels != null) o = o.withChannels(Optional.of(ChannelChoice.byId(channels).orElseThrow(() -> unknown("--channels", channels))));
         if (mono != null) o = o.withMonoLaw(mono);
         if (dither != null) o = o.withDither(dither);
-        if (name != null) o = o.withNamePattern(Optional.of(name));
-        if (existing != null) o = o.withExisting(existing);
-        if (mirror) o = o.withMirror(Optional.of(true));
+        o = o.withPlacing(placing(o.placing()));
         return o.withTreatment(treatment(o.treatment())).withInstruments(instruments(o.instruments())).withQuality(quality(o.quality()))
-                .withFacts(facts(o.facts()))
-                .withMending(
-                        new Mending(o.mending().looksForDamage() || check, o.mending().mendsClicks() || mendClicks, o.mending().takesLikelyDelay() || lineUp));
+                .withFacts(facts(o.facts())).withMending(mending(o.mending()));
+    }
+
+    private Mending mending(Mending base) throws OptionConflict {
+        if (damage != null && !damage.equals("fail") && !damage.equals("tell")) throw unknown("--damage", damage);
+        return new Mending(base.looksForDamage() || check, base.mendsClicks() || mendClicks, base.takesLikelyDelay() || lineUp,
+                damage == null ? base.damageFails() : damage.equals("fail"));
+    }
+
+    private Placing placing(Placing base) throws OptionConflict {
+        Placing p = base;
+        if (name != null) p = p.withNamePattern(Optional.of(name));
+        if (existing != null) p = p.withExisting(existing);
+        if (verify) p = p.withVerifying(true);
+        if (mirror) p = p.withMirror(Optional.of(true));
+        Kits kits = p.kits();
+        if (firstKit != null) kits = kits.withFirst(OptionalInt.of(within("--first-kit", firstKit, 0)));
+        if (!kitNames.isEmpty()) kits = kits.withNames(kitNames);
+        if (padOrder != null) kits = kits.withOrder(PadOrder.byId(padOrder).orElseThrow(() -> unknown("--pad-order", padOrder)));
+        for (int pad : pads.keySet())
+            within("--pad", pad, 1);
+        return p.withKits(pads.isEmpty() ? kits : kits.withPads(pads));
+    }
+
+    private static int within(String option, int number, int least) throws OptionConflict {
+        if (number < least) throw new OptionConflict(option + ": " + number + " is less than " + least);
+        return number;
+    }
+
+    /// Settings of single sounds on top of those that a job has for them.
+    Map<Path, ItemEdit> edits(List<Gathered> gathered, Map<Path, ItemEdit> base, Treatment ofAll) throws OptionConflict {
+        Map<Path, ItemEdit> edits = new HashMap<>(base);
+        for (String treat : treats) {
+            int colon = treat.indexOf(':');
+            if (colon < 1) throw new OptionConflict("--treat: '" + treat + "' has no ':' between the names and their settings, as in \"kick*: fade-out 30\"");
+            NameGlob names = new NameGlob(treat.substring(0, colon).strip());
+            OptionsMixin settings = settings(treat.substring(colon + 1));
+            List<Gathered> named = gathered.stream().filter(g -> names.matches(g.relative())).toList();
+            if (named.isEmpty()) throw new OptionConflict("--treat: no sound is named '" + treat.substring(0, colon).strip() + "'");
+            for (Gathered g : named) {
+                ItemEdit edit = edits.getOrDefault(g.path(), ItemEdit.NONE);
+                edits.put(g.path(), edit.withTreatment(Optional.of(settings.treatment(edit.treatment().orElse(ofAll)))));
+            }
+        }
+        return edits;
+    }
+
+    /// What may be said of single sounds.
+    private static final Set<String> TREATMENT = Set.of("level", "together", "ceiling", "ceiling-by", "limiting", "overs", "fade-in", "fade-out",
+            "fade-in-shape",
+            "fade-out-shape", "trim", "dc", "loop-crossfade");
+
+    /// `level peak:-1, fade-out 30` read as the options of these names.
+    private static OptionsMixin settings(String text) throws OptionConflict {
+        List<String> arguments = new ArrayList<>();
+        for (String setting : text.split(",")) {
+            String[] words = setting.strip().split("[\\s=]+", 2);
+            if (!TREATMENT.contains(words[0]))
+                throw new OptionConflict(
+                        "--treat: '" + words[0] + "' is no setting of levels, ends or loops; they are " + String.join(", ", new TreeSet<>(TREATMENT)));
+            arguments.add("--" + words[0]);
+            if (words.length > 1) arguments.add(words[1].strip());
+        }
+        OptionsMixin settings = new OptionsMixin();
+        try {
+            new CommandLine(settings).parseArgs(arguments.toArray(String[]::new));
+        } catch (ParameterException e) {
+            throw new OptionConflict("--treat: " + e.getMessage());
+        }
+        return settings;
     }
 
     private InstrumentOptions instruments(InstrumentOptions base) throws OptionConflict {
@@ -146,19 +237,27 @@ final class OptionsMixin {
 
     private Treatment treatment(Treatment base) throws OptionConflict {
         Treatment t = base;
-        if (level != null) {
-            LevelTarget target = target(level);
-            boolean isLoudness = target.measure() != LevelMeasure.PEAK && target.measure() != LevelMeasure.TRUE_PEAK;
-            t = t.withLevel(Optional.of(target));
-            if (isLoudness && t.ceilingDbtp().isEmpty()) t = t.withCeiling(Optional.of(Treatment.USUAL_CEILING));
+        try {
+            if (level != null && level.equals("none")) t = t.withLevel(Optional.empty());
+            if (level != null && !level.equals("none")) {
+                LevelTarget target = target(level);
+                boolean isLoudness = target.measure() != LevelMeasure.PEAK && target.measure() != LevelMeasure.TRUE_PEAK;
+                t = t.withLevel(Optional.of(target));
+                if (isLoudness && t.ceilingDbtp().isEmpty()) t = t.withCeiling(Optional.of(Treatment.USUAL_CEILING));
+            }
+            if (together) t = t.withTogether(true);
+            if (ceiling != null) t = t.withCeiling(ceiling.equals("none") ? Optional.empty() : Optional.of(number("--ceiling", ceiling)));
+            if (ceilingBy != null) t = t.withCeilingBy(CeilingBy.byId(ceilingBy).orElseThrow(() -> unknown("--ceiling-by", ceilingBy)));
+            if (limiting != null) t = t.withLimits(t.limits().withMostLimiting(limiting));
+            if (overs != null) t = t.withLimits(t.limits().withOvers(Overs.byId(overs).orElseThrow(() -> unknown("--overs", overs))));
+            t = t.withFadeIn(fade(t.fadeIn(), "--fade-in", fadeIn, fadeInShape)).withFadeOut(fade(t.fadeOut(), "--fade-out", fadeOut, fadeOutShape));
+            if (trim != null) t = t.withTrim(trim.equals("none") ? Optional.empty() : Optional.of(number("--trim", trim)));
+            if (dc) t = t.withOffsetRemoved(true);
+            return loopCrossfade == null ? t : t.withLoopCrossfade(loopCrossfade);
+        } catch (IllegalArgumentException e) {
+            // What the values themselves refuse, in the same words as in presets and jobs.
+            throw new OptionConflict(e.getMessage());
         }
-        if (together) t = t.withTogether(true);
-        if (ceiling != null) t = t.withCeiling(ceiling.equals("none") ? Optional.empty() : Optional.of(number("--ceiling", ceiling)));
-        if (ceilingBy != null) t = t.withCeilingBy(CeilingBy.byId(ceilingBy).orElseThrow(() -> unknown("--ceiling-by", ceilingBy)));
-        t = t.withFadeIn(fade(t.fadeIn(), "--fade-in", fadeIn, fadeInShape)).withFadeOut(fade(t.fadeOut(), "--fade-out", fadeOut, fadeOutShape));
-        if (trim != null) t = t.withTrim(Optional.of(trim));
-        if (dc) t = t.withOffsetRemoved(true);
-        return loopCrossfade == null ? t : t.withLoopCrossfade(loopCrossfade);
     }
 
     private Quality quality(Quality base) throws OptionConflict {
@@ -175,16 +274,13 @@ final class OptionsMixin {
 
     private static double number(String option, String text) throws OptionConflict {
         try {
-            double value = Double.parseDouble(text);
-            if (value >= -100 && value <= 24) return value;
+            return Double.parseDouble(text);
         } catch (NumberFormatException e) {
-            // Told below.
+            throw new OptionConflict(option + ": '" + text + "' is no level in dB");
         }
-        throw new OptionConflict(option + ": '" + text + "' is no level in dB from -100 to 24");
     }
 
     private static Fade fade(Fade usual, String option, Double ms, String shape) throws OptionConflict {
-        if (ms != null && !(ms >= 0 && ms <= 60_000)) throw new OptionConflict(option + ": " + ms + " is no time from 0 to 60000 ms");
         Fade fade = ms == null ? usual : usual.withMs(ms);
         return shape == null ? fade : fade.withShape(FadeShape.byId(shape).orElseThrow(() -> unknown(option + "-shape", shape)));
     }

@@ -1,17 +1,20 @@
 package ablecrate.cli;
 
+import ablecrate.job.Job;
 import ablecrate.json.Json;
 import ablecrate.library.Gatherer;
 import ablecrate.pack.PackProgress;
 import ablecrate.pack.Packer;
 import ablecrate.pack.PackingSlip;
 import ablecrate.pack.StopSignal;
+import ablecrate.plan.Property;
 import ablecrate.signal.SoundPath;
 import java.io.PrintWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.InstantSource;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.concurrent.Callable;
 import java.util.concurrent.CountDownLatch;
 import picocli.CommandLine.Command;
@@ -21,9 +24,11 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.ParameterException;
 import picocli.CommandLine.Spec;
 
-@Command(name = "pack", mixinStandardHelpOptions = true, description = "Writes the results, verifies each, and leaves packing-slip.json and packing-slip.html.") final class PackCommand
-        implements
-            Callable<Integer> {
+@Command(name = "pack", mixinStandardHelpOptions = true, footer = {"", "Examples", "  ablecrate pack library --for session --into card",
+    "  ablecrate pack library --for drum-pads --into card --existing update",
+    "  ablecrate pack clips --for files --container flac --level lufs-m:-14 --into out"}, description = "Writes the results, verifies each, and leaves packing-slip.json and packing-slip.html.") final class PackCommand
+            implements
+                Callable<Integer> {
     @Spec private CommandSpec spec;
     @Mixin private PlanningOptions options;
     @Option(names = "--into", paramLabel = "DIR", description = "Where to write; made if it is not there.") private Path into;
@@ -33,8 +38,10 @@ import picocli.CommandLine.Spec;
     @Option(names = "--json", description = "Print the packing slip as JSON.") private boolean json;
 
     @Override public Integer call() throws Exception {
+        Sources sources = options.sources();
+        if (into == null && !inPlace) into = sources.job().flatMap(Job::into).orElse(null);
         if (inPlace == (into != null)) throw new ParameterException(spec.commandLine(), "say where to: --into DIR, or --in-place");
-        if (inPlace && (options.paths().size() != 1 || !Files.isDirectory(options.paths().getFirst())))
+        if (inPlace && (sources.paths().size() != 1 || !Files.isDirectory(sources.paths().getFirst())))
             throw new ParameterException(spec.commandLine(), "--in-place takes one folder, below which everything lies");
         if (workers < 1) throw new ParameterException(spec.commandLine(), "--workers: at least 1");
         PrintWriter err = spec.commandLine().getErr();
@@ -52,10 +59,11 @@ import picocli.CommandLine.Spec;
         Runtime.getRuntime().addShutdownHook(onInterrupt);
         try {
             SoundPath path = new SoundPath();
-            Packer packer = new Packer(options.plan(path, Gatherer::readToOpen, err), path, workers, stop, new ProgressLine(err)::show, InstantSource.system());
-            PackingSlip slip = inPlace ? packer.packInPlace(options.paths().getFirst()) : packer.packInto(into);
+            Packer packer = new Packer(options.plan(path, Optional.ofNullable(into), Gatherer::readToOpen, err), path, workers, stop,
+                    options.isQuiet() ? _ -> {} : new ProgressLine(err)::show, InstantSource.system());
+            PackingSlip slip = inPlace ? packer.packInPlace(sources.paths().getFirst()) : packer.packInto(into);
             report(slip, err);
-            return slip.isStopped() ? Main.STOPPED : slip.isAllPacked() ? Main.ALL_PACKED : Main.SOME_LEFT;
+            return slip.isStopped() ? Main.STOPPED : slip.isAllPacked() && !slip.isDamageFailure() ? Main.ALL_PACKED : Main.SOME_LEFT;
         } finally {
             finished.countDown();
             try {
@@ -68,15 +76,28 @@ import picocli.CommandLine.Spec;
 
     private void report(PackingSlip slip, PrintWriter err) {
         PrintWriter out = spec.commandLine().getOut();
-        for (PackingSlip.Item item : slip.items())
+        for (PackingSlip.Item item : slip.ofThisRun()) {
             item.error().ifPresent(e -> err.println(item.outcome() + ": " + item.source() + ": " + e));
+            for (PackingSlip.Check miss : item.misses())
+                err.println("missed: " + item.source() + ": " + miss.name() + ": " + miss.measured());
+        }
         if (json) {
             out.print(Json.write(slip));
             out.flush();
             return;
         }
+        if (options.isQuiet()) return;
         slip.outcomes().forEach((outcome, n) -> out.println(String.format(Locale.ROOT, "%6d %s", n, outcome)));
+        if (slip.misses() > 0) out.println(String.format(Locale.ROOT, "%6d asked for and not reached", slip.misses()));
+        long limited = slip.ofThisRun().stream().filter(PackCommand::hasOvers).count();
+        if (limited > 0) out.println(String.format(Locale.ROOT, "%6d beyond full scale, held or cut off", limited));
+        if (slip.damaged() > 0) out.println(String.format(Locale.ROOT, "%6d with damage that stays", slip.damaged()));
         out.println("slip: " + Path.of(slip.into()).resolve(Packer.SLIP_HTML));
+    }
+
+    private static boolean hasOvers(PackingSlip.Item item) {
+        return item.changes().stream().anyMatch(c -> c.property().equals(Property.LEVEL.id()) && c.unit().filter("dBFS"::equals).isPresent()
+                && c.afterValue().filter(v -> v == 0).isPresent());
     }
 
     /// One line that renews itself on a terminal; a line now and then elsewhere.

@@ -3,63 +3,79 @@ package ablecrate.cli;
 import ablecrate.instrument.Instrument;
 import ablecrate.json.Json;
 import ablecrate.library.Gatherer;
+import ablecrate.pack.Forecast;
 import ablecrate.plan.Change;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PackingList;
 import ablecrate.plan.PlannedMap;
 import ablecrate.plan.PlannedOutput;
-import ablecrate.plan.Property;
 import ablecrate.plan.Verdict;
 import ablecrate.signal.SoundPath;
 import java.io.PrintWriter;
-import java.util.ArrayList;
+import java.nio.file.Path;
+import com.fasterxml.jackson.annotation.JsonInclude;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.Callable;
+import java.util.stream.IntStream;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Spec;
 
-@Command(name = "plan", mixinStandardHelpOptions = true, description = "The packing list: what packing would do. Nothing is written.") final class PlanCommand
-        implements
-            Callable<Integer> {
+@Command(name = "plan", mixinStandardHelpOptions = true, footer = {"", "Examples", "  ablecrate plan library --for four-track --details",
+    "  ablecrate plan library --for session --into card",
+    "  ablecrate plan clips --for files --level truepeak:-1 --treat 'kick*: fade-out 30'"}, description = "The packing list: what packing would do. Nothing is written.") final class PlanCommand
+            implements
+                Callable<Integer> {
     @Spec private CommandSpec spec;
     @Mixin private PlanningOptions options;
+    @Option(names = "--into", paramLabel = "DIR", description = "The list as it would be there: what is new, what is there, what changed since.") private Path into;
+    @Option(names = "--details", description = "All changes of each sound, not only the worst.") private boolean details;
     @Option(names = "--json", description = "As JSON; the keys are stable.") private boolean json;
 
     record ListJson(String destination, Map<String, Integer> totals, List<ItemJson> items) {}
 
-    record ItemJson(String source, String verdict, List<ChangeJson> changes, List<OutputJson> outputs, List<MapJson> maps) {}
+    /// @param there only with --into: `same`, `new`, `outdated`, `damaged`, `edited`, `strange` or `none`
+    @JsonInclude(JsonInclude.Include.NON_ABSENT) record ItemJson(String source, String verdict, Optional<String> there, List<ChangeJson> changes,
+            List<OutputJson> outputs, List<MapJson> maps) {}
 
     record MapJson(String path, String format, List<String> instruments, int zones) {}
 
-    record ChangeJson(String property, String before, String after, String verdict, String reason) {}
+    /// @param beforeValue,afterValue as numbers, where there are any, in `unit`
+    @JsonInclude(JsonInclude.Include.NON_ABSENT) record ChangeJson(String property, String before, String after, Optional<Double> beforeValue,
+            Optional<Double> afterValue, Optional<String> unit, String verdict, String reason) {}
 
     record OutputJson(String path, String container, int rateHz, int bitDepth, String sampleFormat, int channels, long frames, boolean bitForBit) {}
 
     @Override public Integer call() throws Exception {
-        PackingList list = options.plan(new SoundPath(), Gatherer::readAll, spec.commandLine().getErr());
+        Optional<Path> there = Optional.ofNullable(into);
+        PackingList list = options.plan(new SoundPath(), there, Gatherer::readAll, spec.commandLine().getErr());
+        List<Forecast.Fate> fates = there.isPresent() ? Forecast.of(list, there.get()) : List.of();
         PrintWriter out = spec.commandLine().getOut();
         if (json) {
-            out.print(Json.write(json(list)));
+            out.print(Json.write(json(list, fates)));
             out.flush();
         } else
-            print(out, list);
-        return list.totals().get(Verdict.BLOCKED) == 0 ? Main.ALL_PACKED : Main.SOME_LEFT;
+            new ListPrinter(out, Terminal.ofProcess(), details).print(list, fates);
+        boolean isDamaged = list.options().mending().damageFails() && list.items().stream().anyMatch(PackingItem::isDamaged);
+        return list.totals().get(Verdict.BLOCKED) == 0 && !isDamaged ? Main.ALL_PACKED : Main.SOME_LEFT;
     }
 
-    private static ListJson json(PackingList list) {
+    private static ListJson json(PackingList list, List<Forecast.Fate> fates) {
         Map<String, Integer> totals = new LinkedHashMap<>();
         list.totals().forEach((verdict, n) -> totals.put(verdict.id(), n));
-        return new ListJson(list.destination().id(), totals, list.items().stream().map(PlanCommand::json).toList());
+        return new ListJson(list.destination().id(), totals, IntStream.range(0, list.items().size())
+                .mapToObj(i -> json(list.items().get(i), i < fates.size() ? Optional.of(fates.get(i).id()) : Optional.empty())).toList());
     }
 
-    private static ItemJson json(PackingItem item) {
-        return new ItemJson(item.source().path().toString(), item.verdict().id(),
-                item.changes().stream().map(c -> new ChangeJson(c.property().id(), c.before(), c.after(), c.verdict().id(), c.reason())).toList(),
+    private static ItemJson json(PackingItem item, Optional<String> there) {
+        return new ItemJson(item.source().path().toString(), item.verdict().id(), there,
+                item.changes().stream().map(c -> new ChangeJson(c.property().id(), c.before(), c.after(), c.numbers().map(Change.Numbers::before),
+                        c.numbers().map(Change.Numbers::after), c.numbers().map(Change.Numbers::unit), c.verdict().id(), c.reason())).toList(),
                 // What lies in a bank is no file of its own.
                 item.maps().stream().anyMatch(PlannedMap::holdsSounds) ? List.of() : item.outputs().stream().map(PlanCommand::json).toList(),
                 item.maps().stream().map(m -> new MapJson(m.path(), m.formatId(), m.instruments().stream().map(Instrument::name).toList(),
@@ -70,23 +86,5 @@ import picocli.CommandLine.Spec;
         return new OutputJson(o.path(), o.formatId(), o.shape().rateHz(), o.shape().depth().bits(), o.shape().depth().isFloat() ? "float" : "integer",
                 o.shape().channels(),
                 o.shape().frames(), o.isVerbatim());
-    }
-
-    private static void print(PrintWriter out, PackingList list) {
-        List<List<String>> rows = new ArrayList<>();
-        for (PackingItem item : list.items()) {
-            List<String> words = new ArrayList<>();
-            for (Change c : item.changes())
-                if (c.property() != Property.NAME || c.verdict() != Verdict.KEPT || item.isInstruments())
-                    words.add(c.verdict() == Verdict.BLOCKED
-                            ? c.before() + ": " + c.reason()
-                            : c.before() + " → " + c.after() + (c.reason().isEmpty() ? "" : " (" + c.reason() + ")"));
-            rows.add(List.of(item.verdict().id(), item.source().relative().toString(), String.join("; ", words)));
-        }
-        Tables.print(out, rows);
-        out.println();
-        List<String> totals = new ArrayList<>();
-        list.totals().forEach((verdict, n) -> totals.add(n + " " + verdict.id()));
-        out.println(list.destination().name() + ": " + String.join(", ", totals));
     }
 }

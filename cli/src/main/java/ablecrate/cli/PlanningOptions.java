@@ -1,11 +1,16 @@
 package ablecrate.cli;
 
+import ablecrate.destination.DestinationSheet;
 import ablecrate.destination.SheetCatalogue;
+import ablecrate.job.Job;
+import ablecrate.job.Jobs;
 import ablecrate.job.Presets;
 import ablecrate.json.Json;
 import ablecrate.library.Catalogue;
 import ablecrate.library.Gathered;
 import ablecrate.library.Gatherer;
+import ablecrate.pack.Cards;
+import ablecrate.plan.Card;
 import ablecrate.plan.OptionConflict;
 import ablecrate.plan.PackOptions;
 import ablecrate.plan.PackingList;
@@ -17,6 +22,7 @@ import java.io.PrintWriter;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.ForkJoinPool;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.BiFunction;
@@ -29,34 +35,56 @@ final class PlanningOptions {
     /// So many sounds take long enough to be told of.
     private static final int MANY = 50;
 
-    @Parameters(paramLabel = "PATH", arity = "1..*", description = "Files and folders.") private List<Path> paths;
+    @Parameters(paramLabel = "PATH", arity = "1..*", description = "Files, folders, and job files with their sources, options and edits.") private List<Path> paths;
     @Option(names = "--for", paramLabel = "DEST", description = "Id of a built-in destination, or a sheet's file; 'files' has no limits but the options.") private String destination;
-    @Option(names = "--preset", paramLabel = "NAME", description = "Options and destination that were saved under a name; further options go before them.") private String preset;
+    @Option(names = "--preset", paramLabel = "NAME", description = "Options and destination that were saved under a name, or in a job file; further options go before them.") private String preset;
     @Option(names = "--by-content", description = "What is known of a file holds for it wherever it lies now; each new file is read once more.") private boolean byContent;
+    @Option(names = "--quiet", description = "Tell nothing but results and errors.") private boolean quiet;
     @Mixin private OptionsMixin options;
 
-    List<Path> paths() { return paths; }
+    private Optional<Sources> sources = Optional.empty();
+
+    boolean isQuiet() { return quiet; }
+
+    /// Files and folders, those of jobs among them.
+    Sources sources() throws IOException, Json.JsonFault {
+        if (sources.isEmpty()) sources = Optional.of(Sources.of(paths));
+        return sources.get();
+    }
+
+    private Optional<Presets.Preset> saved() throws IOException, Json.JsonFault {
+        if (preset != null && preset.endsWith(Jobs.EXTENSION)) {
+            Job job = Jobs.open(Path.of(preset));
+            return Optional.of(new Presets.Preset(job.destination(), job.options()));
+        }
+        if (preset != null) return Optional.of(Presets.ofUser().find(preset));
+        return sources().job().map(j -> new Presets.Preset(j.destination(), j.options()));
+    }
 
     /// Listens to what the options ask for, and tells of it where it takes a while.
+    /// @param into where it will be packed, as far as that is said
     /// @param reader looks into the files, or up what the catalogue knows of them
-    PackingList plan(SoundPath path, BiFunction<List<Gathered>, Catalogue, List<Gathered>> reader, PrintWriter err)
+    PackingList plan(SoundPath path, Optional<Path> into, BiFunction<List<Gathered>, Catalogue, List<Gathered>> reader, PrintWriter err)
             throws IOException, Json.JsonFault, OptionConflict {
-        Presets.Preset saved = preset == null ? null : Presets.ofUser().find(preset);
-        String to = destination == null && saved != null ? saved.destination() : destination;
-        if (to == null) throw new OptionConflict("--for: which destination? 'ablecrate destinations' lists them; --preset has one as well");
-        PackOptions chosen = options.options(saved == null ? PackOptions.DEFAULT : saved.options());
+        Optional<Presets.Preset> saved = saved();
+        String to = destination == null && saved.isPresent() ? saved.get().destination() : destination;
+        if (to == null) throw new OptionConflict("--for: which destination? 'ablecrate destinations' lists them; presets and jobs have one as well");
+        PackOptions chosen = options.options(saved.map(Presets.Preset::options).orElse(PackOptions.DEFAULT));
         // A sheet that ships takes as long to read as hundreds of heads, so that is begun before them.
         SheetCatalogue sheets = new SheetCatalogue();
         ForkJoinPool.commonPool().submit(() -> sheets.byId(to));
-        List<Gathered> found = Gatherer.find(paths, () -> false);
+        List<Gathered> found = Gatherer.find(sources().paths(), () -> false).stream().filter(g -> !sources.get().removed().contains(g.path())).toList();
         // Few files are looked at faster than the catalogue opens.
         Catalogue catalogue = found.size() < MANY && !byContent ? Catalogue.none() : Catalogue.ofUser();
         catalogue.knowContents(byContent);
         List<Gathered> gathered = reader.apply(found, catalogue);
+        DestinationSheet sheet = sheets.find(to);
+        Card card = into.isPresent() ? Cards.of(into.get(), sheet) : Card.EMPTY;
         AtomicInteger told = new AtomicInteger();
-        return Settling.plan(gathered, sheets.find(to), chosen, Map.of(), new MeasureBook(path, catalogue), () -> false, (done, of) -> {
-            int tenths = done * 10 / of;
-            if (of >= MANY && told.getAndSet(tenths) != tenths) err.println("listening to " + done + " of " + of);
-        });
+        return Settling.plan(gathered, sheet, chosen, options.edits(gathered, sources().job().map(Job::edits).orElse(Map.of()), chosen.treatment()),
+                new MeasureBook(path, catalogue), card, () -> false, (done, of) -> {
+                    int tenths = done * 10 / of;
+                    if (!quiet && of >= MANY && told.getAndSet(tenths) != tenths) err.println("listening to " + done + " of " + of);
+                });
     }
 }

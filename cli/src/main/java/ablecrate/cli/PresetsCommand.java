@@ -1,6 +1,8 @@
 package ablecrate.cli;
 
+import ablecrate.job.Jobs;
 import ablecrate.job.Presets;
+import ablecrate.json.Json;
 import ablecrate.plan.OptionConflict;
 import ablecrate.plan.PackOptions;
 import java.io.IOException;
@@ -12,8 +14,10 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.Spec;
 
-@Command(name = "presets", mixinStandardHelpOptions = true, description = "Named sets of options: lists, saves, renames, deletes them.", subcommands = {
-    PresetsCommand.Save.class, PresetsCommand.Rename.class, PresetsCommand.Delete.class}) final class PresetsCommand implements Callable<Integer> {
+@Command(name = "presets", mixinStandardHelpOptions = true, description = "Named sets of options: lists, shows, saves, renames, deletes them.", subcommands = {
+    PresetsCommand.Show.class, PresetsCommand.Save.class, PresetsCommand.Rename.class, PresetsCommand.Delete.class}) final class PresetsCommand
+            implements
+                Callable<Integer> {
     @Spec private CommandSpec spec;
 
     @Override public Integer call() throws IOException {
@@ -26,11 +30,28 @@ import picocli.CommandLine.Spec;
                 Callable<Integer> {
         @Parameters(paramLabel = "NAME") private String name;
         @Option(names = "--for", required = true, paramLabel = "DEST", description = "The destination that they are for.") private String destination;
+        @Option(names = "--replace", description = "In place of a preset of that name.") private boolean replace;
         @Mixin private OptionsMixin options;
 
         @Override public Integer call() throws Exception {
             named(name);
+            if (!replace && Presets.ofUser().names().contains(name))
+                throw new OptionConflict("there is a preset '" + name + "' already; --replace takes its place, 'presets show' prints it");
             Presets.ofUser().save(name, new Presets.Preset(destination, options.options(PackOptions.DEFAULT)));
+            return Main.ALL_PACKED;
+        }
+    }
+
+    @Command(name = "show", mixinStandardHelpOptions = true, description = "Prints a preset as JSON, with the keys of a job file.") static final class Show
+            implements
+                Callable<Integer> {
+        @Spec private CommandSpec spec;
+        @Parameters(paramLabel = "NAME") private String name;
+
+        @Override public Integer call() throws Exception {
+            Presets.Preset preset = Presets.ofUser().find(name);
+            spec.commandLine().getOut().print(Json.write(Jobs.keys(preset.options(), preset.destination())));
+            spec.commandLine().getOut().flush();
             return Main.ALL_PACKED;
         }
     }

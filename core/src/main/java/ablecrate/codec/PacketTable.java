@@ -34,6 +34,15 @@ public final class PacketTable {
         return count == sizes.length ? this : new PacketTable(Arrays.copyOf(places, count), Arrays.copyOf(sizes, count));
     }
 
+    /// These packets, then others.
+    public PacketTable and(PacketTable others) {
+        long[] allPlaces = Arrays.copyOf(places, packets() + others.packets());
+        int[] allSizes = Arrays.copyOf(sizes, allPlaces.length);
+        System.arraycopy(others.places, 0, allPlaces, packets(), others.packets());
+        System.arraycopy(others.sizes, 0, allSizes, packets(), others.packets());
+        return new PacketTable(allPlaces, allSizes);
+    }
+
     public int packets() { return sizes.length; }
 
     public long at(int packet) { return places[packet]; }

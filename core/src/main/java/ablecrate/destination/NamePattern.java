@@ -1,9 +1,13 @@
 package ablecrate.destination;
 
 import java.util.ArrayList;
+import java.util.EnumMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 
 /// How names are made: text with words in round brackets that stand for something of the sound.
@@ -79,6 +83,26 @@ public record NamePattern(List<Part> parts) {
     }
 
     public boolean uses(Word word) { return parts.stream().anyMatch(p -> p instanceof Part.Value v && v.word() == word); }
+
+    /// What the words stand for in a name that was made so, as far as it can be told; empty if it was not.
+    public Optional<Map<Word, String>> read(String name) {
+        StringBuilder regex = new StringBuilder();
+        List<Word> words = new ArrayList<>();
+        for (Part part : parts)
+            switch (part) {
+            case Part.Text(String text) -> regex.append(Pattern.quote(text));
+            case Part.Value(Word word, _) -> {
+                words.add(word);
+                regex.append(word == Word.KIT || word == Word.PAD || word == Word.NUMBER ? "(\\d+)" : "(.*?)");
+            }
+            }
+        Matcher matcher = Pattern.compile(regex.toString(), Pattern.CASE_INSENSITIVE).matcher(name);
+        if (!matcher.matches()) return Optional.empty();
+        Map<Word, String> values = new EnumMap<>(Word.class);
+        for (int i = 0; i < words.size(); i++)
+            values.put(words.get(i), matcher.group(i + 1));
+        return Optional.of(values);
+    }
 
     /// @param values of the words; one that is missing leaves nothing
     public String apply(Map<Word, String> values) { return parts.stream().map(p -> p.of(values)).collect(Collectors.joining()); }

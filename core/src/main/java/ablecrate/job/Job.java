@@ -2,6 +2,7 @@ package ablecrate.job;
 
 import ablecrate.plan.ItemEdit;
 import ablecrate.plan.PackOptions;
+import ablecrate.plan.Placing;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -44,7 +45,8 @@ public record Job(List<Path> sources, Set<Path> removed, String destination, Pac
 
     /// Options of the old destination that the new one may not take are left behind.
     public Job aimedAt(String otherDestination) {
-        PackOptions carried = PackOptions.DEFAULT.withDither(options.dither()).withExisting(options.existing()).withMonoLaw(options.monoLaw())
+        PackOptions carried = PackOptions.DEFAULT.withDither(options.dither())
+                .withPlacing(Placing.USUAL.withExisting(options.existing()).withVerifying(options.placing().verifies())).withMonoLaw(options.monoLaw())
                 .withTreatment(options.treatment()).withInstruments(options.instruments()).withQuality(options.quality()).withMending(options.mending())
                 .withFacts(options.facts());
         return new Job(sources, removed, otherDestination, carried, edits, into);

@@ -20,6 +20,7 @@ import ablecrate.plan.Fade;
 import ablecrate.plan.InstrumentOptions;
 import ablecrate.plan.ItemEdit;
 import ablecrate.plan.KeyGaps;
+import ablecrate.plan.Kits;
 import ablecrate.plan.KitLayout;
 import ablecrate.plan.LevelTarget;
 import ablecrate.plan.Limits;
@@ -28,6 +29,8 @@ import ablecrate.plan.Mending;
 import ablecrate.plan.MonoLaw;
 import ablecrate.plan.Overs;
 import ablecrate.plan.PackOptions;
+import ablecrate.plan.PadOrder;
+import ablecrate.plan.Placing;
 import ablecrate.plan.Treatment;
 import java.nio.file.Path;
 import java.util.List;
@@ -42,10 +45,25 @@ import java.util.stream.Collectors;
 
 /// A job as a file, `.ablecrate`: JSON with the keys below. Choices are `destination`, `keep` or a value.
 record JobFile(int version, List<String> sources, List<String> removed, String destination, String container, String rateHz, String depth,
-        Optional<String> channels, String monoLaw, String dither, Optional<String> namePattern, String existing, Optional<Boolean> mirror,
+        Optional<String> channels, String monoLaw, String dither, Optional<String> namePattern, String existing, Optional<Boolean> verify,
+        Optional<Boolean> mirror, Optional<KitsEntry> kits,
         Optional<TreatmentEntry> treatment, Optional<InstrumentsEntry> instruments, Optional<CompressedEntry> compressed, Optional<FactsEntry> facts,
         Optional<List<EditEntry>> edits,
         Optional<String> into) {
+    /// Keys of `kits`; absent where nothing is said of them.
+    /// @param pads patterns of names by the pads' numbers
+    record KitsEntry(Optional<Integer> first, List<String> names, String order, Map<Integer, String> pads) {
+        static Optional<KitsEntry> of(Kits k) {
+            return k.equals(Kits.USUAL)
+                    ? Optional.empty()
+                    : Optional.of(new KitsEntry(k.first().stream().boxed().findFirst(), k.names(), k.order().id(), k.pads()));
+        }
+
+        Kits kits() {
+            return new Kits(first.map(OptionalInt::of).orElse(OptionalInt.empty()), names, PadOrder.byId(order).orElseThrow(), pads);
+        }
+    }
+
     /// Keys of `treatment`; absent in files of a program that had none.
     record TreatmentEntry(Optional<String> measure, Optional<Double> level, boolean together, Optional<Double> ceilingDbtp, String ceilingBy, double fadeInMs,
             String fadeInShape, double fadeOutMs, String fadeOutShape, Optional<Double> trimDbfs, boolean removeOffset, double loopCrossfadeMs,
@@ -114,17 +132,19 @@ record JobFile(int version, List<String> sources, List<String> removed, String d
 
     /// Keys of `compressed`: how lossy formats are written, and what is done about files that are not as they should be; absent in files of a program
     /// that had none.
-    record CompressedEntry(String quality, Optional<Integer> constantKbps, boolean lookForDamage, boolean mendClicks, boolean takeLikelyDelay) {
+    record CompressedEntry(String quality, Optional<Integer> constantKbps, boolean lookForDamage, boolean mendClicks, boolean takeLikelyDelay,
+            Optional<Boolean> damageFails) {
         static CompressedEntry of(PackOptions o) {
             var kbps = o.quality().constantKbps();
             return new CompressedEntry(o.quality().word().id(), kbps.isPresent() ? Optional.of(kbps.getAsInt()) : Optional.empty(),
                     o.mending().looksForDamage(),
-                    o.mending().mendsClicks(), o.mending().takesLikelyDelay());
+                    o.mending().mendsClicks(), o.mending().takesLikelyDelay(), Optional.of(o.mending().damageFails()));
         }
 
         PackOptions put(PackOptions without) {
             Quality made = new Quality(Quality.Word.byId(quality).orElseThrow(), constantKbps.map(OptionalInt::of).orElse(OptionalInt.empty()));
-            return without.withQuality(made).withMending(new Mending(lookForDamage, mendClicks, takeLikelyDelay));
+            return without.withQuality(made)
+                    .withMending(new Mending(lookForDamage, mendClicks, takeLikelyDelay, damageFails == null || damageFails.orElse(true)));
         }
     }
 
@@ -158,7 +178,8 @@ record JobFile(int version, List<String> sources, List<String> removed, String d
         return new JobFile(VERSION, strings(job.sources()), strings(new TreeSet<>(job.removed())), job.destination(), text(o.container(), c -> c),
                 text(o.rateHz(), r -> r.toString()),
                 text(o.depth(), Depth::id), o.channels().map(ChannelChoice::id), o.monoLaw().id(), o.dither().id(), o.namePattern(), o.existing().id(),
-                o.mirror(), Optional.of(TreatmentEntry.of(o.treatment())), Optional.of(InstrumentsEntry.of(o.instruments())),
+                Optional.of(o.placing().verifies()), o.mirror(), KitsEntry.of(o.placing().kits()), Optional.of(TreatmentEntry.of(o.treatment())),
+                Optional.of(InstrumentsEntry.of(o.instruments())),
                 Optional.of(CompressedEntry.of(o)), Optional.of(FactsEntry.of(o.facts())),
                 Optional.of(new TreeMap<>(job.edits()).entrySet().stream().map(e -> EditEntry.of(e.getKey(), e.getValue())).toList()),
                 job.into().map(Path::toString));
@@ -169,8 +190,9 @@ record JobFile(int version, List<String> sources, List<String> removed, String d
         try {
             PackOptions options = new PackOptions(choice(container, c -> c), choice(rateHz, Integer::valueOf), choice(depth, d -> Depth.byId(d).orElseThrow()),
                     channels.map(c -> ChannelChoice.byId(c).orElseThrow()), law(monoLaw),
-                    Dither.byId(dither).orElseThrow(), namePattern,
-                    ExistingFiles.valueOf(existing.toUpperCase(Locale.ROOT)), mirror,
+                    Dither.byId(dither).orElseThrow(),
+                    new Placing(namePattern, ExistingFiles.valueOf(existing.toUpperCase(Locale.ROOT)), verify != null && verify.orElse(false), mirror,
+                            kits == null ? Kits.USUAL : kits.map(KitsEntry::kits).orElse(Kits.USUAL)),
                     treatment.map(TreatmentEntry::treatment).orElse(Treatment.NONE),
                     instruments.map(InstrumentsEntry::options).orElse(InstrumentOptions.DEFAULT), Quality.DEFAULT, Mending.NONE,
                     facts.map(FactsEntry::choice).orElse(FactsChoice.ALL));

@@ -63,7 +63,6 @@ public final class Packer {
     private final SoundPath path;
     private final ProgressMeter meter;
     private PackedBefore before = PackedBefore.nothing();
-    private boolean verifies;
 
     /// @param progress called from the workers' threads, a few times a second
     public Packer(PackingList list, SoundPath path, int workers, StopSignal stop, Consumer<PackProgress> progress, InstantSource clock) {
@@ -76,12 +75,6 @@ public final class Packer {
         this.clock = clock;
         long work = list.items().stream().flatMap(i -> i.outputs().stream()).mapToLong(o -> o.shape().frames()).sum();
         this.meter = new ProgressMeter(list.items().size(), work, progress, clock);
-    }
-
-    /// Compares every file that is there already with the checksum on the slip, not only those whose size or time are others.
-    public Packer verifyingAll(boolean all) {
-        verifies = all;
-        return this;
     }
 
     /// Writes into a folder, made if it is not there, and leaves the slip in it.
@@ -221,7 +214,7 @@ public final class Packer {
 
     private Resolved resolve(Targets.Target target, String recipe) throws IOException {
         if (target.fate() != Targets.Fate.PRESENT) return new Resolved(target.fate().state(), false, List.of());
-        return switch (before.standing(target.shownPath(), target.path(), verifies)) {
+        return switch (before.standing(target.shownPath(), target.path(), list.options().placing().verifies())) {
             case ABSENT -> new Resolved("written", false, List.of());
             case STRANGE -> new Resolved(SKIPPED, true, List.of());
             case CHANGED -> new Resolved(LEFT, false, List.of());

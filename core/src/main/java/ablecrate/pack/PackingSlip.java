@@ -107,5 +107,10 @@ import java.util.stream.Stream;
         return ofThisRun().stream().noneMatch(i -> i.outcome().equals("blocked") || i.outcome().equals("failed") || i.outcome().equals("pending"));
     }
 
+    /// Whether damage was found that counts as a failure, by the options of the run.
+    public boolean isDamageFailure() {
+        return damaged > 0 && options.get("compressed") instanceof Map<?, ?> chosen && !Boolean.FALSE.equals(chosen.get("damageFails"));
+    }
+
     public boolean isStopped() { return status.equals("stopped"); }
 }

@@ -16,6 +16,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import java.util.stream.StreamSupport;
 
 /// Gives every output its folder and its name: by the destination's layout, in its alphabet and length, each once.
@@ -27,10 +28,11 @@ final class Placement {
     /// Names in use in each folder.
     private final Map<String, NameRules.Taken> taken = new HashMap<>();
     private final Map<Path, String> mirrored = new HashMap<>();
-    private int number, folderNumber, inFolder;
-    private String openFolder;
+    private final KitPlaces kits;
+    private final Map<String, Integer> counts = new HashMap<>();
+    private int number;
 
-    Placement(DestinationSheet sheet, PackOptions options) throws OptionConflict {
+    Placement(DestinationSheet sheet, PackOptions options, Card card) throws OptionConflict {
         this.sheet = sheet;
         try {
             namePattern = NamePattern.parse(options.namePattern().orElse(sheet.names().pattern()));
@@ -40,9 +42,17 @@ final class Placement {
         folderPattern = sheet.layout().folder().isEmpty() ? null : NamePattern.parse(sheet.layout().folder());
         rules = new NameRules(sheet.names());
         mirror = options.mirror().orElse(sheet.layout().mirror());
+        kits = new KitPlaces(options.placing().kits(), card, sheet.layout().soundsPerFolder(), isNumbered(sheet));
+    }
+
+    /// Whether folders of a destination have numbers.
+    static boolean isNumbered(DestinationSheet sheet) {
+        return !sheet.layout().folder().isEmpty() && NamePattern.parse(sheet.layout().folder()).uses(Word.KIT);
     }
 
     List<PackingItem> place(List<PackingItem> items) {
+        kits.assign(items.stream().filter(i -> i.verdict() != Verdict.BLOCKED)
+                .flatMap(i -> i.isInstruments() ? i.maps().isEmpty() ? i.parts().stream() : Stream.<PackingItem>empty() : Stream.of(i)).toList());
         return items.stream().map(i -> i.verdict() == Verdict.BLOCKED ? i : i.isInstruments() ? placeInstruments(i) : place(i, Optional.empty())).toList();
     }
 
@@ -105,13 +115,18 @@ final class Placement {
         String firstWanted = "", firstName = "";
         for (int i = 0; i < item.outputs().size(); i++) {
             PlannedOutput output = item.outputs().get(i);
-            openFolderFor(item.source());
-            int limit = sheet.layout().maxFolders();
-            if (limit > 0 && folderNumber > limit)
-                return item.with(new Change(Property.FOLDER, item.source().folderName(), "–", Verdict.BLOCKED, String.format(Locale.ROOT,
-                        "it would lie in folder %,d, the destination holds %,d; pack fewer sounds at a time", folderNumber, limit)), List.of());
-            Map<Word, String> values = values(item, output, i);
+            Card.Place kit = fixed.isPresent() ? new Card.Place(1, "", number) : kits.of(item, i);
+            int limit = sheet.layout().maxFolders(), size = sheet.layout().soundsPerFolder();
+            if (limit > 0 && kit.kit() > limit)
+                return blocked(item, String.format(Locale.ROOT, "it would lie in folder %,d, the destination holds %,d; pack fewer sounds at a time",
+                        kit.kit(), limit));
+            Map<Word, String> values = values(item, output, i, kit);
             String folder = fixed.orElseGet(() -> folder(item.source(), values)), wanted = namePattern.apply(values);
+            if (fixed.isEmpty() && size > 0 && counts.merge(folder, 1, Integer::sum) > size)
+                return blocked(item, String.format(Locale.ROOT,
+                        "the folder '%s' holds %,d sounds at this destination and is full; its name has no number (kit) by which there could be another",
+                        folder,
+                        size));
             boolean isSplit = item.outputs().size() > 1 && !namePattern.uses(Word.CHANNEL);
             if (isSplit) wanted += "-" + values.get(Word.CHANNEL);
             String extension = "." + SoundFormats.byId(output.formatId()).orElseThrow().extensions().getFirst();
@@ -131,6 +146,10 @@ final class Placement {
                 placed);
     }
 
+    private static PackingItem blocked(PackingItem item, String reason) {
+        return item.with(new Change(Property.FOLDER, item.source().folderName(), "–", Verdict.BLOCKED, reason), List.of());
+    }
+
     private static String nameReason(String wanted, String name) {
         return name.length() < wanted.length()
                 ? "name cut from " + wanted.length() + " to " + name.length() + " characters"
@@ -145,29 +164,18 @@ final class Placement {
         return rules.fit(stem + end);
     }
 
-    private void openFolderFor(Gathered source) {
-        int size = sheet.layout().soundsPerFolder();
-        String folder = String.valueOf(source.relative().getParent());
-        if (openFolder == null || size > 0 && (!folder.equals(openFolder) || inFolder == size)) {
-            openFolder = folder;
-            folderNumber++;
-            inFolder = 0;
-        }
-        inFolder++;
-    }
-
-    private Map<Word, String> values(PackingItem item, PlannedOutput output, int channel) {
+    private Map<Word, String> values(PackingItem item, PlannedOutput output, int channel, Card.Place kit) {
         Gathered source = item.source();
         Map<Word, String> values = new EnumMap<>(Word.class);
         values.put(Word.NAME, source.stem());
-        values.put(Word.FOLDER, source.folderName());
+        values.put(Word.FOLDER, kit.name().isEmpty() ? source.folderName() : kit.name());
         values.put(Word.NUMBER, Integer.toString(number));
         values.put(Word.ROOT, output.facts().mapping().rootKey().map(Object::toString).orElse(""));
         values.put(Word.RATE, Integer.toString(output.shape().rateHz()));
         values.put(Word.DEPTH, output.shape().depth().id());
         values.put(Word.CHANNEL, item.outputs().size() == 1 ? "" : item.outputs().size() == 2 ? channel == 0 ? "L" : "R" : Integer.toString(channel + 1));
-        values.put(Word.KIT, Integer.toString(folderNumber));
-        values.put(Word.PAD, Integer.toString(inFolder));
+        values.put(Word.KIT, Integer.toString(kit.kit()));
+        values.put(Word.PAD, Integer.toString(kit.pad()));
         return values;
     }
 

@@ -41,8 +41,14 @@ public final class Planner {
     /// @throws OptionConflict if an option asks for what the destination does not accept, or the name pattern is none
     public static PackingList plan(List<Gathered> gathered, DestinationSheet sheet, PackOptions options, Map<Path, ItemEdit> edits,
             Function<Measurement.Request, Optional<Measurement>> measured) throws OptionConflict {
+        return plan(gathered, sheet, options, edits, measured, Card.EMPTY);
+    }
+
+    /// @param card what the folder holds that is packed into
+    public static PackingList plan(List<Gathered> gathered, DestinationSheet sheet, PackOptions options, Map<Path, ItemEdit> edits,
+            Function<Measurement.Request, Optional<Measurement>> measured, Card card) throws OptionConflict {
         Planner planner = new Planner(sheet, options, edits, measured);
-        return new PackingList(sheet, options, new Placement(sheet, options).place(planner.items(gathered)));
+        return new PackingList(sheet, options, new Placement(sheet, options, card).place(planner.items(gathered)));
     }
 
     /// From headers alone, all sounds alike.

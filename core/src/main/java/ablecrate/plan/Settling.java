@@ -23,8 +23,14 @@ public final class Settling {
     /// @throws OptionConflict as [Planner#plan]
     public static PackingList plan(List<Gathered> gathered, DestinationSheet sheet, PackOptions options, Map<Path, ItemEdit> edits, MeasureBook book,
             BooleanSupplier stopped, Progress progress) throws OptionConflict {
+        return plan(gathered, sheet, options, edits, book, Card.EMPTY, stopped, progress);
+    }
+
+    /// @param card what the folder holds that is packed into
+    public static PackingList plan(List<Gathered> gathered, DestinationSheet sheet, PackOptions options, Map<Path, ItemEdit> edits, MeasureBook book,
+            Card card, BooleanSupplier stopped, Progress progress) throws OptionConflict {
         while (true) {
-            PackingList list = Planner.plan(gathered, sheet, options, edits, book::find);
+            PackingList list = Planner.plan(gathered, sheet, options, edits, book::find, card);
             List<Measurement.Request> wanted = list.wanted();
             if (wanted.isEmpty() || stopped.getAsBoolean()) return list;
             AtomicInteger done = new AtomicInteger();

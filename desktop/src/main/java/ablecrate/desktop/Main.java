@@ -39,7 +39,11 @@ public final class Main {
         record Shots(Path folder) implements Start {}
     }
 
-    public static void main(String[] arguments) {
+    public static void main(String[] arguments) throws IOException {
+        if (arguments.length == 3 && arguments[0].equals("demo") && arguments[1].equals("--crate")) {
+            System.out.println(DemoCrate.make(Path.of(arguments[2])));
+            return;
+        }
         Start start;
         if (arguments.length == 0)
             start = new Start.Last();
@@ -53,7 +57,7 @@ public final class Main {
                     if (arguments.length == 1 && arguments[0].endsWith(Jobs.EXTENSION))
                         start = new Start.Open(Path.of(arguments[0]));
                     else {
-                        System.err.println("ablecrate: usage: ablecrate [demo [--shots DIR] | JOB.ablecrate]");
+                        System.err.println("ablecrate: usage: ablecrate [demo [--shots DIR | --crate DIR] | JOB.ablecrate]");
                         System.exit(2);
                         return;
                     }

@@ -15,12 +15,13 @@ import java.util.Optional;
 ///
 /// Source: ISO/IEC 14496-12, *ISO base media file format*, section 4.2.
 final class Boxes {
-    private static final int MOST = 10_000, MAX_CONTENTS = 64 << 20;
+    private static final int MOST = 100_000, MAX_CONTENTS = 64 << 20;
 
     private Boxes() {}
 
+    /// @param start where its head starts
     /// @param at where its contents start
-    record Box(String id, long at, long bytes) {
+    record Box(String id, long start, long at, long bytes) {
         long end() { return at + bytes; }
     }
 
@@ -39,7 +40,7 @@ final class Boxes {
             }
             if (size == 0) size = end - at;
             if (size < headBytes) break;
-            boxes.add(new Box(new String(head, 4, 4, StandardCharsets.ISO_8859_1), at + headBytes, Math.min(size, end - at) - headBytes));
+            boxes.add(new Box(new String(head, 4, 4, StandardCharsets.ISO_8859_1), at, at + headBytes, Math.min(size, end - at) - headBytes));
             if (size > end - at) break;
             at += size;
         }

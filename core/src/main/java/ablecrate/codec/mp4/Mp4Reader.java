@@ -51,9 +51,6 @@ final class Mp4Reader {
             Boxes.Box moov = top.stream().filter(b -> b.id().equals("moov")).findFirst().orElseThrow(() -> new FormatException(
                     "the file has no 'moov' box, which says where its sound lies", "",
                     "It is incomplete, as of a recording that was not ended; get it again."));
-            if (top.stream().anyMatch(b -> b.id().equals("moof")))
-                throw new FormatException("an MPEG-4 file in fragments, as it is sent over a network", "'moof' box",
-                        "Save it as one piece, or bring it as WAV.");
             Boxes.find(file, moov, "udta", "meta").ifPresent(m -> texts(file, m));
             long movieTimescale = movieTimescale(file, moov);
             List<Boxes.Box> sounding = new ArrayList<>();
@@ -68,7 +65,7 @@ final class Mp4Reader {
                 throw new FormatException(hasPictures ? "a video without sound" : "an MPEG-4 file without a track of sound", "", "There is nothing to pack.");
             if (hasPictures) problems.add(Problem.note("a video; its sound is taken", ""));
             if (sounding.size() > 1) problems.add(Problem.lost(sounding.size() - 1 + " more tracks of sound; the first is taken", ""));
-            return sound(file, sounding.getFirst(), movieTimescale);
+            return sound(file, sounding.getFirst(), movieTimescale, Fragments.of(file, top, moov, sounding.getFirst()));
         }
     }
 
@@ -85,8 +82,8 @@ final class Mp4Reader {
         return hdlr.isEmpty() ? "" : new String(file.read(hdlr.get().at() + 8, 4), StandardCharsets.ISO_8859_1);
     }
 
-    private SoundFile sound(FileBytes file, Boxes.Box trak, long movieTimescale) throws IOException, FormatException {
-        Track track = Track.read(file, trak, movieTimescale);
+    private SoundFile sound(FileBytes file, Boxes.Box trak, long movieTimescale, Optional<Fragments> fragments) throws IOException, FormatException {
+        Track track = Track.read(file, trak, movieTimescale, fragments);
         if (track.packets().packets() == 0) throw new FormatException("no packet of audio is there", "", "The file is incomplete; get it again.");
         Boxes.Box stsd = Boxes.need(file, trak, "mdia", "minf", "stbl", "stsd");
         List<Boxes.Box> entries = Boxes.in(file, stsd.at() + 8, stsd.end());

@@ -5,6 +5,7 @@ import ablecrate.codec.PacketTable;
 import ablecrate.codec.chunk.ChunkReader;
 import ablecrate.codec.chunk.FileBytes;
 import java.io.IOException;
+import java.util.Optional;
 import java.util.OptionalLong;
 
 /// One track of an MPEG-4 file: its times, and where its packets lie.
@@ -26,7 +27,8 @@ import java.util.OptionalLong;
 record Track(int timescale, long frames, OptionalLong delay, OptionalLong shown, int packetDuration, PacketTable packets, int claimed) {
     private static final int MAX_RATE = 1_000_000;
 
-    static Track read(FileBytes file, Boxes.Box trak, long movieTimescale) throws IOException, FormatException {
+    /// @param fragments where the packets lie if the file is in fragments
+    static Track read(FileBytes file, Boxes.Box trak, long movieTimescale, Optional<Fragments> fragments) throws IOException, FormatException {
         Boxes.Box media = Boxes.need(file, trak, "mdia"), table = Boxes.need(file, media, "minf", "stbl");
         ChunkReader header = Boxes.reader(file, Boxes.need(file, media, "mdhd"));
         boolean isLong = header.u32("version and flags") >>> 24 == 1;
@@ -41,6 +43,11 @@ record Track(int timescale, long frames, OptionalLong delay, OptionalLong shown,
             long count = durations.u32("packets"), duration = durations.u32("duration");
             if (i == 0) first = (int) Math.min(duration, Integer.MAX_VALUE);
             frames += count * duration;
+        }
+        if (fragments.isPresent()) {
+            // Packets may lie in front of the fragments as well.
+            frames += fragments.get().frames();
+            if (first == 0) first = fragments.get().firstDuration();
         }
         if (frames < 0) throw durations.bad("durations that add up to more than there is time", "The file is damaged; get it again.");
         OptionalLong delay = OptionalLong.empty(), shown = OptionalLong.empty();
@@ -61,17 +68,19 @@ record Track(int timescale, long frames, OptionalLong delay, OptionalLong shown,
                 }
             }
         }
-        PacketTable all = packets(file, table);
+        PacketTable all = fragments.isPresent() ? packets(file, table, 0).and(fragments.get().packets()) : packets(file, table, 1);
         int there = 0;
         while (there < all.packets() && all.at(there) + all.bytes(there) <= file.size())
             there++;
         return new Track((int) timescale, frames, delay, shown, first, all.first(there), all.packets());
     }
 
-    private static PacketTable packets(FileBytes file, Boxes.Box table) throws IOException, FormatException {
+    /// @param least as many packets as there have to be
+    private static PacketTable packets(FileBytes file, Boxes.Box table, int least) throws IOException, FormatException {
         ChunkReader sizes = Boxes.reader(file, Boxes.need(file, table, "stsz"));
         sizes.u32("version and flags");
         long common = sizes.u32("common size"), count = sizes.u32("count");
+        if (count == 0 && least == 0) return PacketTable.of(new long[0], new int[0]);
         if (count < 1 || common == 0 && count > sizes.remaining() / 4 || count * Math.max(1, common) > file.size() + count)
             throw sizes.bad(count + " packets in a table of " + sizes.remaining() + " bytes", "The file is damaged; get it again.");
         boolean isWide = Boxes.find(file, table, "co64").isPresent();

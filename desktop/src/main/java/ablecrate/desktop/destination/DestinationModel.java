@@ -237,6 +237,7 @@ public final class DestinationModel {
     private static String existingText(ExistingFiles existing) {
         return switch (existing) {
             case SKIP -> "leave it";
+            case UPDATE -> "update what changed";
             case REPLACE -> "replace it";
             case NUMBER -> "number the new";
         };
