@@ -30,6 +30,7 @@ final class HelpGroups {
     static void use(CommandLine command) {
         command.getHelpSectionMap().put(CommandLine.Model.UsageMessageSpec.SECTION_KEY_OPTION_LIST, HelpGroups::render);
         command.setUsageHelpAutoWidth(true);
+        command.getCommandSpec().usageMessage().abbreviateSynopsis(true);
         command.getCommandSpec().usageMessage().optionListHeading("");
     }
 

@@ -60,9 +60,8 @@ import picocli.CommandLine;
         CommandLine command = e.getCommandLine();
         String name = command.getCommandSpec().qualifiedName();
         List<String> near = e instanceof UnmatchedArgumentException unmatched ? unmatched.getSuggestions() : List.of();
-        return told(command,
-                e.getMessage().lines().findFirst().orElse("wrong usage") + (near.isEmpty() ? "" : "; did you mean " + String.join(" or ", near) + "?")
-                        + " See '" + name + " --help'.",
+        String what = e.getMessage().lines().findFirst().orElse("wrong usage");
+        return told(command, what + (near.isEmpty() ? "" : "; did you mean " + String.join(" or ", near) + "?") + " ('" + name + " --help' says more)",
                 WRONG_USAGE);
     }
 

@@ -50,9 +50,9 @@ import picocli.CommandLine.ParameterException;
 /// The options that decide how sounds are packed; what is not said stays as it was.
 final class OptionsMixin {
     @Option(names = "--container", paramLabel = "wav|aiff|flac|mp3|opus|sfz|sf2|dls|keep", description = "Of sounds, or of instruments; sfz, sf2 and dls make instruments of loose sounds.") private String container;
-    @Option(names = "--rate", paramLabel = "HZ|keep") private String rate;
-    @Option(names = "--depth", paramLabel = "8|16|24|32|32f|64f|keep") private String depth;
-    @Option(names = "--channels", paramLabel = "keep|mono|stereo|split") private String channels;
+    @Option(names = "--rate", paramLabel = "HZ|keep", description = "Of the results; default as the destination has it.") private String rate;
+    @Option(names = "--depth", paramLabel = "8|16|24|32|32f|64f|keep", description = "Bits of a sample; f is float.") private String depth;
+    @Option(names = "--channels", paramLabel = "keep|mono|stereo|split", description = "split makes a mono file of each channel.") private String channels;
     @Option(names = "--mono", paramLabel = "mid|left|right", description = "What a stereo sound becomes in mono; default mid.") private MonoLaw mono;
     @Option(names = "--dither", paramLabel = "none|tpdf|shaped", description = "Where depth falls; default tpdf.") private Dither dither;
     @Option(names = "--name", paramLabel = "PATTERN", description = "Names of results, with (name) (folder) (number) (root) (rate) (depth) (channel) (kit) (pad); dots are digits: (number...) makes 007.") private String name;

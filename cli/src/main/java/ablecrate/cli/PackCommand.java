@@ -13,6 +13,7 @@ import java.io.PrintWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.InstantSource;
+import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.concurrent.Callable;
@@ -29,6 +30,8 @@ import picocli.CommandLine.Spec;
     "  ablecrate pack clips --for files --container flac --level lufs-m:-14 --into out"}, description = "Writes the results, verifies each, and leaves packing-slip.json and packing-slip.html.") final class PackCommand
             implements
                 Callable<Integer> {
+    private static final int MOST_MISSES = 20;
+
     @Spec private CommandSpec spec;
     @Mixin private PlanningOptions options;
     @Option(names = "--into", paramLabel = "DIR", description = "Where to write; made if it is not there.") private Path into;
@@ -78,9 +81,11 @@ import picocli.CommandLine.Spec;
         PrintWriter out = spec.commandLine().getOut();
         for (PackingSlip.Item item : slip.ofThisRun()) {
             item.error().ifPresent(e -> err.println(item.outcome() + ": " + item.source() + ": " + e));
-            for (PackingSlip.Check miss : item.misses())
-                err.println("missed: " + item.source() + ": " + miss.name() + ": " + miss.measured());
         }
+        List<String> misses = slip.ofThisRun().stream()
+                .flatMap(i -> i.misses().stream().map(m -> "missed: " + i.source() + ": " + m.name() + ": " + m.measured())).toList();
+        misses.stream().limit(MOST_MISSES).forEach(err::println);
+        if (misses.size() > MOST_MISSES) err.println("missed: " + (misses.size() - MOST_MISSES) + " more; the slip has them all");
         if (json) {
             out.print(Json.write(slip));
             out.flush();

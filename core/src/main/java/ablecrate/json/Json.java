@@ -14,12 +14,16 @@ import com.fasterxml.jackson.databind.ObjectWriter;
 import com.fasterxml.jackson.databind.exc.UnrecognizedPropertyException;
 import com.fasterxml.jackson.databind.json.JsonMapper;
 import com.fasterxml.jackson.databind.SerializerProvider;
+import com.fasterxml.jackson.databind.exc.MismatchedInputException;
+import com.fasterxml.jackson.databind.exc.ValueInstantiationException;
 import com.fasterxml.jackson.databind.module.SimpleModule;
 import com.fasterxml.jackson.databind.ser.std.StdSerializer;
 import com.fasterxml.jackson.datatype.jdk8.Jdk8Module;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Arrays;
+import java.util.Collection;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Objects;
@@ -85,13 +89,33 @@ public final class Json {
 
     private static JsonFault fault(JsonProcessingException e, String name) {
         String place = e.getLocation() == null ? "" : ", line " + e.getLocation().getLineNr() + ", column " + e.getLocation().getColumnNr();
-        String what = e instanceof UnrecognizedPropertyException unknown
-                ? "no key '" + unknown.getPropertyName() + "' is known here; the keys are " + unknown.getKnownPropertyIds()
-                : e.getOriginalMessage();
+        String what = switch (e) {
+            case UnrecognizedPropertyException unknown ->
+                "no key '" + unknown.getPropertyName() + "' is known here; the keys are " + unknown.getKnownPropertyIds();
+            case ValueInstantiationException refused when refused.getCause() != null -> refused.getCause().getMessage();
+            case MismatchedInputException other -> "expected " + expected(other.getTargetType());
+            default -> plain(e.getOriginalMessage());
+        };
         String key = e instanceof JsonMappingException mapping && !(e instanceof UnrecognizedPropertyException)
                 ? mapping.getPath().stream().map(JsonMappingException.Reference::getFieldName).filter(Objects::nonNull).collect(Collectors.joining("."))
                 : "";
         return new JsonFault(name + place + (key.isEmpty() ? "" : ", '" + key + "'") + ": " + what);
+    }
+
+    /// A kind of value in the words of JSON.
+    private static String expected(Class<?> type) {
+        if (type == null) return "another value";
+        if (Collection.class.isAssignableFrom(type)) return "a list in square brackets";
+        if (type == String.class) return "a text in quotation marks";
+        if (type == boolean.class || type == Boolean.class) return "true or false";
+        if (type.isEnum()) return "one of " + Arrays.stream(type.getEnumConstants()).map(Object::toString).toList();
+        boolean isNumber = type.isPrimitive() || Number.class.isAssignableFrom(type) || type.getSimpleName().startsWith("Optional");
+        return isNumber ? "a number" : "keys and values in curly brackets";
+    }
+
+    /// Without what the parser tells its own makers.
+    private static String plain(String message) {
+        return message.lines().findFirst().orElse("").replaceAll(" \\(start marker.*", "").replaceAll("`[^`]*`", "value");
     }
 
     /// A file that should be JSON of ours and is not.

@@ -70,6 +70,12 @@ final class PackedBefore {
 
     Optional<PackingSlip> slip() { return slip; }
 
+    /// What was told of a source when it was packed, and a plan does not know.
+    List<PackingSlip.SlipChange> changes(Path source) {
+        String path = source.toString();
+        return slip.stream().flatMap(s -> s.items().stream()).filter(i -> i.source().equals(path)).findFirst().map(PackingSlip.Item::changes).orElse(List.of());
+    }
+
     /// The slip's line of a sound.
     Optional<PackingSlip.Output> output(String path) {
         return Optional.ofNullable(known.get(path)).map(Known::line).filter(PackingSlip.Output.class::isInstance).map(PackingSlip.Output.class::cast);

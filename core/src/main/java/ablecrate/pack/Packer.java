@@ -19,6 +19,7 @@ import ablecrate.plan.PlannedMap;
 import ablecrate.plan.PlannedOutput;
 import ablecrate.plan.Property;
 import ablecrate.plan.Verdict;
+import ablecrate.signal.Hold;
 import ablecrate.signal.SoundPath;
 import ablecrate.verify.Check;
 import ablecrate.verify.Comparison;
@@ -54,6 +55,8 @@ import org.slf4j.LoggerFactory;
 /// on the number of workers. One run per instance.
 public final class Packer {
     private static final String SKIPPED = "skipped", LEFT = "left";
+    /// How often a sound is compressed again with more room, where decoding it goes beyond its ceiling.
+    private static final int CEILING_TRIES = 3;
     public static final String SLIP_JSON = "packing-slip.json", SLIP_HTML = "packing-slip.html";
 
     private final PackingList list;
@@ -162,7 +165,7 @@ public final class Packer {
             List<PackingSlip.MapFile> files = new ArrayList<>();
             for (WrittenMap m : maps)
                 files.add(published(m));
-            return whole(item, outputs, files,
+            return whole(item, outputs, files, before.changes(item.source().path()),
                     Stream.concat(written.stream().flatMap(w -> w.settled().stream()), maps.stream().flatMap(m -> m.settled().stream())).toList());
         } catch (StopSignal.StoppedException e) {
             return without(item, "pending", Optional.empty());
@@ -249,10 +252,12 @@ public final class Packer {
         boolean isWhole = false;
         try {
             Part file = new Part(part);
-            SoundWriter.Written done = new SoundWriter(path, stop, meter::framesDone).write(output, spool, file);
-            Finding found = Finding.of(part, Expectation.of(done.output(), done.rendered(), file.crc32c()), stop::isStopped)
-                    .orElseThrow(StopSignal.StoppedException::new);
-            List<Outcome> outcomes = Comparison.of(Expectation.of(done.output(), done.rendered(), file.crc32c()), found);
+            Measured made = written(output, spool, part, file);
+            for (int tries = 0; tries < CEILING_TRIES && made.overCeilingDb() > Comparison.LEVEL_TOLERANCE; tries++)
+                made = written(output.holdingPeaks(made.heldDbtp() - made.overCeilingDb()), spool, part, file);
+            SoundWriter.Written done = made.done();
+            Finding found = made.found();
+            List<Outcome> outcomes = made.outcomes();
             refuse(outcomes);
             if (resolved.compares()) {
                 // Nothing tells how it was made: it is the same if making it again gives the same.
@@ -269,6 +274,27 @@ public final class Packer {
             DiskFault.deleteQuietly(spool);
             if (!isWhole) DiskFault.deleteQuietly(part);
         }
+    }
+
+    /// A file, and what was found in it.
+    private record Measured(SoundWriter.Written done, Finding found, List<Outcome> outcomes) {
+        /// How far a compressed file goes beyond its ceiling when it is decoded; 0 where it keeps to it.
+        double overCeilingDb() {
+            return !done.output().isLossy()
+                    ? 0
+                    : outcomes.stream().filter(o -> o.check() == Check.CEILING).filter(Outcome.Missed.class::isInstance).map(Outcome.Missed.class::cast)
+                            .mapToDouble(m -> m.reached() - m.asked()).max().orElse(0);
+        }
+
+        /// Where the limiter held peaks before compression moved them.
+        double heldDbtp() { return done.output().finish().hold().map(Hold::ceilingDb).orElse(done.output().levels().ceilingDbtp().orElse(0)); }
+    }
+
+    private Measured written(PlannedOutput output, Path spool, Path part, Part file) throws IOException, StopSignal.StoppedException {
+        SoundWriter.Written done = new SoundWriter(path, stop, meter::framesDone).write(output, spool, file);
+        Expectation expected = Expectation.of(done.output(), done.rendered(), file.crc32c());
+        Finding found = Finding.of(part, expected, stop::isStopped).orElseThrow(StopSignal.StoppedException::new);
+        return new Measured(done, found, Comparison.of(expected, found));
     }
 
     private static void refuse(List<Outcome> outcomes) throws ItemFault {
@@ -399,18 +425,28 @@ public final class Packer {
                 List.of(), error);
     }
 
-    private static PackingSlip.Item whole(PackingItem item, List<PackingSlip.Output> outputs, List<PackingSlip.MapFile> maps, List<Change> settled) {
+    /// @param earlier what was told of the source when it was packed before
+    private static PackingSlip.Item whole(PackingItem item, List<PackingSlip.Output> outputs, List<PackingSlip.MapFile> maps,
+            List<PackingSlip.SlipChange> earlier, List<Change> settled) {
         List<String> states = Stream.concat(outputs.stream().map(PackingSlip.Output::state), maps.stream().map(PackingSlip.MapFile::state)).toList();
         boolean isLeft = states.contains(LEFT), isSkipped = states.stream().allMatch(SKIPPED::equals);
         List<Change> all = new ArrayList<>(item.changes());
         // What the plan had told already is not told twice.
         settled.stream().filter(c -> all.stream().noneMatch(known -> known.property() == c.property() && known.reason().equals(c.reason()))).forEach(all::add);
-        Verdict verdict = all.stream().map(Change::verdict).reduce(Verdict.KEPT, Verdict::worse);
-        return new PackingSlip.Item(item.source().path().toString(), verdict.id(), isLeft ? LEFT : isSkipped ? SKIPPED : "packed", Optional.empty(),
-                changes(all), outputs, maps,
+        List<PackingSlip.SlipChange> told = new ArrayList<>(changes(all));
+        // What stays there is what it was: what had turned out while it was written holds on.
+        if (isLeft || isSkipped) earlier.stream().filter(c -> isSettledWhilePacking(c) && !told.contains(c)).forEach(told::add);
+        String verdict = told.stream().map(c -> Verdict.valueOf(c.verdict().toUpperCase(Locale.ROOT))).reduce(Verdict.KEPT, Verdict::worse).id();
+        return new PackingSlip.Item(item.source().path().toString(), verdict, isLeft ? LEFT : isSkipped ? SKIPPED : "packed", Optional.empty(), told,
+                outputs, maps,
                 isLeft
                         ? Optional.of("what is there was changed since it was packed, and stays as it is; replace it to have it written anew")
                         : Optional.empty());
+    }
+
+    private static boolean isSettledWhilePacking(PackingSlip.SlipChange c) {
+        return c.property().equals(Property.LEVEL.id()) && c.unit().filter("dBFS"::equals).isPresent()
+                || c.property().equals(Property.DAMAGE.id()) && c.after().equals(SoundWriter.HELD);
     }
 
     private static List<PackingSlip.SlipChange> changes(List<Change> changes) {

@@ -44,6 +44,8 @@ import java.util.function.LongConsumer;
 /// Writes one output: header, rendered audio, trailer; or the source's bytes as they are. What turns out only while rendering is settled here: samples that
 /// would lie beyond full scale are rendered once more, with a limiter.
 final class SoundWriter {
+    /// What becomes of a frame that is no number.
+    static final String HELD = "held";
     private static final int BLOCK = 8192;
 
     private final SoundPath path;
@@ -109,8 +111,8 @@ final class SoundWriter {
 
     private static Change notNumbers(long frames) {
         String count = Told.count(frames, "frame");
-        return new Change(Property.DAMAGE, count + " no numbers", "held", Verdict.REDUCED,
-                count + " of the source hold no numbers: each takes the value of the one before it");
+        return new Change(Property.DAMAGE, count + " of no number", HELD, Verdict.REDUCED,
+                count + " of the source " + (frames == 1 ? "is" : "are") + " no number: each takes the value of the one before it");
     }
 
     /// Broadcast data of version 2 say how loud the sound is: they shall be the result's, so it is rendered once for that alone.

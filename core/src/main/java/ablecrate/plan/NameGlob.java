@@ -10,7 +10,8 @@ public final class NameGlob {
 
     public NameGlob(String glob) {
         hasFolders = glob.indexOf('/') >= 0;
-        StringBuilder regex = new StringBuilder();
+        // A path may begin anywhere at a folder.
+        StringBuilder regex = new StringBuilder(hasFolders ? "(?:.*/)?" : "");
         for (char c : glob.toCharArray())
             regex.append(c == '*' ? ".*" : c == '?' ? "." : Pattern.quote(String.valueOf(c)));
         pattern = Pattern.compile(regex.toString(), Pattern.CASE_INSENSITIVE | Pattern.UNICODE_CASE | Pattern.DOTALL);

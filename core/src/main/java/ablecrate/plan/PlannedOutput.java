@@ -38,6 +38,12 @@ public record PlannedOutput(SoundFile source, String path, String formatId, Outp
         return new PlannedOutput(source, path, formatId, shape, facts, front, finish.holding(new Hold.Samples()), levels, dither, isVerbatim, audioChanges);
     }
 
+    /// The same with a limiter that holds a ceiling.
+    public PlannedOutput holdingPeaks(double ceilingDbtp) {
+        return new PlannedOutput(source, path, formatId, shape, facts, front, finish.holding(new Hold.TruePeaks(ceilingDbtp)), levels, dither, isVerbatim,
+                audioChanges);
+    }
+
     public PlannedOutput withFacts(SoundFacts others) {
         return new PlannedOutput(source, path, formatId, shape, others, front, finish, levels, dither, isVerbatim, audioChanges);
     }

@@ -475,7 +475,11 @@ final class SoundPlan {
                 if (sides.worstDb() > CANCELLED_SECOND_DB)
                     loss = String.format(Locale.ROOT, "the sides cancel for a second at %.1f s, %.1f dB lost there; take the left or the right side instead",
                             sides.worstAtSeconds(), sides.worstDb());
-        if (loss != null) changes.add(new Change(Property.CHANNELS, "stereo", "mono", Verdict.REDUCED, loss));
+        String told = loss;
+        if (told != null)
+            changes.replaceAll(c -> c.property() == Property.CHANNELS && c.verdict() == Verdict.REDUCED
+                    ? new Change(Property.CHANNELS, c.before(), c.after(), Verdict.REDUCED, told)
+                    : c);
     }
 
     private double attackLossDb() {

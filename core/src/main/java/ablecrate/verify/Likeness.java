@@ -9,9 +9,11 @@ import java.util.Arrays;
 public final class Likeness {
     private static final int STRETCH = 16_384, REACH = 2_400, COARSE = 4;
     private static final double CUTOFF_HZ = 3_500, OF_NYQUIST = 0.35, LOUDER = 4;
+    /// Of a sound's power, what lies below the cutoff and is none of it any more: −30 dB.
+    private static final double REST = 1e-3;
 
     private final LowPass[] filters;
-    private final double[] powers;
+    private final double[] powers, whole;
     private final double[] block = new double[STRETCH];
     private double[] kept = {};
     private final long from;
@@ -22,23 +24,25 @@ public final class Likeness {
     /// What is kept of a stream. Immutable.
     public static final class Trace {
         private final long frames, at;
-        private final double[] powers, stretch;
+        private final double[] powers, whole, stretch;
 
-        /// @param powers of each channel, summed
+        /// @param powers of each channel below the cutoff, summed
+        /// @param whole of each channel, summed
         /// @param at frame that the stretch starts at
         /// @param stretch of all channels together
-        private Trace(long frames, double[] powers, long at, double[] stretch) {
+        private Trace(long frames, double[] powers, double[] whole, long at, double[] stretch) {
             this.frames = frames;
             this.at = at;
             this.powers = powers;
+            this.whole = whole;
             this.stretch = stretch;
         }
 
-        /// How much louder another is, in the channel that differs most; 0 where both are silent.
+        /// How much louder another is, in the channel that differs most; 0 where there is next to nothing below the cutoff, as codecs keep no such rests.
         double levelDifferenceDb(Trace other) {
             double most = 0;
-            double floor = 1e-12 * Math.max(1, frames);
             for (int channel = 0; channel < powers.length; channel++) {
+                double floor = 1e-12 * Math.max(1, frames) + REST * whole[channel];
                 double db = 10 * Math.log10((other.powers[channel] + floor) / (powers[channel] + floor));
                 if (Math.abs(db) > Math.abs(most)) most = db;
             }
@@ -52,6 +56,7 @@ public final class Likeness {
         filters = new LowPass[channels];
         Arrays.setAll(filters, _ -> new LowPass(Math.min(CUTOFF_HZ, OF_NYQUIST * rateHz / 2) / rateHz));
         powers = new double[channels];
+        whole = new double[channels];
         if (from >= 0) kept = new double[length];
     }
 
@@ -69,6 +74,7 @@ public final class Likeness {
             for (int channel = 0; channel < filters.length; channel++) {
                 double low = filters[channel].next(planes[channel][i]);
                 powers[channel] += low * low;
+                whole[channel] += planes[channel][i] * planes[channel][i];
                 // Unequal parts, so that sides which cancel leave something.
                 sum += low / (1 + 0.4 * channel);
             }
@@ -96,7 +102,7 @@ public final class Likeness {
     public Trace finish() {
         int rest = (int) (position % STRETCH);
         if (from < 0 && rest > 0) endBlock(rest);
-        return new Trace(position, powers, from >= 0 ? from : Math.max(0, keptAt), kept);
+        return new Trace(position, powers, whole, from >= 0 ? from : Math.max(0, keptAt), kept);
     }
 
     /// How many frames later a decoded sound is than it was rendered.
