@@ -61,7 +61,9 @@ import picocli.CommandLine;
         String name = command.getCommandSpec().qualifiedName();
         List<String> near = e instanceof UnmatchedArgumentException unmatched ? unmatched.getSuggestions() : List.of();
         String what = e.getMessage().lines().findFirst().orElse("wrong usage");
-        return told(command, what + (near.isEmpty() ? "" : "; did you mean " + String.join(" or ", near) + "?") + " ('" + name + " --help' says more)",
+        return told(command,
+                what + (near.isEmpty() ? "" : "; did you mean '" + name + " " + String.join("' or '" + name + " ", near) + "'?") + " ('" + name
+                        + " --help' says more)",
                 WRONG_USAGE);
     }
 

@@ -43,6 +43,7 @@ import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.function.BiFunction;
 import picocli.CommandLine;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.ParameterException;
@@ -237,26 +238,31 @@ final class OptionsMixin {
 
     private Treatment treatment(Treatment base) throws OptionConflict {
         Treatment t = base;
+        if (level != null && level.equals("none")) t = t.withLevel(Optional.empty());
+        if (level != null && !level.equals("none")) {
+            LevelTarget target = target(level);
+            boolean isLoudness = target.measure() != LevelMeasure.PEAK && target.measure() != LevelMeasure.TRUE_PEAK;
+            t = t.withLevel(Optional.of(target));
+            if (isLoudness && t.ceilingDbtp().isEmpty()) t = t.withCeiling(Optional.of(Treatment.USUAL_CEILING));
+        }
+        if (together) t = t.withTogether(true);
+        if (ceiling != null)
+            t = within("--ceiling", t, ceiling.equals("none") ? Optional.empty() : Optional.of(number("--ceiling", ceiling)), Treatment::withCeiling);
+        if (ceilingBy != null) t = t.withCeilingBy(CeilingBy.byId(ceilingBy).orElseThrow(() -> unknown("--ceiling-by", ceilingBy)));
+        if (limiting != null) t = within("--limiting", t, limiting, (now, db) -> now.withLimits(now.limits().withMostLimiting(db)));
+        if (overs != null) t = t.withLimits(t.limits().withOvers(Overs.byId(overs).orElseThrow(() -> unknown("--overs", overs))));
+        t = t.withFadeIn(fade(t.fadeIn(), "--fade-in", fadeIn, fadeInShape)).withFadeOut(fade(t.fadeOut(), "--fade-out", fadeOut, fadeOutShape));
+        if (trim != null) t = within("--trim", t, trim.equals("none") ? Optional.empty() : Optional.of(number("--trim", trim)), Treatment::withTrim);
+        if (dc) t = t.withOffsetRemoved(true);
+        return loopCrossfade == null ? t : within("--loop-crossfade", t, loopCrossfade, Treatment::withLoopCrossfade);
+    }
+
+    /// What the values themselves refuse, in the same words as in presets and jobs, with the option's name.
+    private static <T, V> T within(String option, T now, V value, BiFunction<T, V, T> with) throws OptionConflict {
         try {
-            if (level != null && level.equals("none")) t = t.withLevel(Optional.empty());
-            if (level != null && !level.equals("none")) {
-                LevelTarget target = target(level);
-                boolean isLoudness = target.measure() != LevelMeasure.PEAK && target.measure() != LevelMeasure.TRUE_PEAK;
-                t = t.withLevel(Optional.of(target));
-                if (isLoudness && t.ceilingDbtp().isEmpty()) t = t.withCeiling(Optional.of(Treatment.USUAL_CEILING));
-            }
-            if (together) t = t.withTogether(true);
-            if (ceiling != null) t = t.withCeiling(ceiling.equals("none") ? Optional.empty() : Optional.of(number("--ceiling", ceiling)));
-            if (ceilingBy != null) t = t.withCeilingBy(CeilingBy.byId(ceilingBy).orElseThrow(() -> unknown("--ceiling-by", ceilingBy)));
-            if (limiting != null) t = t.withLimits(t.limits().withMostLimiting(limiting));
-            if (overs != null) t = t.withLimits(t.limits().withOvers(Overs.byId(overs).orElseThrow(() -> unknown("--overs", overs))));
-            t = t.withFadeIn(fade(t.fadeIn(), "--fade-in", fadeIn, fadeInShape)).withFadeOut(fade(t.fadeOut(), "--fade-out", fadeOut, fadeOutShape));
-            if (trim != null) t = t.withTrim(trim.equals("none") ? Optional.empty() : Optional.of(number("--trim", trim)));
-            if (dc) t = t.withOffsetRemoved(true);
-            return loopCrossfade == null ? t : t.withLoopCrossfade(loopCrossfade);
+            return with.apply(now, value);
         } catch (IllegalArgumentException e) {
-            // What the values themselves refuse, in the same words as in presets and jobs.
-            throw new OptionConflict(e.getMessage());
+            throw new OptionConflict(option + ": " + e.getMessage());
         }
     }
 
@@ -269,7 +275,7 @@ final class OptionsMixin {
     private static LevelTarget target(String text) throws OptionConflict {
         int colon = text.indexOf(':');
         LevelMeasure measure = LevelMeasure.byId(colon < 0 ? text : text.substring(0, colon)).orElseThrow(() -> unknown("--level", text));
-        return new LevelTarget(measure, number("--level", text.substring(colon + 1)));
+        return within("--level", new LevelTarget(measure, 0), number("--level", text.substring(colon + 1)), (_, value) -> new LevelTarget(measure, value));
     }
 
     private static double number(String option, String text) throws OptionConflict {
@@ -281,7 +287,7 @@ final class OptionsMixin {
     }
 
     private static Fade fade(Fade usual, String option, Double ms, String shape) throws OptionConflict {
-        Fade fade = ms == null ? usual : usual.withMs(ms);
+        Fade fade = ms == null ? usual : within(option, usual, ms, Fade::withMs);
         return shape == null ? fade : fade.withShape(FadeShape.byId(shape).orElseThrow(() -> unknown(option + "-shape", shape)));
     }
 

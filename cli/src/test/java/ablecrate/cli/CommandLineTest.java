@@ -105,7 +105,8 @@ class CommandLineTest {
             assertThat(list.get("totals").get(verdict).asInt()).as(verdict).isPositive();
         assertThat(list.get("items")).hasSizeGreaterThanOrEqualTo(60);
         assertThat(keys(list.get("items").get(0))).containsExactlyInAnyOrder("source", "verdict", "changes", "outputs", "maps");
-        assertThat(keys(list.get("items").get(0).get("changes").get(0))).containsExactlyInAnyOrder("property", "before", "after", "verdict", "reason");
+        assertThat(keys(list.get("items").get(0).get("changes").get(0))).contains("property", "before", "after", "verdict", "reason").isSubsetOf("property",
+                "before", "after", "beforeValue", "afterValue", "unit", "verdict", "reason");
     }
 
     @ParameterizedTest @ValueSource(strings = {"files", "session", "drum-pads", "four-track"}) void packDoesWhatThePlanSaid(String destination)
@@ -118,8 +119,13 @@ class CommandLineTest {
         for (int i = 0; i < plan.get("items").size(); i++) {
             JsonNode planned = plan.get("items").get(i), packed = slip.get("items").get(i);
             assertThat(packed.get("source")).isEqualTo(planned.get("source"));
-            assertThat(packed.get("verdict")).isEqualTo(planned.get("verdict"));
-            assertThat(packed.get("changes")).isEqualTo(planned.get("changes"));
+            // What turns out only while packing, samples beyond full scale, comes behind what was planned.
+            JsonNode changes = packed.get("changes");
+            for (int c = 0; c < planned.get("changes").size(); c++)
+                assertThat(changes.get(c)).isEqualTo(planned.get("changes").get(c));
+            for (int c = planned.get("changes").size(); c < changes.size(); c++)
+                assertThat(changes.get(c).get("reason").asText()).contains("beyond full scale: the limiter takes just that");
+            if (changes.size() == planned.get("changes").size()) assertThat(packed.get("verdict")).isEqualTo(planned.get("verdict"));
             assertThat(packed.has("error")).isEqualTo(planned.get("verdict").asText().equals("blocked"));
             for (int o = 0; o < planned.get("outputs").size(); o++) {
                 assertThat(packed.get("outputs").get(o).get("path")).isEqualTo(planned.get("outputs").get(o).get("path"));

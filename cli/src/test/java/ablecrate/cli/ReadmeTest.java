@@ -13,7 +13,7 @@ import picocli.CommandLine;
 
 /// The README tells of every option that is there, and of no other.
 class ReadmeTest {
-    private static final Set<String> EVERYWHERE = Set.of("--help", "--version", "--shots");
+    private static final Set<String> EVERYWHERE = Set.of("--help", "--version", "--shots", "--crate");
 
     @Test void theOptionsOfTheReadmeAreThoseOfTheProgram() throws Exception {
         Set<String> told = new TreeSet<>(), there = new TreeSet<>();

@@ -56,9 +56,11 @@ class WordsTest {
     }
 
     @Test void planTellsTheWayOfALoopInOneLine() {
-        Run run = run("plan", crate.resolve("Bottle Organ/bottle_48.wav"), "--for", "session");
+        Run run = run("plan", crate.resolve("Bottle Organ/bottle_48.wav"), "--for", "session", "--details");
         assertThat(run.out()).contains("44,100 Hz → 48,000 Hz", "16 bit → 24 bit", "8,091 → 8,807 frames long", "cents moved to tuning", "0.00 cents left over",
-                "step at the seam none → none", "Session folder, 48 kHz / 24 bit: 0 kept, 0 converted, 1 adjusted, 0 reduced, 0 blocked");
+                "step at the seam none → none", "Session folder, 48 kHz / 24 bit: ◇ 1 adjusted", "1 sound to write");
+        String brief = run("plan", crate.resolve("Bottle Organ"), "--for", "session").out();
+        assertThat(brief.lines().takeWhile(l -> !l.isEmpty())).as("a line a sound").hasSize(10).allMatch(l -> l.matches("[○⊖◇◧■] \\w+ .*"));
     }
 
     @Test void aDestinationThatPlaysNoLoopsMovesNoTuning() {
@@ -66,8 +68,9 @@ class WordsTest {
         assertThat(told).contains("1 loop dropped: the destination plays no loops").doesNotContain("moved to tuning");
     }
 
-    @ParameterizedTest @CsvSource(delimiter = ';', value = {"--level;lufs-m:-300;is no level in dB from -100 to 24", "--level;loud:-10;is none of its values",
-        "--ceiling;high;is no level in dB", "--fade-in;-5;is no time from 0 to 60000 ms", "--fade-in-shape;round;is none of its values",
+    @ParameterizedTest @CsvSource(delimiter = ';', value = {"--level;lufs-m:-300;a level lies between -100 and 24 dB, not at -300",
+        "--level;loud:-10;is none of its values",
+        "--ceiling;high;is no level in dB", "--fade-in;-5;a fade lasts from 0 to 60000 ms, not -5", "--fade-in-shape;round;is none of its values",
         "--ceiling-by;hope;is none of its values",
         "--rate;12;is none of its values", "--depth;17;is none of its values", "--name;(nam);no word 'nam'"}) void aWrongValueSaysWhatIsRight(String option,
                 String value, String message) {
@@ -79,9 +82,11 @@ class WordsTest {
 
     @Test void aLoudnessTargetBringsItsCeiling() {
         String told = run("plan", crate.resolve("Tin Kitchen"), "--for", "files", "--level", "lufs-m:-14").out();
-        assertThat(told).contains("limiter holds -1.0 dBTP").doesNotContain("would clip");
+        assertThat(told).contains("limiter holds -1.0 dBTP").doesNotContain("full scale");
         assertThat(run("plan", crate.resolve("Tin Kitchen"), "--for", "files", "--level", "lufs-m:-14", "--ceiling", "none").out())
-                .contains("would clip, set a ceiling");
+                .contains("limiter holds full scale");
+        assertThat(run("plan", crate.resolve("Tin Kitchen"), "--for", "files", "--level", "lufs-m:-14", "--ceiling", "none", "--overs", "clip").out())
+                .contains("beyond full scale are cut off").doesNotContain("limiter");
         assertThat(run("plan", crate.resolve("Tin Kitchen"), "--for", "files", "--level", "lufs-m:-14", "--ceiling-by", "gain").out())
                 .contains("held by the ceiling of -1.0 dBTP")
                 .doesNotContain("limiter");

@@ -473,8 +473,9 @@ final class SoundPlan {
                         : String.format(Locale.ROOT, "the sides cancel, %.1f dB lost", sides.foldLossDb())) + "; take the left or the right side instead";
             else
                 if (sides.worstDb() > CANCELLED_SECOND_DB)
-                    loss = String.format(Locale.ROOT, "the sides cancel for a second at %.1f s, %.1f dB lost there; take the left or the right side instead",
-                            sides.worstAtSeconds(), sides.worstDb());
+                    loss = String.format(Locale.ROOT, "the sides cancel for a second at %.1f s, %s; take the left or the right side instead",
+                            sides.worstAtSeconds(),
+                            sides.worstDb() > NOTHING_LEFT_DB ? "nothing is left there" : String.format(Locale.ROOT, "%.1f dB lost there", sides.worstDb()));
         String told = loss;
         if (told != null)
             changes.replaceAll(c -> c.property() == Property.CHANNELS && c.verdict() == Verdict.REDUCED

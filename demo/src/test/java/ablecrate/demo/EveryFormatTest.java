@@ -101,7 +101,7 @@ class EveryFormatTest {
                 .withDepth(one(r, Choice.keep(), Choice.of(Depth.INT_16), Choice.of(Depth.INT_24), Choice.of(Depth.FLOAT_32)))
                 .withChannels(one(r, Optional.empty(), Optional.of(ChannelChoice.MONO), Optional.of(ChannelChoice.STEREO), Optional.of(ChannelChoice.SPLIT)))
                 .withDither(one(r, Dither.values())).withMirror(Optional.of(r.nextBoolean()))
-                .withMending(new Mending(r.nextBoolean(), r.nextBoolean(), r.nextBoolean()))
+                .withMending(new Mending(r.nextBoolean(), r.nextBoolean(), r.nextBoolean(), r.nextBoolean()))
                 .withFacts(new FactsChoice(new Keeps(r.nextBoolean(), r.nextBoolean(), r.nextBoolean(), r.nextBoolean(), r.nextBoolean()), r.nextBoolean()));
         if (r.nextBoolean()) o = o.withNamePattern(Optional.of("(number...) (name)"));
         if (r.nextBoolean())

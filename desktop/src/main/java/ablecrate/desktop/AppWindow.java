@@ -159,7 +159,10 @@ public final class AppWindow {
             dropped(e.getDragboard().getFiles());
             e.setDropCompleted(true);
         });
-        run.slipProperty().subscribe(s -> s.ifPresent(_ -> overlay(slipView)));
+        run.slipProperty().subscribe(s -> s.ifPresent(_ -> {
+            overlay(slipView);
+            crate.foresee();
+        }));
         crate.jobProperty().subscribe(_ -> renewMenu());
         crate.fileProperty().subscribe(f -> f.ifPresent(path -> {
             this.settings = this.settings.withJob(path);

@@ -215,7 +215,7 @@ class WindowTest extends WindowFixture {
         assertThat(window.crate().job().options().treatment().ceilingDbtp()).as("a loudness target brings a ceiling").contains(-1.0);
         List<PackingItem> sounds = list().all().stream().filter(i -> !i.outputs().isEmpty()).toList();
         assertThat(sounds).isNotEmpty().allSatisfy(i -> {
-            var after = i.outputs().getFirst().expectedLevels().orElseThrow();
+            var after = i.outputs().getFirst().levels().after().orElseThrow();
             assertThat(after.loudnessMomentaryMaxLufs().orElseThrow()).isBetween(-20.05, -19.95);
             assertThat(after.truePeakDbtp().orElseThrow()).isLessThanOrEqualTo(-1);
         });

@@ -12,6 +12,9 @@ import ablecrate.json.Json;
 import ablecrate.library.Catalogue;
 import ablecrate.library.Gathered;
 import ablecrate.library.Gatherer;
+import ablecrate.pack.Cards;
+import ablecrate.pack.Forecast;
+import ablecrate.plan.Card;
 import ablecrate.plan.ItemEdit;
 import ablecrate.plan.OptionConflict;
 import ablecrate.plan.PackOptions;
@@ -24,6 +27,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -62,13 +66,14 @@ public final class CrateModel {
             unsaved = new ReadOnlyBooleanWrapper();
     private final ReadOnlyIntegerWrapper toHear = new ReadOnlyIntegerWrapper();
     private final ReadOnlyStringWrapper message = new ReadOnlyStringWrapper("");
+    private final ReadOnlyObjectWrapper<Map<Forecast.Fate, Long>> forecast = new ReadOnlyObjectWrapper<>(Map.of());
     private History<Job> history = new History<>(Job.EMPTY);
     private Job saved = Job.EMPTY;
     /// What [#found] was found below; absent when it has to be looked for anew.
     private Optional<List<Path>> listedSources = Optional.empty();
     private List<Gathered> found = List.of();
     /// Results of work that was overtaken are thrown away.
-    private int search, planning;
+    private int search, planning, foreseeing;
     /// What a view wants to have listened to besides what the plan does.
     private List<Measurement.Request> alsoWanted = List.of();
     private boolean listening;
@@ -122,6 +127,27 @@ public final class CrateModel {
     public void alsoListen(List<Measurement.Request> requests) {
         alsoWanted = requests;
         listen();
+    }
+
+    /// What packing would find in the folder packed into: how many lines are new, there already, and so on; empty while no folder is chosen, or it is not
+    /// known yet.
+    public ReadOnlyObjectProperty<Map<Forecast.Fate, Long>> forecastProperty() { return forecast.getReadOnlyProperty(); }
+
+    /// Looks at the folder packed into, once all of the list is known.
+    public void foresee() {
+        int mine = ++foreseeing;
+        Optional<Path> into = job.get().into();
+        PackingList planned = list.get();
+        if (into.isEmpty() || !planned.isSettled() || planned.items().isEmpty()) {
+            forecast.set(Map.of());
+            return;
+        }
+        background.run(() -> Forecast.of(planned, into.get()), fates -> {
+            if (mine != foreseeing) return;
+            Map<Forecast.Fate, Long> counts = new EnumMap<>(Forecast.Fate.class);
+            fates.stream().filter(f -> f != Forecast.Fate.NONE).forEach(f -> counts.merge(f, 1L, Long::sum));
+            forecast.set(counts);
+        }, _ -> forecast.set(Map.of()));
     }
 
     /// The last thing that was done or went wrong, in words.
@@ -294,6 +320,7 @@ public final class CrateModel {
             if (!known.containsKey(found.get(at).path())) next.add(found.get(at));
         if (next.isEmpty()) {
             reading.set(false);
+            foresee();
             return;
         }
         int resume = at;
@@ -310,14 +337,19 @@ public final class CrateModel {
         Job now = job.get();
         DestinationSheet to = sheet.get();
         List<Gathered> items = found.stream().filter(g -> !now.removed().contains(g.path())).map(g -> known.getOrDefault(g.path(), g)).toList();
-        background.run(() -> Planner.plan(items, to, now.options(), now.edits(), book::find), planned -> {
+        background.run(() -> Planner.plan(items, to, now.options(), now.edits(), book::find, card(now, to)), planned -> {
             if (mine != planning) return;
             list.set(planned);
             listen();
+            if (!reading.get() && toHear.get() == 0) foresee();
         }, e -> {
             if (mine != planning) return;
             failed(e);
         });
+    }
+
+    private static Card card(Job now, DestinationSheet to) throws IOException {
+        return now.into().isPresent() ? Cards.of(now.into().get(), to) : Card.EMPTY;
     }
 
     /// Listens for a moment, shows what was found, goes on.

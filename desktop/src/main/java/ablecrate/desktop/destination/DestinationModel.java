@@ -21,10 +21,12 @@ import ablecrate.plan.ExistingFiles;
 import ablecrate.plan.FactsChoice;
 import ablecrate.plan.InstrumentOptions;
 import ablecrate.plan.KeyGaps;
+import ablecrate.plan.Kits;
 import ablecrate.plan.MapBy;
 import ablecrate.plan.Mending;
 import ablecrate.plan.MonoLaw;
 import ablecrate.plan.PackOptions;
+import ablecrate.plan.PadOrder;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.Property;
 import ablecrate.plan.Verdict;
@@ -34,6 +36,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.OptionalInt;
+import java.util.stream.IntStream;
 import java.util.stream.Stream;
 
 /// What a sheet leaves to the user, and the fixes that its rules offer.
@@ -92,10 +95,24 @@ public final class DestinationModel {
                 t -> set("delay", options().withMending(mending.withLikelyDelay(t)))));
         open.add(new Option<>("existing", "If it is there", List.of(ExistingFiles.values()), options().existing(), DestinationModel::existingText,
                 e -> set("existing files", options().withExisting(e))));
+        open.add(new Option<>("verify", "Trust what is there", List.of(false, true), options().placing().verifies(),
+                v -> v ? "by its checksum" : "by size and time", v -> set("trust", options().withPlacing(options().placing().withVerifying(v)))));
+        if (NamePattern.parse(sheet().layout().folder().isEmpty() ? "(name)" : sheet().layout().folder()).uses(NamePattern.Word.KIT)) kitOptions(open);
         open.add(new Option<>("mirror", "Source folders", List.of(false, true), options().mirror().orElse(sheet().layout().mirror()),
                 m -> m ? "rebuilt" : "left out",
                 m -> set("source folders", options().withMirror(Optional.of(m)))));
         return open;
+    }
+
+    private void kitOptions(List<Option<?>> open) {
+        Kits now = options().placing().kits();
+        List<OptionalInt> numbers = new ArrayList<>(List.of(OptionalInt.empty()));
+        IntStream.rangeClosed(1, Math.max(sheet().layout().maxFolders(), 1)).mapToObj(OptionalInt::of).forEach(numbers::add);
+        if (!numbers.contains(now.first())) numbers.add(now.first());
+        open.add(new Option<>("first-kit", "First new kit", numbers, now.first(), n -> n.isPresent() ? Integer.toString(n.getAsInt()) : "after those there",
+                n -> set("first kit", options().withPlacing(options().placing().withKits(now.withFirst(n))))));
+        open.add(new Option<>("pad-order", "Pads", List.of(PadOrder.values()), now.order(), PadOrder::label,
+                o -> set("order of pads", options().withPlacing(options().placing().withKits(now.withOrder(o))))));
     }
 
     private Option<Quality> qualityOption() {

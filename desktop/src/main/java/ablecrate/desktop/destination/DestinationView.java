@@ -40,7 +40,7 @@ public final class DestinationView extends VBox {
     private final DestinationModel model;
     private final PackingListModel list;
     private final ComboBox<String> destinations = new ComboBox<>();
-    private final Label about = new Label(), into = new Label(), preview = new Label();
+    private final Label about = new Label(), into = new Label(), there = new Label(), preview = new Label();
     private final VBox rules = new VBox(), fixes = new VBox(4);
     private final GridPane options = new GridPane();
     private final TextField pattern = new TextField();
@@ -109,7 +109,15 @@ public final class DestinationView extends VBox {
         pack.setOnAction(_ -> packNow.run());
         into.textProperty()
                 .bind(Bindings.createStringBinding(() -> crate.job().into().map(Path::toString).orElse("no folder chosen yet"), crate.jobProperty()));
-        VBox foot = new VBox(8, where, pack);
+        there.setId("forecast");
+        there.getStyleClass().add("about");
+        there.setWrapText(true);
+        there.setMinHeight(Region.USE_PREF_SIZE);
+        there.managedProperty().bind(there.textProperty().isNotEmpty());
+        crate.forecastProperty().subscribe(f -> there.setText(f.entrySet().stream()
+                .map(e -> String.format(Locale.ROOT, "%,d %s", e.getValue(), e.getKey().text(crate.job().options().existing())))
+                .collect(Collectors.joining("; "))));
+        VBox foot = new VBox(8, where, there, pack);
         foot.getStyleClass().add("pane-foot");
         return foot;
     }
