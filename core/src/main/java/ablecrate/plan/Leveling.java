@@ -120,11 +120,12 @@ final class Leveling {
             else
                 if (target.measure() == LevelMeasure.LUFS_M && sound.faded().getFirst().isMomentaryPadded()) first.append(", padded to 400 ms");
         });
-        told.add(first.toString());
-        if (!sound.limited().isEmpty()) told.add(limited(sound));
+        // What is missing comes first: a line in a list shows no more than its beginning.
         t.level().filter(_ -> !t.together()).ifPresent(target -> most(after, target.measure()).map(v -> target.value() - v).filter(d -> Math.abs(d) > MET_DB)
                 .ifPresent(missing -> told.add(String.format(Locale.ROOT, "%.1f dB %s %.1f %s: %s", Math.abs(missing), missing > 0 ? "short of" : "over",
                         target.value(), target.measure().unit(), why(sound)))));
+        if (!sound.limited().isEmpty()) told.add(limited(sound));
+        told.add(first.toString());
         if (t.together() && t.level().isEmpty() && gain < 0) told.add("as one with its folder");
         if (clips) told.add(String.format(Locale.ROOT, "%.2f dB beyond full scale are cut off", over));
         return String.join("; ", told);

@@ -56,14 +56,14 @@ class LevelingRulesTest {
         Change told = change(sound("a", treatment, levels(-3, OptionalDouble.of(-18)), Optional.of(new Measurement.Limited(8, behind, 6))));
         assertThat(told.after()).isEqualTo("-12.3 LUFS");
         assertThat(told.verdict()).isEqualTo(Verdict.ADJUSTED);
-        assertThat(told.reason()).isEqualTo("gain +8.00 dB by maximum momentary loudness; limiter holds -1.0 dBTP: peaks lowered by up to 6.0 dB; "
-                + "2.3 dB short of -10.0 LUFS: more than 6.0 dB of limiting would be needed");
+        assertThat(told.reason()).isEqualTo("2.3 dB short of -10.0 LUFS: more than 6.0 dB of limiting would be needed; "
+                + "limiter holds -1.0 dBTP: peaks lowered by up to 6.0 dB; gain +8.00 dB by maximum momentary loudness");
     }
 
     @Test void byGainTheWholeSoundStaysBelowAndSaysHowFarItIsFromTheTarget() {
         Treatment treatment = to(LevelMeasure.LUFS_M, -18).withCeiling(Optional.of(-1.0)).withCeilingBy(CeilingBy.GAIN);
         assertThat(gain(sound(treatment, "a", -3, -25))).isCloseTo(2, within(1e-9));
-        assertThat(change(sound(treatment, "a", -3, -25)).reason()).endsWith("5.0 dB short of -18.0 LUFS: held by the ceiling of -1.0 dBTP");
+        assertThat(change(sound(treatment, "a", -3, -25)).reason()).startsWith("5.0 dB short of -18.0 LUFS: held by the ceiling of -1.0 dBTP; gain +2.00 dB");
         assertThat(change(sound(treatment, "a", -3, -25)).after()).isEqualTo("-23.0 LUFS");
     }
 
@@ -93,7 +93,7 @@ class LevelingRulesTest {
         for (double deepest : new double[]{3, 0.008})
             assertThat(change(sound("a", treatment, levels(-3, OptionalDouble.of(-25)),
                     Optional.of(new Measurement.Limited(5, levels(-1, OptionalDouble.of(-20)), deepest)))).reason())
-                    .endsWith("limiter holds -1.0 dBTP: peaks lowered by " + (deepest == 3 ? "up to 3.0 dB" : "less than 0.1 dB"));
+                    .startsWith("limiter holds -1.0 dBTP: peaks lowered by " + (deepest == 3 ? "up to 3.0 dB" : "less than 0.1 dB"));
         assertThat(change(sound(treatment, "a", -6.008, -25)).reason()).doesNotContain("limiter");
     }
 

@@ -82,6 +82,7 @@ public final class AppWindow {
     private final WaveEdits edits;
     private final BenchView benchView;
     private final LevelsModel levels;
+    private final TreatmentModel treatments;
     private final KeysModel keys;
     private final KeysHearing keysHearing;
     private final KeyBenchView keysView;
@@ -116,7 +117,8 @@ public final class AppWindow {
         edits = new WaveEdits(crate, list, background);
         wave = new WaveView(bench, hearing::playFrom, edits);
         levels = new LevelsModel(crate, list, fx);
-        LevelsView levelsView = new LevelsView(levels, new TreatmentForm(new TreatmentModel(crate, list)), hearing::toggle);
+        treatments = new TreatmentModel(crate, list);
+        LevelsView levelsView = new LevelsView(levels, new TreatmentForm(treatments), hearing::toggle);
         keys = new KeysModel(crate, list);
         keysHearing = new KeysHearing(keys, crate.path(), hearing.resultProperty(), fx, () -> fx.execute(() -> crate.tell("no sound device: running silent")));
         keysView = new KeyBenchView(keys, keysHearing);
@@ -183,6 +185,8 @@ public final class AppWindow {
 
     Sketches sketches() { return sketches; }
 
+    TreatmentModel treatments() { return treatments; }
+
     public PackRunModel run() { return run; }
 
     public HearingModel hearing() { return hearing; }
@@ -192,7 +196,7 @@ public final class AppWindow {
     public List<Action> actions() { return List.copyOf(actions); }
 
     /// As they are now, window's place aside.
-    public Settings settings() { return settings.withWindow(settings.x(), settings.y(), scene.getWidth(), scene.getHeight(), benchShare); }
+    public Settings settings() { return settings.withSize(scene.getWidth(), scene.getHeight(), benchShare); }
 
     public void remember(Settings changed) { settings = changed; }
 
@@ -541,4 +545,12 @@ public final class AppWindow {
         });
     }
 
+    /// Chooses the first line of each of these names.
+    void chooseLines(String... parts) {
+        var choice = listView.table().getSelectionModel();
+        choice.clearSelection();
+        for (String part : parts)
+            list.shown().stream().filter(i -> i.source().relative().toString().contains(part)).findFirst()
+                    .ifPresent(i -> choice.select(list.shown().indexOf(i)));
+    }
 }

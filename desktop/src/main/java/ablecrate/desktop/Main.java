@@ -112,10 +112,8 @@ public final class Main {
             stage.titleProperty().bind(window.crate().fileProperty().map(f -> f.map(p -> p.getFileName() + " – Able Crate").orElse("Able Crate")));
             stage.setMinWidth(1000);
             stage.setMinHeight(640);
-            if (!Double.isNaN(settings.x())) {
-                stage.setX(settings.x());
-                stage.setY(settings.y());
-            }
+            settings.x().ifPresent(stage::setX);
+            settings.y().ifPresent(stage::setY);
             stage.show();
             switch (start) {
                 case Start.Last() -> settings.lastJob().map(Path::of).filter(Files::exists).ifPresent(window.crate()::open);

@@ -12,15 +12,20 @@ import java.util.Optional;
 import org.slf4j.LoggerFactory;
 
 /// What the window remembers from one start to the next.
+/// @param x,y where the window stood; empty before it stood anywhere
 /// @param lastJob opened at the next start
 /// @param knowsContents whether files are known by their content where their path is new
-public record Settings(boolean dark, double x, double y, double width, double height, double benchShare, List<String> recentJobs, Optional<String> lastJob,
+public record Settings(boolean dark, Optional<Double> x, Optional<Double> y, double width, double height, double benchShare, List<String> recentJobs,
+        Optional<String> lastJob,
         Optional<String> lastFolder, boolean knowsContents) {
     private static final int MOST_RECENT = 8;
-    public static final Settings DEFAULT = new Settings(false, Double.NaN, Double.NaN, 1280, 800, 0.64, List.of(), Optional.empty(), Optional.empty(), false);
+    public static final Settings DEFAULT = new Settings(false, Optional.empty(), Optional.empty(), 1280, 800, 0.64, List.of(), Optional.empty(),
+            Optional.empty(), false);
 
     public Settings {
         recentJobs = List.copyOf(recentJobs);
+        x = x.filter(Double::isFinite);
+        y = y.filter(Double::isFinite);
     }
 
     /// The settings of a user, in the usual folder of the system.
@@ -48,7 +53,11 @@ public record Settings(boolean dark, double x, double y, double width, double he
     public Settings withDark(boolean d) { return new Settings(d, x, y, width, height, benchShare, recentJobs, lastJob, lastFolder, knowsContents); }
 
     public Settings withWindow(double nx, double ny, double w, double h, double bench) {
-        return new Settings(dark, nx, ny, w, h, bench, recentJobs, lastJob, lastFolder, knowsContents);
+        return new Settings(dark, Optional.of(nx), Optional.of(ny), w, h, bench, recentJobs, lastJob, lastFolder, knowsContents);
+    }
+
+    public Settings withSize(double w, double h, double bench) {
+        return new Settings(dark, x, y, w, h, bench, recentJobs, lastJob, lastFolder, knowsContents);
     }
 
     public Settings withJob(Path job) {

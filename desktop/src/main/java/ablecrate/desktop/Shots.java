@@ -1,6 +1,7 @@
 package ablecrate.desktop;
 
 import ablecrate.desktop.bench.BenchView;
+import ablecrate.desktop.levels.TreatmentModel;
 import ablecrate.dsp.LevelMeasure;
 import ablecrate.plan.Choice;
 import ablecrate.plan.ExistingFiles;
@@ -115,7 +116,17 @@ final class Shots {
             window.turnBench();
             window.chooseLine("kettle");
         }, listed);
-        step("", () -> window.crate().aim("files"), listed);
+        step("levels-chosen", () -> {
+            window.chooseLines("Kettle", "Lid, large", "Lid, small");
+            window.showBench(BenchView.Face.LEVELS);
+            window.treatments().scopeProperty().set(TreatmentModel.Scope.CHOSEN);
+            window.treatments().change("level", t -> t.withLevel(Optional.of(new LevelTarget(LevelMeasure.TRUE_PEAK, -3))));
+        }, listed);
+        step("", () -> {
+            window.treatments().scopeProperty().set(TreatmentModel.Scope.ALL);
+            window.crate().undo();
+            window.crate().aim("files");
+        }, listed);
         step("", () -> {
             window.crate().changeOptions(o -> o.withContainer(Choice.of("sf2")).withTreatment(Treatment.NONE), "bank");
             window.chooseLine("wind-up harp.sfz");
@@ -138,7 +149,9 @@ final class Shots {
         step("", () -> {
             window.closeOverlays();
             // What an earlier run left is no part of the picture.
-            window.crate().changeOptions(o -> o.withExisting(ExistingFiles.REPLACE), "existing files");
+            window.crate().changeOptions(o -> o.withExisting(ExistingFiles.REPLACE)
+                    .withTreatment(o.treatment().withLevel(Optional.of(new LevelTarget(LevelMeasure.LUFS_M, -14))).withCeiling(Optional.of(-1.0))),
+                    "existing files");
         }, listed);
         step("packing-slip", () -> {
             window.run().pack(window.crate().listProperty().get(), window.crate().path(), window.crate().job().into().orElseThrow());

@@ -24,7 +24,7 @@ class SettingsTest {
         Path file = folder.resolve("settings.json");
         Settings.DEFAULT.save(file);
         assertThat(Settings.load(file).width()).isEqualTo(1280);
-        assertThat(Settings.load(file).x()).isNaN();
+        assertThat(Settings.load(file).x()).isEmpty();
     }
 
     @Test void spoiltSettingsAreStartedAnew() throws Exception {

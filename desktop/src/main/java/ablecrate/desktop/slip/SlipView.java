@@ -141,6 +141,8 @@ public final class SlipView extends VBox {
                 .concat(item.maps().stream().flatMap(m -> m.checks().stream()), item.outputs().stream().flatMap(o -> o.checks().stream())).toList();
         if (all.isEmpty()) return "";
         String failed = all.stream().filter(c -> !c.ok()).map(c -> "✗ " + words(c.name()) + ": " + c.measured()).collect(Collectors.joining("   "));
+        Optional<PackingSlip.Check> copied = all.stream().filter(c -> c.name().equals(Check.AUDIO.id()) && c.measured().startsWith("bit for bit")).findFirst();
+        if (failed.isEmpty() && copied.isPresent() && item.outputs().size() == 1) return "✓ " + copied.get().measured();
         return failed.isEmpty() ? "✓ " + all.stream().map(c -> words(c.name())).distinct().collect(Collectors.joining(", ")) : failed;
     }
 
