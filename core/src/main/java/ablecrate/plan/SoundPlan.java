@@ -170,7 +170,11 @@ final class SoundPlan {
     }
 
     /// Whether gain and limiter follow from what is heard.
-    private boolean isLeveled() { return treatment.setsLevels() || treatment.limits().overs().lowers() && mayOver(); }
+    private boolean isLeveled() {
+        // Lowered together, a sound goes with the others whether it may lie over or not.
+        return treatment.setsLevels() || treatment.limits().overs() == Overs.LOWER && mayOver()
+                || treatment.limits().overs() == Overs.LOWER_TOGETHER && !depth.isFloat() && !target.isLossy();
+    }
 
     private double fadeInMs() { return edit.fadeInMs().orElse(treatment.fadeIn().ms()); }
 
@@ -341,7 +345,7 @@ final class SoundPlan {
         warnings();
 
         // A loop of a few frames may fit the new rate as it is: then only what the rate is called changes.
-        boolean audioChanges = computes || rateHz != file.rateHz() || !target.isLossy() && (depth != sourceDepth || file.isLossy())
+        boolean audioChanges = computes || !front.mends().isEmpty() || rateHz != file.rateHz() || !target.isLossy() && (depth != sourceDepth || file.isLossy())
                 || front.part().length() != file.frames()
                 || changes.stream().anyMatch(c -> c.property() == Property.CHANNELS && c.verdict() != Verdict.BLOCKED);
         boolean fits = target.isFile() && isSameFormat() && !audioChanges && !file.needsMending() && transfer.changes().isEmpty(),

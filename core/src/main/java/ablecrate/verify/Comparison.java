@@ -131,8 +131,8 @@ public final class Comparison {
         if (Math.abs(reached - asked) <= LEVEL_TOLERANCE)
             outcomes.add(new Outcome.Held(Check.LEVEL, text));
         else
-            outcomes.add(new Outcome.Missed(Check.LEVEL, asked, rounded(reached), measure.unit(),
-                    text + String.format(Locale.ROOT, ", asked for %.1f: %.1f dB %s", asked, Math.abs(reached - asked), reached < asked ? "short" : "over")));
+            outcomes.add(new Outcome.Missed(Check.LEVEL, asked, rounded(reached), measure.unit(), String.format(Locale.ROOT, "%.1f dB %s %.1f %s: %s",
+                    Math.abs(reached - asked), reached < asked ? "short of" : "over", asked, measure.unit(), text)));
     }
 
     private void clicks(Finding.Content.Decoded found) {

@@ -104,7 +104,6 @@ final class Shots {
             window.turnToResult();
         }, listed);
         step("result", () -> {}, () -> window.beside().comparedProperty().get().isPresent());
-        step("result-dark", () -> window.setDark(true), () -> window.beside().comparedProperty().get().isPresent());
         step("", () -> {
             window.setDark(false);
             window.turnToResult();

@@ -104,7 +104,7 @@ public final class SlipView extends VBox {
                 + shown.items().stream().flatMap(i -> i.maps().stream()).mapToLong(PackingSlip.MapFile::bytes).sum();
         figures.getChildren().clear();
         shown.outcomes().forEach((outcome, n) -> figure(String.format(Locale.ROOT, "%,d", n), outcome));
-        if (shown.misses() > 0) figure(String.format(Locale.ROOT, "%,d", shown.misses()), shown.misses() == 1 ? "miss" : "misses");
+        if (shown.misses() > 0) figure(String.format(Locale.ROOT, "%,d", shown.misses()), "not reached");
         if (shown.damaged() > 0) figure(String.format(Locale.ROOT, "%,d", shown.damaged()), "with damage");
         figure(String.format(Locale.ROOT, "%,d", files), "files written");
         figure(String.format(Locale.ROOT, "%.1f MB", bytes / 1e6), "in the folder");
