@@ -11,6 +11,11 @@ import java.io.PrintWriter;
 import java.io.StringWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import ablecrate.job.Job;
+import ablecrate.job.Jobs;
+import ablecrate.plan.Verdict;
+import java.util.Optional;
+import java.util.OptionalInt;
 import java.util.List;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -136,5 +141,75 @@ class WordsTest {
         assertThat(run("pack", crate.resolve("Rhythms"), "--for", "session", "--into", out, "--level", "peak:-9", "--existing", "number").out())
                 .contains("1 packed");
         assertThat(out.resolve("audio/windmill 96 bpm-2.wav")).exists();
+    }
+
+    @Test void jobsStandWherePathsStand() throws Exception {
+        Path job = temp.resolve("evening.ablecrate");
+        Jobs.save(Job.EMPTY.gathering(List.of(crate.resolve("Rhythms"))).aimedAt("session").packingInto(Optional.of(temp.resolve("evening"))), job);
+        assertThat(run("plan", job).out()).contains("windmill 96 bpm.wav", "Session folder");
+        assertThat(run("inspect", job).out()).contains("windmill 96 bpm.wav");
+        assertThat(run("pack", job).exit()).isZero();
+        assertThat(temp.resolve("evening/audio/windmill 96 bpm.wav")).exists();
+        assertThat(run("plan", crate.resolve("Rhythms"), "--preset", job, "--into", temp.resolve("evening")).out()).contains("1 there already");
+    }
+
+    @Test void quietTellsNothingButErrors() throws Exception {
+        Run run = run("pack", crate.resolve("Rhythms"), "--for", "session", "--into", temp.resolve("quiet"), "--quiet");
+        assertThat(run.exit()).isZero();
+        assertThat(run.out()).isEmpty();
+        assertThat(run.err()).isEmpty();
+    }
+
+    /// Damage that was looked for and found is counted, and is a failure unless it is only to be told.
+    @Test void foundDamageIsCountedInSumAndExit() {
+        Path lantern = crate.resolve("Odds and Ends/lantern, clicks.wav");
+        Run run = run("plan", lantern, "--for", "files", "--check");
+        assertThat(run.exit()).isEqualTo(Main.SOME_LEFT);
+        assertThat(run.out()).contains("3 clicks", "damage found in 1 line that stays");
+        assertThat(run("plan", lantern, "--for", "files", "--check", "--damage", "tell").exit()).isZero();
+        assertThat(run("plan", lantern, "--for", "files").exit()).as("not looked for").isZero();
+        Run packed = run("pack", lantern, "--for", "files", "--check", "--into", temp.resolve("damaged"));
+        assertThat(packed.exit()).isEqualTo(Main.SOME_LEFT);
+        assertThat(packed.out()).contains("1 with damage that stays");
+        Run mended = run("pack", lantern, "--for", "files", "--mend-clicks", "--into", temp.resolve("mended"));
+        assertThat(mended.exit()).isZero();
+        assertThat(run("plan", temp.resolve("mended/lantern, clicks.wav"), "--for", "files", "--check").exit()).as("mended is mended").isZero();
+    }
+
+    @Test void settingsOfSomeSoundsAreSaidByAPatternOfNames() {
+        String told = run("plan", crate.resolve("Tin Kitchen"), "--for", "files", "--level", "peak:-6", "--treat", "lid*: level peak:-12, fade-out 20",
+                "--details")
+                .out();
+        assertThat(told.lines().filter(l -> l.contains("level: ") && l.contains("→ -12.0 dBFS"))).as("two lids").hasSize(2);
+        assertThat(told.lines().filter(l -> l.contains("level: ") && l.contains("→ -6.0 dBFS"))).hasSizeGreaterThan(10);
+        assertThat(run("plan", crate, "--for", "files", "--treat", "lid*: colour 3").err()).contains("'colour' is no setting of levels, ends or loops");
+        assertThat(run("plan", crate, "--for", "files", "--treat", "unknown*: dc").err()).contains("no sound is named 'unknown*'");
+    }
+
+    @ParameterizedTest @CsvSource(delimiter = ';', value = {"\"ratesHz\":\"44100\";'accepts.ratesHz': expected a list in square brackets",
+        "\"maxSeconds\":\"no\";'accepts.maxSeconds': expected a number", "\"depths\":[\"17\"];'17' is none of 8, 16"}) void faultsOfASheetNameTheKeyAndThePlace(
+                String accepts, String message) throws Exception {
+        Path sheet = Files.writeString(temp.resolve("odd.json"), "{\"id\":\"x\",\"name\":\"X\",\"accepts\":{" + accepts + "}}");
+        Run run = run("plan", crate, "--for", sheet);
+        assertThat(run.exit()).isEqualTo(Main.WRONG_USAGE);
+        assertThat(run.err()).contains(message, "odd.json, line 1, column").doesNotContain("java.", "ablecrate.destination");
+    }
+
+    @Test void aTerminalHasAWidthAndColoursAPipeHasNeither() {
+        Terminal narrow = new Terminal(OptionalInt.of(50), true);
+        assertThat(narrow.fit("a".repeat(80), 20)).hasSize(30).endsWith("…");
+        assertThat(narrow.fit("short", 20)).isEqualTo("short");
+        assertThat(narrow.stamp(Verdict.BLOCKED)).isEqualTo("\u001b[31m■\u001b[0m");
+        assertThat(Terminal.PIPE.stamp(Verdict.BLOCKED)).isEqualTo("■");
+        assertThat(Terminal.PIPE.fit("a".repeat(800), 20)).hasSize(800);
+    }
+
+    @Test void helpIsInGroupsWithExamples() {
+        String help = run("pack", "--help").out();
+        assertThat(help).containsSubsequence("Where to", "--for", "Format", "--rate", "Levels, ends and loops", "--level", "Damage", "--check",
+                "What is there already", "--existing", "Running", "Examples");
+        for (String shell : List.of("bash", "zsh", "fish"))
+            assertThat(run("completion", shell).out()).contains("ablecrate", "pack", "existing");
+        assertThat(run("completion", "smoke").err()).contains("no script for 'smoke'").doesNotContain("Usage");
     }
 }

@@ -42,16 +42,6 @@ public record Levels(OptionalDouble samplePeakDbfs, OptionalDouble truePeakDbtp,
         return level.isPresent() ? OptionalDouble.of(Math.rint(level.getAsDouble() * 1000) / 1000) : level;
     }
 
-    /// The same sound with its peaks held.
-    public Levels heldAt(double ceilingDbtp) {
-        return new Levels(atMost(samplePeakDbfs, ceilingDbtp), atMost(truePeakDbtp, ceilingDbtp), loudnessIntegratedLufs, loudnessMomentaryMaxLufs,
-                loudnessShortTermMaxLufs, loudnessRangeLu, rmsDbfs, dcOffset, isMomentaryPadded);
-    }
-
-    private static OptionalDouble atMost(OptionalDouble level, double most) {
-        return level.isPresent() ? OptionalDouble.of(Math.min(most, level.getAsDouble())) : level;
-    }
-
     private static OptionalDouble plus(OptionalDouble level, double gainDb) {
         return level.isPresent() ? OptionalDouble.of(level.getAsDouble() + gainDb) : level;
     }

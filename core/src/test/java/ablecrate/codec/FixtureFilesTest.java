@@ -30,6 +30,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
+import java.util.Arrays;
 import org.junit.jupiter.api.Assertions;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -190,5 +191,21 @@ class FixtureFilesTest {
             for (Path file : files.filter(Files::isRegularFile).toList())
                 assertThat(FileKind.of(file)).as(file.toString()).isNotNull();
         }
+    }
+
+    /// The same packets in fragments, once with the first of them in front (libavformat 59.27.100, `frag_keyframe`, 50 ms each), once with all of them behind
+    /// (`empty_moov+default_base_moof`).
+    @ParameterizedTest @ValueSource(strings = {"made/fragments.m4a", "made/fragments_alone.m4a"}) void anMpeg4FileInFragmentsIsReadAsOneInOnePiece(String name)
+            throws Exception {
+        SoundFile whole = SoundFormats.byId("m4a").orElseThrow().read(Fixtures.path("lossless/x44_alac16.m4a")),
+                inFragments = SoundFormats.byId("m4a").orElseThrow().read(Fixtures.path(name));
+        assertThat(inFragments.problems()).isEmpty();
+        assertThat(inFragments.frames()).isEqualTo(whole.frames());
+        assertThat(Sounds.readAll(inFragments.open())).isDeepEqualTo(Sounds.readAll(whole.open()));
+        byte[] bytes = Files.readAllBytes(Fixtures.path(name));
+        Path cut = Files.write(folder.resolve("cut.m4a"), Arrays.copyOf(bytes, bytes.length * 2 / 3));
+        SoundFile half = SoundFormats.byId("m4a").orElseThrow().read(cut);
+        assertThat(half.frames()).isLessThan(whole.frames());
+        assertThat(Sounds.readAll(half.open())[0]).startsWith(Arrays.copyOf(Sounds.readAll(whole.open())[0], 2000));
     }
 }

@@ -35,4 +35,13 @@ class NamePatternTest {
             assertThat(NamePattern.parse("(" + word.id() + ")").uses(word)).isTrue();
         }
     }
+
+    /// What a name was made of is read back from it, as far as it can be told.
+    @Test void namesAreReadBack() {
+        NamePattern kits = NamePattern.parse("(kit...)-(folder)");
+        assertThat(kits.read("007-GLASS")).contains(Map.of(Word.KIT, "007", Word.FOLDER, "GLASS"));
+        assertThat(kits.read("GLASS")).isEmpty();
+        assertThat(kits.read("x7-GLASS")).isEmpty();
+        assertThat(NamePattern.parse("KIT(kit..)").read("kit12")).as("letter cases do not matter").contains(Map.of(Word.KIT, "12"));
+    }
 }

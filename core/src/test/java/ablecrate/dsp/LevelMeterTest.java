@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
 import ablecrate.Fixtures;
+import ablecrate.Sounds;
 import java.util.Map;
 import java.util.OptionalDouble;
 import java.util.stream.Stream;
@@ -120,5 +121,19 @@ class LevelMeterTest {
         assertThat(levels.dcOffset()).isCloseTo(0.25, within(1e-9));
         assertThat(levels.samplePeakDbfs().orElseThrow()).isCloseTo(20 * Math.log10(0.75), within(1e-9));
         assertThat(levels.rmsDbfs().orElseThrow()).isCloseTo(10 * Math.log10((0.0625 + 0.125) / 2), within(1e-9));
+    }
+
+    /// ITU-R BS.1770-5, annex 1, table 4: surrounds and sides, at 60 to 120 degrees, count 1.41, which is 1.5 dB; rears of 6.1 and 7.1 count 1, low frequencies
+    /// nothing. Orders of channels: those of WAV.
+    @ParameterizedTest @CsvSource({"6,4,1.5", "6,3,", "7,4,0", "7,5,1.5", "7,6,1.5", "8,0,0", "8,3,", "8,4,0", "8,5,0", "8,6,1.5",
+        "8,7,1.5"}) void eachChannelCountsByItsPlace(int channels, int channel, Double louderDb) {
+        double[][] planes = new double[channels][48_000];
+        planes[channel] = Sounds.sine(997, 1, 48_000, 48_000);
+        LoudnessMeter meter = new LoudnessMeter(48_000, channels);
+        meter.add(planes, 0, 48_000);
+        if (louderDb == null)
+            assertThat(meter.momentaryMaxLufs()).isEmpty();
+        else
+            assertThat(meter.momentaryMaxLufs().orElseThrow()).isCloseTo(-3.01 + louderDb, within(0.02));
     }
 }

@@ -33,15 +33,6 @@ class LevelsTest {
             assertThat(foretold.by(measure).orElseThrow()).isCloseTo(measured.by(measure).orElseThrow(), within(1e-9));
     }
 
-    @Test void aCeilingTakesFromPeaksAlone() {
-        Levels before = of(1), held = before.heldAt(-20);
-        assertThat(before.truePeakDbtp().orElseThrow()).isGreaterThan(-20);
-        assertThat(held.truePeakDbtp()).hasValue(-20);
-        assertThat(held.samplePeakDbfs()).hasValue(-20);
-        assertThat(held.loudnessIntegratedLufs()).isEqualTo(before.loudnessIntegratedLufs());
-        assertThat(before.heldAt(0)).as("one that is not reached changes nothing").isEqualTo(before);
-    }
-
     @Test void whatIsNotDefinedStaysSo() {
         LevelMeter nothing = new LevelMeter(48_000, 1);
         nothing.add(new double[1][100], 0, 100);
@@ -49,7 +40,6 @@ class LevelsTest {
         assertThat(silence.samplePeakDbfs()).isEmpty();
         assertThat(silence.loudnessIntegratedLufs()).isEmpty();
         assertThat(silence.plus(6)).isEqualTo(silence);
-        assertThat(silence.heldAt(-1)).isEqualTo(silence);
         assertThat(silence.rounded()).isEqualTo(silence);
     }
 

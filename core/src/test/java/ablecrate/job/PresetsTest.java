@@ -6,11 +6,24 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import ablecrate.codec.Quality;
 import ablecrate.json.Json;
 import ablecrate.plan.Choice;
+import ablecrate.plan.ExistingFiles;
+import ablecrate.plan.Kits;
+import ablecrate.plan.Limits;
 import ablecrate.plan.Mending;
+import ablecrate.plan.Overs;
+import ablecrate.plan.PadOrder;
+import ablecrate.plan.Placing;
+import ablecrate.plan.Treatment;
 import ablecrate.plan.PackOptions;
 import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Path;
+import java.nio.file.Files;
+import java.util.List;
+import java.util.Map;
+import java.util.OptionalInt;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.api.io.TempDir;
 
 class PresetsTest {
@@ -33,5 +46,28 @@ class PresetsTest {
         assertThat(presets.names()).containsExactly("for the session");
         for (String bad : new String[]{"", " ", "../x", "a/b", ".hidden", "x".repeat(61)})
             assertThat(Presets.fault(bad)).as("'" + bad + "'").isPresent();
+    }
+
+    /// What makes no sense is refused wherever it comes from: here by a job file that somebody wrote by hand.
+    @ParameterizedTest @CsvSource({"trimDbfs,3", "fadeInMs,-1", "loopCrossfadeMs,-5", "ceilingDbtp,1", "mostLimitingDb,-1",
+        "fadeOutMs,1e9"}) void valuesWithoutSenseAreRefused(
+                String key, String value) throws Exception {
+        Presets presets = new Presets(folder.resolve("presets"));
+        presets.save("odd", new Presets.Preset("files", PackOptions.DEFAULT));
+        Path file = folder.resolve("presets/odd.ablecrate");
+        String text = Files.readString(file), spoilt = text.replaceAll("\"" + key + "\" : [^,\n]+", "\"" + key + "\" : " + value);
+        assertThat(spoilt).isNotEqualTo(text);
+        Files.writeString(file, spoilt);
+        assertThatThrownBy(() -> presets.find("odd")).isInstanceOf(Json.JsonFault.class).hasMessageContaining("not ");
+    }
+
+    @Test void kitsAndVerifyingAreKept() throws Exception {
+        Presets presets = new Presets(folder.resolve("presets"));
+        Kits kits = new Kits(OptionalInt.of(12), List.of("Bells", "Glass"), PadOrder.ROOT, Map.of(3, "kick*"));
+        PackOptions options = PackOptions.DEFAULT.withPlacing(Placing.USUAL.withKits(kits).withVerifying(true).withExisting(ExistingFiles.UPDATE))
+                .withTreatment(Treatment.NONE.withLimits(Limits.NONE.withMostLimiting(3).withOvers(Overs.CLIP)))
+                .withMending(Mending.NONE.withDamageFailing(false));
+        presets.save("kits", new Presets.Preset("drum-pads", options));
+        assertThat(presets.find("kits").options()).isEqualTo(options);
     }
 }
