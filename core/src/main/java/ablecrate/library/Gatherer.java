@@ -125,7 +125,9 @@ public final class Gatherer {
                     ? new Gathered.Content.Sound(withNameChecked(format.read(path), format))
                     : other(path, (FileKind.Other) kind);
         } catch (FormatException e) {
-            return new Gathered.Content.Refused("damaged", "Damaged file", e.getMessage());
+            return e.isUnsupported()
+                    ? new Gathered.Content.Refused("unsupported", "Sound of a kind that is not read", e.getMessage())
+                    : new Gathered.Content.Refused("damaged", "Damaged file", e.getMessage());
         } catch (NoSuchFileException e) {
             return new Gathered.Content.Refused("missing", "Missing file", "it is no longer there; gather the folder again");
         } catch (IOException e) {

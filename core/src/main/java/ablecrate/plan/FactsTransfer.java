@@ -114,7 +114,8 @@ final class FactsTransfer {
             fit.filter(f -> f.tuningCents() != 0).ifPresent(f -> told.add(String.format(Locale.ROOT, "%+.2f cents moved to tuning", f.tuningCents())));
             if (!isExact) told.add(String.format(Locale.ROOT, "%.2f cents left over", Math.abs(worstCents)));
             if (!seam.isEmpty()) told.add(seam);
-            changes.add(new Change(Property.LOOPS, positions(kept), positions(moved), isExact ? Verdict.CONVERTED : Verdict.ADJUSTED, String.join("; ", told)));
+            changes.add(new Change(Property.LOOPS, positions(kept), positions(moved), isExact ? Verdict.CONVERTED : Verdict.ADJUSTED, String.join("; ", told))
+                    .of(kept.getFirst().frames().start(), moved.getFirst().frames().start(), "frames"));
         } else
             if (!seam.isEmpty()) changes.add(new Change(Property.LOOPS, positions(kept), positions(moved), Verdict.CONVERTED, seam));
         return moved;
@@ -140,14 +141,14 @@ final class FactsTransfer {
         if (can.fineTune() == Capabilities.FineTune.WHOLE_CENTS && Math.abs(cents - Math.rint(cents)) > 1e-6) {
             fitted = fitted.withFineTune(Math.rint(cents));
             changes.add(new Change(Property.MAPPING, cents(cents), cents(Math.rint(cents)), Verdict.ADJUSTED,
-                    String.format(Locale.ROOT, "fine tuning moved by %.2f cents", Math.abs(cents - Math.rint(cents)))));
+                    String.format(Locale.ROOT, "fine tuning moved by %.2f cents", Math.abs(cents - Math.rint(cents)))).of(cents, Math.rint(cents), "cents"));
         } else if (can.fineTune() == Capabilities.FineTune.WHOLE_CENTS) fitted = fitted.withFineTune(Math.rint(cents));
         Capabilities.GainDb gain = can.gain();
         if (fitted.gainDb().isPresent()) {
             double db = fitted.gainDb().get(), held = Math.clamp(Math.rint(db), gain.lowest(), gain.highest());
             if (held != db) {
                 changes.add(new Change(Property.MAPPING, db(db), db(held), Verdict.ADJUSTED,
-                        String.format(Locale.ROOT, "gain moved by %.1f dB", Math.abs(db - held))));
+                        String.format(Locale.ROOT, "gain moved by %.1f dB", Math.abs(db - held))).of(db, held, "dB"));
                 fitted = fitted.withGain(Optional.of(held));
             }
         }
@@ -159,7 +160,7 @@ final class FactsTransfer {
         double cents = mapping.fineTuneCents(), held = cents > 0 && mapping.rootKey().filter(k -> k == 0).isPresent() ? 0 : cents < -100 ? -50 : cents;
         if (held == cents) return mapping;
         changes.add(new Change(Property.MAPPING, cents(cents), cents(held), Verdict.ADJUSTED,
-                String.format(Locale.ROOT, "tuning moved by %.2f cents: there is no key further", Math.abs(cents - held))));
+                String.format(Locale.ROOT, "tuning moved by %.2f cents: there is no key further", Math.abs(cents - held))).of(cents, held, "cents"));
         return mapping.withFineTune(held);
     }
 
@@ -236,7 +237,8 @@ final class FactsTransfer {
                 exact
                         ? Verdict.CONVERTED
                         : Verdict.ADJUSTED,
-                exact ? "time stamp moved with the rate, exactly" : String.format(Locale.ROOT, "time stamp moved by %.1f frames", Math.max(shift, 0.05))));
+                exact ? "time stamp moved with the rate, exactly" : String.format(Locale.ROOT, "time stamp moved by %.1f frames", Math.max(shift, 0.05)))
+                .of(time, moved, "frames"));
         return Optional.of(broadcast.get().withTimeReference(moved));
     }
 

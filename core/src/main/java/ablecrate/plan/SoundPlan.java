@@ -197,7 +197,8 @@ final class SoundPlan {
         if (part.length() < file.frames() && (start != likelyDelay() || end != file.frames()))
             changes.add(new Change(Property.TRIM, seconds(file.frames()), seconds(part.length()), Verdict.CONVERTED,
                     String.format(Locale.ROOT, "%.0f ms off the start, %.0f ms off the end%s", start * 1000.0 / file.rateHz(),
-                            (file.frames() - end) * 1000.0 / file.rateHz(), start < wish.start() || end > wish.end() ? ", up to the loop" : "")));
+                            (file.frames() - end) * 1000.0 / file.rateHz(), start < wish.start() || end > wish.end() ? ", up to the loop" : ""))
+                    .of((double) file.frames() / file.rateHz(), (double) part.length() / file.rateHz(), "s"));
         return part;
     }
 
@@ -216,7 +217,7 @@ final class SoundPlan {
         double most = offsets.stream().mapToDouble(Math::abs).max().orElse(0);
         if (most < OFFSET) return List.of();
         changes.add(new Change(Property.OFFSET, String.format(Locale.ROOT, "%.2f %%", most * 100), "none", Verdict.CONVERTED,
-                String.format(Locale.ROOT, "offset of %.1f dBFS taken off", Decibels.ofFactor(most))));
+                String.format(Locale.ROOT, "offset of %.1f dBFS taken off", Decibels.ofFactor(most))).of(most * 100, 0, "%"));
         return offsets;
     }
 
@@ -333,7 +334,8 @@ final class SoundPlan {
         double seconds = (double) front.frames() / rateHz;
         if (sheet.accepts().maxSeconds() > 0 && seconds > sheet.accepts().maxSeconds())
             changes.add(new Change(Property.LENGTH, String.format(Locale.ROOT, "%.1f s", seconds), "–", Verdict.BLOCKED,
-                    String.format(Locale.ROOT, "%.1f s long, the destination takes %.0f s; shorten it first", seconds, sheet.accepts().maxSeconds())));
+                    String.format(Locale.ROOT, "%.1f s long, the destination takes %.0f s; shorten it first", seconds, sheet.accepts().maxSeconds()))
+                    .of(seconds, sheet.accepts().maxSeconds(), "s"));
 
         FactsTransfer transfer = new FactsTransfer(target, front, file.rateHz(), fit, seam());
         SoundFacts facts = transfer.carry(file.facts());
@@ -462,7 +464,7 @@ final class SoundPlan {
     private void sides(Measurement.Sides sides) {
         if (sides.areTheSame()) {
             changes.replaceAll(c -> c.property() == Property.CHANNELS && c.verdict() == Verdict.REDUCED
-                    ? new Change(Property.CHANNELS, c.before(), c.after(), Verdict.CONVERTED, "both sides are the same")
+                    ? new Change(Property.CHANNELS, c.before(), c.after(), Verdict.CONVERTED, "both sides are the same", c.numbers())
                     : c);
             return;
         }
@@ -483,7 +485,7 @@ final class SoundPlan {
         String told = loss;
         if (told != null)
             changes.replaceAll(c -> c.property() == Property.CHANNELS && c.verdict() == Verdict.REDUCED
-                    ? new Change(Property.CHANNELS, c.before(), c.after(), Verdict.REDUCED, told)
+                    ? new Change(Property.CHANNELS, c.before(), c.after(), Verdict.REDUCED, told, c.numbers())
                     : c);
     }
 
@@ -518,20 +520,20 @@ final class SoundPlan {
                         case LEFT -> "right channel dropped";
                         case RIGHT -> "left channel dropped";
                     };
-                    changes.add(new Change(Property.CHANNELS, before, "mono", Verdict.REDUCED, reason));
+                    changes.add(new Change(Property.CHANNELS, before, "mono", Verdict.REDUCED, reason).of(n, 1, "channels"));
                     return List.of(mix);
                 }
             }
             case STEREO -> {
                 if (n == 2) return List.of(ChannelMix.keep(2));
                 if (n == 1) {
-                    changes.add(new Change(Property.CHANNELS, before, "stereo", Verdict.CONVERTED, "the same on both sides"));
+                    changes.add(new Change(Property.CHANNELS, before, "stereo", Verdict.CONVERTED, "the same on both sides").of(n, 2, "channels"));
                     return List.of(ChannelMix.doubled());
                 }
             }
             case SPLIT -> {
                 if (n == 1) return List.of(ChannelMix.keep(1));
-                changes.add(new Change(Property.CHANNELS, before, n + " × mono", Verdict.CONVERTED, "each channel a file of its own"));
+                changes.add(new Change(Property.CHANNELS, before, n + " × mono", Verdict.CONVERTED, "each channel a file of its own").of(n, 1, "channels"));
                 List<ChannelMix> mixes = new ArrayList<>();
                 for (int channel = 0; channel < n; channel++)
                     mixes.add(ChannelMix.only(channel, n));
@@ -558,7 +560,7 @@ final class SoundPlan {
         boolean loses = to < from && band < AUDIBLE_HZ;
         String lost = to < from ? String.format(Locale.ROOT, "the band above %.1f kHz goes", band / 1000) : "";
         return new Change(Property.RATE, hertz(from), hertz(to), loses ? Verdict.REDUCED : Verdict.CONVERTED,
-                lost + (lost.isEmpty() || rounding.isEmpty() ? "" : "; ") + rounding);
+                lost + (lost.isEmpty() || rounding.isEmpty() ? "" : "; ") + rounding).of(from, to, "Hz");
     }
 
     private static String hertz(int hz) { return Figures.grouped(hz) + " Hz"; }
@@ -572,7 +574,8 @@ final class SoundPlan {
             told.add("rounded with " + dither(dither) + (dither == Dither.SHAPED ? "" : ", noise at " + Math.round(noise * 10) / 10.0 + " dBFS"));
         }
         boolean loses = !depth.isFloat() && depth.bits() < QUIET_BITS && requantises;
-        return new Change(Property.DEPTH, file.depthLabel(), depth.label(), loses ? Verdict.REDUCED : Verdict.CONVERTED, String.join("; ", told));
+        Change change = new Change(Property.DEPTH, file.depthLabel(), depth.label(), loses ? Verdict.REDUCED : Verdict.CONVERTED, String.join("; ", told));
+        return file.isLossy() ? change : change.of(sourceDepth.bits(), depth.bits(), "bit");
     }
 
     /// What compression did to the source, and does to the result.
@@ -582,7 +585,7 @@ final class SoundPlan {
                 case Compression.Start.Told(long frames, String by) -> {
                     if (frames > 0)
                         changes.add(new Change(Property.START, String.format(Locale.ROOT, "%,d frames late", frames), "exact", Verdict.CONVERTED,
-                                "the encoder's delay is taken off, as its " + by + " says"));
+                                "the encoder's delay is taken off, as its " + by + " says").of(frames, 0, "frames"));
                 }
                 case Compression.Start.Unknown(long frames) -> {
                     boolean isCut = front.part().start() > 0;
@@ -629,6 +632,6 @@ final class SoundPlan {
         if (lost.isEmpty()) return;
         String names = lost.stream().map(c -> String.format(Locale.ROOT, "'%s' (%,d bytes)", c.id(), c.bytes())).collect(Collectors.joining(", "));
         changes.add(new Change(Property.CHUNKS, Told.count(lost.size(), "chunk"), "none", Verdict.REDUCED,
-                Told.count(lost.size(), "unknown chunk") + " dropped: " + names));
+                Told.count(lost.size(), "unknown chunk") + " dropped: " + names).of(lost.size(), 0, "chunks"));
     }
 }

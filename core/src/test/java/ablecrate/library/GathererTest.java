@@ -120,4 +120,17 @@ class GathererTest {
         assertThat(sound.problems()).singleElement().satisfies(p -> assertThat(p.text()).isEqualTo("named .aif, but it is WAV"));
         assertThat(sound.needsMending()).isFalse();
     }
+
+    /// Healthy, but coded in a way that is not read: nobody says it is damaged. The tag is that of Microsoft ADPCM (RFC 2361).
+    @Test void whatIsNotReadIsNotCalledDamaged() throws Exception {
+        Path file = Sounds.wav(folder.resolve("coded.wav"), 44_100, Depth.INT_16, new double[500]);
+        byte[] bytes = Files.readAllBytes(file);
+        bytes[20] = 2;
+        Files.write(file, bytes);
+        Gathered read = Gatherer.read(new Gathered(file, file.getFileName(), new Gathered.Content.Unread()));
+        assertThat(read.content()).isInstanceOfSatisfying(Gathered.Content.Refused.class, r -> {
+            assertThat(r.id()).isEqualTo("unsupported");
+            assertThat(r.reason()).contains("not PCM").doesNotContain("damaged");
+        });
+    }
 }

@@ -13,6 +13,8 @@ import ablecrate.destination.DestinationSheet;
 import ablecrate.destination.SheetCatalogue;
 import ablecrate.dsp.LevelMeasure;
 import ablecrate.instrument.Broadcast;
+import ablecrate.instrument.Instrument;
+import ablecrate.instrument.Parameter;
 import ablecrate.instrument.SoundFacts;
 import ablecrate.library.Gatherer;
 import ablecrate.plan.Choice;
@@ -24,7 +26,9 @@ import ablecrate.plan.Limits;
 import ablecrate.plan.Mending;
 import ablecrate.plan.Overs;
 import ablecrate.plan.PackOptions;
+import ablecrate.plan.PackingItem;
 import ablecrate.plan.PackingList;
+import ablecrate.plan.PlannedMap;
 import ablecrate.plan.PadOrder;
 import ablecrate.plan.Placing;
 import ablecrate.plan.Settling;
@@ -313,5 +317,23 @@ class RunsThatGoOnTest {
         FrameRange part = plan(file, "files", trimmed, Map.of()).items().getFirst().outputs().getFirst().front().part();
         assertThat(part.start()).isBetween(4_500L, 5_001L);
         assertThat(part.end()).isBetween(15_000L, 15_600L);
+    }
+
+    /// An instrument whose map does not read back as planned publishes none of its sounds.
+    @Test void aMapThatFailsTakesItsSoundsWithIt() throws Exception {
+        Files.writeString(crate.resolve("reeds.sfz"), "<region> sample=reed 1.wav key=60\n<region> sample=reed 2.wav key=62\n");
+        PackingList right = plan(crate, "files", PackOptions.DEFAULT.withContainer(Choice.of("sfz")), Map.of());
+        PackingItem item = right.items().stream().filter(i -> i.maps().size() == 1 && i.outputs().size() == 2).findFirst().orElseThrow();
+        PlannedMap map = item.maps().getFirst();
+        // What SFZ cannot say: tunings are whole cents there.
+        List<Instrument> wrong = map.instruments().stream().map(i -> i.mapZones(z -> List.of(z.with(Parameter.TUNING, 7.25)))).toList();
+        PackingItem spoilt = new PackingItem(item.source(), item.verdict(), item.changes(), item.outputs(), List.of(), true, item.parts(),
+                List.of(new PlannedMap(map.path(), map.formatId(), map.about(), wrong, Optional.empty())));
+        PackingSlip slip = pack(new PackingList(right.destination(), right.options(), List.of(spoilt)));
+        assertThat(slip.items().getFirst().outcome()).isEqualTo("failed");
+        assertThat(slip.items().getFirst().error().orElseThrow()).contains("instruments: found tuning 7 cents", "in zone 1");
+        try (var files = Files.walk(out)) {
+            assertThat(files.filter(Files::isRegularFile).map(f -> f.getFileName().toString())).containsExactlyInAnyOrder(Packer.SLIP_JSON, Packer.SLIP_HTML);
+        }
     }
 }

@@ -85,7 +85,7 @@ class PlannerTest {
     @ParameterizedTest @CsvSource({"MID,'both sides folded to the middle, (L+R)/2'", "LEFT,right channel dropped",
         "RIGHT,left channel dropped"}) void aFoldToMonoSaysWhatIsLost(MonoLaw law, String reason) throws Exception {
         PackingItem item = one("four-track", PackOptions.DEFAULT.withMonoLaw(law), sound("s.wav", 44100, Depth.INT_16, 2, SoundFacts.NONE));
-        assertThat(item.change(Property.CHANNELS)).contains(new Change(Property.CHANNELS, "stereo", "mono", Verdict.REDUCED, reason));
+        assertThat(item.change(Property.CHANNELS)).contains(new Change(Property.CHANNELS, "stereo", "mono", Verdict.REDUCED, reason).of(2, 1, "channels"));
     }
 
     @Test void ditherIsUsedOnlyWhereDepthFalls() throws Exception {
@@ -125,7 +125,7 @@ class PlannerTest {
         assertThat(item.change(Property.LOOPS).orElseThrow().reason()).contains("1 loop dropped", "1 backward loop made forward",
                 "play count of 1 loop made endless");
         assertThat(item.change(Property.MAPPING).orElseThrow())
-                .isEqualTo(new Change(Property.MAPPING, "+7.40 cents", "+7.00 cents", Verdict.ADJUSTED, "fine tuning moved by 0.40 cents"));
+                .isEqualTo(new Change(Property.MAPPING, "+7.40 cents", "+7.00 cents", Verdict.ADJUSTED, "fine tuning moved by 0.40 cents").of(7.4, 7, "cents"));
         assertThat(item.verdict()).isEqualTo(Verdict.REDUCED);
     }
 

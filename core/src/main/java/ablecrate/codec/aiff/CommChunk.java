@@ -48,7 +48,7 @@ record CommChunk(int channels, long frames, SampleEncoding encoding, int rateHz,
             case "in32" -> new SampleEncoding(Kind.SIGNED, 4, 32, ByteOrder.BIG_ENDIAN);
             case "fl32" -> new SampleEncoding(Kind.FLOAT, 4, 32, ByteOrder.BIG_ENDIAN);
             case "fl64" -> new SampleEncoding(Kind.FLOAT, 8, 64, ByteOrder.BIG_ENDIAN);
-            default -> throw in.bad("the audio inside is compressed as '" + compression + "'", "This version cannot decode it; get it as PCM.");
+            default -> throw in.unsupported("the audio inside is compressed as '" + compression + "'", "This version cannot decode it; get it as PCM.");
         };
         return new CommChunk(channels, frames, encoding, rateHz, compression);
     }

@@ -63,7 +63,8 @@ final class CafReader {
                 if (chunk.id().equals("info")) facts = facts.withTexts(texts(reader(file, chunk)));
             if (desc.format().equals("alac")) return alac(file, desc, data, facts, missing);
             if (!desc.format().equals("lpcm"))
-                throw new FormatException("the audio is coded as '" + desc.format().strip() + "', which is not read", "'desc' chunk", "Bring it as WAV.");
+                throw FormatException.unsupported("the audio is coded as '" + desc.format().strip() + "', which is not read", "'desc' chunk",
+                        "Bring it as WAV.");
             boolean isFloat = (desc.flags() & 1) != 0, isLittle = (desc.flags() & 2) != 0;
             int bytes = desc.packetBytes() / desc.channels();
             if (bytes * desc.channels() != desc.packetBytes() || bytes < 1 || bytes > 8 || desc.bits() > 8 * bytes || isFloat && bytes < 4

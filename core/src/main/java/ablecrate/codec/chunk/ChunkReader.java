@@ -64,6 +64,9 @@ public final class ChunkReader {
 
     public String place() { return FormatException.place(chunk, fileOffset + bytes.position()); }
 
+    /// A value that is healthy but not read.
+    public FormatException unsupported(String what, String advice) { return FormatException.unsupported(what, place(), advice); }
+
     public FormatException bad(String what, String advice) { return new FormatException(what, place(), advice); }
 
     private ByteBuffer need(int count, String field) throws FormatException {

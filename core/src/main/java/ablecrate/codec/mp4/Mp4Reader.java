@@ -62,7 +62,8 @@ final class Mp4Reader {
                 hasPictures |= kind.equals("vide");
             }
             if (sounding.isEmpty())
-                throw new FormatException(hasPictures ? "a video without sound" : "an MPEG-4 file without a track of sound", "", "There is nothing to pack.");
+                throw FormatException.unsupported(hasPictures ? "a video without sound" : "an MPEG-4 file without a track of sound", "",
+                        "There is nothing to pack.");
             if (hasPictures) problems.add(Problem.note("a video; its sound is taken", ""));
             if (sounding.size() > 1) problems.add(Problem.lost(sounding.size() - 1 + " more tracks of sound; the first is taken", ""));
             return sound(file, sounding.getFirst(), movieTimescale, Fragments.of(file, top, moov, sounding.getFirst()));
@@ -98,9 +99,10 @@ final class Mp4Reader {
         return switch (entry.id()) {
             case "alac" -> alac(file, track, child(children, "alac"));
             case "mp4a" -> aac(file, track, child(children, "esds"));
-            case "enca", "drms" -> throw new FormatException("the sound is locked to the shop's own programs", "'" + entry.id() + "' entry",
+            case "enca", "drms" -> throw FormatException.unsupported("the sound is locked to the shop's own programs", "'" + entry.id() + "' entry",
                     "Get it from the shop without a lock.");
-            default -> throw new FormatException("the sound is coded as '" + entry.id().strip() + "', which is not read", "'stsd' box", "Bring it as WAV.");
+            default ->
+                throw FormatException.unsupported("the sound is coded as '" + entry.id().strip() + "', which is not read", "'stsd' box", "Bring it as WAV.");
         };
     }
 
@@ -197,7 +199,7 @@ final class Mp4Reader {
                 case DECODER_CONFIG -> {
                     int type = in.u8("object type");
                     if (type != AAC && (type < 0x66 || type > 0x68))
-                        throw in.bad(String.format(Locale.ROOT, "sound of object type 0x%02X, which is not AAC", type), "Bring it as WAV.");
+                        throw in.unsupported(String.format(Locale.ROOT, "sound of object type 0x%02X, which is not AAC", type), "Bring it as WAV.");
                     in.array(12, "buffer and bit rates");
                 }
                 case SPECIFIC_INFO -> {

@@ -46,7 +46,7 @@ final class OggReader {
             if (first.isEmpty()) throw incomplete();
             boolean isOpus = starts(first.getFirst(), "OpusHead"), isVorbis = starts(first.getFirst(), "\1vorbis");
             if (!isOpus && !isVorbis)
-                throw new FormatException("an Ogg stream of another kind than Vorbis or Opus", "first page", "Bring it as WAV or FLAC.");
+                throw FormatException.unsupported("an Ogg stream of another kind than Vorbis or Opus", "first page", "Bring it as WAV or FLAC.");
             while (first.size() < (isOpus ? OPUS_HEADERS : VORBIS_HEADERS))
                 first.addAll(headers(next(packets)));
             Stream stream = isOpus ? opus(first) : vorbis(first);

@@ -31,7 +31,7 @@ record OpusHead(int channels, int preSkip, long inputRateHz, int gain, int famil
         int version = in.u8("version"), channels = in.u8("channels"), preSkip = in.u16("preSkip");
         long rate = in.u32("inputRateHz");
         int gain = in.s16("gain"), family = in.u8("family");
-        if (version >> 4 != 0) throw in.bad("version " + version + " of Opus in Ogg", "It needs a newer reader; bring it as WAV.");
+        if (version >> 4 != 0) throw in.unsupported("version " + version + " of Opus in Ogg", "It needs a newer reader; bring it as WAV.");
         if (channels == 0 || family == 0 && channels > 2 || channels > 8) throw in.bad(channels + " channels of Opus", "The file is damaged; get it again.");
         if (family == 0) return new OpusHead(channels, preSkip, rate, gain, 0, 1, channels - 1, Bytes.of(channels == 1 ? new byte[]{0} : new byte[]{0, 1}));
         int streams = in.u8("streams"), coupled = in.u8("coupled");

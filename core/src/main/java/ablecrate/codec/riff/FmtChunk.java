@@ -48,9 +48,9 @@ public record FmtChunk(boolean isExtensible, SampleEncoding encoding, int rateHz
             tag = in.u16("subFormat");
         }
         if (COMPRESSED.containsKey(tag))
-            throw in.bad("the audio inside is " + COMPRESSED.get(tag) + ", not PCM", "This version cannot decode it; get it as PCM.");
+            throw in.unsupported("the audio inside is " + COMPRESSED.get(tag) + ", not PCM", "This version cannot decode it; get it as PCM.");
         if (tag != TAG_PCM && tag != TAG_FLOAT)
-            throw in.bad("the audio is coded with tag " + tag + ", which is neither PCM (1) nor float (3)", "Get it as PCM.");
+            throw in.unsupported("the audio is coded with tag " + tag + ", which is neither PCM (1) nor float (3)", "Get it as PCM.");
         if (channels < 1) throw in.bad("the file says it has 0 channels", "The header is damaged; get the file again.");
         if (rate < 1 || rate > 10_000_000)
             throw in.bad("the file says its rate is " + rate + " Hz", "The header is damaged; get the file again.");
