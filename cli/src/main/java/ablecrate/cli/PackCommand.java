@@ -7,6 +7,7 @@ import ablecrate.pack.PackProgress;
 import ablecrate.pack.Packer;
 import ablecrate.pack.PackingSlip;
 import ablecrate.pack.StopSignal;
+import ablecrate.plan.PackingList;
 import ablecrate.plan.Property;
 import ablecrate.signal.SoundPath;
 import java.io.PrintWriter;
@@ -62,8 +63,9 @@ import picocli.CommandLine.Spec;
         Runtime.getRuntime().addShutdownHook(onInterrupt);
         try {
             SoundPath path = new SoundPath();
-            Packer packer = new Packer(options.plan(path, Optional.ofNullable(into), Gatherer::readToOpen, err), path, workers, stop,
-                    options.isQuiet() ? _ -> {} : new ProgressLine(err)::show, InstantSource.system());
+            PackingList list = options.plan(path, Optional.ofNullable(into), Gatherer::readToOpen, stop::isStopped, err);
+            if (stop.isStopped()) return Main.STOPPED;
+            Packer packer = new Packer(list, path, workers, stop, options.isQuiet() ? _ -> {} : new ProgressLine(err)::show, InstantSource.system());
             PackingSlip slip = inPlace ? packer.packInPlace(sources.paths().getFirst()) : packer.packInto(into);
             report(slip, err);
             return slip.isStopped() ? Main.STOPPED : slip.isAllPacked() && !slip.isDamageFailure() ? Main.ALL_PACKED : Main.SOME_LEFT;

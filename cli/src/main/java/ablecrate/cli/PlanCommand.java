@@ -53,7 +53,7 @@ import picocli.CommandLine.Spec;
 
     @Override public Integer call() throws Exception {
         Optional<Path> there = Optional.ofNullable(into);
-        PackingList list = options.plan(new SoundPath(), there, Gatherer::readAll, spec.commandLine().getErr());
+        PackingList list = options.plan(new SoundPath(), there, Gatherer::readAll, () -> false, spec.commandLine().getErr());
         List<Forecast.Fate> fates = there.isPresent() ? Forecast.of(list, there.get()) : List.of();
         PrintWriter out = spec.commandLine().getOut();
         if (json) {

@@ -19,13 +19,14 @@ import ablecrate.signal.MeasureBook;
 import ablecrate.signal.SoundPath;
 import java.io.IOException;
 import java.io.PrintWriter;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ForkJoinPool;
 import java.util.concurrent.atomic.AtomicInteger;
-import java.util.function.BiFunction;
+import java.util.function.BooleanSupplier;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
@@ -61,10 +62,15 @@ final class PlanningOptions {
         return sources().job().map(j -> new Presets.Preset(j.destination(), j.options()));
     }
 
+    /// Looks into files, or up what the catalogue knows of them.
+    interface Reader {
+        List<Gathered> read(List<Gathered> found, Catalogue catalogue, BooleanSupplier stopped);
+    }
+
     /// Listens to what the options ask for, and tells of it where it takes a while.
     /// @param into where it will be packed, as far as that is said
-    /// @param reader looks into the files, or up what the catalogue knows of them
-    PackingList plan(SoundPath path, Optional<Path> into, BiFunction<List<Gathered>, Catalogue, List<Gathered>> reader, PrintWriter err)
+    /// @param stopped asked now and then; true leaves the list as far as it is known
+    PackingList plan(SoundPath path, Optional<Path> into, Reader reader, BooleanSupplier stopped, PrintWriter err)
             throws IOException, Json.JsonFault, OptionConflict {
         Optional<Presets.Preset> saved = saved();
         String to = destination == null && saved.isPresent() ? saved.get().destination() : destination;
@@ -73,16 +79,20 @@ final class PlanningOptions {
         // A sheet that ships takes as long to read as hundreds of heads, so that is begun before them.
         SheetCatalogue sheets = new SheetCatalogue();
         ForkJoinPool.commonPool().submit(() -> sheets.byId(to));
-        List<Gathered> found = Gatherer.find(sources().paths(), () -> false).stream().filter(g -> !sources.get().removed().contains(g.path())).toList();
+        for (Path source : sources().paths())
+            if (into.isPresent() && Files.isDirectory(into.get()) && Files.isSameFile(source, into.get()))
+                throw new OptionConflict(
+                        "--into: " + into.get() + " is what is gathered, so results would lie among their sources; choose another folder, or --in-place");
+        List<Gathered> found = Gatherer.find(sources().paths(), into, stopped).stream().filter(g -> !sources.get().removed().contains(g.path())).toList();
         // Few files are looked at faster than the catalogue opens.
         Catalogue catalogue = found.size() < MANY && !byContent ? Catalogue.none() : Catalogue.ofUser();
         catalogue.knowContents(byContent);
-        List<Gathered> gathered = reader.apply(found, catalogue);
+        List<Gathered> gathered = reader.read(found, catalogue, stopped);
         DestinationSheet sheet = sheets.find(to);
         Card card = into.isPresent() ? Cards.of(into.get(), sheet) : Card.EMPTY;
         AtomicInteger told = new AtomicInteger();
         return Settling.plan(gathered, sheet, chosen, options.edits(gathered, sources().job().map(Job::edits).orElse(Map.of()), chosen.treatment()),
-                new MeasureBook(path, catalogue), card, () -> false, (done, of) -> {
+                new MeasureBook(path, catalogue), card, stopped, (done, of) -> {
                     int tenths = done * 10 / of;
                     if (!quiet && of >= MANY && told.getAndSet(tenths) != tenths) err.println("listening to " + done + " of " + of);
                 });

@@ -1,6 +1,7 @@
 package ablecrate.codec;
 
 import ablecrate.codec.chunk.FileBytes;
+import ablecrate.audio.Figures;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
@@ -10,7 +11,19 @@ import java.util.Optional;
 /// What a file is, told by its content; the name is only compared with it.
 public sealed interface FileKind {
     /// A sound in a format that is read.
-    record Sound(SoundFormat format) implements FileKind {}
+    record Sound(SoundFormat format) implements FileKind {
+        /// Blocks of as many channels as a header may claim would take more memory than there is.
+        public static final int MOST_CHANNELS = 256;
+
+        /// Reads the file's headers.
+        /// @throws FormatException also where the sound has more channels than are handled
+        public SoundFile read(Path path) throws IOException, FormatException {
+            SoundFile file = format.read(path);
+            if (file.channels() <= MOST_CHANNELS) return file;
+            throw FormatException.unsupported(Figures.grouped(file.channels()) + " channels; up to " + MOST_CHANNELS + " are handled", "",
+                    "Split it into files of fewer.");
+        }
+    }
 
     /// Anything else, by name, with the reason it cannot be packed.
     /// @param id for programs: `playlist`, `midi`, `text`, `empty`, `compressed`…

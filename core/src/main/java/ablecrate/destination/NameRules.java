@@ -16,8 +16,10 @@ public final class NameRules {
     /// Names of devices under Windows; a file cannot have them.
     private static final Set<String> RESERVED = Set.of("con", "prn", "aux", "nul", "com1", "com2", "com3", "com4", "com5", "com6", "com7", "com8", "com9",
             "lpt1", "lpt2", "lpt3", "lpt4", "lpt5", "lpt6", "lpt7", "lpt8", "lpt9");
-    /// Bytes of a file name that every file system holds, less room for an extension and a number.
-    private static final int LONGEST = 200;
+    /// Marks that turn the direction of writing, by which a name can look like another.
+    private static final String DIRECTION_MARKS = "\u200e\u200f\u202a\u202b\u202c\u202d\u202e\u2066\u2067\u2068\u2069\u061c";
+    /// Characters, and bytes in UTF-8, of a file name that every file system holds (255 bytes), less room for an extension and a number.
+    private static final int LONGEST = 200, LONGEST_BYTES = 235;
 
     private static final Pattern MARKS = Pattern.compile("\\p{M}");
 
@@ -35,7 +37,8 @@ public final class NameRules {
         if (names.upperCase()) plain = plain.toUpperCase(Locale.ROOT);
         StringBuilder out = new StringBuilder();
         for (char c : plain.toCharArray()) {
-            boolean allowed = c >= 0x20 && c != 0x7F && FORBIDDEN.indexOf(c) < 0 && (alphabet.isEmpty() || alphabet.contains(c));
+            boolean allowed = c >= 0x20 && c != 0x7F && FORBIDDEN.indexOf(c) < 0 && DIRECTION_MARKS.indexOf(c) < 0
+                    && (alphabet.isEmpty() || alphabet.contains(c));
             // One stand-in for a run of characters that cannot be kept.
             if (allowed)
                 out.append(c);
@@ -48,7 +51,10 @@ public final class NameRules {
             end--;
         name = name.substring(0, end);
         if (name.isEmpty()) name = nameless();
-        return RESERVED.contains(name.toLowerCase(Locale.ROOT)) ? name + standIn() : name;
+        // A device stays one whatever follows its first dot.
+        int dot = name.indexOf('.');
+        String first = dot < 0 ? name : name.substring(0, dot);
+        return RESERVED.contains(first.toLowerCase(Locale.ROOT)) ? first + standIn() + name.substring(first.length()) : name;
     }
 
     /// For a name of which nothing can be kept: the word, as far as alphabet and length have room for it, or the alphabet's first letter.
@@ -65,7 +71,8 @@ public final class NameRules {
         /// Where the search for a free number goes on, so that ten thousand sounds of one name stay quick.
         private final Map<String, Integer> lastNumber = new HashMap<>();
 
-        private boolean add(String name) { return names.add(name.toLowerCase(Locale.ROOT)); }
+        /// Some file systems tell no cases, and no two ways of writing an accent, apart.
+        private boolean add(String name) { return names.add(Normalizer.normalize(name, Normalizer.Form.NFC).toLowerCase(Locale.ROOT)); }
     }
 
     /// `name` if no other has it, otherwise the name with the next free number, cut to the length.
@@ -86,7 +93,21 @@ public final class NameRules {
 
     /// A name too long loses separators first, then vowels within words, both from its end; then its middle, so that a number at
     /// its end goes on telling it from its neighbours.
-    private String cut(String name, int room) {
+    private String cut(String name, int room) { return withinBytes(shortened(name, room), room); }
+
+    /// Cut where a letter ends, before its bytes are too many.
+    private static String withinBytes(String name, int room) {
+        int bytes = 0;
+        for (int i = 0; i < name.length();) {
+            int letter = name.codePointAt(i);
+            bytes += letter < 0x80 ? 1 : letter < 0x800 ? 2 : letter < 0x10000 ? 3 : 4;
+            if (bytes > LONGEST_BYTES - room) return name.substring(0, i);
+            i += Character.charCount(letter);
+        }
+        return name;
+    }
+
+    private String shortened(String name, int room) {
         int longest = (names.maxLength() == 0 ? LONGEST : Math.min(names.maxLength(), LONGEST)) - room;
         if (name.length() <= longest || names.maxLength() == 0) return name.substring(0, Math.min(name.length(), longest));
         StringBuilder shorter = new StringBuilder(name);
@@ -106,8 +127,9 @@ public final class NameRules {
         for (int i = 0; i < alphabet.length(); i++) {
             char from = alphabet.charAt(i);
             if (i + 2 < alphabet.length() && alphabet.charAt(i + 1) == '-') {
-                for (char c = from; c <= alphabet.charAt(i + 2); c++)
-                    out.add(c);
+                // As numbers: the last character has no next one.
+                for (int c = from; c <= alphabet.charAt(i + 2); c++)
+                    out.add((char) c);
                 i += 2;
             } else
                 out.add(from);

@@ -2,6 +2,7 @@ package ablecrate.disk;
 
 import java.io.IOException;
 import java.nio.channels.FileChannel;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
@@ -10,11 +11,18 @@ import java.nio.file.StandardOpenOption;
 /// A file is written under a temporary name beside its final one, forced to disk, and renamed in one step.
 public final class SafeFile {
     private static final String PREFIX = ".", SUFFIX = ".ablecrate-part";
+    /// Bytes of a name that file systems hold.
+    private static final int LONGEST_NAME = 255;
 
     private SafeFile() {}
 
     /// The temporary name of a file; always the same, so that a later run takes the place of what a killed one left.
-    public static Path partOf(Path target) { return target.resolveSibling(PREFIX + target.getFileName() + SUFFIX); }
+    public static Path partOf(Path target) {
+        String name = target.getFileName().toString();
+        // A name that has no room for more is told by its sum.
+        boolean isLong = name.getBytes(StandardCharsets.UTF_8).length > LONGEST_NAME - PREFIX.length() - SUFFIX.length();
+        return target.resolveSibling(PREFIX + (isLong ? Integer.toHexString(name.hashCode()) + "-" + name.length() : name) + SUFFIX);
+    }
 
     public static boolean isPart(Path file) {
         String name = file.getFileName().toString();

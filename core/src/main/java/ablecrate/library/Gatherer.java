@@ -6,9 +6,11 @@ import ablecrate.codec.Problem;
 import ablecrate.codec.SoundFile;
 import ablecrate.codec.SoundFormat;
 import ablecrate.codec.SoundFormats;
+import ablecrate.disk.DiskFault;
 import ablecrate.format.InstrumentFormat;
 import ablecrate.format.InstrumentFormats;
 import java.io.IOException;
+import java.nio.file.FileSystemLoopException;
 import java.nio.file.FileVisitOption;
 import java.nio.file.FileVisitResult;
 import java.nio.file.Files;
@@ -38,38 +40,53 @@ public final class Gatherer {
 
     /// What our own packing leaves behind is no source, and neither are hidden files.
     private static final String SLIP_PREFIX = "packing-slip.";
+    /// In a folder of originals that packing in place put aside: they are kept, and never gathered.
+    public static final String ORIGINALS_LIST = "originals.json";
 
     private Gatherer() {}
 
     /// All files under the given files and folders, each once, in natural order within each folder; none is opened.
     /// Links are followed, circles are not.
     /// @param stopped asked now and then; true ends the search with what was found
-    public static List<Gathered> find(List<Path> roots, BooleanSupplier stopped) throws IOException {
+    public static List<Gathered> find(List<Path> roots, BooleanSupplier stopped) throws IOException { return find(roots, Optional.empty(), stopped); }
+
+    /// @param into a folder to pack into: where it lies below one that is gathered, its contents are results, not sources
+    public static List<Gathered> find(List<Path> roots, Optional<Path> into, BooleanSupplier stopped) throws IOException {
         Map<Path, Gathered> found = new LinkedHashMap<>();
+        Optional<Path> results = into.map(i -> i.toAbsolutePath().normalize());
         for (Path given : roots) {
             Path root = given.toAbsolutePath().normalize();
             if (!Files.exists(root)) throw new NoSuchFileException(given.toString());
             Path beside = root.getParent() == null ? root : root.getParent();
             List<Path> files = new ArrayList<>();
+            Map<Path, String> unreadable = new HashMap<>();
             if (Files.isDirectory(root))
-                Files.walkFileTree(root, EnumSet.of(FileVisitOption.FOLLOW_LINKS), Integer.MAX_VALUE, new Collector(root, files, stopped));
+                Files.walkFileTree(root, EnumSet.of(FileVisitOption.FOLLOW_LINKS), Integer.MAX_VALUE,
+                        new Collector(root, results, files, unreadable, stopped));
             else
                 files.add(root);
             // What all begin with is not compared thousands of times.
             int same = root.toString().length();
             files.sort(Comparator.comparing(f -> f.toString().substring(same), NaturalOrder.INSTANCE));
             for (Path file : files)
-                found.putIfAbsent(file, new Gathered(file, beside.relativize(file), new Gathered.Content.Unread()));
+                found.putIfAbsent(file, new Gathered(file, beside.relativize(file), unreadable.containsKey(file)
+                        ? new Gathered.Content.Refused("unreadable", "Unreadable folder or file", unreadable.get(file))
+                        : new Gathered.Content.Unread()));
         }
         return List.copyOf(found.values());
     }
 
     /// Looks into a file. Never throws: a file that cannot be read is refused with the reason.
-    public static Gathered read(Gathered item) { return new Gathered(item.path(), item.relative(), content(item.path())); }
+    public static Gathered read(Gathered item) {
+        return item.content() instanceof Gathered.Content.Unread ? new Gathered(item.path(), item.relative(), content(item.path())) : item;
+    }
 
     /// Looks into many files at once; the order stays.
-    public static List<Gathered> readAll(List<Gathered> items) {
-        return IntStream.range(0, items.size()).parallel().mapToObj(i -> read(items.get(i))).toList();
+    public static List<Gathered> readAll(List<Gathered> items) { return readAll(items, () -> false); }
+
+    /// @param stopped asked before each file; true leaves the rest unread
+    public static List<Gathered> readAll(List<Gathered> items, BooleanSupplier stopped) {
+        return IntStream.range(0, items.size()).parallel().mapToObj(i -> stopped.getAsBoolean() ? items.get(i) : read(items.get(i))).toList();
     }
 
     static final String CONTENT = "content";
@@ -96,12 +113,15 @@ public final class Gatherer {
     }
 
     /// Looks into many files, but into none that the catalogue knows; it knows them all then.
-    public static List<Gathered> readAll(List<Gathered> items, Catalogue catalogue) {
-        if (catalogue.isNone() || items.isEmpty()) return readAll(items);
+    public static List<Gathered> readAll(List<Gathered> items, Catalogue catalogue) { return readAll(items, catalogue, () -> false); }
+
+    /// @param stopped asked before each file; true leaves the rest unread
+    public static List<Gathered> readAll(List<Gathered> items, Catalogue catalogue, BooleanSupplier stopped) {
+        if (catalogue.isNone() || items.isEmpty()) return readAll(items, stopped);
         Map<Path, Catalogue.Identity> identities = identities(items);
         Map<Path, Gathered> known = new HashMap<>();
         known(items, identities, catalogue).forEach(g -> known.put(g.path(), g));
-        List<Gathered> unknown = items.stream().filter(i -> !known.containsKey(i.path())).toList(), looked = readAll(unknown);
+        List<Gathered> unknown = items.stream().filter(i -> !known.containsKey(i.path())).toList(), looked = readAll(unknown, stopped);
         Map<Catalogue.Identity, String> fresh = new ConcurrentHashMap<>();
         looked.parallelStream().filter(g -> g.sound().isPresent() && identities.containsKey(g.path()))
                 .forEach(g -> fresh.put(identities.get(g.path()), ContentJson.write(g.sound().get())));
@@ -111,18 +131,18 @@ public final class Gatherer {
     }
 
     /// As [#readAll(List, Catalogue)] where the files are opened soon after anyway: heads of plain samples are read sooner than looked up.
-    public static List<Gathered> readToOpen(List<Gathered> items, Catalogue catalogue) {
+    public static List<Gathered> readToOpen(List<Gathered> items, Catalogue catalogue, BooleanSupplier stopped) {
         Map<Boolean, List<Gathered>> byCost = items.stream().collect(Collectors.partitioningBy(i -> SoundFormats.isNamedAsCoded(i.path())));
         Map<Path, Gathered> read = new HashMap<>();
-        Stream.concat(readAll(byCost.get(true), catalogue).stream(), readAll(byCost.get(false)).stream()).forEach(g -> read.put(g.path(), g));
+        Stream.concat(readAll(byCost.get(true), catalogue, stopped).stream(), readAll(byCost.get(false), stopped).stream()).forEach(g -> read.put(g.path(), g));
         return items.stream().map(i -> read.get(i.path())).toList();
     }
 
     private static Gathered.Content content(Path path) {
         try {
             FileKind kind = FileKind.of(path);
-            return kind instanceof FileKind.Sound(SoundFormat format)
-                    ? new Gathered.Content.Sound(withNameChecked(format.read(path), format))
+            return kind instanceof FileKind.Sound sound
+                    ? new Gathered.Content.Sound(withNameChecked(sound.read(path), sound.format()))
                     : other(path, (FileKind.Other) kind);
         } catch (FormatException e) {
             return e.isUnsupported()
@@ -132,7 +152,7 @@ public final class Gatherer {
             return new Gathered.Content.Refused("missing", "Missing file", "it is no longer there; gather the folder again");
         } catch (IOException e) {
             return new Gathered.Content.Refused("unreadable", "Unreadable file", "the disk says: " + e.getMessage());
-        } catch (RuntimeException e) {
+        } catch (RuntimeException | StackOverflowError | OutOfMemoryError | AssertionError e) {
             // A fault of ours, which must not take the other files of a library with it.
             LoggerFactory.getLogger(Gatherer.class).error("cannot read {}", path, e);
             return new Gathered.Content.Refused(FAULT, "Unreadable file",
@@ -162,17 +182,22 @@ public final class Gatherer {
 
     private static final class Collector extends SimpleFileVisitor<Path> {
         private final Path root;
+        private final Optional<Path> results;
         private final List<Path> files;
+        private final Map<Path, String> unreadable;
         private final BooleanSupplier stopped;
 
-        Collector(Path root, List<Path> files, BooleanSupplier stopped) {
+        Collector(Path root, Optional<Path> results, List<Path> files, Map<Path, String> unreadable, BooleanSupplier stopped) {
             this.root = root;
+            this.results = results;
             this.files = files;
+            this.unreadable = unreadable;
             this.stopped = stopped;
         }
 
         @Override public FileVisitResult preVisitDirectory(Path folder, BasicFileAttributes attributes) {
-            return !folder.equals(root) && isHidden(folder) ? FileVisitResult.SKIP_SUBTREE : FileVisitResult.CONTINUE;
+            boolean isOurs = Files.exists(folder.resolve(ORIGINALS_LIST)) || results.filter(folder::equals).isPresent();
+            return !folder.equals(root) && (isHidden(folder) || isOurs) ? FileVisitResult.SKIP_SUBTREE : FileVisitResult.CONTINUE;
         }
 
         @Override public FileVisitResult visitFile(Path file, BasicFileAttributes attributes) {
@@ -180,8 +205,13 @@ public final class Gatherer {
             return stopped.getAsBoolean() ? FileVisitResult.TERMINATE : FileVisitResult.CONTINUE;
         }
 
-        /// A folder that may not be entered, or a circle of links, costs itself only.
-        @Override public FileVisitResult visitFileFailed(Path file, IOException e) { return FileVisitResult.CONTINUE; }
+        /// A folder that may not be entered costs itself only, and is told; a circle of links has been seen already.
+        @Override public FileVisitResult visitFileFailed(Path file, IOException e) {
+            if (e instanceof FileSystemLoopException || isHidden(file)) return FileVisitResult.CONTINUE;
+            files.add(file);
+            unreadable.put(file, DiskFault.text(e));
+            return FileVisitResult.CONTINUE;
+        }
 
         private static boolean isHidden(Path path) { return path.getFileName().toString().startsWith("."); }
     }

@@ -15,34 +15,26 @@ import java.util.Set;
 final class FolderTargets implements Targets {
     private final PackFolder folder;
     private final ExistingFiles existing;
-    private final Set<Path> sources;
+    private final WriteGuard guard;
     /// Names given to numbered files in this run, so that two workers never take the same.
     private final Set<Path> numbered = new HashSet<>();
 
-    /// @param sources files that are read, and never written over
-    FolderTargets(PackFolder folder, ExistingFiles existing, Set<Path> sources) {
-        this.sources = sources;
+    /// @param guard keeps sources from being written over
+    FolderTargets(PackFolder folder, ExistingFiles existing, WriteGuard guard) {
         this.folder = folder;
         this.existing = existing;
+        this.guard = guard;
     }
 
     @Override public Target targetFor(PackingItem item, PlannedOutput output) throws IOException, Packer.ItemFault {
-        Path target = folder.resolve(output.path());
-        if (target.equals(output.source().path().toAbsolutePath().normalize())) throw itself();
-        return target(target, output.path());
+        return target(folder.resolve(output.path()), output.path());
     }
 
-    @Override public Target targetFor(PlannedMap map) throws IOException, Packer.ItemFault {
-        Path target = folder.resolve(map.path());
-        if (sources.contains(target)) throw itself();
-        return target(target, map.path());
-    }
+    @Override public Target targetFor(PlannedMap map) throws IOException, Packer.ItemFault { return target(folder.resolve(map.path()), map.path()); }
 
-    private static Packer.ItemFault itself() {
-        return new Packer.ItemFault("the result would take the place of its own source; pack into another folder, or in place");
-    }
-
-    private Target target(Path target, String shownPath) throws IOException {
+    private Target target(Path target, String shownPath) throws IOException, Packer.ItemFault {
+        // A free name beside it is no source's.
+        if (existing != ExistingFiles.NUMBER || !Files.exists(target)) guard.check(target);
         if (!Files.exists(target)) return new Target(target, shownPath, Fate.WRITTEN);
         return switch (existing) {
             case SKIP, UPDATE -> new Target(target, shownPath, Fate.PRESENT);
@@ -67,5 +59,5 @@ final class FolderTargets implements Targets {
         }
     }
 
-    @Override public void beforePublishing(PackingItem item, List<Path> paths) {}
+    @Override public void beforePublishing(PackingItem item, List<Originals.Result> results) {}
 }

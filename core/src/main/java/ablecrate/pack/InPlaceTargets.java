@@ -41,5 +41,7 @@ final class InPlaceTargets implements Targets {
 
     private Target target(Path path, Fate fate) { return new Target(path, originals.root().relativize(path).toString(), fate); }
 
-    @Override public void beforePublishing(PackingItem item, List<Path> paths) throws IOException { originals.putAside(item.source().path(), paths); }
+    @Override public void beforePublishing(PackingItem item, List<Originals.Result> results) throws IOException {
+        originals.putAside(item.source().path(), results);
+    }
 }

@@ -1,105 +1,193 @@
 package ablecrate.pack;
 
+import ablecrate.disk.Checksums;
+import ablecrate.disk.DiskFault;
 import ablecrate.disk.SafeFile;
 import ablecrate.json.Json;
+import ablecrate.library.Gatherer;
+import ablecrate.library.NaturalOrder;
+import java.io.File;
 import java.io.IOException;
+import java.net.URI;
 import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
+import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.time.Instant;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 
 /// Originals that were put aside by packing in place: a dated folder below the gathered one, and a list that says where each belongs.
 ///
 /// The list is written before a file is moved, so that a crash between the two leaves a list that names a file too many,
-/// never one too few. Safe for threads.
+/// never one too few. A run makes a folder of its own, whatever the clock says. Safe for threads.
 public final class Originals {
-    public static final String LIST = "originals.json";
+    public static final String LIST = Gatherer.ORIGINALS_LIST;
     private static final DateTimeFormatter DATED = DateTimeFormatter.ofPattern("yyyy-MM-dd HHmmss", Locale.ROOT).withZone(ZoneOffset.UTC);
+    private static final String ENCODED = "uri:";
 
-    private final Path root, folder;
+    private final Path root;
+    private final Instant now;
     private final List<Entry> entries = new ArrayList<>();
+    private Optional<Path> folder = Optional.empty();
 
     /// @param original where the file belongs, below the gathered folder
     /// @param kept where it lies, below the dated folder
     /// @param results what took its place, below the gathered folder
-    public record Entry(String original, String kept, List<String> results) {}
+    /// @param sums XXH128 of the results as they were left, in their order; empty in lists of a program that kept none
+    public record Entry(String original, String kept, List<String> results, List<String> sums) {
+        public Entry {
+            sums = sums == null ? List.of() : List.copyOf(sums);
+        }
+    }
 
     record ListFile(String root, List<Entry> entries) {}
 
+    /// What takes the place of an original.
+    /// @param xxh128 of the finished file
+    record Result(Path path, String xxh128) {}
+
     Originals(Path root, Instant now) {
         this.root = root.toAbsolutePath().normalize();
-        this.folder = this.root.resolve("originals " + DATED.format(now));
+        this.now = now;
     }
 
     Path root() { return root; }
 
-    synchronized void putAside(Path original, List<Path> results) throws IOException {
+    /// Made when the first original comes; two runs in the same second have two.
+    private Path folder() throws IOException {
+        for (int n = 1; folder.isEmpty(); n++)
+            try {
+                folder = Optional.of(Files.createDirectory(root.resolve("originals " + DATED.format(now) + (n == 1 ? "" : "-" + n))));
+            } catch (FileAlreadyExistsException e) {
+                // Another run's; its list is not ours to write.
+            }
+        return folder.get();
+    }
+
+    synchronized void putAside(Path original, List<Result> results) throws IOException {
         Path relative = root.relativize(original.toAbsolutePath().normalize());
         if (relative.startsWith("..")) throw new IOException(original + " does not lie in the gathered folder " + root);
-        Path kept = folder.resolve(relative);
+        Path kept = folder().resolve(relative);
         Files.createDirectories(kept.getParent());
-        entries.add(new Entry(slashes(relative), slashes(folder.relativize(kept)), results.stream().map(p -> slashes(root.relativize(p))).toList()));
-        SafeFile.write(folder.resolve(LIST), Json.write(new ListFile(root.toString(), entries)));
+        entries.add(new Entry(text(root, original), text(folder(), kept), results.stream().map(r -> text(root, r.path())).toList(),
+                results.stream().map(Result::xxh128).toList()));
+        SafeFile.write(folder().resolve(LIST), Json.write(new ListFile(root.toString(), entries)));
         Files.move(original, kept, StandardCopyOption.ATOMIC_MOVE);
     }
 
-    private static String slashes(Path path) { return path.toString().replace('\\', '/'); }
+    /// A path below a folder as a list can bear it: with `/` between folders, or, where a text cannot say it (bytes that are no UTF-8), as the path of a URI.
+    private static String text(Path base, Path path) {
+        String plain = base.relativize(path.toAbsolutePath().normalize()).toString();
+        if (File.separatorChar != '/') plain = plain.replace(File.separatorChar, '/');
+        try {
+            if (!plain.startsWith(ENCODED) && base.resolve(plain).equals(path.toAbsolutePath().normalize())) return plain;
+        } catch (InvalidPathException e) {
+            // Said in the other way.
+        }
+        return ENCODED + base.toUri().relativize(path.toUri()).getRawPath();
+    }
+
+    private static Path path(Path base, String text) throws IOException {
+        Path path;
+        try {
+            path = text.startsWith(ENCODED)
+                    ? Path.of(URI.create(base.toUri() + (base.toUri().toString().endsWith("/") ? "" : "/") + text.substring(ENCODED.length()))).normalize()
+                    : base.resolve(text).normalize();
+        } catch (IllegalArgumentException e) {
+            throw new IOException("the list names '" + text + "', which is no path");
+        }
+        if (!path.startsWith(base)) throw new IOException("the list names '" + text + "', which leads out of " + base);
+        return path;
+    }
 
     /// What a restore did.
-    public record Restored(List<Path> broughtBack, List<String> problems) {}
+    /// @param setAside results that somebody had changed, under their new names
+    public record Restored(List<Path> broughtBack, List<Path> setAside, List<String> problems) {}
 
-    /// Brings originals back: what took their places is removed, they return to where they were.
+    /// Brings originals back: what took their places is removed, they return to where they were. A result that is not as it was left stays.
     /// @param dated the dated folder, or the gathered one, whose newest dated folder is then taken
-    public static Restored restore(Path dated) throws IOException, Json.JsonFault {
+    /// @param keepsBoth whether a result that was changed makes room under another name
+    public static Restored restore(Path dated, boolean keepsBoth) throws IOException, Json.JsonFault {
         Path folder = find(dated.toAbsolutePath().normalize());
         Path root = folder.getParent();
-        List<Path> broughtBack = new ArrayList<>();
-        List<String> problems = new ArrayList<>();
+        Restored done = new Restored(new ArrayList<>(), new ArrayList<>(), new ArrayList<>());
         for (Entry entry : Json.read(folder.resolve(LIST), ListFile.class).entries()) {
-            Path kept = inside(folder, entry.kept()), original = inside(root, entry.original());
-            if (!Files.exists(kept)) {
-                if (!Files.exists(original)) problems.add(kept + " is not there, and neither is " + original);
-                continue;
-            }
+            Path kept = path(folder, entry.kept()), original = path(root, entry.original());
+            List<Path> results = new ArrayList<>();
+            for (String result : entry.results())
+                results.add(path(root, result));
             try {
-                for (String result : entry.results())
-                    Files.deleteIfExists(inside(root, result));
-                Files.createDirectories(original.getParent());
-                Files.move(kept, original);
-                broughtBack.add(original);
-            } catch (FileAlreadyExistsException e) {
-                problems.add(original + " exists and is none of the results; move it away and restore again");
+                restore(kept, original, results, entry.sums(), keepsBoth, done);
+            } catch (IOException e) {
+                done.problems().add(original + ": " + DiskFault.text(e));
             }
         }
-        if (problems.isEmpty()) clear(folder);
-        return new Restored(broughtBack, problems);
+        if (done.problems().isEmpty()) clear(folder);
+        return done;
+    }
+
+    private static void restore(Path kept, Path original, List<Path> results, List<String> sums, boolean keepsBoth, Restored done) throws IOException {
+        if (!Files.exists(kept)) {
+            // Never moved, or brought back already.
+            if (!Files.exists(original)) done.problems().add(kept + " is not there, and neither is " + original);
+            return;
+        }
+        for (int i = 0; i < results.size(); i++) {
+            Path result = results.get(i);
+            if (!Files.exists(result) || i < sums.size() && Checksums.xxh128Hex(result).equals(sums.get(i))) continue;
+            if (!keepsBoth) {
+                done.problems().add(result + " is not as packing left it (edited, or packed again by a later run), so it stays, and its original stays in "
+                        + kept + "; restore the later run first, or keep both");
+                return;
+            }
+            Path aside = free(result);
+            Files.move(result, aside);
+            done.setAside().add(aside);
+        }
+        for (Path result : results)
+            Files.deleteIfExists(result);
+        if (Files.exists(original)) {
+            done.problems().add(original + " exists and is none of the results; move it away and restore again");
+            return;
+        }
+        Files.createDirectories(original.getParent());
+        Files.move(kept, original, StandardCopyOption.ATOMIC_MOVE);
+        done.broughtBack().add(original);
+    }
+
+    /// `glass (changed).wav`, or with a number.
+    private static Path free(Path result) {
+        String name = result.getFileName().toString();
+        int dot = name.lastIndexOf('.');
+        String stem = dot < 0 ? name : name.substring(0, dot), extension = dot < 0 ? "" : name.substring(dot);
+        for (int n = 1;; n++) {
+            Path candidate = result.resolveSibling(stem + " (changed" + (n == 1 ? "" : " " + n) + ")" + extension);
+            if (!Files.exists(candidate)) return candidate;
+        }
     }
 
     private static Path find(Path given) throws IOException {
         if (Files.exists(given.resolve(LIST))) return given;
         if (Files.isDirectory(given)) try (var inside = Files.list(given)) {
-            var newest = inside.filter(p -> Files.exists(p.resolve(LIST))).max(java.util.Comparator.naturalOrder());
+            // In the order of their dates, and of their numbers within a second.
+            var newest = inside.filter(p -> Files.exists(p.resolve(LIST)))
+                    .max(Comparator.comparing((Path p) -> p.getFileName().toString(), NaturalOrder.INSTANCE));
             if (newest.isPresent()) return newest.get();
         }
         throw new IOException(given + " holds no originals: no " + LIST + " is in it or in a folder below it");
     }
 
-    private static Path inside(Path folder, String relative) throws IOException {
-        Path path = folder.resolve(relative).normalize();
-        if (!path.startsWith(folder)) throw new IOException("the list names '" + relative + "', which leads out of " + folder);
-        return path;
-    }
-
     private static void clear(Path folder) throws IOException {
         Files.deleteIfExists(folder.resolve(LIST));
         try (var tree = Files.walk(folder)) {
-            for (Path path : tree.sorted(java.util.Comparator.reverseOrder()).toList())
+            for (Path path : tree.sorted(Comparator.reverseOrder()).toList())
                 if (Files.isDirectory(path)) try (var rest = Files.list(path)) {
                     if (rest.findAny().isEmpty()) Files.delete(path);
                 }

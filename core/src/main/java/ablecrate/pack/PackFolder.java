@@ -2,22 +2,30 @@ package ablecrate.pack;
 
 import ablecrate.disk.SafeFile;
 import java.io.IOException;
+import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
 import java.nio.channels.FileLock;
 import java.nio.channels.OverlappingFileLockException;
 import java.nio.file.FileVisitResult;
 import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.nio.file.SimpleFileVisitor;
 import java.nio.file.StandardOpenOption;
 import java.nio.file.attribute.BasicFileAttributes;
+import java.util.concurrent.ThreadLocalRandom;
 
-/// The folder packed into: held by one run at a time, and never left with half a file under a final name.
+/// The folder packed into: held by one run at a time, with all that lies below it, and never left with half a file under a final name.
 ///
 /// A file is written under a temporary name beside its final one, forced to disk, verified, and only then renamed. The lock
 /// goes with the process, however it ends; what a killed run left under temporary names the next one removes.
+///
+/// The lock is a file that is locked, and whose length its holder chose. It is taken away at the end; who waited for it then holds a lock on a file that is no
+/// longer there, sees that the file of that name has another length, and tries again. So there are never two holders. It must not be opened to see that: the
+/// locks of POSIX go when a process closes the file, whichever time it had opened it.
 final class PackFolder implements AutoCloseable {
     private static final String LOCK_NAME = ".ablecrate-lock";
+    private static final int TRIES = 20;
 
     private final Path root, lockFile;
     private final FileChannel channel;
@@ -27,19 +35,67 @@ final class PackFolder implements AutoCloseable {
         this.root = root.toAbsolutePath().normalize();
         Files.createDirectories(this.root);
         lockFile = this.root.resolve(LOCK_NAME);
-        channel = FileChannel.open(lockFile, StandardOpenOption.CREATE, StandardOpenOption.WRITE);
-        FileLock taken = null;
+        Held held = take(lockFile, this.root);
+        channel = held.channel();
+        lock = held.lock();
         try {
-            taken = channel.tryLock();
-        } catch (OverlappingFileLockException sameProcess) {
-            // Told below, in the same words.
+            // Taken first, looked about then: of two runs that start above and below each other at once, one sees the other at least.
+            for (Path above = this.root.getParent(); above != null; above = above.getParent())
+                if (isHeld(above.resolve(LOCK_NAME))) throw taken(above);
+            sweep();
+        } catch (IOException e) {
+            close();
+            throw e;
         }
-        if (taken == null) {
+    }
+
+    private record Held(FileChannel channel, FileLock lock) {}
+
+    private static IOException taken(Path folder) {
+        return new IOException("another run is packing into " + folder + "; wait for it, or choose another folder");
+    }
+
+    private static Held take(Path file, Path root) throws IOException {
+        int length = 1 + ThreadLocalRandom.current().nextInt(1 << 20);
+        for (int tries = 0; tries < TRIES; tries++) {
+            FileChannel channel = FileChannel.open(file, StandardOpenOption.CREATE, StandardOpenOption.WRITE);
+            FileLock lock;
+            try {
+                lock = channel.tryLock();
+            } catch (OverlappingFileLockException sameProcess) {
+                lock = null;
+            }
+            if (lock == null) {
+                channel.close();
+                throw taken(root);
+            }
+            channel.truncate(0);
+            channel.write(ByteBuffer.wrap(new byte[1]), length - 1);
+            if (hasLength(file, length)) return new Held(channel, lock);
+            lock.release();
             channel.close();
-            throw new IOException("another run is packing into " + root + "; wait for it, or choose another folder");
         }
-        lock = taken;
-        sweep();
+        throw taken(root);
+    }
+
+    private static boolean hasLength(Path file, long length) throws IOException {
+        try {
+            return Files.size(file) == length;
+        } catch (NoSuchFileException e) {
+            return false;
+        }
+    }
+
+    private static boolean isHeld(Path file) {
+        if (!Files.exists(file)) return false;
+        try (FileChannel other = FileChannel.open(file, StandardOpenOption.WRITE); FileLock free = other.tryLock()) {
+            return free == null;
+        } catch (OverlappingFileLockException sameProcess) {
+            return true;
+        } catch (IOException e) {
+            // One that may not be opened belongs to somebody else.
+            return false;
+        }
     }
 
     /// @throws IOException if the path would lead out of the folder
@@ -49,10 +105,16 @@ final class PackFolder implements AutoCloseable {
         return target;
     }
 
+    /// @throws IOException if another run is packing into a folder below
     private void sweep() throws IOException {
         Files.walkFileTree(root, new SimpleFileVisitor<>() {
+            @Override public FileVisitResult preVisitDirectory(Path folder, BasicFileAttributes attributes) throws IOException {
+                if (!folder.equals(root) && isHeld(folder.resolve(LOCK_NAME))) throw taken(folder);
+                return FileVisitResult.CONTINUE;
+            }
+
             @Override public FileVisitResult visitFile(Path file, BasicFileAttributes attributes) throws IOException {
-                if (SafeFile.isPart(file)) Files.deleteIfExists(file);
+                if (attributes.isRegularFile() && SafeFile.isPart(file)) Files.deleteIfExists(file);
                 return FileVisitResult.CONTINUE;
             }
 
@@ -61,8 +123,10 @@ final class PackFolder implements AutoCloseable {
     }
 
     @Override public void close() throws IOException {
-        lock.release();
-        channel.close();
-        Files.deleteIfExists(lockFile);
+        // Away before it is free: nobody can take it in between.
+        try (channel) {
+            Files.deleteIfExists(lockFile);
+            lock.release();
+        }
     }
 }

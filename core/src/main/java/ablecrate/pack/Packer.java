@@ -87,7 +87,7 @@ public final class Packer {
         refuseIfTooSmall(root);
         try (PackFolder folder = new PackFolder(root)) {
             before = PackedBefore.of(root);
-            return run(root, new FolderTargets(folder, list.options().existing(), sources()));
+            return run(root, new FolderTargets(folder, list.options().existing(), new WriteGuard(root, sources())));
         }
     }
 
@@ -101,7 +101,11 @@ public final class Packer {
         }
     }
 
-    private Set<Path> sources() { return list.items().stream().map(i -> i.source().path().toAbsolutePath().normalize()).collect(Collectors.toSet()); }
+    /// All files that are read: those of the lines, and those that instruments play.
+    private Set<Path> sources() {
+        return list.items().stream().flatMap(i -> Stream.concat(Stream.of(i.source().path()), i.outputs().stream().map(o -> o.source().path())))
+                .map(p -> p.toAbsolutePath().normalize()).collect(Collectors.toSet());
+    }
 
     private PackingSlip run(Path root, Targets targets) throws IOException {
         long started = clock.millis();
@@ -157,8 +161,8 @@ public final class Packer {
             // Sounds and maps lie verified under temporary names before any of them is published: a map that fails takes its sounds with it.
             for (PlannedMap map : item.maps())
                 maps.add(write(map, item.outputs(), written, targets.targetFor(map)));
-            List<Path> paths = written.stream().map(w -> w.target().path()).toList();
-            if (written.stream().anyMatch(w -> w.part().isPresent())) targets.beforePublishing(item, paths);
+            if (written.stream().anyMatch(w -> w.part().isPresent()))
+                targets.beforePublishing(item, written.stream().map(w -> new Originals.Result(w.target().path(), w.line().xxh128())).toList());
             List<PackingSlip.Output> outputs = new ArrayList<>();
             for (Written w : written)
                 outputs.add(published(w));
@@ -173,7 +177,7 @@ public final class Packer {
             return without(item, "failed", Optional.of(e.getMessage()));
         } catch (IOException e) {
             return without(item, "failed", Optional.of(DiskFault.text(e)));
-        } catch (RuntimeException e) {
+        } catch (RuntimeException | StackOverflowError | OutOfMemoryError | AssertionError e) {
             // A fault of ours in one item: it is told and logged, and the rest goes on.
             LoggerFactory.getLogger(Packer.class).error("packing {}", item.source().path(), e);
             return without(item, "failed", Optional.of("a fault in Able Crate itself (" + e + "); the log has more"));

@@ -28,6 +28,6 @@ interface Targets {
     Target targetFor(PlannedMap map) throws IOException, Packer.ItemFault;
 
     /// All outputs of an item lie verified under temporary names.
-    /// @param paths the names they are about to get
-    void beforePublishing(PackingItem item, List<Path> paths) throws IOException;
+    /// @param results the names they are about to get, with their checksums
+    void beforePublishing(PackingItem item, List<Originals.Result> results) throws IOException;
 }

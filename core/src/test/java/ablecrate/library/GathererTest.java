@@ -61,7 +61,7 @@ class GathererTest {
         Path plain = sound("plain.wav"), coded = Files.copy(plain, folder.resolve("coded.mp3"));
         List<Gathered> items = Gatherer.find(List.of(plain, coded), () -> false);
         try (Catalogue catalogue = new Catalogue(folder.resolve("known"))) {
-            List<Gathered> read = Gatherer.readToOpen(items, catalogue);
+            List<Gathered> read = Gatherer.readToOpen(items, catalogue, () -> false);
             assertThat(read).extracting(Gathered::path).containsExactly(plain, coded);
             assertThat(read).allMatch(g -> g.sound().isPresent());
             assertThat(Gatherer.known(items, catalogue)).extracting(Gathered::path).containsExactly(coded);

@@ -208,7 +208,7 @@ class PackerTest {
         assertThat(slip.outcomes()).containsEntry("packed", 4).containsEntry("skipped", 1);
         assertThat(crate.resolve("looped.aif")).doesNotExist();
         assertThat(crate.resolve("looped-L.wav")).exists();
-        Originals.Restored restored = Originals.restore(crate);
+        Originals.Restored restored = Originals.restore(crate, false);
         assertThat(restored.problems()).isEmpty();
         assertThat(restored.broughtBack()).hasSize(4);
         assertThat(sums(crate)).isEqualTo(before);
@@ -217,7 +217,7 @@ class PackerTest {
     @Test void anOriginalsListFromElsewhereCannotReachOutOfItsFolder() throws Exception {
         Path dated = Files.createDirectories(crate.resolve("originals 2026-01-01 000000"));
         Files.writeString(dated.resolve(Originals.LIST), "{\"root\":\"/\",\"entries\":[{\"original\":\"../../../evil\",\"kept\":\"x\",\"results\":[]}]}");
-        assertThatThrownBy(() -> Originals.restore(crate)).isInstanceOf(IOException.class).hasMessageContaining("leads out of");
+        assertThatThrownBy(() -> Originals.restore(crate, false)).isInstanceOf(IOException.class).hasMessageContaining("leads out of");
     }
 
     /// Beyond 4 GiB the header is RF64 with its sizes in ds64. Source: EBU Tech 3306. The audio itself need not be written to see that.

@@ -13,6 +13,7 @@ import ablecrate.destination.DestinationSheet;
 import ablecrate.destination.SheetCatalogue;
 import ablecrate.dsp.LevelMeasure;
 import ablecrate.instrument.Broadcast;
+import ablecrate.instrument.Chance;
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.SoundFacts;
@@ -325,13 +326,13 @@ class RunsThatGoOnTest {
         PackingList right = plan(crate, "files", PackOptions.DEFAULT.withContainer(Choice.of("sfz")), Map.of());
         PackingItem item = right.items().stream().filter(i -> i.maps().size() == 1 && i.outputs().size() == 2).findFirst().orElseThrow();
         PlannedMap map = item.maps().getFirst();
-        // What SFZ cannot say: tunings are whole cents there.
-        List<Instrument> wrong = map.instruments().stream().map(i -> i.mapZones(z -> List.of(z.with(Parameter.TUNING, 7.25)))).toList();
+        // What our SFZ does not say: chances finer than a millionth.
+        List<Instrument> wrong = map.instruments().stream().map(i -> i.mapZones(z -> List.of(z.with(Parameter.CHANCE, new Chance(0.12345678, 1))))).toList();
         PackingItem spoilt = new PackingItem(item.source(), item.verdict(), item.changes(), item.outputs(), List.of(), true, item.parts(),
                 List.of(new PlannedMap(map.path(), map.formatId(), map.about(), wrong, Optional.empty())));
         PackingSlip slip = pack(new PackingList(right.destination(), right.options(), List.of(spoilt)));
         assertThat(slip.items().getFirst().outcome()).isEqualTo("failed");
-        assertThat(slip.items().getFirst().error().orElseThrow()).contains("instruments: found tuning 7 cents", "in zone 1");
+        assertThat(slip.items().getFirst().error().orElseThrow()).contains("instruments: found random choice", "in zone 1");
         try (var files = Files.walk(out)) {
             assertThat(files.filter(Files::isRegularFile).map(f -> f.getFileName().toString())).containsExactlyInAnyOrder(Packer.SLIP_JSON, Packer.SLIP_HTML);
         }

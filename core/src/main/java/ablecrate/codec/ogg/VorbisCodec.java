@@ -12,6 +12,10 @@ import java.util.List;
 /// Vorbis; the decoding is the library's, in float.
 /// @param headers the three packets that a stream starts with
 record VorbisCodec(List<Bytes> headers) implements OggCodec {
+    private static final int COMMENTS = 1;
+    /// Packet type, `vorbis`, no vendor, no texts, the bit that ends it.
+    private static final byte[] NO_COMMENTS = {3, 'v', 'o', 'r', 'b', 'i', 's', 0, 0, 0, 0, 0, 0, 0, 0, 1};
+
     VorbisCodec {
         headers = List.copyOf(headers);
     }
@@ -27,7 +31,8 @@ record VorbisCodec(List<Bytes> headers) implements OggCodec {
         Comment comment = new Comment();
         comment.init();
         for (int i = 0; i < headers.size(); i++)
-            if (info.synthesis_headerin(comment, packet(headers.get(i).toArray(), i == 0, i)) < 0)
+            // Texts are read by us: the library makes room for as many as are claimed.
+            if (info.synthesis_headerin(comment, packet(i == COMMENTS ? NO_COMMENTS.clone() : headers.get(i).toArray(), i == 0, i)) < 0)
                 throw new IllegalArgumentException("Vorbis header " + (i + 1) + " is damaged");
         return info;
     }

@@ -187,7 +187,7 @@ final class SfzReader {
         if (wanted.isEmpty()) problems.add(Problem.mend("the sample '" + name + "' was found at " + path.getParent().relativize(found.get()), line));
         try {
             return switch (FileKind.of(found.get())) {
-                case FileKind.Sound(SoundFormat format) -> new Sample.Found(name, format.read(found.get()));
+                case FileKind.Sound sound -> new Sample.Found(name, sound.read(found.get()));
                 case FileKind.Other(_, String kind, String reason) -> unusable(name, kind + ": " + reason, line);
             };
         } catch (FormatException e) {

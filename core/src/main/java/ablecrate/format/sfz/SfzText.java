@@ -26,9 +26,10 @@ import java.util.regex.Pattern;
 final class SfzText {
     /// Against files that include each other into the millions.
     private static final int MAX_DEPTH = 16, MAX_FILES = 500, MAX_BYTES = 16 << 20, MAX_HEADERS = 200_000, FOLDERS_ABOVE = 2;
+    /// Of all texts that definitions were put into, and of a single one.
+    private static final int MAX_EXPANDED = 64 << 20, MAX_VALUE = 1 << 16;
     private static final Pattern TOKEN = Pattern
-            .compile("<([A-Za-z_]+)>|([A-Za-z_$][\\w$.]*)=|#include\\s+\"([^\"\n]*)\"|#define\\s+(\\$\\w+)[ \\t]+(\\S+)|\n");
-    private static final Pattern NEXT = Pattern.compile("\\s+(?=[A-Za-z_$][\\w$.]*=)|\\s*(?=<[A-Za-z_]+>)|\\s*\n|\\s*$");
+            .compile("<([A-Za-z_]+)>|(?<![\\w$.])([A-Za-z_$][\\w$.]*)=|#include\\s+\"([^\"\n]*)\"|#define\\s+(\\$\\w+)[ \\t]+(\\S+)|\n");
 
     /// A header with the opcodes up to the next.
     /// @param line where it stands, for messages
@@ -38,7 +39,7 @@ final class SfzText {
     private final Map<String, String> defined = new TreeMap<>(Comparator.comparingInt(String::length).reversed().thenComparing(Comparator.naturalOrder()));
     private final List<Block> blocks = new ArrayList<>();
     private final List<Problem> problems = new ArrayList<>();
-    private int files;
+    private int files, expanded;
 
     SfzText(Path main) {
         this.main = main.toAbsolutePath().normalize();
@@ -69,8 +70,7 @@ final class SfzText {
                 blocks.add(new Block(token.group(1).toLowerCase(Locale.ROOT), new LinkedHashMap<>(), place));
             else
                 if (token.group(2) != null) {
-                    Matcher end = NEXT.matcher(text);
-                    int to = end.find(at) ? end.start() : text.length();
+                    int to = endOfValue(text, at);
                     opcode(replaced(token.group(2)), replaced(text.substring(at, to)).strip(), place);
                     at = to;
                 } else
@@ -85,6 +85,36 @@ final class SfzText {
         open.pop();
     }
 
+    /// Where a value ends that begins at `at`: before the blanks in front of the next opcode, a header or the line's end. Each character is looked at twice at
+    /// most.
+    private static int endOfValue(String text, int at) {
+        int end = at;
+        for (int i = at; i < text.length();) {
+            char c = text.charAt(i);
+            if (c == '\n' || c == '<' && isHeader(text, i)) break;
+            if (!Character.isWhitespace(c)) {
+                end = ++i;
+                continue;
+            }
+            while (i < text.length() && text.charAt(i) != '\n' && Character.isWhitespace(text.charAt(i)))
+                i++;
+            int name = i;
+            if (i < text.length() && (Character.isLetter(text.charAt(i)) || "_$".indexOf(text.charAt(i)) >= 0))
+                while (name < text.length() && (Character.isLetterOrDigit(text.charAt(name)) || "_$.".indexOf(text.charAt(name)) >= 0))
+                    name++;
+            if (name > i && name < text.length() && text.charAt(name) == '=') break;
+            if (name > i) end = i = name;
+        }
+        return end;
+    }
+
+    private static boolean isHeader(String text, int at) {
+        int to = at + 1;
+        while (to < text.length() && to - at < 64 && (Character.isLetter(text.charAt(to)) || text.charAt(to) == '_'))
+            to++;
+        return to > at + 1 && to < text.length() && text.charAt(to) == '>';
+    }
+
     private void opcode(String name, String value, String place) {
         if (blocks.isEmpty()) {
             problems.add(Problem.note("'" + name + "' stands before any header and is left out", place));
@@ -95,27 +125,35 @@ final class SfzText {
 
     private void include(String name, Deque<Path> open, String place) throws FormatException {
         Optional<Path> file = SfzPaths.resolve(main.getParent(), name).filter(p -> p.startsWith(top));
-        if (file.isEmpty())
-            problems.add(Problem.lost("the include '" + name + "' leads out of the instrument's folders and is left out", place));
+        if (file.isPresent() && Files.exists(file.get()) && !Files.isRegularFile(file.get()))
+            problems.add(Problem.lost("the include '" + name + "' is no file and is left out", place));
         else
-            if (open.contains(file.get()))
-                problems.add(Problem.note("the include '" + name + "' goes round in a circle and is left out", place));
+            if (file.isEmpty())
+                problems.add(Problem.lost("the include '" + name + "' leads out of the instrument's folders and is left out", place));
             else
-                if (open.size() >= MAX_DEPTH || files >= MAX_FILES)
-                    problems.add(Problem.lost("more than " + MAX_FILES + " includes, or deeper than " + MAX_DEPTH + "; '" + name + "' is left out", place));
+                if (open.contains(file.get()))
+                    problems.add(Problem.note("the include '" + name + "' goes round in a circle and is left out", place));
                 else
-                    try {
-                        read(file.get(), open);
-                    } catch (IOException e) {
-                        problems.add(Problem.lost("the include '" + name + "' cannot be read; put it back beside the instrument", place));
-                    }
+                    if (open.size() >= MAX_DEPTH || files >= MAX_FILES)
+                        problems.add(Problem.lost("more than " + MAX_FILES + " includes, or deeper than " + MAX_DEPTH + "; '" + name + "' is left out", place));
+                    else
+                        try {
+                            read(file.get(), open);
+                        } catch (IOException e) {
+                            problems.add(Problem.lost("the include '" + name + "' cannot be read; put it back beside the instrument", place));
+                        }
     }
 
-    private String replaced(String text) {
+    /// @throws FormatException where definitions of definitions grow without end
+    private String replaced(String text) throws FormatException {
         if (text.indexOf('$') < 0) return text;
         String out = text;
-        for (Map.Entry<String, String> definition : defined.entrySet())
+        for (Map.Entry<String, String> definition : defined.entrySet()) {
             out = out.replace(definition.getKey(), definition.getValue());
+            if (out.length() > MAX_VALUE || (expanded += out.length()) > MAX_EXPANDED)
+                throw new FormatException("definitions grow to more than " + (out.length() > MAX_VALUE ? MAX_VALUE : MAX_EXPANDED) + " characters", "#define",
+                        "It is no SFZ file that anyone could play.");
+        }
         return out;
     }
 

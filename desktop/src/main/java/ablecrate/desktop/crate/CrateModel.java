@@ -293,7 +293,7 @@ public final class CrateModel {
         reading.set(true);
         List<Path> there = next.sources().stream().filter(Files::exists).toList();
         if (there.size() < next.sources().size()) tell((next.sources().size() - there.size()) + " of the gathered folders are no longer there");
-        background.run(() -> Gatherer.find(there, () -> false), items -> {
+        background.run(() -> Gatherer.find(there, next.into(), () -> false), items -> {
             if (mine != search) return;
             found = items;
             plan();
