@@ -139,6 +139,10 @@ public final class Originals {
             if (!Files.exists(original)) done.problems().add(kept + " is not there, and neither is " + original);
             return;
         }
+        if (Files.exists(original) && !results.contains(original)) {
+            done.problems().add(original + " exists and is none of the results; move it away and restore again");
+            return;
+        }
         for (int i = 0; i < results.size(); i++) {
             Path result = results.get(i);
             if (!Files.exists(result) || i < sums.size() && Checksums.xxh128Hex(result).equals(sums.get(i))) continue;
@@ -153,10 +157,6 @@ public final class Originals {
         }
         for (Path result : results)
             Files.deleteIfExists(result);
-        if (Files.exists(original)) {
-            done.problems().add(original + " exists and is none of the results; move it away and restore again");
-            return;
-        }
         Files.createDirectories(original.getParent());
         Files.move(kept, original, StandardCopyOption.ATOMIC_MOVE);
         done.broughtBack().add(original);

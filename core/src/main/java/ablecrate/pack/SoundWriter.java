@@ -46,7 +46,7 @@ import java.util.function.LongConsumer;
 final class SoundWriter {
     /// What becomes of a frame that is no number.
     static final String HELD = "held";
-    private static final int BLOCK = 8192;
+    private static final int BLOCK = 2048;
 
     private final SoundPath path;
     private final StopSignal stop;
@@ -156,7 +156,7 @@ final class SoundWriter {
                 reported = now;
             }
         }
-        return new Rendered(new SampleSum(0).value(), Optional.empty(), 0, 0, 0, Optional.empty());
+        return new Rendered(new SampleSum(0, output.shape().depth()).value(), Optional.empty(), 0, 0, 0, Optional.empty());
     }
 
     private Rendered render(PlannedOutput output, Path spool, OutputStream out) throws IOException, StopSignal.StoppedException {
@@ -171,7 +171,7 @@ final class SoundWriter {
         boolean isLossy = output.isLossy();
         Quantiser quantiser = new Quantiser(output.dither(), output.shape().depth().bits(), rateHz, channels);
         Rounding rounding = new Rounding(output.shape().depth());
-        SampleSum sum = new SampleSum(channels);
+        SampleSum sum = new SampleSum(channels, output.shape().depth());
         Optional<Likeness> likeness = isLossy ? Optional.of(Likeness.ofRendered(rateHz, channels)) : Optional.empty();
         // What is compressed is measured when it is decoded again.
         Optional<LevelMeter> meter = output.levels().isClaimed() && !isLossy ? Optional.of(new LevelMeter(rateHz, channels)) : Optional.empty();
@@ -185,8 +185,11 @@ final class SoundWriter {
                     likeness.get().add(block, got);
                 else {
                     quantiser.process(block, got);
-                    rounding.round(block, got);
-                    sum.add(block, got);
+                    // What nobody measures is rounded by the sum, and again where it is packed.
+                    if (meter.isPresent() || !sum.addIfWithin(block, got)) {
+                        rounding.round(block, got);
+                        sum.add(block, got);
+                    }
                 }
                 if (meter.isPresent()) meter.get().add(block, 0, got);
                 sink.write(block, got);

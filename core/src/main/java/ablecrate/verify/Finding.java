@@ -21,7 +21,7 @@ import java.util.function.BooleanSupplier;
 /// @param content what was found in it
 /// @param crc32c of its bytes as the disk gives them back
 public record Finding(long crc32c, Content content) {
-    private static final int BLOCK = 8192;
+    private static final int BLOCK = 2048;
 
     /// What a file holds.
     public sealed interface Content {
@@ -60,7 +60,7 @@ public record Finding(long crc32c, Content content) {
     }
 
     private static Optional<Content> decoded(SoundFile file, Expectation expected, BooleanSupplier stopped) throws IOException {
-        SampleSum sum = new SampleSum(file.channels());
+        SampleSum sum = new SampleSum(file.channels(), file.encoding().depth());
         boolean isLossy = expected.audio() instanceof Expectation.Audio.Compressed, listens = !expected.promises().mended().isEmpty();
         Optional<LevelMeter> meter = isLossy && expected.promises().areOfLevels()
                 ? Optional.of(new LevelMeter(file.rateHz(), file.channels()))

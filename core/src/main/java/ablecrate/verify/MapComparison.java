@@ -3,6 +3,7 @@ package ablecrate.verify;
 import ablecrate.codec.FormatException;
 import ablecrate.codec.OutputShape;
 import ablecrate.codec.SoundFile;
+import ablecrate.audio.Depth;
 import ablecrate.audio.FrameSource;
 import ablecrate.audio.SampleSum;
 import ablecrate.disk.Checksums;
@@ -129,7 +130,7 @@ public final class MapComparison {
             Rendered wanted = rendered.get(place.getKey());
             SoundFile sound = read.sound(place.getValue()).orElseThrow();
             if (!known.containsKey(place.getValue())) {
-                Optional<SampleSum.Value> sum = sum(sound, stopped);
+                Optional<SampleSum.Value> sum = sum(sound, outputs.get(place.getKey()).shape().depth(), stopped);
                 if (sum.isEmpty()) return false;
                 known.put(place.getValue(), sum.get());
             }
@@ -157,8 +158,8 @@ public final class MapComparison {
         };
     }
 
-    private static Optional<SampleSum.Value> sum(SoundFile sound, BooleanSupplier stopped) throws IOException {
-        SampleSum sum = new SampleSum(sound.channels());
+    private static Optional<SampleSum.Value> sum(SoundFile sound, Depth depth, BooleanSupplier stopped) throws IOException {
+        SampleSum sum = new SampleSum(sound.channels(), depth);
         try (FrameSource audio = sound.open()) {
             double[][] block = new double[sound.channels()][BLOCK];
             for (int got; (got = audio.read(block, 0, BLOCK)) > 0;) {

@@ -64,7 +64,7 @@ class SpoiltFilesTest {
         boolean isLossy = SoundFormats.written(format).orElseThrow().capabilities().compressing().isLossy();
         Rounding rounding = new Rounding(shape.depth());
         if (!isLossy) rounding.round(handed, handed[0].length);
-        SampleSum sum = new SampleSum(handed.length);
+        SampleSum sum = new SampleSum(handed.length, shape.depth());
         sum.add(handed, handed[0].length);
         LevelMeter meter = new LevelMeter(shape.rateHz(), handed.length);
         meter.add(handed, 0, handed[0].length);

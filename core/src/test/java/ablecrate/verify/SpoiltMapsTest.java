@@ -58,7 +58,7 @@ class SpoiltMapsTest {
         rendered = new HashMap<>();
         for (int i = 0; i < outputs.size(); i++) {
             double[][] audio = Sounds.readAll(outputs.get(i).source().open());
-            SampleSum sum = new SampleSum(audio.length);
+            SampleSum sum = new SampleSum(audio.length, Depth.INT_16);
             sum.add(audio, audio[0].length);
             rendered.put(i, new Rendered(sum.value(), Optional.empty(), 0, 0, 0, Optional.empty()));
         }
