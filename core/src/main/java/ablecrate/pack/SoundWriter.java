@@ -46,7 +46,7 @@ import java.util.function.LongConsumer;
 final class SoundWriter {
     /// What becomes of a frame that is no number.
     static final String HELD = "held";
-    private static final int BLOCK = 2048;
+    private static final int BLOCK = 8192;
 
     private final SoundPath path;
     private final StopSignal stop;
