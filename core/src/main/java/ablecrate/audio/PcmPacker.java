@@ -67,7 +67,7 @@ public final class PcmPacker {
     }
 
     /// @return all bits that are set in one of the amounts
-    private static int toSteps(double[] plane, int frames, double scale, int[] to) {
+    static int toSteps(double[] plane, int frames, double scale, int[] to) {
         int bits = 0;
         for (int i = 0; i < frames; i++) {
             int value = (int) Math.rint(plane[i] * scale);

@@ -59,17 +59,7 @@ public final class SampleSum {
             if (depth.isFloat())
                 bits(planes[channel], count, steps[channel]);
             else
-                bits |= toSteps(planes[channel], count, scale, steps[channel]);
-        }
-        return bits;
-    }
-
-    private static int toSteps(double[] plane, int count, double scale, int[] to) {
-        int bits = 0;
-        for (int i = 0; i < count; i++) {
-            int value = (int) Math.rint(plane[i] * scale);
-            to[i] = value;
-            bits |= value ^ value >> 31;
+                bits |= PcmPacker.toSteps(planes[channel], count, scale, steps[channel]);
         }
         return bits;
     }

@@ -43,8 +43,10 @@ import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.TreeMap;
 import java.util.function.Function;
+import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 
 /// One sound's way into the packing list: first what comes to the level stage, then, once the gains are known, the line.
 final class SoundPlan {
@@ -196,10 +198,14 @@ final class SoundPlan {
         FrameRange part = new FrameRange(start, end);
         if (part.length() < file.frames() && (start != likelyDelay() || end != file.frames()))
             changes.add(new Change(Property.TRIM, seconds(file.frames()), seconds(part.length()), Verdict.CONVERTED,
-                    String.format(Locale.ROOT, "%.0f ms off the start, %.0f ms off the end%s", start * 1000.0 / file.rateHz(),
-                            (file.frames() - end) * 1000.0 / file.rateHz(), start < wish.start() || end > wish.end() ? ", up to the loop" : ""))
+                    Stream.of(cut(start, "start"), cut(file.frames() - end, "end"), start < wish.start() || end > wish.end() ? "up to the loop" : "")
+                            .filter(Predicate.not(String::isEmpty)).collect(Collectors.joining(", ")))
                     .of((double) file.frames() / file.rateHz(), (double) part.length() / file.rateHz(), "s"));
         return part;
+    }
+
+    private String cut(long frames, String side) {
+        return frames == 0 ? "" : String.format(Locale.ROOT, "%.1f ms off the %s", frames * 1000.0 / file.rateHz(), side);
     }
 
     /// What is taken off the start of a file that does not say its delay.
