@@ -57,7 +57,8 @@ public record Finding(long crc32c, Content content) {
             Thread.currentThread().interrupt();
             return Optional.empty();
         } catch (ExecutionException e) {
-            throw new IOException(e.getCause().getMessage(), e.getCause());
+            // As the disk told it: what is said of it follows from its kind.
+            throw e.getCause() instanceof IOException fault ? fault : new IOException(e.getCause());
         }
     }
 

@@ -1,6 +1,7 @@
 package ablecrate.verify;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import ablecrate.Sounds;
 import ablecrate.audio.Depth;
@@ -26,6 +27,7 @@ import ablecrate.instrument.TextField;
 import java.io.BufferedOutputStream;
 import java.io.OutputStream;
 import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
@@ -276,5 +278,14 @@ class SpoiltFilesTest {
         Expectation expected = new Expectation(0, "wav", shape(RATE, 2, Depth.INT_24), SoundFacts.NONE, new Expectation.Audio.Exact(made.rendered()),
                 Expectation.Promises.NONE);
         assertThat(Finding.of(made.file(), expected, () -> true)).isEmpty();
+    }
+
+    @Test void aDiskThatFailsIsToldAsItTellsItself() throws Exception {
+        Made made = write("gone.wav", "wav", shape(48_000, 1, Depth.INT_16), SoundFacts.NONE, new double[][]{Sounds.sine(440, 0.5, 48_000, FRAMES)},
+                Expectation.Promises.NONE);
+        Expectation expected = new Expectation(0, "wav", shape(48_000, 1, Depth.INT_16), SoundFacts.NONE, new Expectation.Audio.Exact(made.rendered()),
+                Expectation.Promises.NONE);
+        Files.delete(made.file());
+        assertThatThrownBy(() -> Finding.of(made.file(), expected, () -> false)).isInstanceOf(NoSuchFileException.class);
     }
 }
