@@ -1,10 +1,11 @@
 package ablecrate.audio;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.TreeSet;
 import java.util.function.LongConsumer;
 
-/// Collects the frames of a file whose samples are no numbers, each once however often it is read. Safe for threads.
+/// Collects the frames of a file whose samples are no numbers or could not be decoded, each once however often it is read. Safe for threads.
 public final class BadFrames implements LongConsumer {
     private static final int MOST = 100_000;
 
@@ -14,6 +15,14 @@ public final class BadFrames implements LongConsumer {
 
     public synchronized int count() { return frames.size(); }
 
-    /// In order; the first hundred thousand.
-    public synchronized List<Long> frames() { return List.copyOf(frames); }
+    /// Where they lie, in order; of the first hundred thousand.
+    public synchronized List<FrameRange> ranges() {
+        List<FrameRange> ranges = new ArrayList<>();
+        for (long frame : frames)
+            if (!ranges.isEmpty() && ranges.getLast().end() == frame)
+                ranges.set(ranges.size() - 1, new FrameRange(ranges.getLast().start(), frame + 1));
+            else
+                ranges.add(new FrameRange(frame, frame + 1));
+        return ranges;
+    }
 }

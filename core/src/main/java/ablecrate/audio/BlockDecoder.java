@@ -13,6 +13,9 @@ public interface BlockDecoder extends Closeable {
     /// The latest piece, `[channel][frame]`; good until the next call.
     double[][] block();
 
+    /// Whether the latest piece is silent because it could not be decoded, and only now that was found.
+    default boolean isLost() { return false; }
+
     /// Goes to a piece from which on this frame comes out right. Frames are counted from the first that the decoder gives, delay included.
     /// @return the frame that the next piece starts with, this one or an earlier one
     long seek(long frame) throws IOException;

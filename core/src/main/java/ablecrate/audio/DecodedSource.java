@@ -3,6 +3,7 @@ package ablecrate.audio;
 import java.io.EOFException;
 import java.io.IOException;
 import java.util.Arrays;
+import java.util.function.LongConsumer;
 
 /// A compressed stream from its first true frame to its last: without what the encoder put before it and what fills it up at the end.
 public final class DecodedSource implements SeekableSource {
@@ -13,15 +14,18 @@ public final class DecodedSource implements SeekableSource {
     private int held, used;
     private long position;
     private boolean isAtEnd;
+    private final LongConsumer lost;
 
     /// @param delayFrames that come out before the first true one
     /// @param frames true ones; where the decoder gives fewer, silence follows, as a stream's last packet may be cut short
-    public DecodedSource(BlockDecoder decoder, int channels, int rateHz, long delayFrames, long frames) throws IOException {
+    /// @param lost told of the frames that could not be decoded, as they are read
+    public DecodedSource(BlockDecoder decoder, int channels, int rateHz, long delayFrames, long frames, LongConsumer lost) throws IOException {
         this.decoder = decoder;
         this.channels = channels;
         this.rateHz = rateHz;
         this.delayFrames = delayFrames;
         this.frames = frames;
+        this.lost = lost;
         try {
             skip(delayFrames);
         } catch (IOException | RuntimeException e) {
@@ -77,6 +81,9 @@ public final class DecodedSource implements SeekableSource {
             for (int channel = 0; channel < channels; channel++)
                 System.arraycopy(decoder.block()[channel], used, planes[channel], at, n);
             used += n;
+            if (decoder.isLost())
+                for (long frame = position; frame < position + n; frame++)
+                    lost.accept(frame);
         }
         position += n;
         return n;

@@ -6,24 +6,26 @@ import ablecrate.audio.PooledSource;
 import ablecrate.audio.SeekableSource;
 import java.io.IOException;
 import java.util.List;
+import java.util.function.LongConsumer;
 
 /// Where a sound's samples lie in its file.
 public sealed interface AudioPlace {
     /// Opens the audio.
     /// @param file whose audio this is
-    SeekableSource open(SoundFile file) throws IOException;
+    /// @param lost told of the frames that could not be decoded, as they are read
+    SeekableSource open(SoundFile file, LongConsumer lost) throws IOException;
 
     /// All channels in turn.
     /// @param at where frame 0 lies
     record Interleaved(long at) implements AudioPlace {
-        @Override public SeekableSource open(SoundFile file) throws IOException {
+        @Override public SeekableSource open(SoundFile file, LongConsumer lost) throws IOException {
             return new PcmFileSource(file.path(), file.encoding(), file.rateHz(), file.channels(), at, file.frames());
         }
     }
 
     /// In two mono files, left and right.
     record Sides(SoundFile left, SoundFile right) implements AudioPlace {
-        @Override public SeekableSource open(SoundFile file) throws IOException { return new SidesSource(left, right); }
+        @Override public SeekableSource open(SoundFile file, LongConsumer lost) throws IOException { return new SidesSource(left, right, lost); }
     }
 
     /// In a bank's pool, each channel by itself.
@@ -32,13 +34,15 @@ public sealed interface AudioPlace {
             channels = List.copyOf(channels);
         }
 
-        @Override public SeekableSource open(SoundFile file) throws IOException { return new PooledSource(file.path(), file.rateHz(), channels); }
+        @Override public SeekableSource open(SoundFile file, LongConsumer lost) throws IOException {
+            return new PooledSource(file.path(), file.rateHz(), channels);
+        }
     }
 
     /// Compressed.
     record Coded(Compression compression, CodedAudio stream) implements AudioPlace {
-        @Override public SeekableSource open(SoundFile file) throws IOException {
-            return new DecodedSource(stream.open(file.path()), file.channels(), file.rateHz(), compression.start().delayFrames(), file.frames());
+        @Override public SeekableSource open(SoundFile file, LongConsumer lost) throws IOException {
+            return new DecodedSource(stream.open(file.path()), file.channels(), file.rateHz(), compression.start().delayFrames(), file.frames(), lost);
         }
     }
 }

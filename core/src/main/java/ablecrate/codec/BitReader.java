@@ -1,7 +1,13 @@
 package ablecrate.codec;
 
+import java.lang.invoke.MethodHandles;
+import java.lang.invoke.VarHandle;
+import java.nio.ByteOrder;
+
 /// Reads bits from bytes, the most significant first. Past the end it gives zeros, and says so.
 public final class BitReader {
+    private static final VarHandle LONGS = MethodHandles.byteArrayViewVarHandle(long[].class, ByteOrder.BIG_ENDIAN);
+
     private final byte[] bytes;
     private final long limit;
     private long position;
@@ -13,12 +19,25 @@ public final class BitReader {
 
     /// @param count 0…32
     public int bits(int count) {
-        long value = 0;
-        int first = (int) Math.min(position >> 3, bytes.length), skipped = (int) (position & 7);
-        for (int i = 0; i < 5; i++)
-            value = value << 8 | (first + i < bytes.length ? bytes[first + i] & 0xFF : 0);
+        int value = peek(count);
         position += count;
-        return count == 0 ? 0 : (int) (value >>> 40 - skipped - count & (1L << count) - 1);
+        return value;
+    }
+
+    /// The same, and stays where it is.
+    public int peek(int count) {
+        // Of a count of 0 nothing is left, for which there is no single shift.
+        return (int) (ahead() >>> 1 >>> Long.SIZE - 1 - count);
+    }
+
+    /// At least 57 bits, the first of them on top.
+    private long ahead() {
+        int first = (int) Math.min(position >> 3, bytes.length), used = (int) (position & 7);
+        if (first + Long.BYTES <= bytes.length) return (long) LONGS.get(bytes, first) << used;
+        long value = 0;
+        for (int i = 0; i < Long.BYTES; i++)
+            value = value << 8 | (first + i < bytes.length ? bytes[first + i] & 0xFF : 0);
+        return value << used;
     }
 
     /// The same, the first bit as the sign.

@@ -13,6 +13,7 @@ public abstract class PacketDecoder implements BlockDecoder {
     private final int packetFrames, preRoll;
     private final double[][] block;
     private int next;
+    private boolean isLost;
 
     /// @param packetFrames of each packet
     /// @param preRoll packets that have to be decoded before one that comes out right
@@ -37,11 +38,14 @@ public abstract class PacketDecoder implements BlockDecoder {
         if (next >= table.packets()) return 0;
         int count = decode(file.read(table.at(next), table.bytes(next)), block);
         next++;
+        isLost = count == 0;
         if (count > 0 && (count == packetFrames || next == table.packets())) return count;
         for (double[] plane : block)
             Arrays.fill(plane, count, packetFrames, 0);
         return packetFrames;
     }
+
+    @Override public boolean isLost() { return isLost; }
 
     @Override public long seek(long frame) throws IOException {
         reset();

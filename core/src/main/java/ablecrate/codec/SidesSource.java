@@ -3,16 +3,17 @@ package ablecrate.codec;
 import ablecrate.audio.SeekableSource;
 import java.io.IOException;
 import java.util.Arrays;
+import java.util.function.LongConsumer;
 
 /// Two mono sounds as one: left and right. The shorter one ends in silence.
 final class SidesSource implements SeekableSource {
     private final SeekableSource left, right;
     private long position;
 
-    SidesSource(SoundFile leftFile, SoundFile rightFile) throws IOException {
-        left = leftFile.open();
+    SidesSource(SoundFile leftFile, SoundFile rightFile, LongConsumer bad) throws IOException {
+        left = leftFile.open(bad);
         try {
-            right = rightFile.open();
+            right = rightFile.open(bad);
         } catch (IOException e) {
             left.close();
             throw e;

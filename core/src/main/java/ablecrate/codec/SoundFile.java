@@ -28,10 +28,10 @@ public record SoundFile(Path path, long fileBytes, String formatId, String conta
     /// Opens the audio. All samples are numbers, see [FiniteSource].
     public SeekableSource open() throws IOException { return open(_ -> {}); }
 
-    /// @param notNumbers told of the frames whose samples are no numbers, as they are read
-    public SeekableSource open(LongConsumer notNumbers) throws IOException {
-        SeekableSource source = audio.open(this);
-        return encoding.isFloat() ? new FiniteSource(source, notNumbers) : source;
+    /// @param bad told of the frames whose samples are no numbers, or that could not be decoded, as they are read
+    public SeekableSource open(LongConsumer bad) throws IOException {
+        SeekableSource source = audio.open(this, bad);
+        return encoding.isFloat() ? new FiniteSource(source, bad) : source;
     }
 
     /// What is known of its compression; empty for plain samples.

@@ -15,7 +15,8 @@ public final class FaultFinder {
     /// What is found.
     public enum Kind {
         CLICK("click"), DROPOUT("dropout"), REPEAT("repeated block"), CLIPPED("clipped run"), STUCK("stuck value"), NO_NUMBER(
-                "frame that is no number");
+                "frame that is no number"),
+        UNDECODED("stretch that cannot be decoded");
 
         private final String label;
 

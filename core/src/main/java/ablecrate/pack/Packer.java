@@ -450,7 +450,7 @@ public final class Packer {
 
     private static boolean isSettledWhilePacking(PackingSlip.SlipChange c) {
         return c.property().equals(Property.LEVEL.id()) && c.unit().filter("dBFS"::equals).isPresent()
-                || c.property().equals(Property.DAMAGE.id()) && c.after().equals(SoundWriter.HELD);
+                || c.property().equals(Property.DAMAGE.id()) && (c.after().equals(SoundWriter.HELD) || c.after().equals(SoundWriter.SILENT));
     }
 
     private static List<PackingSlip.SlipChange> changes(List<Change> changes) {

@@ -1,6 +1,7 @@
 package ablecrate.pack;
 
 import ablecrate.audio.BadFrames;
+import ablecrate.audio.FrameRange;
 import ablecrate.audio.FrameSource;
 import ablecrate.audio.Rounding;
 import ablecrate.audio.SampleEncoding;
@@ -38,6 +39,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.function.LongConsumer;
 
@@ -46,6 +48,8 @@ import java.util.function.LongConsumer;
 final class SoundWriter {
     /// What becomes of a frame that is no number.
     static final String HELD = "held";
+    /// What becomes of a stretch that cannot be decoded.
+    static final String SILENT = "silent";
     private static final int BLOCK = 8192;
 
     private final SoundPath path;
@@ -99,7 +103,7 @@ final class SoundWriter {
     private static Written settled(PlannedOutput output, Rendering rendering) throws IOException, StopSignal.StoppedException {
         Rendered first = rendering.of(output);
         List<Change> told = new ArrayList<>();
-        if (first.damagedFrames() > 0) told.add(notNumbers(first.damagedFrames()));
+        if (!first.bad().isEmpty()) told.add(output.source().compression().isPresent() ? undecoded(output.source(), first.bad()) : notNumbers(first.bad()));
         if (first.clippedSamples() == 0) return new Written(output, first, told);
         boolean clips = output.levels().overs() == Overs.CLIP;
         // A plan that lowered what it had listened to has nothing left to lower; the limiter takes what rounding and dither add.
@@ -109,11 +113,21 @@ final class SoundWriter {
         return new Written(held, rendering.of(held), told);
     }
 
-    private static Change notNumbers(long frames) {
+    private static Change notNumbers(List<FrameRange> bad) {
+        long frames = frames(bad);
         String count = Told.count(frames, "frame");
         return new Change(Property.DAMAGE, count + " of no number", HELD, Verdict.REDUCED,
                 count + " of the source " + (frames == 1 ? "is" : "are") + " no number: each takes the value of the one before it");
     }
+
+    private static Change undecoded(SoundFile source, List<FrameRange> bad) {
+        String first = String.format(Locale.ROOT, "%.3f s", bad.getFirst().start() / (double) source.rateHz()),
+                length = String.format(Locale.ROOT, "%.3f s", frames(bad) / (double) source.rateHz());
+        return new Change(Property.DAMAGE, length + " that cannot be decoded", SILENT, Verdict.REDUCED, length + " of the source cannot be decoded and "
+                + (bad.size() == 1 ? "is silent, from " + first + " on" : "are silent, in " + bad.size() + " places from " + first + " on"));
+    }
+
+    private static long frames(List<FrameRange> ranges) { return ranges.stream().mapToLong(FrameRange::length).sum(); }
 
     /// Broadcast data of version 2 say how loud the sound is: they shall be the result's, so it is rendered once for that alone.
     private PlannedOutput withItsLoudness(PlannedOutput output) throws IOException, StopSignal.StoppedException {
@@ -156,7 +170,7 @@ final class SoundWriter {
                 reported = now;
             }
         }
-        return new Rendered(new SampleSum(0, output.shape().depth()).value(), Optional.empty(), 0, 0, 0, Optional.empty());
+        return new Rendered(new SampleSum(0, output.shape().depth()).value(), Optional.empty(), 0, 0, List.of(), Optional.empty());
     }
 
     private Rendered render(PlannedOutput output, Path spool, OutputStream out) throws IOException, StopSignal.StoppedException {
@@ -175,10 +189,10 @@ final class SoundWriter {
         Optional<Likeness> likeness = isLossy ? Optional.of(Likeness.ofRendered(rateHz, channels)) : Optional.empty();
         // What is compressed is measured when it is decoded again.
         Optional<LevelMeter> meter = output.levels().isClaimed() && !isLossy ? Optional.of(new LevelMeter(rateHz, channels)) : Optional.empty();
-        BadFrames notNumbers = new BadFrames();
+        BadFrames bad = new BadFrames();
         double[][] block = new double[channels][BLOCK];
         long written = 0;
-        try (FrameSource audio = path.open(output.source(), output.front(), output.finish(), notNumbers)) {
+        try (FrameSource audio = path.open(output.source(), output.front(), output.finish(), bad)) {
             for (int got; (got = audio.read(block, 0, BLOCK)) > 0; written += got) {
                 stop.check();
                 if (likeness.isPresent())
@@ -201,7 +215,7 @@ final class SoundWriter {
                     written + " frames came out where " + output.shape().frames() + " were planned; the source changed meanwhile, gather it again");
         sink.finish();
         return new Rendered(sum.value(), meter.map(LevelMeter::finish), rounding.clippedSamples(),
-                rounding.highest() == 0 ? 0 : Decibels.ofFactor(rounding.highest()), notNumbers.count(), likeness.map(Likeness::finish));
+                rounding.highest() == 0 ? 0 : Decibels.ofFactor(rounding.highest()), bad.ranges(), likeness.map(Likeness::finish));
     }
 
     private static List<RawChunk> carried(SoundFile source, SoundFormat target, boolean audioChanges) throws IOException {

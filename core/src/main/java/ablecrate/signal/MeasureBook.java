@@ -82,8 +82,8 @@ public final class MeasureBook {
     private static Optional<Measurement.Faults> faults(SoundFile file, BooleanSupplier stopped) throws IOException {
         FaultFinder finder = new FaultFinder(file.rateHz(), file.channels());
         Optional<CodedSum> sum = CodedSum.of(file);
-        BadFrames notNumbers = new BadFrames();
-        try (FrameSource source = file.open(notNumbers)) {
+        BadFrames bad = new BadFrames();
+        try (FrameSource source = file.open(bad)) {
             double[][] block = new double[file.channels()][BLOCK];
             for (int got; (got = source.read(block, 0, BLOCK)) > 0;) {
                 if (stopped.getAsBoolean()) return Optional.empty();
@@ -92,7 +92,8 @@ public final class MeasureBook {
             }
         }
         List<FaultFinder.Fault> all = new ArrayList<>(whole(file, finder.finish()));
-        notNumbers.frames().forEach(frame -> all.add(new FaultFinder.Fault(FaultFinder.Kind.NO_NUMBER, new FrameRange(frame, frame + 1))));
+        FaultFinder.Kind kind = file.compression().isPresent() ? FaultFinder.Kind.UNDECODED : FaultFinder.Kind.NO_NUMBER;
+        bad.ranges().forEach(range -> all.add(new FaultFinder.Fault(kind, range)));
         all.sort(Comparator.comparingLong(f -> f.frames().start()));
         return Optional.of(new Measurement.Faults(all, sum.map(CodedSum::isRight)));
     }

@@ -39,8 +39,8 @@ public final class SoundPath {
     }
 
     /// A file, and who is told of its frames that are no numbers.
-    private record Opened(SoundFile file, LongConsumer notNumbers) {
-        SeekableSource open() throws IOException { return file.open(notNumbers); }
+    private record Opened(SoundFile file, LongConsumer bad) {
+        SeekableSource open() throws IOException { return file.open(bad); }
 
         long frames() { return file.frames(); }
     }
@@ -48,9 +48,9 @@ public final class SoundPath {
     /// The result, all but its depth.
     public FrameSource open(SoundFile file, Front front, Finish finish) throws IOException { return open(file, front, finish, _ -> {}); }
 
-    /// @param notNumbers told of the source's frames whose samples are no numbers, some of them more than once
-    public FrameSource open(SoundFile file, Front front, Finish finish, LongConsumer notNumbers) throws IOException {
-        return finished(front(new Opened(file, notNumbers), front), finish, 0, front.frames());
+    /// @param bad told of the source's frames whose samples are no numbers or could not be decoded, some of them more than once
+    public FrameSource open(SoundFile file, Front front, Finish finish, LongConsumer bad) throws IOException {
+        return finished(front(new Opened(file, bad), front), finish, 0, front.frames());
     }
 
     /// The result from one of its frames on, for hearing: where the way allows it, nothing before is computed but what a filter needs.

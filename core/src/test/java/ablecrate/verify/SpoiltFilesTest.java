@@ -78,7 +78,8 @@ class SpoiltFilesTest {
             sink.finish();
         }
         Optional<Levels> levels = promises.equals(Expectation.Promises.NONE) ? Optional.empty() : Optional.of(meter.finish());
-        return new Made(file, new Rendered(sum.value(), levels, rounding.clippedSamples(), 0, 0, isLossy ? Optional.of(likeness.finish()) : Optional.empty()));
+        return new Made(file,
+                new Rendered(sum.value(), levels, rounding.clippedSamples(), 0, List.of(), isLossy ? Optional.of(likeness.finish()) : Optional.empty()));
     }
 
     private static OutputShape shape(int rate, int channels, Depth depth) { return new OutputShape(rate, channels, depth, FRAMES); }

@@ -60,7 +60,7 @@ class SpoiltMapsTest {
             double[][] audio = Sounds.readAll(outputs.get(i).source().open());
             SampleSum sum = new SampleSum(audio.length, Depth.INT_16);
             sum.add(audio, audio[0].length);
-            rendered.put(i, new Rendered(sum.value(), Optional.empty(), 0, 0, 0, Optional.empty()));
+            rendered.put(i, new Rendered(sum.value(), Optional.empty(), 0, 0, List.of(), Optional.empty()));
         }
     }
 

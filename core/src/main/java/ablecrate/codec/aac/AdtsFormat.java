@@ -22,7 +22,6 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import net.sourceforge.jaad.mp4.MP4Exception;
 
 /// AAC without a container: packets with a header each. Read only.
 ///
@@ -40,7 +39,6 @@ import net.sourceforge.jaad.mp4.MP4Exception;
 ///
 /// Source: ISO/IEC 13818-7, section 6.2.
 public final class AdtsFormat implements SoundFormat {
-    private static final int[] RATES = {96_000, 88_200, 64_000, 48_000, 44_100, 32_000, 24_000, 22_050, 16_000, 12_000, 11_025, 8000, 7350};
     private static final int HEADER_BYTES = 7, LIKELY_DELAY = 1024, MOST_PACKETS = 1 << 26;
 
     @Override public String id() { return "aac"; }
@@ -62,7 +60,7 @@ public final class AdtsFormat implements SoundFormat {
             int channels = in.bits(3);
             in.skip(4);
             int bytes = in.bits(13), headerBytes = hasCrc ? HEADER_BYTES + 2 : HEADER_BYTES;
-            return rate < RATES.length && channels > 0 && bytes > headerBytes
+            return AacConfig.rateHz(rate) > 0 && channels > 0 && bytes > headerBytes
                     ? Optional.of(new Header(profile, rate, channels, headerBytes, bytes))
                     : Optional.empty();
         }
@@ -109,13 +107,8 @@ public final class AdtsFormat implements SoundFormat {
                 problems.add(Problem.lost(String.format(Locale.ROOT, "%,d bytes are no audio and are passed over", passedOver),
                         String.format(Locale.ROOT, "byte %,d", lostAt)));
             PacketTable packets = PacketTable.of(places.stream().mapToLong(Long::longValue).toArray(), sizes.stream().mapToInt(Integer::intValue).toArray());
-            AacAudio.Shape shape;
-            try {
-                shape = AacAudio.probe(kind.config(), file.read(packets.at(0), packets.bytes(0)));
-            } catch (MP4Exception | RuntimeException | AssertionError e) {
-                throw new FormatException("the first packet of AAC cannot be decoded", "", "Bring the sound as WAV.");
-            }
-            int times = shape.frames() == 2 * LIKELY_DELAY ? 2 : 1, rateHz = RATES[kind.rateIndex()] * times;
+            AacAudio.Shape shape = AacAudio.probe(kind.config(), file, packets);
+            int times = shape.frames() == 2 * LIKELY_DELAY ? 2 : 1, rateHz = AacConfig.rateHz(kind.rateIndex()) * times;
             long frames = (long) packets.packets() * shape.frames();
             Compression compression = new Compression(true, Math.round(8.0 * bytes * rateHz / frames),
                     new Compression.Start.Unknown((long) LIKELY_DELAY * times));

@@ -28,7 +28,6 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import net.sourceforge.jaad.mp4.MP4Exception;
 
 /// Reads one MPEG-4 file: which of its tracks sounds, how it is coded, where it starts, what it says of itself.
 final class Mp4Reader {
@@ -126,12 +125,7 @@ final class Mp4Reader {
 
     private SoundFile aac(FileBytes file, Track track, Boxes.Box esds) throws IOException, FormatException {
         Bytes config = specificInfo(Boxes.reader(file, esds));
-        AacAudio.Shape shape;
-        try {
-            shape = AacAudio.probe(config, file.read(track.packets().at(0), track.packets().bytes(0)));
-        } catch (MP4Exception | RuntimeException | AssertionError e) {
-            throw new FormatException("the first packet of AAC cannot be decoded", "'mdat' box", "Bring the sound as WAV.");
-        }
+        AacAudio.Shape shape = AacAudio.probe(config, file, track.packets());
         // Spectral band replication: twice the frames of what the file counts.
         int times = track.packetDuration() > 0 && shape.frames() == 2 * track.packetDuration() ? 2 : 1, rateHz = track.timescale() * times;
         Compression.Start start = start(track, times);

@@ -45,6 +45,7 @@ record MpegAudio(MpegHeader kind, long end, List<Gap> gaps, List<Mark> marks) im
         private Decoder decoder;
         private Optional<MpegFrames.Found> coming;
         private long number;
+        private boolean isLost;
         private int gap;
 
         Frames(Path path) throws IOException {
@@ -66,6 +67,7 @@ record MpegAudio(MpegHeader kind, long end, List<Gap> gaps, List<Mark> marks) im
                 Gap missing = gaps.get(gap);
                 if (number < missing.before() + missing.frames()) {
                     silence();
+                    isLost = false;
                     number++;
                     return kind.frames();
                 }
@@ -85,8 +87,11 @@ record MpegAudio(MpegHeader kind, long end, List<Gap> gaps, List<Mark> marks) im
                 Arrays.fill(plane, 0);
         }
 
+        @Override public boolean isLost() { return isLost; }
+
         private void decode(byte[] frame) {
             silence();
+            isLost = false;
             feed.take(frame);
             samples.clear();
             try {
@@ -98,8 +103,10 @@ record MpegAudio(MpegHeader kind, long end, List<Gap> gaps, List<Mark> marks) im
                 decoder.decodeFrame(header, bits);
                 bits.closeFrame();
             } catch (JavaLayerException | RuntimeException e) {
-                // A damaged frame is silent; the library finds some faults only in its arrays.
+                // The library finds some faults only in its arrays.
                 restart();
+                isLost = true;
+                return;
             }
             samples.into(block);
         }
