@@ -3,6 +3,7 @@ package ablecrate.cli;
 import ablecrate.audio.Depth;
 import ablecrate.codec.Quality;
 import ablecrate.destination.ChannelChoice;
+import ablecrate.destination.DestinationSheet;
 import ablecrate.destination.DestinationSheet.Keeps;
 import ablecrate.dsp.Dither;
 import ablecrate.dsp.FadeShape;
@@ -304,7 +305,7 @@ final class OptionsMixin {
     private static Optional<Integer> hertz(String text) {
         try {
             int hz = Integer.parseInt(text);
-            return hz >= 1000 && hz <= 1_000_000 ? Optional.of(hz) : Optional.empty();
+            return hz >= DestinationSheet.LOWEST_RATE_HZ && hz <= DestinationSheet.HIGHEST_RATE_HZ ? Optional.of(hz) : Optional.empty();
         } catch (NumberFormatException e) {
             return Optional.empty();
         }

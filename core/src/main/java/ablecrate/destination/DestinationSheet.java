@@ -33,7 +33,7 @@ import java.util.Optional;
             containers.forEach(c -> require(SoundFormats.written(c).isPresent(), "accepts.containers: '" + c + "' is none of "
                     + SoundFormats.WRITTEN.stream().map(f -> f.id()).toList()));
             depths.forEach(d -> require(Depth.byId(d).isPresent(), "accepts.depths: '" + d + "' is none of 8, 16, 24, 32, 32f, 64f"));
-            ratesHz.forEach(r -> require(r > 0, "accepts.ratesHz: " + r + " is no rate"));
+            ratesHz.forEach(r -> requireRate(r, "accepts.ratesHz"));
             channels.forEach(c -> require(c > 0, "accepts.channels: " + c + " is no number of channels"));
             require(maxSeconds >= 0, "accepts.maxSeconds: must not be negative");
         }
@@ -44,6 +44,10 @@ import java.util.Optional;
     /// What is chosen where the user says nothing. Absent: as the source where that is accepted, else the nearest that is.
     public record Defaults(Optional<Integer> rateHz, Optional<String> depth, Optional<String> container, Optional<ChannelChoice> channels) {
         public static final Defaults NONE = new Defaults(Optional.empty(), Optional.empty(), Optional.empty(), Optional.empty());
+
+        public Defaults {
+            if (rateHz != null) rateHz.ifPresent(r -> requireRate(r, "defaults.rateHz"));
+        }
     }
 
     /// @param maxLength characters of a name, without its extension; 0 is no limit
@@ -93,6 +97,13 @@ import java.util.Optional;
     @JsonProperty("$schema") String schema() { return "destination-sheet.schema.json"; }
 
     private static <T> List<T> orEmpty(List<T> list) { return list == null ? List.of() : List.copyOf(list); }
+
+    /// Of a sound that something plays: below, speech is no speech any more; above, there is no converter.
+    public static final int LOWEST_RATE_HZ = 1000, HIGHEST_RATE_HZ = 1_000_000;
+
+    private static void requireRate(int rateHz, String key) {
+        require(rateHz >= LOWEST_RATE_HZ && rateHz <= HIGHEST_RATE_HZ, key + ": " + rateHz + " is no rate from 1000 to 1000000 Hz");
+    }
 
     private static void require(boolean holds, String message) {
         if (!holds) throw new IllegalArgumentException(message);

@@ -32,7 +32,7 @@ public final class SheetCatalogue {
         Path file = Path.of(idOrFile);
         if (!Files.isRegularFile(file))
             throw new Json.JsonFault("no destination '" + idOrFile + "': it is none of " + String.join(", ", BUILT_IN) + ", and no file has that name");
-        return read(Files.readString(file), file.toString());
+        return read(Json.text(file), file.toString());
     }
 
     public static DestinationSheet read(String json, String name) throws Json.JsonFault {

@@ -19,6 +19,11 @@ public final class Parameter<T> {
     /// What of the playing a parameter belongs to; for people.
     public enum Area { MAP, PITCH, LEVEL, SAMPLE, CHOICE, ENVELOPE, FILTER, MODULATION }
 
+    /// In cents, up and down.
+    public static final double MOST_TUNING = 12_700;
+    /// In dB.
+    public static final double LEAST_GAIN = -144;
+
     private static final List<Parameter<?>> MADE = new ArrayList<>();
 
     public static final Parameter<Span> KEYS = new Parameter<>(Area.MAP, "keys", new Span(0, 127), Parameter::span, _ -> true);
@@ -35,14 +40,14 @@ public final class Parameter<T> {
     /// The key that plays the sound untransposed.
     public static final Parameter<Integer> ROOT_KEY = new Parameter<>(Area.PITCH, "root key", 60, Object::toString, k -> k >= 0 && k <= 127);
     /// What the player adds, in cents.
-    public static final Parameter<Double> TUNING = number(Area.PITCH, "tuning", 0, "cents", "%+.2f", -12_700, 12_700);
+    public static final Parameter<Double> TUNING = number(Area.PITCH, "tuning", 0, "cents", "%+.2f", -MOST_TUNING, MOST_TUNING);
     /// Cents by which the pitch rises from key to key.
     public static final Parameter<Double> KEY_TRACKING = number(Area.PITCH, "key tracking", 100, "cents a key", "%.0f", -1200, 1200);
     /// Cents by which the bend wheel raises the pitch when it is fully up, and by which it changes it when fully down.
     public static final Parameter<Double> BEND_UP = number(Area.PITCH, "pitch bend up", 200, "cents", "%+.0f", -9600, 9600);
     public static final Parameter<Double> BEND_DOWN = number(Area.PITCH, "pitch bend down", -200, "cents", "%+.0f", -9600, 9600);
 
-    public static final Parameter<Double> GAIN = number(Area.LEVEL, "gain", 0, "dB", "%+.2f", -144, 48);
+    public static final Parameter<Double> GAIN = number(Area.LEVEL, "gain", 0, "dB", "%+.2f", LEAST_GAIN, 48);
     /// −100 left … 100 right.
     public static final Parameter<Double> PAN = number(Area.LEVEL, "pan", 0, "%", "%+.1f", -100, 100);
     /// 100: the level follows velocity by its square, v²/127²; 0: it does not follow.

@@ -32,7 +32,10 @@ import ablecrate.plan.PackOptions;
 import ablecrate.plan.PadOrder;
 import ablecrate.plan.Placing;
 import ablecrate.plan.Treatment;
+import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -149,22 +152,32 @@ record JobFile(int version, List<String> sources, List<String> removed, String d
     }
 
     /// One file that is treated otherwise; absent keys are as for all.
-    record EditEntry(String file, Optional<Long> partStartFrame, Optional<Long> partEndFrame, Optional<Double> fadeInMs, Optional<Double> fadeOutMs,
+    /// @param bytes its length, by which it is found again where it was moved; absent where it was not there
+    record EditEntry(String file, Optional<Long> bytes, Optional<Long> partStartFrame, Optional<Long> partEndFrame, Optional<Double> fadeInMs,
+            Optional<Double> fadeOutMs,
             Optional<Double> loopCrossfadeMs, Optional<TreatmentEntry> treatment, Optional<String> monoLaw, Optional<String> group, Optional<NamesEntry> names,
             Optional<List<MapJson.InstrumentEntry>> map,
             Optional<List<String>> added) {
-        static EditEntry of(Path file, ItemEdit e) {
-            return new EditEntry(file.toString(), e.part().map(FrameRange::start), e.part().map(FrameRange::end), e.fadeInMs(), e.fadeOutMs(),
+        static EditEntry of(Path file, ItemEdit e, JobPaths paths) {
+            return new EditEntry(paths.text(file), length(file), e.part().map(FrameRange::start), e.part().map(FrameRange::end), e.fadeInMs(), e.fadeOutMs(),
                     e.loopCrossfadeMs(), e.treatment().map(TreatmentEntry::of),
                     e.monoLaw().map(MonoLaw::id), e.group(), e.names().flatMap(NamesEntry::of), e.map().map(m -> m.stream().map(MapJson::entry).toList()),
-                    e.added().isEmpty() ? Optional.empty() : Optional.of(strings(e.added())));
+                    e.added().isEmpty() ? Optional.empty() : Optional.of(e.added().stream().map(paths::text).toList()));
         }
 
-        ItemEdit edit() {
+        private static Optional<Long> length(Path file) {
+            try {
+                return Optional.of(Files.size(file));
+            } catch (IOException e) {
+                return Optional.empty();
+            }
+        }
+
+        ItemEdit edit(JobPaths paths) {
             return new ItemEdit(partStartFrame.map(start -> new FrameRange(start, partEndFrame.orElseThrow())), fadeInMs, fadeOutMs, loopCrossfadeMs,
                     treatment == null ? Optional.empty() : treatment.map(TreatmentEntry::treatment), monoLaw.map(JobFile::law), group,
                     names.map(NamesEntry::reading), map.map(m -> m.stream().map(MapJson::instrument).toList()),
-                    added.orElse(List.of()).stream().map(Path::of).toList());
+                    added.orElse(List.of()).stream().map(paths::path).toList());
         }
     }
 
@@ -173,19 +186,21 @@ record JobFile(int version, List<String> sources, List<String> removed, String d
     private static final int VERSION = 1;
     private static final String AS_DESTINATION = "destination", KEEP = "keep";
 
-    static JobFile of(Job job) {
+    static JobFile of(Job job, JobPaths paths) {
         PackOptions o = job.options();
-        return new JobFile(VERSION, strings(job.sources()), strings(new TreeSet<>(job.removed())), job.destination(), text(o.container(), c -> c),
+        return new JobFile(VERSION, job.sources().stream().map(paths::text).toList(), new TreeSet<>(job.removed()).stream().map(paths::text).toList(),
+                paths.sheetText(job.destination()), text(o.container(), c -> c),
                 text(o.rateHz(), r -> r.toString()),
                 text(o.depth(), Depth::id), o.channels().map(ChannelChoice::id), o.monoLaw().id(), o.dither().id(), o.namePattern(), o.existing().id(),
                 Optional.of(o.placing().verifies()), o.mirror(), KitsEntry.of(o.placing().kits()), Optional.of(TreatmentEntry.of(o.treatment())),
                 Optional.of(InstrumentsEntry.of(o.instruments())),
                 Optional.of(CompressedEntry.of(o)), Optional.of(FactsEntry.of(o.facts())),
-                Optional.of(new TreeMap<>(job.edits()).entrySet().stream().map(e -> EditEntry.of(e.getKey(), e.getValue())).toList()),
-                job.into().map(Path::toString));
+                Optional.of(new TreeMap<>(job.edits()).entrySet().stream().map(e -> EditEntry.of(e.getKey(), e.getValue(), paths)).toList()),
+                job.into().map(paths::text));
     }
 
-    Job job(String name) throws Json.JsonFault {
+    /// @param name for messages
+    Job job(String name, JobPaths paths) throws Json.JsonFault {
         if (version != VERSION) throw new Json.JsonFault(name + ": made by another version (" + version + "); this one reads version " + VERSION);
         try {
             PackOptions options = new PackOptions(choice(container, c -> c), choice(rateHz, Integer::valueOf), choice(depth, d -> Depth.byId(d).orElseThrow()),
@@ -197,17 +212,19 @@ record JobFile(int version, List<String> sources, List<String> removed, String d
                     instruments.map(InstrumentsEntry::options).orElse(InstrumentOptions.DEFAULT), Quality.DEFAULT, Mending.NONE,
                     facts.map(FactsEntry::choice).orElse(FactsChoice.ALL));
             if (compressed.isPresent()) options = compressed.get().put(options);
-            return new Job(sources.stream().map(Path::of).toList(), removed.stream().map(Path::of).collect(Collectors.toSet()), destination, options,
-                    edits.orElse(List.of()).stream().collect(Collectors.toMap(e -> Path.of(e.file()), EditEntry::edit)), into.map(Path::of));
+            return new Job(sources.stream().map(paths::path).toList(), removed.stream().map(paths::path).collect(Collectors.toSet()), paths.sheet(destination),
+                    options, edits.orElse(List.of()).stream().collect(Collectors.toMap(e -> paths.path(e.file()), e -> e.edit(paths))), into.map(paths::path));
         } catch (RuntimeException e) {
             throw new Json.JsonFault(name + ": a key is missing or has a value that is none of this program's (" + e.getMessage() + ")");
         }
     }
 
-    private static List<String> strings(Iterable<Path> paths) {
-        List<String> out = new java.util.ArrayList<>();
-        paths.forEach(p -> out.add(p.toString()));
-        return out;
+    /// Lengths of the files that are treated otherwise, as they were when the job was saved.
+    Map<Path, Long> lengths(JobPaths paths) {
+        Map<Path, Long> lengths = new HashMap<>();
+        for (EditEntry e : edits.orElse(List.of()))
+            if (e.bytes() != null) e.bytes().ifPresent(b -> lengths.put(paths.path(e.file()), b));
+        return lengths;
     }
 
     private static <T> String text(Choice<T> choice, Function<T, String> value) {

@@ -7,6 +7,7 @@ import ablecrate.plan.PackOptions;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 
 /// Saves and opens jobs.
 public final class Jobs {
@@ -16,16 +17,30 @@ public final class Jobs {
     private Jobs() {}
 
     /// The file is the old one or the new one, whatever happens meanwhile.
-    public static void save(Job job, Path file) throws IOException { SafeFile.write(file, Json.write(JobFile.of(job))); }
+    public static void save(Job job, Path file) throws IOException { SafeFile.write(file, Json.write(JobFile.of(job, JobPaths.of(file)))); }
 
     /// Options with the keys that they have in a job file.
     public static Map<String, Object> keys(PackOptions options, String destination) {
-        Map<String, Object> keys = Json.tree(JobFile.of(Job.EMPTY.withOptions(options)));
+        Map<String, Object> keys = Json.tree(JobFile.of(Job.EMPTY.withOptions(options), new JobPaths(Optional.empty())));
         keys.put("destination", destination);
         List.of("version", "sources", "removed", "edits", "into").forEach(keys::remove);
         return keys;
     }
 
+    /// @param lengths of files that are treated otherwise than the rest, as they were when the job was saved
+    public record Opened(Job job, Map<Path, Long> lengths) {
+        public Opened {
+            lengths = Map.copyOf(lengths);
+        }
+    }
+
     /// @throws Json.JsonFault if the file is no job; the message says where
-    public static Job open(Path file) throws IOException, Json.JsonFault { return Json.read(file, JobFile.class).job(file.toString()); }
+    public static Opened read(Path file) throws IOException, Json.JsonFault {
+        JobFile read = Json.read(file, JobFile.class);
+        JobPaths paths = JobPaths.of(file);
+        return new Opened(read.job(file.toString(), paths), read.lengths(paths));
+    }
+
+    /// The job alone, see [#read].
+    public static Job open(Path file) throws IOException, Json.JsonFault { return read(file).job(); }
 }

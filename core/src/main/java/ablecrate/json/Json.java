@@ -20,6 +20,7 @@ import com.fasterxml.jackson.databind.module.SimpleModule;
 import com.fasterxml.jackson.databind.ser.std.StdSerializer;
 import com.fasterxml.jackson.datatype.jdk8.Jdk8Module;
 import java.io.IOException;
+import java.nio.charset.CharacterCodingException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Arrays;
@@ -83,8 +84,18 @@ public final class Json {
     }
 
     public static <T> T read(Path file, Class<T> type) throws IOException, JsonFault {
+        return read(text(file), type, file.toString());
+    }
+
+    /// A file of ours, whole.
+    /// @throws JsonFault if it is too large, or no text
+    public static String text(Path file) throws IOException, JsonFault {
         if (Files.size(file) > MAX_BYTES) throw new JsonFault(file + ": larger than any file of this kind");
-        return read(Files.readString(file), type, file.toString());
+        try {
+            return Files.readString(file);
+        } catch (CharacterCodingException e) {
+            throw new JsonFault(file + ": no text in UTF-8; save it again as that");
+        }
     }
 
     private static JsonFault fault(JsonProcessingException e, String name) {

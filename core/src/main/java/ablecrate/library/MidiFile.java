@@ -1,5 +1,6 @@
 package ablecrate.library;
 
+import java.io.EOFException;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -23,7 +24,7 @@ final class MidiFile {
                 int tracks = sequence.getTracks().length;
                 return String.format(Locale.ROOT, "it holds notes, no sound: %d track%s, %d:%04.1f long; render it with an instrument first", tracks,
                         tracks == 1 ? "" : "s", (int) (seconds / 60), seconds % 60);
-            } catch (InvalidMidiDataException | RuntimeException e) {
+            } catch (InvalidMidiDataException | EOFException | RuntimeException e) {
                 // Damaged notes are no sound either.
             }
         return "it holds notes, no sound; render it with an instrument first";

@@ -74,6 +74,13 @@ final class SoundWriter {
 
     /// @param spool a file that may be made meanwhile
     Written write(PlannedOutput output, Path spool, Opening file) throws IOException, StopSignal.StoppedException {
+        SourceWatch watch = SourceWatch.on(output.source());
+        Written written = writeOnce(output, spool, file);
+        watch.check();
+        return written;
+    }
+
+    private Written writeOnce(PlannedOutput output, Path spool, Opening file) throws IOException, StopSignal.StoppedException {
         if (output.isVerbatim()) {
             try (OutputStream out = file.open()) {
                 return new Written(output, copy(output.source(), output, out), List.of());
@@ -89,11 +96,14 @@ final class SoundWriter {
 
     /// The samples alone, interleaved.
     Written samples(PlannedOutput output, SampleEncoding encoding, Opening place) throws IOException, StopSignal.StoppedException {
-        return settled(output, o -> {
+        SourceWatch watch = SourceWatch.on(output.source());
+        Written written = settled(output, o -> {
             try (OutputStream out = place.open()) {
                 return samples(o, new PcmSink(new PcmLayout(Bytes.NONE, encoding, Bytes.NONE), o.shape().channels(), out));
             }
         });
+        watch.check();
+        return written;
     }
 
     private interface Rendering {
@@ -211,8 +221,7 @@ final class SoundWriter {
             }
         }
         if (written != output.shape().frames())
-            throw new IOException(
-                    written + " frames came out where " + output.shape().frames() + " were planned; the source changed meanwhile, gather it again");
+            throw new IOException(written + " frames came out where " + output.shape().frames() + " were planned");
         sink.finish();
         return new Rendered(sum.value(), meter.map(LevelMeter::finish), rounding.clippedSamples(),
                 rounding.highest() == 0 ? 0 : Decibels.ofFactor(rounding.highest()), bad.ranges(), likeness.map(Likeness::finish));

@@ -339,7 +339,7 @@ final class InstrumentPlan {
                 for (Zone zone : group.zones()) {
                     int number = zoneNumber++;
                     if (isLost(number, parts)) continue;
-                    Zone given = softer > 0 ? zone.with(Parameter.GAIN, zone.get(Parameter.GAIN) - softer) : zone;
+                    Zone given = softer > 0 ? zone.with(Parameter.GAIN, Math.max(Parameter.LEAST_GAIN, zone.get(Parameter.GAIN) - softer)) : zone;
                     if (release.isPresent() && zone.said(Parameter.RELEASE).isEmpty() && !zone.get(Parameter.ONE_SHOT)) {
                         given = given.with(Parameter.RELEASE, release.get());
                         defaulted++;
@@ -386,7 +386,8 @@ final class InstrumentPlan {
         double ratio = (double) front.outputStep() / front.inputStep(),
                 cents = 1200 * Math.log(ratio * output.source().rateHz() / front.rateHz()) / Math.log(2);
         Zone out = zone.withSample(place);
-        if (Math.abs(cents) > 1e-9) out = out.with(Parameter.TUNING, zone.get(Parameter.TUNING) + cents);
+        if (Math.abs(cents) > 1e-9)
+            out = out.with(Parameter.TUNING, Math.clamp(zone.get(Parameter.TUNING) + cents, -Parameter.MOST_TUNING, Parameter.MOST_TUNING));
         if (zone.get(Parameter.START) > 0)
             out = out.with(Parameter.START, Math.min(frame(zone.get(Parameter.START), front, ratio), output.shape().frames() - 1));
         if (zone.get(Parameter.END).isPresent()) {

@@ -17,10 +17,14 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
 import java.util.stream.Collectors;
+import org.slf4j.LoggerFactory;
 
 /// Makes packing lists. Reads no audio and writes nothing: what has to be listened to is asked for, and taken from what was measured.
 /// The same input gives the same list.
 public final class Planner {
+    /// The kind of a line that a fault of the program keeps from being planned.
+    public static final String FAULT = "fault of the program";
+
     private final DestinationSheet sheet;
     private final PackOptions options;
     private final Map<Path, ItemEdit> edits;
@@ -76,7 +80,28 @@ public final class Planner {
     /// A line of the list on its way: first its sounds, then, once all gains are known, the line.
     private record Line(List<SoundPlan> sounds, Function<Leveling, PackingItem> item) {}
 
+    /// A fault of ours with one file must not take the others of the list with it.
     private Line line(Gathered g, Map<Path, SoundFile> inJob) {
+        try {
+            Line line = planned(g, inJob);
+            return new Line(line.sounds(), leveling -> {
+                try {
+                    return line.item().apply(leveling);
+                } catch (RuntimeException | StackOverflowError | OutOfMemoryError | AssertionError e) {
+                    return fault(g, e);
+                }
+            });
+        } catch (RuntimeException | StackOverflowError | OutOfMemoryError | AssertionError e) {
+            return new Line(List.of(), _ -> fault(g, e));
+        }
+    }
+
+    private static PackingItem fault(Gathered g, Throwable e) {
+        LoggerFactory.getLogger(Planner.class).error("cannot plan {}", g.path(), e);
+        return blocked(g, FAULT, "Able Crate cannot plan it, which is a fault of its own; please report it with the file");
+    }
+
+    private Line planned(Gathered g, Map<Path, SoundFile> inJob) {
         if (g.instruments().isPresent()) {
             InstrumentPlan plan = new InstrumentPlan(g, g.instruments().get(), accepted, sheet, options, edits, inJob, measured);
             return new Line(plan.sounds(), plan::item);

@@ -1,5 +1,7 @@
 package ablecrate.desktop;
 
+import ablecrate.desktop.asking.Asking;
+import ablecrate.desktop.asking.KeptWork;
 import ablecrate.desktop.bench.BenchModel;
 import ablecrate.desktop.bench.BenchView;
 import ablecrate.desktop.bench.WaveEdits;
@@ -31,6 +33,7 @@ import ablecrate.desktop.slip.PackRunModel;
 import ablecrate.desktop.slip.RunBar;
 import ablecrate.desktop.slip.SlipView;
 import ablecrate.job.Presets;
+import ablecrate.job.Recovery;
 import ablecrate.library.Catalogue;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.Verdict;
@@ -40,6 +43,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.Executor;
+import java.util.stream.Stream;
 import javafx.beans.binding.Bindings;
 import javafx.geometry.Orientation;
 import javafx.geometry.Pos;
@@ -58,6 +62,7 @@ import javafx.scene.control.TextInputControl;
 import javafx.scene.control.Tooltip;
 import javafx.scene.input.DragEvent;
 import javafx.scene.input.KeyCode;
+import javafx.scene.input.KeyCombination;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.input.TransferMode;
 import javafx.scene.layout.BorderPane;
@@ -73,6 +78,10 @@ public final class AppWindow {
     private static final List<String> FONTS = List.of("Barlow_400Regular", "Barlow_500Medium", "Barlow_600SemiBold", "BarlowCondensed_600SemiBold",
             "IBMPlexMono_400Regular",
             "IBMPlexMono_500Medium");
+
+    /// What a text field does with its text.
+    private static final List<KeyCombination> TEXT_KEYS = Stream.of("Z", "Shift+Z", "Y", "X", "C", "V", "A").map(k -> KeyCombination.valueOf("Shortcut+" + k))
+            .toList();
 
     private final CrateModel crate;
     private final PackingListModel list;
@@ -99,7 +108,9 @@ public final class AppWindow {
     private final MenuButton more = new MenuButton("More");
     private final List<Action> actions = new ArrayList<>();
     private final Scene scene;
+    private final Asking asking;
     private Choosers choosers;
+    private Optional<Node> focusBelow = Optional.empty();
     private Settings settings;
     private double benchShare;
 
@@ -139,6 +150,7 @@ public final class AppWindow {
         gatheredView = new GatheredView(list, this::gatherFolder, this::gatherFiles);
         destinationView = new DestinationView(new DestinationModel(crate), list, this::chooseSheet, this::chooseInto, this::pack);
         slipView = new SlipView(run, this::closeOverlays, p -> choosers.reveal(p).ifPresent(crate::tell), this::showPacked);
+        asking = new Asking(crate, this::overlay, this::closeOverlays, () -> choosers);
         makeActions(levelsView);
         SplitPane top = new SplitPane(gatheredView, listView);
         top.setMinHeight(0);
@@ -173,6 +185,18 @@ public final class AppWindow {
         setDark(settings.dark());
         listView.table().setContextMenu(contextMenu());
     }
+
+    /// Keeps what is open as it changes, and offers what was left.
+    public void keepWork(Recovery recovery, Background background) {
+        new KeptWork(crate, background, recovery);
+        recovery.left().stream().findFirst().ifPresent(left -> asking.offer(left, l -> background.run(() -> {
+            recovery.forget(l);
+            return true;
+        }, _ -> {}, e -> crate.tell("what was left cannot be taken away: " + e.getMessage()))));
+    }
+
+    /// Ends once nothing would be lost.
+    public void beforeClosing(Runnable then) { asking.beforeLosing(then); }
 
     /// @param choosers can only be made once there is a stage
     public void useChoosers(Choosers answering) { choosers = answering; }
@@ -273,7 +297,7 @@ public final class AppWindow {
 
                 Action.plain("Hear", "Play or stop", "Space", this::playOrStop),
                 Action.plain("Hear", "Source or result", "A", this::otherSide),
-                Action.plain("Hear", "Source beside result, or back", "R", this::turnToResult),
+                Action.plain("Hear", "Source beside result, or back", "R", this::turnToResult).forCards(),
 
                 Action.plain("Prepare", "Start the sound at the cursor", "S", () -> edits.cutStart(wave.playedFrameProperty().get())),
                 Action.plain("Prepare", "End it at the cursor", "E", () -> edits.cutEnd(wave.playedFrameProperty().get())),
@@ -298,8 +322,9 @@ public final class AppWindow {
                 Action.of("Pack", "Choose the destination", "Shortcut+D", destinationView::focusDestination),
                 Action.of("Pack", "Choose the folder to pack into", "Shortcut+I", this::chooseInto),
                 Action.of("Pack", "Pack", "Shortcut+Enter", this::pack), Action.of("Pack", "Show the last packing slip", "Shortcut+L", this::showSlip),
-                Action.of("Pack", "Stop packing; close what lies over the list", "Esc", this::escape)));
-        actions.addAll(List.of(Action.of("Job", "New job", "Shortcut+N", crate::newJob), Action.of("Job", "Open a job", "Shortcut+O", this::openJob),
+                Action.of("Pack", "Stop packing; close what lies over the list", "Esc", this::escape).forCards()));
+        actions.addAll(List.of(Action.of("Job", "New job", "Shortcut+N", () -> asking.beforeLosing(crate::newJob)),
+                Action.of("Job", "Open a job", "Shortcut+O", this::openJob),
                 Action.of("Job", "Save the job", "Shortcut+S", this::save),
                 Action.of("Job", "Save under another name", "Shortcut+Shift+S", this::saveAs), Action.of("Job", "Undo", "Shortcut+Z", crate::undo),
                 Action.of("Job", "Redo", "Shortcut+Shift+Z", crate::redo).or("Shortcut+Y"),
@@ -315,11 +340,11 @@ public final class AppWindow {
                     }
                 }), Action.plain("Window", "Wave, keys or levels on the bench", "V", this::turnBench),
                 Action.plain("Window", "Bench large or small", "B", this::toggleBench),
-                Action.of("Window", "Light or dark", "Shortcut+T", () -> setDark(!settings.dark())),
+                Action.of("Window", "Light or dark", "Shortcut+T", () -> setDark(!settings.dark())).forCards(),
                 Action.of("Job", "Presets", "Shortcut+E", this::showPresets),
                 Action.of("Job", "Know moved files by their content, or not", "Shortcut+Shift+K", () -> knowContents(!settings.knowsContents())),
                 Action.of("Window", "What survives where", "Shortcut+H", this::showFormats),
-                Action.of("Window", "These keys", "F1", this::showKeys)));
+                Action.of("Window", "These keys", "F1", this::showKeys).forCards()));
     }
 
     private void key(KeyEvent event) {
@@ -329,8 +354,10 @@ public final class AppWindow {
         // A menu or list that is open gets its keys first.
         if (focus instanceof ComboBoxBase<?> combo && combo.isShowing()) return;
         if (bareCharacter && keysView.takesLetters() && (event.getCode().isLetterKey() || event.getCode().isDigitKey())) return;
+        if (typing && TEXT_KEYS.stream().anyMatch(k -> k.match(event))) return;
         for (Action action : actions)
             if (action.answers(event)) {
+                if (isCovered() && !action.isForCards()) return;
                 if (typing && bareCharacter && event.getCode() != KeyCode.ESCAPE && !event.getCode().isFunctionKey()) return;
                 if (pressing && action.plain() && event.getCode() == KeyCode.SPACE) return;
                 action.run().run();
@@ -364,7 +391,7 @@ public final class AppWindow {
         if (!settings.recentJobs().isEmpty()) more.getItems().add(new SeparatorMenuItem());
         for (String recent : settings.recentJobs()) {
             MenuItem item = new MenuItem(Path.of(recent).getFileName().toString());
-            item.setOnAction(_ -> crate.open(Path.of(recent)));
+            item.setOnAction(_ -> asking.beforeLosing(() -> crate.open(Path.of(recent))));
             more.getItems().add(item);
         }
     }
@@ -373,7 +400,7 @@ public final class AppWindow {
     public void dropped(List<File> files) {
         List<Path> paths = files.stream().map(File::toPath).toList();
         if (paths.size() == 1 && paths.getFirst().toString().endsWith(ablecrate.job.Jobs.EXTENSION))
-            crate.open(paths.getFirst());
+            asking.beforeLosing(() -> crate.open(paths.getFirst()));
         else
             crate.gather(paths);
     }
@@ -427,7 +454,7 @@ public final class AppWindow {
         });
     }
 
-    private void openJob() { choosers.jobToOpen().ifPresent(crate::open); }
+    private void openJob() { asking.beforeLosing(() -> choosers.jobToOpen().ifPresent(crate::open)); }
 
     private void save() { crate.fileProperty().get().ifPresentOrElse(crate::save, this::saveAs); }
 
@@ -439,7 +466,7 @@ public final class AppWindow {
         if (run.runningProperty().get())
             run.stop();
         else
-            if (layers.getChildren().size() > 1)
+            if (isCovered())
                 closeOverlays();
             else
                 listView.focusTable();
@@ -527,13 +554,21 @@ public final class AppWindow {
 
     private void overlay(Node node) {
         closeOverlays();
+        // Neither keys nor the mouse reach what lies below.
+        focusBelow = Optional.ofNullable(scene.getFocusOwner());
+        layers.getChildren().getFirst().setDisable(true);
         layers.getChildren().add(node);
         node.requestFocus();
     }
 
+    private boolean isCovered() { return layers.getChildren().size() > 1; }
+
     public void closeOverlays() {
-        while (layers.getChildren().size() > 1)
+        if (!isCovered()) return;
+        while (isCovered())
             layers.getChildren().removeLast();
+        layers.getChildren().getFirst().setDisable(false);
+        focusBelow.ifPresent(Node::requestFocus);
     }
 
     /// Chooses a line by part of its path, as a click would.

@@ -1,9 +1,11 @@
 package ablecrate.desktop;
 
 import ablecrate.demo.DemoCrate;
+import ablecrate.disk.DiskFault;
 import ablecrate.job.Job;
 import ablecrate.job.Jobs;
 import ablecrate.job.Presets;
+import ablecrate.job.Recovery;
 import ablecrate.library.Catalogue;
 import java.io.IOException;
 import java.lang.foreign.Arena;
@@ -99,6 +101,7 @@ public final class Main {
                 Thread.ofPlatform().name("work-", 0).daemon().factory());
         private AppWindow window;
         private Path settingsFile;
+        private Optional<Recovery> recovery = Optional.empty();
 
         @Override public void start(Stage stage) throws IOException {
             boolean isDemo = start instanceof Start.Demo || start instanceof Start.Shots;
@@ -121,10 +124,35 @@ public final class Main {
                 case Start.Demo() -> window.crate().start(demoJob(demoFolder()));
                 case Start.Shots(Path folder) -> new Shots(window, folder, Platform::exit).take();
             }
-            if (!isDemo)
-                stage.setOnCloseRequest(_ -> window.settings()
-                        .withWindow(stage.getX(), stage.getY(), window.scene().getWidth(), window.scene().getHeight(), window.settings().benchShare())
-                        .save(settingsFile));
+            if (!isDemo) {
+                keepWork();
+                stage.setOnCloseRequest(e -> {
+                    e.consume();
+                    window.beforeClosing(() -> close(stage));
+                });
+            }
+        }
+
+        private void keepWork() {
+            try {
+                recovery = Optional.of(Recovery.ofUser());
+                window.keepWork(recovery.get(), new Background(workers, Platform::runLater));
+            } catch (IOException e) {
+                window.crate().tell("what is unsaved cannot be kept for a crash: " + DiskFault.text(e));
+            }
+        }
+
+        private void close(Stage stage) {
+            window.settings().withWindow(stage.getX(), stage.getY(), window.scene().getWidth(), window.scene().getHeight(), window.settings().benchShare())
+                    .save(settingsFile);
+            recovery.ifPresent(r -> {
+                try {
+                    r.forget();
+                } catch (IOException e) {
+                    // It is offered at the next start, and can be thrown away there.
+                }
+            });
+            stage.close();
         }
 
         @Override public void stop() {

@@ -121,7 +121,7 @@ public record AacAudio(Bytes config, int channels, int packetFrames, PacketTable
         Decoder decoder = Decoder.create(config.toArray());
         decoder.decodeFrame(packet,
                 (coded, length, rate) -> shape[0] = new Shape(length, length == FilterBank.LINES && isMono(config) ? 1 : coded.size(), rate));
-        if (shape[0] == null) throw new IllegalStateException("the packet gives nothing");
+        if (shape[0] == null || shape[0].channels() == 0) throw new IllegalStateException("the packet gives nothing");
         return shape[0];
     }
 

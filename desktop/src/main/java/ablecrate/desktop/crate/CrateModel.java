@@ -8,6 +8,8 @@ import ablecrate.disk.DiskFault;
 import ablecrate.job.History;
 import ablecrate.job.Job;
 import ablecrate.job.Jobs;
+import ablecrate.job.Recovery;
+import ablecrate.job.Relocation;
 import ablecrate.json.Json;
 import ablecrate.library.Catalogue;
 import ablecrate.library.Gathered;
@@ -67,8 +69,11 @@ public final class CrateModel {
     private final ReadOnlyIntegerWrapper toHear = new ReadOnlyIntegerWrapper();
     private final ReadOnlyStringWrapper message = new ReadOnlyStringWrapper("");
     private final ReadOnlyObjectWrapper<Map<Forecast.Fate, Long>> forecast = new ReadOnlyObjectWrapper<>(Map.of());
+    private final ReadOnlyObjectWrapper<List<Path>> missing = new ReadOnlyObjectWrapper<>(List.of());
     private History<Job> history = new History<>(Job.EMPTY);
     private Job saved = Job.EMPTY;
+    /// Of files that the job treats otherwise than the rest, as they were when it was saved.
+    private Map<Path, Long> lengths = Map.of();
     /// What [#found] was found below; absent when it has to be looked for anew.
     private Optional<List<Path>> listedSources = Optional.empty();
     private List<Gathered> found = List.of();
@@ -232,13 +237,56 @@ public final class CrateModel {
     public void start(Job first) { replace(first, Optional.empty()); }
 
     public void open(Path path) {
-        background.run(() -> Jobs.open(path), opened -> {
-            replace(opened, Optional.of(path));
+        background.run(() -> Jobs.read(path), opened -> {
+            replace(opened.job(), Optional.of(path));
+            lengths = opened.lengths();
             tell("opened " + path.getFileName());
+            lookForMissing();
         }, this::failed);
     }
 
-    public void save(Path path) {
+    /// Goes on with what a window left that did not end as it should; it is not saved yet.
+    public void recover(Recovery.Left left) {
+        replace(left.job(), left.savedAs());
+        saved = Job.EMPTY;
+        unsaved.set(true);
+        tell("this is the job as it was left; it is not saved yet");
+        lookForMissing();
+    }
+
+    /// What the job speaks of and is not there; looked for when a job is opened.
+    public ReadOnlyObjectProperty<List<Path>> missingProperty() { return missing.getReadOnlyProperty(); }
+
+    /// Looks whether all is there that the job speaks of.
+    public void lookForMissing() {
+        Job now = job.get();
+        int before = missing.get().size();
+        background.run(() -> Relocation.missing(now), gone -> {
+            if (gone.size() < before) rescan();
+            // Told again where it is the same as before.
+            missing.set(List.of());
+            missing.set(gone);
+        }, this::failed);
+    }
+
+    /// Finds what is missing below a folder.
+    public void findMoved(Path folder) {
+        Job now = job.get();
+        int before = missing.get().size();
+        tell("looking for " + before + (before == 1 ? " missing item" : " missing items") + " in " + folder);
+        background.run(() -> Relocation.below(folder, now, lengths, () -> false), found -> {
+            step(found.job(), "find moved folders");
+            int still = found.missing().size();
+            tell(still == 0 ? "found all " + before + " in " + folder : "found " + (before - still) + " of " + before + " in " + folder);
+            missing.set(List.of());
+            missing.set(found.missing());
+        }, this::failed);
+    }
+
+    public void save(Path path) { save(path, () -> {}); }
+
+    /// @param then done once it is saved
+    public void save(Path path, Runnable then) {
         Job current = job.get();
         background.run(() -> {
             Jobs.save(current, path);
@@ -248,6 +296,7 @@ public final class CrateModel {
             file.set(Optional.of(done));
             unsaved.set(!job.get().equals(saved));
             tell("saved " + done.getFileName());
+            then.run();
         }, this::failed);
     }
 
@@ -256,6 +305,8 @@ public final class CrateModel {
         saved = other;
         file.set(path);
         listedSources = Optional.empty();
+        lengths = Map.of();
+        missing.set(List.of());
         show(other);
     }
 
@@ -292,7 +343,6 @@ public final class CrateModel {
         int mine = ++search;
         reading.set(true);
         List<Path> there = next.sources().stream().filter(Files::exists).toList();
-        if (there.size() < next.sources().size()) tell((next.sources().size() - there.size()) + " of the gathered folders are no longer there");
         background.run(() -> Gatherer.find(there, next.into(), () -> false), items -> {
             if (mine != search) return;
             found = items;

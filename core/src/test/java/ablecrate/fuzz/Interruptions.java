@@ -1,0 +1,201 @@
+package ablecrate.fuzz;
+
+import ablecrate.disk.Checksums;
+import ablecrate.disk.SafeFile;
+import ablecrate.pack.Originals;
+import java.io.IOException;
+import java.io.RandomAccessFile;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Random;
+import java.util.TreeMap;
+import java.util.concurrent.TimeUnit;
+import java.util.stream.Stream;
+
+/// Packs the demo crate again and again, kills the program at random moments, or lets the disk fill up at a random byte, and looks at what is left: no source
+/// differs, originals come back byte for byte and with their times, and the next run ends as if nothing had been.
+final class Interruptions {
+    private static final List<String> KINDS = List.of("plain", "in place", "mirror", "bank", "catalogue");
+    private static final int SECONDS = 120;
+
+    private final Path launcher, work, crate, home;
+    private final Map<String, Map<String, String>> whole = new TreeMap<>();
+    private final List<String> faults = new ArrayList<>();
+    private int killed, finished, full;
+
+    /// @param work where sources and results lie
+    private Interruptions(Path launcher, Path work) {
+        this.launcher = launcher;
+        this.work = work;
+        crate = work.resolve("crate");
+        home = work.resolve("home");
+    }
+
+    private List<String> arguments(String kind) {
+        String out = work.resolve("out").toString(), from = crate.toString();
+        return switch (kind) {
+            case "in place" -> List.of("pack", from, "--for", "files", "--rate", "48000", "--in-place", "--quiet");
+            case "mirror" -> List.of("pack", from, "--for", "files", "--rate", "32000", "--mirror", "--into", out, "--existing", "update", "--quiet");
+            case "bank" -> List.of("pack", from, "--for", "files", "--container", "sf2", "--into", out, "--existing", "update", "--quiet");
+            default -> List.of("pack", from, "--for", "session", "--into", out, "--existing", "update", "--quiet");
+        };
+    }
+
+    private Process start(List<String> arguments) throws IOException {
+        List<String> command = new ArrayList<>(List.of(launcher.toString()));
+        command.addAll(arguments);
+        ProcessBuilder builder = new ProcessBuilder(command).redirectErrorStream(true)
+                .redirectOutput(work.resolveSibling(work.getFileName() + ".log").toFile());
+        builder.environment().put("XDG_CACHE_HOME", home.toString());
+        builder.environment().put("XDG_CONFIG_HOME", home.toString());
+        return builder.start();
+    }
+
+    private int run(List<String> arguments) throws IOException, InterruptedException {
+        Process process = start(arguments);
+        if (!process.waitFor(SECONDS, TimeUnit.SECONDS)) {
+            process.destroyForcibly();
+            throw new IOException("does not end: " + arguments);
+        }
+        return process.exitValue();
+    }
+
+    /// `[path]`: sum and time of each file; hidden ones and slips left out, as they tell of one run.
+    private static Map<String, String> tree(Path folder, boolean withTimes) throws IOException {
+        Map<String, String> tree = new TreeMap<>();
+        if (Files.exists(folder)) try (Stream<Path> files = Files.walk(folder)) {
+            for (Path file : files.filter(Files::isRegularFile).toList())
+                if (!file.getFileName().toString().startsWith("packing-slip."))
+                    tree.put(folder.relativize(file).toString(),
+                            Checksums.xxh128Hex(file) + (withTimes ? " " + Files.getLastModifiedTime(file).toMillis() : ""));
+        }
+        return tree;
+    }
+
+    private static void copy(Path from, Path to) throws IOException {
+        try (Stream<Path> files = Files.walk(from)) {
+            for (Path file : files.toList()) {
+                Path target = to.resolve(from.relativize(file).toString());
+                if (Files.isDirectory(file))
+                    Files.createDirectories(target);
+                else
+                    Files.copy(file, target, StandardCopyOption.COPY_ATTRIBUTES, StandardCopyOption.REPLACE_EXISTING);
+            }
+        }
+    }
+
+    private void check(boolean isRight, String what) { if (!isRight) faults.add(what); }
+
+    /// What is left after a run that was stopped: sources as they were, and the next run ends well.
+    private void checkAfter(String kind, String what, Map<String, String> before) throws IOException, InterruptedException {
+        if (kind.equals("in place")) {
+            List<Path> dated;
+            try (Stream<Path> inside = Files.list(crate)) {
+                dated = inside.filter(p -> Files.exists(p.resolve(Originals.LIST))).toList();
+            }
+            for (Path folder : dated)
+                check(run(List.of("restore", folder.toString())) == 0, what + ": restore failed: " + log());
+            Map<String, String> after = tree(crate, true);
+            after.keySet().removeIf(f -> SafeFile.isPart(Path.of(f)) || f.startsWith(".ablecrate"));
+            check(after.equals(before), what + ": originals differ: " + differences(before, after));
+            return;
+        }
+        check(tree(crate, true).equals(before), what + ": sources differ: " + differences(before, tree(crate, true)));
+        int exit = run(arguments(kind));
+        check(exit <= 1, what + ": the next run ends with " + exit + ": " + log());
+        Map<String, String> after = tree(work.resolve("out"), false);
+        check(after.equals(whole.get(kind)), what + ": the next run differs: " + differences(whole.get(kind), after));
+    }
+
+    private String log() throws IOException {
+        String text = Files.readString(work.resolveSibling(work.getFileName() + ".log"));
+        return text.substring(Math.max(0, text.length() - 400)).strip();
+    }
+
+    private static String differences(Map<String, String> a, Map<String, String> b) {
+        TreeMap<String, String> different = new TreeMap<>();
+        a.forEach((k, v) -> {
+            if (!v.equals(b.get(k))) different.put(k, b.containsKey(k) ? "changed" : "gone");
+        });
+        b.forEach((k, _) -> {
+            if (!a.containsKey(k)) different.put(k, "new");
+        });
+        return different.size() + " files, " + different.entrySet().stream().limit(3).toList();
+    }
+
+    private void prepare(Path demo) throws IOException {
+        Fuzzing.clear(work);
+        copy(demo, crate);
+    }
+
+    private void killOnce(String kind, Random random, long usualMs, Path demo) throws IOException, InterruptedException {
+        prepare(demo);
+        Map<String, String> before = tree(crate, true);
+        Process process = start(arguments(kind));
+        if (process.waitFor(random.nextLong(Math.max(1, usualMs)), TimeUnit.MILLISECONDS))
+            finished++;
+        else
+            killed++;
+        process.descendants().forEach(ProcessHandle::destroyForcibly);
+        process.destroyForcibly().waitFor();
+        checkAfter(kind, kind + " killed", before);
+    }
+
+    /// Leaves a random number of bytes free on the disk, packs, frees the disk, looks.
+    private void fillOnce(String kind, Random random, long needed, Path demo) throws IOException, InterruptedException {
+        prepare(demo);
+        Map<String, String> before = tree(crate, true);
+        Path filler = work.resolve("filler");
+        long free = Files.getFileStore(work).getUsableSpace(), left = random.nextLong(needed);
+        try (RandomAccessFile file = new RandomAccessFile(filler.toFile(), "rw")) {
+            byte[] block = new byte[1 << 16];
+            for (long written = 0; written < free - left; written += block.length)
+                file.write(block, 0, (int) Math.min(block.length, free - left - written));
+        } catch (IOException e) {
+            // As full as it can be.
+        }
+        if (run(arguments(kind)) != 0) full++;
+        Files.delete(filler);
+        checkAfter(kind, kind + " on a full disk", before);
+    }
+
+    /// @param args how often, the start script, and a folder on a small disk if that shall fill up instead of the program being killed
+    public static void main(String[] args) throws Exception {
+        int count = Integer.parseInt(args[0]);
+        Optional<Path> disk = args.length > 2 ? Optional.of(Path.of(args[2])) : Optional.empty();
+        Path work = disk.orElse(Path.of(System.getProperty("java.io.tmpdir"))).resolve("ablecrate-interruptions"),
+                demo = Files.createTempDirectory("ablecrate-demo");
+        Interruptions all = new Interruptions(Path.of(args[1]).toAbsolutePath(), work);
+        Files.createDirectories(work);
+        all.run(List.of("demo", "--crate", demo.toString()));
+        Map<String, Long> usualMs = new TreeMap<>(), needed = new TreeMap<>();
+        for (String kind : KINDS) {
+            all.prepare(demo);
+            long start = System.nanoTime(), free = Files.getFileStore(work).getUsableSpace();
+            all.run(all.arguments(kind));
+            usualMs.put(kind, (System.nanoTime() - start) / 1_000_000);
+            needed.put(kind, Math.max(1, free - Files.getFileStore(work).getUsableSpace()));
+            all.whole.put(kind, tree(work.resolve("out"), false));
+        }
+        Random random = new Random(count);
+        for (int i = 0; i < count; i++) {
+            String kind = KINDS.get(i % KINDS.size());
+            if (disk.isPresent())
+                all.fillOnce(kind, random, needed.get(kind), demo);
+            else
+                all.killOnce(kind, random, usualMs.get(kind), demo);
+        }
+        all.faults.forEach(System.out::println);
+        System.out.printf("%,d runs: %,d killed, %,d done before that, %,d that met a full disk; %,d faults%n", count, all.killed, all.finished, all.full,
+                all.faults.size());
+        Fuzzing.clear(work);
+        Fuzzing.clear(demo);
+        System.exit(all.faults.isEmpty() ? 0 : 1);
+    }
+}
