@@ -127,8 +127,8 @@ public final class AppWindow {
         BenchModel bench = new BenchModel(background, list, crate.book());
         edits = new WaveEdits(crate, list, background);
         wave = new WaveView(bench, hearing::playFrom, edits);
-        levels = new LevelsModel(crate, list, fx);
         treatments = new TreatmentModel(crate, list);
+        levels = new LevelsModel(crate, list, treatments, fx);
         LevelsView levelsView = new LevelsView(levels, new TreatmentForm(treatments), hearing::toggle);
         keys = new KeysModel(crate, list);
         keysHearing = new KeysHearing(keys, crate.path(), hearing.resultProperty(), fx, () -> fx.execute(() -> crate.tell("no sound device: running silent")));

@@ -7,6 +7,7 @@ import ablecrate.desktop.bench.WaveEdits;
 import ablecrate.desktop.crate.CrateModel;
 import ablecrate.desktop.destination.DestinationModel;
 import ablecrate.desktop.levels.LevelsModel;
+import ablecrate.desktop.levels.TreatmentModel;
 import ablecrate.desktop.list.PackingListModel;
 import ablecrate.dsp.LevelMeasure;
 import ablecrate.library.Catalogue;
@@ -191,7 +192,7 @@ class ModelsTest {
         settle();
         list.textProperty().set("Tin Kitchen/");
         settle();
-        LevelsModel levels = new LevelsModel(crate, list, later::add);
+        LevelsModel levels = new LevelsModel(crate, list, new TreatmentModel(crate, list), later::add);
         levels.shownProperty().set(true);
         settle();
         assertThat(levels.dumbbellsProperty().get()).hasSizeGreaterThan(10).allSatisfy(d -> {
@@ -218,10 +219,34 @@ class ModelsTest {
         assertThat(before).isSorted();
     }
 
+    @Test void theTargetOfTheChosenIsTheirsAlone() {
+        TreatmentModel treatments = new TreatmentModel(crate, list);
+        LevelsModel levels = new LevelsModel(crate, list, treatments, later::add);
+        levels.measureProperty().set(LevelMeasure.PEAK);
+        levels.aim(-6, false);
+        settle();
+        PackingItem one = list.shown().getFirst();
+        list.choose(List.of(one), Optional.of(one));
+        treatments.scopeProperty().set(TreatmentModel.Scope.CHOSEN);
+        assertThat(levels.target()).as("as all, until it has its own").contains(-6.0);
+        levels.aim(-12, true);
+        levels.aim(-13, true);
+        levels.holdAt(-2);
+        settle();
+        assertThat(levels.target()).contains(-13.0);
+        assertThat(levels.treatment().ceilingDbtp()).contains(-2.0);
+        treatments.scopeProperty().set(TreatmentModel.Scope.ALL);
+        assertThat(levels.target()).contains(-6.0);
+        assertThat(levels.treatment().ceilingDbtp()).isEmpty();
+        crate.undo();
+        crate.undo();
+        assertThat(crate.job().edits()).as("a drag is one step").isEmpty();
+    }
+
     @Test void outliersAreMarked() {
         list.textProperty().set("Tin Kitchen/");
         settle();
-        LevelsModel levels = new LevelsModel(crate, list, later::add);
+        LevelsModel levels = new LevelsModel(crate, list, new TreatmentModel(crate, list), later::add);
         levels.shownProperty().set(true);
         settle();
         List<LevelsModel.Dumbbell> outliers = levels.dumbbellsProperty().get().stream().filter(LevelsModel.Dumbbell::isOutlier).toList();

@@ -43,8 +43,9 @@ public final class Asking {
             then.run();
             return;
         }
-        String name = crate.fileProperty().get().map(f -> f.getFileName().toString()).orElse("the new job");
-        show.accept(new Question("unsaved", "Save the changes?", List.of("What you changed in " + name + " since it was last saved would be lost."), List.of(
+        String lost = crate.fileProperty().get().map(f -> "What you changed in " + f.getFileName() + " since it was last saved would be lost.")
+                .orElse("This job has not been saved yet, and would be lost.");
+        show.accept(new Question("unsaved", "Save the job?", List.of(lost), List.of(
                 new Question.Answer("unsaved-save", "Save", () -> save(then)),
                 new Question.Answer("unsaved-drop", "Do not save", () -> {
                     close.run();

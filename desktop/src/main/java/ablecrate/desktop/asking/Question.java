@@ -40,4 +40,7 @@ final class Question extends VBox {
         getChildren().add(row);
         setMaxSize(600, Region.USE_PREF_SIZE);
     }
+
+    /// The usual answer has the keys.
+    @Override public void requestFocus() { ((HBox) getChildren().getLast()).getChildren().getFirst().requestFocus(); }
 }

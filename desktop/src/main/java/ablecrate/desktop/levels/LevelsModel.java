@@ -5,7 +5,6 @@ import ablecrate.desktop.list.PackingListModel;
 import ablecrate.dsp.LevelMeasure;
 import ablecrate.dsp.Levels;
 import ablecrate.plan.LevelTarget;
-import ablecrate.plan.PackOptions;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.Treatment;
 import ablecrate.signal.Measurement;
@@ -57,15 +56,18 @@ public final class LevelsModel {
         public String name() { return item.source().stem(); }
     }
 
+    private final TreatmentModel treatments;
     private final Executor fx;
     private boolean renewing;
 
     /// @param fx where things are done a little later on the FX thread
-    public LevelsModel(CrateModel crate, PackingListModel list, Executor fx) {
+    /// @param treatments whose target and ceiling are shown and moved
+    public LevelsModel(CrateModel crate, PackingListModel list, TreatmentModel treatments, Executor fx) {
         this.crate = crate;
+        this.treatments = treatments;
         this.fx = fx;
         this.list = list;
-        crate.jobProperty().subscribe(job -> job.options().treatment().level().map(LevelTarget::measure).ifPresent(measure::set));
+        treatments.subscribe(() -> treatment().level().map(LevelTarget::measure).ifPresent(measure::set));
         crate.listProperty().subscribe(_ -> renewSoon());
         // Listening alone may leave the list as it was.
         crate.toHearProperty().subscribe(_ -> renewSoon());
@@ -85,7 +87,11 @@ public final class LevelsModel {
 
     public ReadOnlyObjectProperty<List<Dumbbell>> dumbbellsProperty() { return dumbbells.getReadOnlyProperty(); }
 
-    public Treatment treatment() { return crate.job().options().treatment(); }
+    /// Of all sounds, or of the chosen ones.
+    public Treatment treatment() { return treatments.treatment(); }
+
+    /// Tells when the target, the ceiling or whose they are may be others.
+    public void subscribe(Runnable changed) { treatments.subscribe(changed); }
 
     /// The target, if levels are set by the measure that is shown.
     public Optional<Double> target() { return treatment().level().filter(l -> l.measure() == measure.get()).map(LevelTarget::value); }
@@ -95,18 +101,17 @@ public final class LevelsModel {
     public void aim(double value, boolean isDragged) {
         double rounded = Math.clamp(Math.rint(value * 10) / 10, -60, 12);
         Optional<Double> ceiling = treatment().ceilingDbtp().or(() -> Optional.of(Treatment.USUAL_CEILING).filter(_ -> measure.get().unit().equals("LUFS")));
-        UnaryOperator<PackOptions> change = o -> o
-                .withTreatment(o.treatment().withLevel(Optional.of(new LevelTarget(measure.get(), rounded))).withCeiling(ceiling));
+        UnaryOperator<Treatment> change = t -> t.withLevel(Optional.of(new LevelTarget(measure.get(), rounded))).withCeiling(ceiling);
         if (isDragged)
-            crate.dragOptions(change, "move target");
+            treatments.drag("move target", change);
         else
-            crate.changeOptions(change, "target");
+            treatments.change("target", change);
     }
 
     public void aimFirst() { aim(TreatmentForm.usual(measure.get()), false); }
 
     public void holdAt(double dbtp) {
-        crate.dragOptions(o -> o.withTreatment(o.treatment().withCeiling(Optional.of(Math.clamp(Math.rint(dbtp * 10) / 10, -40, 0)))), "move ceiling");
+        treatments.drag("move ceiling", t -> t.withCeiling(Optional.of(Math.clamp(Math.rint(dbtp * 10) / 10, -40, 0))));
     }
 
     public boolean isAllShown() { return sounds().size() <= MOST; }
@@ -154,7 +159,7 @@ public final class LevelsModel {
 
     private Optional<Levels> before(PackingItem item, List<Measurement.Request> wanted) {
         Measurement.Request request = new Measurement.OfFile(item.source().sound().orElseThrow(),
-                treatment().trimDbfs().map(OptionalDouble::of).orElse(OptionalDouble.empty()));
+                treatments.of(item.source().path()).trimDbfs().map(OptionalDouble::of).orElse(OptionalDouble.empty()));
         Optional<Measurement> found = crate.book().find(request);
         if (found.isEmpty()) wanted.add(request);
         return found.filter(Measurement.Survey.class::isInstance).map(m -> ((Measurement.Survey) m).levels());

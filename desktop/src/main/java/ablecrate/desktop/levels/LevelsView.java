@@ -92,6 +92,7 @@ public final class LevelsView extends BorderPane {
         setCenter(picture);
         setRight(scroll);
         model.dumbbellsProperty().subscribe(_ -> draw());
+        model.subscribe(this::draw);
         chart.addEventHandler(KeyEvent.KEY_PRESSED, this::key);
         chart.addEventHandler(MouseEvent.MOUSE_PRESSED, _ -> chart.requestFocus());
     }

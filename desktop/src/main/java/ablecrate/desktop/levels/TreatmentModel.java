@@ -65,6 +65,22 @@ public final class TreatmentModel {
         return isOfChosen() && files().stream().map(f -> edit(f).treatment()).distinct().count() > 1;
     }
 
+    /// What is done to one sound, whatever is shown.
+    Treatment of(Path file) { return edit(file).treatment().orElse(crate.job().options().treatment()); }
+
+    /// As [#change], for changes that follow each other while something is dragged: they are one step.
+    void drag(String what, UnaryOperator<Treatment> change) {
+        if (!isOfChosen()) {
+            crate.dragOptions(o -> o.withTreatment(change.apply(o.treatment())), what);
+            return;
+        }
+        Treatment ofAll = crate.job().options().treatment();
+        Set<Path> files = files();
+        crate.dragEdit(files, e -> e.withTreatment(Optional.of(change.apply(e.treatment().orElse(ofAll)))), label(what, files));
+    }
+
+    private static String label(String what, Set<Path> files) { return what + " of " + files.size() + (files.size() == 1 ? " sound" : " sounds"); }
+
     public void change(String what, UnaryOperator<Treatment> change) {
         if (!isOfChosen()) {
             crate.changeOptions(o -> o.withTreatment(change.apply(o.treatment())), what);
@@ -73,7 +89,7 @@ public final class TreatmentModel {
         Treatment ofAll = crate.job().options().treatment();
         Set<Path> files = files();
         crate.editEach(files, (_, e) -> e.withTreatment(Optional.of(change.apply(e.treatment().orElse(ofAll)))),
-                what + " of " + files.size() + (files.size() == 1 ? " sound" : " sounds"));
+                label(what, files));
     }
 
     /// The chosen ones are treated as all again.
