@@ -10,13 +10,15 @@ public record Carried<T>(String how, UnaryOperator<T> step) {
 
     public static <T> Carried<T> as(String how, UnaryOperator<T> step) { return new Carried<>(how, step); }
 
+    // Adding 0 makes minus zero zero.
+
     /// Numbers in whole steps, between two bounds.
     public static Carried<Double> steps(String how, double step, double lowest, double highest) {
-        return new Carried<>(how, v -> Math.rint(Math.clamp(v, lowest, highest) / step) * step);
+        return new Carried<>(how, v -> Math.rint(Math.clamp(v, lowest, highest) / step) * step + 0.0);
     }
 
     /// Numbers in whole `parts` of one, between two bounds. The division makes the number that a decimal text of it is read as.
     public static Carried<Double> parts(String how, double parts, double lowest, double highest) {
-        return new Carried<>(how, v -> Math.rint(Math.clamp(v, lowest, highest) * parts) / parts);
+        return new Carried<>(how, v -> Math.rint(Math.clamp(v, lowest, highest) * parts) / parts + 0.0);
     }
 }

@@ -19,7 +19,7 @@ public record Mapping(Optional<Integer> rootKey, double fineTuneCents, Optional<
     /// Played `cents` higher. More than half a semitone goes to the root key: a lower root is played higher.
     public Mapping tunedBy(double cents) {
         double sum = fineTuneCents + cents;
-        int semitones = rootKey.isPresent() && Math.abs(sum) > 50 ? Math.clamp(Math.round(sum / 100), rootKey.get() - 127, rootKey.get()) : 0;
+        int semitones = rootKey.isPresent() && (sum >= 50 || sum < -50) ? Math.clamp(Math.round(sum / 100), rootKey.get() - 127, rootKey.get()) : 0;
         return new Mapping(rootKey.map(k -> k - semitones), sum - 100 * semitones, keys, velocities, gainDb);
     }
 

@@ -99,6 +99,8 @@ public final class Parameter<T> {
     public static final Parameter<Double> VIBRATO_DEPTH = number(Area.MODULATION, "vibrato depth", 0, "cents", "%.0f", -12_000, 12_000);
     /// Vibrato that the fully raised modulation wheel adds.
     public static final Parameter<Double> VIBRATO_WHEEL = number(Area.MODULATION, "wheel to vibrato", 0, "cents", "%.0f", -12_000, 12_000);
+    /// Vibrato that full pressure on the keys (channel pressure) adds.
+    public static final Parameter<Double> VIBRATO_PRESSURE = number(Area.MODULATION, "pressure to vibrato", 0, "cents", "%.0f", -12_000, 12_000);
 
     /// All parameters, in the order people read them.
     public static final List<Parameter<?>> ALL = List.copyOf(MADE);

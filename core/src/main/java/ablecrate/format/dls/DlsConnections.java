@@ -12,7 +12,7 @@ import java.util.function.ToIntFunction;
 
 /// Connection blocks of articulators that stand for one parameter each, both ways. Scales are 16.16 fixed point; a time of nothing is the lowest number.
 final class DlsConnections {
-    private static final int NONE = 0, KEY = 3, VIBRATO = 9, WHEEL = 0x81, EG2 = 5;
+    private static final int NONE = 0, KEY = 3, VIBRATO = 9, WHEEL = 0x81, PRESSURE = 8, EG2 = 5;
     private static final int PITCH = 3, PAN = 4, CUTOFF = 0x500, Q = 0x501, VIB_FREQUENCY = 0x114, VIB_DELAY = 0x115;
     private static final double ONE = 65_536;
     /// Sustain is told in percent of this many decibels.
@@ -46,7 +46,8 @@ final class DlsConnections {
             new Setting(NONE, NONE, VIB_FREQUENCY, Parameter.VIBRATO_RATE, DlsConnections::pitch, DlsConnections::hertz, "whole cents"),
             time(VIB_DELAY, Parameter.VIBRATO_DELAY),
             linear(VIBRATO, NONE, PITCH, Parameter.VIBRATO_DEPTH, 1, "steps of 1/65,536"),
-            linear(VIBRATO, WHEEL, PITCH, Parameter.VIBRATO_WHEEL, 1, "steps of 1/65,536"));
+            linear(VIBRATO, WHEEL, PITCH, Parameter.VIBRATO_WHEEL, 1, "steps of 1/65,536"),
+            linear(VIBRATO, PRESSURE, PITCH, Parameter.VIBRATO_PRESSURE, 1, "steps of 1/65,536"));
 
     private DlsConnections() {}
 

@@ -41,7 +41,8 @@ public final class Sf2Format implements BankFormat {
                 .with(Parameter.LOOPS, Carried.as("one, forward", ForwardLoop::first)).exactly(Parameter.LOOP_UNTIL_RELEASE)
                 .with(Parameter.EXCLUSIVE_GROUP, Carried.as("1…127, silences itself", g -> Math.min(127, g))).exactly(Parameter.SILENCED_BY)
                 .with(Parameter.BEND_UP, Carried.steps("whole cents", 1, -9600, 9600)).with(Parameter.BEND_DOWN, Carried.as("as far as up", v -> v))
-                .with(Parameter.VELOCITY_TRACKING, Sf2Modulators.velocity()).with(Carried.steps("whole cents", 1, -12_000, 12_000), Parameter.VIBRATO_WHEEL,
+                .with(Parameter.VELOCITY_TRACKING, Sf2Modulators.velocity())
+                .with(Carried.steps("whole cents", 1, -12_000, 12_000), Parameter.VIBRATO_WHEEL, Parameter.VIBRATO_PRESSURE,
                         Parameter.FILTER_VELOCITY)
                 .with(Parameter.FILTER, Carried.as("low pass", k -> k == FilterKind.LOW_PASS ? k : FilterKind.NONE));
         for (Sf2Generators.Setting<?> setting : Sf2Generators.ALL)
@@ -57,9 +58,14 @@ public final class Sf2Format implements BankFormat {
     static Zone together(Zone zone) {
         Zone out = Sf2Modulators.fit(zone).without(Parameter.SILENCED_BY);
         if (out.get(Parameter.EXCLUSIVE_GROUP) > 0) out = out.with(Parameter.SILENCED_BY, out.get(Parameter.EXCLUSIVE_GROUP));
-        boolean filters = out.get(Parameter.FILTER) == FilterKind.LOW_PASS && out.get(Parameter.CUTOFF) < Sf2Units.hertz(Sf2Units.OPEN_FILTER);
-        if (!filters) out = out.without(Parameter.Area.FILTER);
+        if (out.get(Parameter.FILTER) != FilterKind.LOW_PASS || !filters(out)) out = out.without(Parameter.Area.FILTER);
         return out.get(Parameter.LOOPS).isEmpty() ? out.without(Parameter.LOOP_UNTIL_RELEASE) : out;
+    }
+
+    /// Whether a low-pass filter does anything: where it is open it does with a resonance, or where something closes it.
+    static boolean filters(Zone zone) {
+        return zone.get(Parameter.CUTOFF) < Sf2Units.hertz(Sf2Units.OPEN_FILTER) || zone.get(Parameter.RESONANCE) > 0
+                || zone.get(Parameter.FILTER_ENVELOPE) != 0 || zone.get(Parameter.FILTER_VELOCITY) != 0;
     }
 
     @Override public String id() { return ID; }

@@ -1,7 +1,6 @@
 package ablecrate.format.sf2;
 
 import ablecrate.format.Carried;
-import ablecrate.instrument.FilterKind;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Zone;
 import java.util.EnumMap;
@@ -13,7 +12,8 @@ import java.util.function.ToIntFunction;
 
 /// The generators that stand for one parameter each, both ways.
 final class Sf2Generators {
-    private static final int SILENT = 1440;
+    /// Below 0 a sum is heard where something else, as velocity does, makes it softer; as far down as the model goes up.
+    private static final int LOUDEST = -480, SILENT = 1440;
 
     /// @param usual what stands for nothing said
     record Setting<T>(Generator generator, int usual, Parameter<T> parameter, IntFunction<T> read, ToIntFunction<T> write, String how) {
@@ -21,7 +21,7 @@ final class Sf2Generators {
     }
 
     static final List<Setting<?>> ALL = List.of(tenths(Generator.PAN, Parameter.PAN, 500, 5, "steps of 0.2 %"),
-            new Setting<>(Generator.ATTENUATION, 0, Parameter.GAIN, cb -> -Math.clamp(cb, 0, SILENT) / 10.0,
+            new Setting<>(Generator.ATTENUATION, 0, Parameter.GAIN, cb -> -Math.clamp(cb, LOUDEST, SILENT) / 10.0 + 0.0,
                     db -> (int) Math.clamp(Math.rint(-db * 10), 0, SILENT),
                     "softer only, 0.1 dB"),
             new Setting<>(Generator.SCALE_TUNING, 100, Parameter.KEY_TRACKING, c -> (double) Math.clamp(c, 0, 1200),
@@ -64,8 +64,7 @@ final class Sf2Generators {
             out = put(out, setting, set);
         int exclusive = set.or(Generator.EXCLUSIVE_CLASS, 0);
         if (exclusive > 0) out = out.with(Parameter.EXCLUSIVE_GROUP, exclusive).with(Parameter.SILENCED_BY, exclusive);
-        boolean filters = out.said(Parameter.CUTOFF).stream().anyMatch(hz -> hz < Sf2Units.hertz(Sf2Units.OPEN_FILTER));
-        return filters ? out.with(Parameter.FILTER, FilterKind.LOW_PASS) : out.without(Parameter.CUTOFF);
+        return out;
     }
 
     private static <T> Zone put(Zone zone, Setting<T> setting, Settings set) {

@@ -8,13 +8,13 @@ import java.util.List;
 
 /// The modulators that express what the model has (section 8.2; defaults in 8.4).
 ///
-/// Velocity to level and wheel to vibrato take the place of the default modulators of the same source and destination. The bend range
+/// Velocity to level, wheel and pressure to vibrato take the place of the default modulators of the same source and destination. The bend range
 /// cannot be replaced in a portable way, as the destination of the default has no number; what is bent beyond its two semitones is added instead.
 final class Sf2Modulators {
     static final int BYTES = 10;
-    private static final int VELOCITY_CONCAVE_DOWN = 0x0502, VELOCITY_LINEAR_UP = 0x0002, WHEEL = 0x0081, PITCH_WHEEL = 0x020E;
+    private static final int VELOCITY_CONCAVE_DOWN = 0x0502, VELOCITY_LINEAR_UP = 0x0002, WHEEL = 0x0081, PRESSURE = 0x000D, PITCH_WHEEL = 0x020E;
     private static final double FULL_VELOCITY = 960;
-    private static final int DEFAULT_WHEEL = 50, DEFAULT_BEND = 200;
+    private static final int DEFAULT_WHEEL = 50, DEFAULT_PRESSURE = 50, DEFAULT_BEND = 200;
 
     record Modulator(int source, int destination, int amount, int amountSource, int transform) {
         boolean isSameKind(Modulator other) {
@@ -30,6 +30,8 @@ final class Sf2Modulators {
         if (velocity != FULL_VELOCITY) out.add(modulator(VELOCITY_CONCAVE_DOWN, Generator.ATTENUATION, velocity));
         int wheel = (int) Math.rint(zone.get(Parameter.VIBRATO_WHEEL));
         if (wheel != DEFAULT_WHEEL) out.add(modulator(WHEEL, Generator.VIB_LFO_TO_PITCH, wheel));
+        int pressure = (int) Math.rint(zone.get(Parameter.VIBRATO_PRESSURE));
+        if (pressure != DEFAULT_PRESSURE) out.add(modulator(PRESSURE, Generator.VIB_LFO_TO_PITCH, pressure));
         int bend = (int) Math.rint(zone.get(Parameter.BEND_UP));
         if (bend != DEFAULT_BEND) out.add(modulator(PITCH_WHEEL, Generator.FINE_TUNE, bend - DEFAULT_BEND));
         int filter = (int) Math.rint(zone.get(Parameter.FILTER_VELOCITY));
@@ -41,7 +43,7 @@ final class Sf2Modulators {
 
     /// @param unknown told of each modulator that the model has nothing for
     static Zone into(Zone zone, List<Modulator> modulators, Runnable unknown) {
-        Zone out = zone.with(Parameter.VIBRATO_WHEEL, (double) DEFAULT_WHEEL);
+        Zone out = zone.with(Parameter.VIBRATO_WHEEL, (double) DEFAULT_WHEEL).with(Parameter.VIBRATO_PRESSURE, (double) DEFAULT_PRESSURE);
         for (Modulator m : modulators) {
             boolean isPlain = m.amountSource() == 0 && m.transform() == 0;
             if (isPlain && m.source() == VELOCITY_CONCAVE_DOWN && m.destination() == Generator.ATTENUATION.number())
@@ -50,14 +52,17 @@ final class Sf2Modulators {
                 if (isPlain && m.source() == WHEEL && m.destination() == Generator.VIB_LFO_TO_PITCH.number())
                     out = out.with(Parameter.VIBRATO_WHEEL, (double) Math.clamp(m.amount(), -12_000, 12_000));
                 else
-                    if (isPlain && m.source() == PITCH_WHEEL && m.destination() == Generator.FINE_TUNE.number()) {
-                        double bend = Math.clamp(DEFAULT_BEND + m.amount(), -9600, 9600);
-                        out = out.with(Parameter.BEND_UP, bend).with(Parameter.BEND_DOWN, -bend);
-                    } else
-                        if (isPlain && m.source() == VELOCITY_LINEAR_UP && m.destination() == Generator.FILTER_FC.number())
-                            out = out.with(Parameter.FILTER_VELOCITY, (double) Math.clamp(m.amount(), -12_000, 12_000));
-                        else
-                            if (m.amount() != 0) unknown.run();
+                    if (isPlain && m.source() == PRESSURE && m.destination() == Generator.VIB_LFO_TO_PITCH.number())
+                        out = out.with(Parameter.VIBRATO_PRESSURE, (double) Math.clamp(m.amount(), -12_000, 12_000));
+                    else
+                        if (isPlain && m.source() == PITCH_WHEEL && m.destination() == Generator.FINE_TUNE.number()) {
+                            double bend = Math.clamp(DEFAULT_BEND + m.amount(), -9600, 9600);
+                            out = out.with(Parameter.BEND_UP, bend).with(Parameter.BEND_DOWN, -bend);
+                        } else
+                            if (isPlain && m.source() == VELOCITY_LINEAR_UP && m.destination() == Generator.FILTER_FC.number())
+                                out = out.with(Parameter.FILTER_VELOCITY, (double) Math.clamp(m.amount(), -12_000, 12_000));
+                            else
+                                if (m.amount() != 0) unknown.run();
         }
         return out;
     }

@@ -14,6 +14,7 @@ import ablecrate.codec.chunk.FileBytes;
 import ablecrate.format.InstrumentFile;
 import ablecrate.format.Sample;
 import ablecrate.instrument.About;
+import ablecrate.instrument.FilterKind;
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
@@ -46,6 +47,7 @@ final class Sf2Reader {
     private static final int MAX_TABLE = 64 << 20;
     /// Where tunings of two sides differ by less, nobody minds.
     private static final int SAME_CENTS = 1;
+    private static final double OPEN_HZ = Sf2Units.hertz(Sf2Units.OPEN_FILTER);
 
     private final Path path;
     private final List<Problem> problems = new ArrayList<>();
@@ -171,7 +173,7 @@ final class Sf2Reader {
     }
 
     /// A zone and the header of its sample, before stereo pairs are joined.
-    private record Side(Zone zone, int header, int fineTune) {}
+    private record Side(Zone zone, int header) {}
 
     private List<Zone> zones(Sf2Tables.Inst inst, Sf2Tables.Bag preset) {
         List<Side> sides = new ArrayList<>();
@@ -207,7 +209,7 @@ final class Sf2Reader {
             map.forEach((n, amount) -> {
                 if (Generator.numbered(n).isEmpty() && amount != 0 && Generator.isHeard(n, own, added)) unknown.merge(Generator.nameOf(n), 1, Integer::sum);
             });
-        int fine = 100 * set.or(Generator.COARSE_TUNE, 0) + set.or(Generator.FINE_TUNE, 0) + header.correction();
+        int fine = 100 * set.or(Generator.COARSE_TUNE, 0) + set.or(Generator.FINE_TUNE, 0) + correction(header, set);
         zone = tuned(zone, set, header, fine);
         zone = played(zone, set, header);
         zone = Sf2Generators.into(zone, set);
@@ -215,7 +217,17 @@ final class Sf2Reader {
         // A preset's modulators add to those of the instrument; what they add is heard as well where there is no such one below.
         modulators.addAll(preset.modulators());
         zone = Sf2Modulators.into(zone, modulators, () -> unknown.merge("modulators", 1, Integer::sum));
-        return Optional.of(new Side(Sf2Format.together(zone), number, fine));
+        // What says nothing of its cutoff is open.
+        if (Sf2Format.filters(zone.said(Parameter.CUTOFF).isPresent() ? zone : zone.with(Parameter.CUTOFF, OPEN_HZ))) {
+            zone = zone.with(Parameter.FILTER, FilterKind.LOW_PASS);
+            if (zone.said(Parameter.CUTOFF).isEmpty()) zone = zone.with(Parameter.CUTOFF, OPEN_HZ);
+        }
+        return Optional.of(new Side(Sf2Format.together(zone), number));
+    }
+
+    /// The header's correction belongs to the sample's own pitch, which keys are counted from: it counts as they do.
+    private static int correction(Sf2Tables.Header header, Settings set) {
+        return (int) Math.rint(header.correction() * set.or(Generator.SCALE_TUNING, 100) / 100.0);
     }
 
     private static Optional<Span> range(Map<Integer, Integer> generators, Generator which) {
@@ -282,7 +294,9 @@ final class Sf2Reader {
         OptionalInt byName = OptionalInt.empty();
         for (int j = i + 1; j < sides.size(); j++) {
             Sf2Tables.Header theirs = headers.get(sides.get(j).header());
-            if (done[j] || (theirs.type() & 0x7FFF) != wanted || theirs.rateHz() != mine.rateHz() || !playsAlike(side.zone(), sides.get(j).zone())) continue;
+            if (done[j] || (theirs.type() & 0x7FFF) != wanted || theirs.rateHz() != mine.rateHz() || !playsAlike(side.zone(), sides.get(j).zone())
+                    || !areApart(side, sides.get(j), wanted == Sf2Tables.RIGHT))
+                continue;
             boolean mineLinks = mine.link() == sides.get(j).header(), theirsLinks = theirs.link() == side.header();
             if (mineLinks && theirsLinks) return OptionalInt.of(j);
             if (mineLinks || theirsLinks || baseName(mine).equals(baseName(theirs))) byName = byName.isPresent() ? byName : OptionalInt.of(j);
@@ -293,10 +307,16 @@ final class Sf2Reader {
         return byName;
     }
 
+    /// Whether the pans are those of a stereo sound, of which one side may be moved towards the other. Others are two sounds, each at its own place.
+    private static boolean areApart(Side side, Side other, boolean isLeft) {
+        double left = (isLeft ? side : other).zone().get(Parameter.PAN), right = (isLeft ? other : side).zone().get(Parameter.PAN);
+        return left <= -100 && right > 0 || right >= 100 && left < 0;
+    }
+
     private static boolean playsAlike(Zone a, Zone b) {
         return a.differences(b).stream().allMatch(p -> p == Parameter.PAN || p == Parameter.LOOPS || p == Parameter.TUNING || p == Parameter.END)
                 && a.get(Parameter.LOOPS).isEmpty() == b.get(Parameter.LOOPS).isEmpty()
-                && Math.abs(a.get(Parameter.TUNING) - b.get(Parameter.TUNING)) <= 50;
+                && Math.abs(a.get(Parameter.TUNING) - b.get(Parameter.TUNING)) < SAME_CENTS;
     }
 
     private static String baseName(Sf2Tables.Header header) { return header.name().toLowerCase(Locale.ROOT).replaceFirst("[ _(-]*(left|right|l|r)\\)?$", ""); }
@@ -308,9 +328,6 @@ final class Sf2Reader {
         if (!a.equals(b))
             told.add(String.format(Locale.ROOT, "left and right loop of %s differ: %,d…%,d and %,d…%,d; the left one is used for both", pair,
                     a.getFirst().frames().start(), a.getFirst().frames().end(), b.getFirst().frames().start(), b.getFirst().frames().end()));
-        if (Math.abs(left.fineTune() - right.fineTune()) >= SAME_CENTS)
-            told.add("left and right of " + pair + " are tuned " + Math.abs(left.fineTune() - right.fineTune())
-                    + " cents apart; the left tuning is used for both");
         long lengths = (l.end() - l.start()) - (r.end() - r.start());
         if (lengths != 0)
             told.add(String.format(Locale.ROOT, "left and right of %s differ by %,d frames; the shorter side ends in silence", pair, Math.abs(lengths)));

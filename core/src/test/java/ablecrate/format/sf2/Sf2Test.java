@@ -9,6 +9,7 @@ import ablecrate.audio.FrameRange;
 import ablecrate.codec.FormatException;
 import ablecrate.codec.chunk.ChunkBuilder;
 import ablecrate.format.InstrumentFile;
+import ablecrate.instrument.FilterKind;
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.Parameter;
@@ -135,5 +136,41 @@ class Sf2Test {
     @Test void mutilatedBanksAreRefusedWithTheReason() {
         assertThatThrownBy(() -> new Sf2Format().read(Fixtures.path("malformed/sf2_truncated_pdta.sf2"))).isInstanceOf(FormatException.class)
                 .hasMessageContaining("shdr");
+    }
+
+    /// Small banks, each with one thing that was once read otherwise or dropped without a word (see the fixtures' page).
+    private static List<Zone> finding(String name) throws Exception {
+        return new Sf2Reader(Fixtures.path("findings/banks/" + name + ".sf2")).read().instruments().getFirst().zones();
+    }
+
+    @Test void anOpenFilterIsKeptWhereItDoesSomething() throws Exception {
+        Zone resonant = finding("q60").getFirst(), closing = finding("env").getFirst();
+        assertThat(resonant.get(Parameter.FILTER)).isEqualTo(FilterKind.LOW_PASS);
+        assertThat(resonant.get(Parameter.RESONANCE)).isEqualTo(6);
+        assertThat(closing.get(Parameter.FILTER)).isEqualTo(FilterKind.LOW_PASS);
+        assertThat(closing.get(Parameter.FILTER_ENVELOPE)).isEqualTo(-6000);
+        for (Zone zone : List.of(resonant, closing))
+            assertThat(zone.get(Parameter.CUTOFF)).isCloseTo(19_914, within(20.0));
+    }
+
+    @Test void linkedSamplesThatAreNoStereoSoundStayTwo() throws Exception {
+        assertThat(finding("pan0")).extracting(z -> z.get(Parameter.PAN)).containsExactly(0.0, 0.0);
+        assertThat(finding("pan250")).extracting(z -> z.get(Parameter.PAN)).containsExactly(-50.0, 50.0);
+        assertThat(finding("det30")).extracting(z -> z.get(Parameter.TUNING)).containsExactlyInAnyOrder(-15.0, 15.0);
+    }
+
+    @Test void aSumOfAttenuationsBelowZeroIsAGain() throws Exception { assertThat(finding("neg").getFirst().get(Parameter.GAIN)).isPositive(); }
+
+    /// At 10 cents a key the header's −24 cents are −2.4: keys are counted from the sample's own pitch (FluidSynth 2 does so).
+    @Test void theHeadersCorrectionIsScaledWithTheKeys() throws Exception {
+        Zone zone = finding("corr10").getFirst();
+        assertThat(zone.get(Parameter.KEY_TRACKING)).isEqualTo(10);
+        assertThat(zone.get(Parameter.TUNING)).isEqualTo(-2);
+    }
+
+    @Test void aDefaultThatIsSwitchedOffStaysOff() throws Exception {
+        assertThat(finding("press").getFirst().get(Parameter.VIBRATO_PRESSURE)).isZero();
+        assertThat(finding("q60").getFirst().get(Parameter.VIBRATO_PRESSURE)).isEqualTo(50);
+        assertThat(Sf2Modulators.of(finding("press").getFirst())).contains(new Sf2Modulators.Modulator(0x0D, 6, 0, 0, 0));
     }
 }
