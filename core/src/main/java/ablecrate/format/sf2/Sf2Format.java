@@ -33,6 +33,7 @@ public final class Sf2Format implements BankFormat {
             "ICOP", About.Field.LICENCE));
     /// 16-bit words; the pool is counted in frames of 32 bits.
     private static final long LIMIT = 0xFFFF_FFFFL - (64 << 20);
+    static final double OPEN_HZ = Sf2Units.hertz(Sf2Units.OPEN_FILTER);
     private static final InstrumentCapabilities CAPABILITIES = capabilitiesOf();
 
     private static InstrumentCapabilities capabilitiesOf() {
@@ -58,13 +59,14 @@ public final class Sf2Format implements BankFormat {
     static Zone together(Zone zone) {
         Zone out = Sf2Modulators.fit(zone).without(Parameter.SILENCED_BY);
         if (out.get(Parameter.EXCLUSIVE_GROUP) > 0) out = out.with(Parameter.SILENCED_BY, out.get(Parameter.EXCLUSIVE_GROUP));
+        if (out.get(Parameter.CUTOFF) > OPEN_HZ) out = out.with(Parameter.CUTOFF, OPEN_HZ);
         if (out.get(Parameter.FILTER) != FilterKind.LOW_PASS || !filters(out)) out = out.without(Parameter.Area.FILTER);
         return out.get(Parameter.LOOPS).isEmpty() ? out.without(Parameter.LOOP_UNTIL_RELEASE) : out;
     }
 
-    /// Whether a low-pass filter does anything: where it is open it does with a resonance, or where something closes it.
+    /// Whether a low-pass filter, open where nothing is said of it, does anything: where it is open it does with a resonance, or where something closes it.
     static boolean filters(Zone zone) {
-        return zone.get(Parameter.CUTOFF) < Sf2Units.hertz(Sf2Units.OPEN_FILTER) || zone.get(Parameter.RESONANCE) > 0
+        return zone.get(Parameter.CUTOFF) < OPEN_HZ || zone.get(Parameter.RESONANCE) > 0
                 || zone.get(Parameter.FILTER_ENVELOPE) != 0 || zone.get(Parameter.FILTER_VELOCITY) != 0;
     }
 

@@ -47,7 +47,6 @@ final class Sf2Reader {
     private static final int MAX_TABLE = 64 << 20;
     /// Where tunings of two sides differ by less, nobody minds.
     private static final int SAME_CENTS = 1;
-    private static final double OPEN_HZ = Sf2Units.hertz(Sf2Units.OPEN_FILTER);
 
     private final Path path;
     private final List<Problem> problems = new ArrayList<>();
@@ -218,10 +217,8 @@ final class Sf2Reader {
         modulators.addAll(preset.modulators());
         zone = Sf2Modulators.into(zone, modulators, () -> unknown.merge("modulators", 1, Integer::sum));
         // What says nothing of its cutoff is open.
-        if (Sf2Format.filters(zone.said(Parameter.CUTOFF).isPresent() ? zone : zone.with(Parameter.CUTOFF, OPEN_HZ))) {
-            zone = zone.with(Parameter.FILTER, FilterKind.LOW_PASS);
-            if (zone.said(Parameter.CUTOFF).isEmpty()) zone = zone.with(Parameter.CUTOFF, OPEN_HZ);
-        }
+        if (zone.said(Parameter.CUTOFF).isEmpty()) zone = zone.with(Parameter.CUTOFF, Sf2Format.OPEN_HZ);
+        if (Sf2Format.filters(zone)) zone = zone.with(Parameter.FILTER, FilterKind.LOW_PASS);
         return Optional.of(new Side(Sf2Format.together(zone), number));
     }
 
@@ -310,7 +307,7 @@ final class Sf2Reader {
     /// Whether the pans are those of a stereo sound, of which one side may be moved towards the other. Others are two sounds, each at its own place.
     private static boolean areApart(Side side, Side other, boolean isLeft) {
         double left = (isLeft ? side : other).zone().get(Parameter.PAN), right = (isLeft ? other : side).zone().get(Parameter.PAN);
-        return left <= -100 && right > 0 || right >= 100 && left < 0;
+        return left <= -100 || right >= 100;
     }
 
     private static boolean playsAlike(Zone a, Zone b) {
