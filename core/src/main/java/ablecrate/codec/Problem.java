@@ -4,12 +4,14 @@ package ablecrate.codec;
 /// @param place chunk and byte, or empty
 public record Problem(Effect effect, String text, String place) {
     /// What packing will make of it. [#NOTE]: nothing. [#MEND]: the file is written anew with its structure in order.
-    /// [#LOST]: written anew, and what the text names is not in the result.
-    public enum Effect { NOTE, MEND, LOST }
+    /// [#LOST]: written anew, and what the text names is not in the result. [#OWN]: it goes along into a file of the same kind, no other can say it.
+    public enum Effect { NOTE, MEND, LOST, OWN }
 
     public static Problem note(String text, String place) { return new Problem(Effect.NOTE, text, place); }
 
     public static Problem mend(String text, String place) { return new Problem(Effect.MEND, text, place); }
+
+    public static Problem own(String text, String place) { return new Problem(Effect.OWN, text, place); }
 
     public static Problem lost(String text, String place) { return new Problem(Effect.LOST, text, place); }
 }

@@ -54,7 +54,7 @@ public record SoundFile(Path path, long fileBytes, String formatId, String conta
     public double durationSeconds() { return (double) frames / rateHz; }
 
     /// Whether packing has to write the file anew to put its structure in order.
-    public boolean needsMending() { return problems.stream().anyMatch(p -> p.effect() != Problem.Effect.NOTE); }
+    public boolean needsMending() { return problems.stream().anyMatch(p -> p.effect() == Problem.Effect.MEND || p.effect() == Problem.Effect.LOST); }
 
     public SoundFile withProblem(Problem problem) {
         List<Problem> more = new ArrayList<>(problems);

@@ -8,6 +8,7 @@ import ablecrate.instrument.SoundFacts;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.util.List;
+import java.util.Optional;
 
 /// A format that holds its sounds.
 public interface BankFormat extends InstrumentFormat {
@@ -22,6 +23,9 @@ public interface BankFormat extends InstrumentFormat {
 
     /// How many bytes of audio a bank takes at most.
     long limitBytes();
+
+    /// What a bank of these would have more of than it can count; empty if it holds them.
+    default Optional<String> tooMany(List<Instrument> instruments, List<BankSound> sounds) { return Optional.empty(); }
 
     /// Writes in one direction.
     /// @param about of the bank as a whole

@@ -6,6 +6,7 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.function.Function;
 import java.util.function.Predicate;
+import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
 
 /// One setting of a zone: what a player does with a sound, in one unit, whatever the format counts in.
@@ -110,24 +111,28 @@ public final class Parameter<T> {
     private final T usual;
     private final Function<T, String> text;
     private final Predicate<T> allowed;
+    private final UnaryOperator<T> nearest;
     private final int place;
 
-    private Parameter(Area area, String label, T usual, Function<T, String> text, Predicate<T> allowed) { this(area, label, "", usual, text, allowed); }
+    private Parameter(Area area, String label, T usual, Function<T, String> text, Predicate<T> allowed) {
+        this(area, label, "", usual, text, allowed, v -> v);
+    }
 
-    private Parameter(Area area, String label, String unit, T usual, Function<T, String> text, Predicate<T> allowed) {
+    private Parameter(Area area, String label, String unit, T usual, Function<T, String> text, Predicate<T> allowed, UnaryOperator<T> nearest) {
         this.area = area;
         this.label = label;
         this.unit = unit;
         this.usual = usual;
         this.text = text;
         this.allowed = allowed;
+        this.nearest = nearest;
         place = MADE.size();
         MADE.add(this);
     }
 
     private static Parameter<Double> number(Area area, String label, double usual, String unit, String format, double lowest, double highest) {
         return new Parameter<>(area, label, unit, usual, v -> String.format(Locale.ROOT, format + (unit.equals("%") ? " %%" : " " + unit), v),
-                v -> v >= lowest && v <= highest);
+                v -> v >= lowest && v <= highest, v -> Math.clamp(v, lowest, highest));
     }
 
     private static Parameter<Double> seconds(Area area, String label, double usual) { return number(area, label, usual, "s", "%.3f", 0, 1000); }
@@ -164,6 +169,9 @@ public final class Parameter<T> {
     public String text(T value) { return text.apply(value); }
 
     public boolean allows(T value) { return allowed.test(value); }
+
+    /// For a number that is out of bounds, the bound.
+    public T nearest(T value) { return nearest.apply(value); }
 
     /// Where it stands in [#ALL].
     public int place() { return place; }

@@ -5,9 +5,10 @@ package ablecrate.instrument;
 public record Turn(int position, int length) {
     /// No round robin: its turn is always.
     public static final Turn EVERY = new Turn(1, 1);
+    public static final int MOST = 1000;
 
     public Turn {
-        if (length < 1 || length > 1000 || position < 1 || position > length) throw new IllegalArgumentException("turn " + position + " of " + length);
+        if (length < 1 || length > MOST || position < 1 || position > length) throw new IllegalArgumentException("turn " + position + " of " + length);
     }
 
     @Override public String toString() { return length == 1 ? "every note" : position + " of " + length; }

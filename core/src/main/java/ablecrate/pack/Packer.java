@@ -435,6 +435,10 @@ public final class Packer {
         List<String> states = Stream.concat(outputs.stream().map(PackingSlip.Output::state), maps.stream().map(PackingSlip.MapFile::state)).toList();
         boolean isLeft = states.contains(LEFT), isSkipped = states.stream().allMatch(SKIPPED::equals);
         List<Change> all = new ArrayList<>(item.changes());
+        // Samples that turned out to be exact are not rounded, as had been planned.
+        if (settled.stream().filter(c -> c.reason().startsWith(SoundWriter.EXACT)).count() == outputs.size()
+                || earlier.stream().anyMatch(c -> c.reason().startsWith(SoundWriter.EXACT)) && (isLeft || isSkipped))
+            all.removeIf(c -> c.property() == Property.DEPTH);
         // What the plan had told already is not told twice.
         settled.stream().filter(c -> all.stream().noneMatch(known -> known.property() == c.property() && known.reason().equals(c.reason()))).forEach(all::add);
         List<PackingSlip.SlipChange> told = new ArrayList<>(changes(all));
@@ -450,6 +454,7 @@ public final class Packer {
 
     private static boolean isSettledWhilePacking(PackingSlip.SlipChange c) {
         return c.property().equals(Property.LEVEL.id()) && c.unit().filter("dBFS"::equals).isPresent()
+                || c.property().equals(Property.DEPTH.id()) && c.reason().startsWith(SoundWriter.EXACT)
                 || c.property().equals(Property.DAMAGE.id()) && (c.after().equals(SoundWriter.HELD) || c.after().equals(SoundWriter.SILENT));
     }
 

@@ -19,6 +19,7 @@ import ablecrate.codec.SoundSink;
 import ablecrate.codec.WrittenFormat;
 import ablecrate.codec.chunk.ChunkScanner;
 import ablecrate.dsp.Decibels;
+import ablecrate.dsp.Dither;
 import ablecrate.dsp.LevelMeter;
 import ablecrate.dsp.Levels;
 import ablecrate.dsp.Quantiser;
@@ -48,6 +49,8 @@ import java.util.function.LongConsumer;
 final class SoundWriter {
     /// What becomes of a frame that is no number.
     static final String HELD = "held";
+    /// How it is told that a file's samples are coarser than its depth.
+    static final String EXACT = "its samples need no more bits than";
     /// What becomes of a stretch that cannot be decoded.
     static final String SILENT = "silent";
     private static final int BLOCK = 8192;
@@ -87,9 +90,9 @@ final class SoundWriter {
             }
         }
         PlannedOutput measured = withItsLoudness(output);
-        return settled(measured, o -> {
+        return settled(measured, (o, isExact) -> {
             try (OutputStream out = file.open()) {
-                return render(o, spool, out);
+                return render(o, spool, out, isExact);
             }
         });
     }
@@ -97,9 +100,9 @@ final class SoundWriter {
     /// The samples alone, interleaved.
     Written samples(PlannedOutput output, SampleEncoding encoding, Opening place) throws IOException, StopSignal.StoppedException {
         SourceWatch watch = SourceWatch.on(output.source());
-        Written written = settled(output, o -> {
+        Written written = settled(output, (o, isExact) -> {
             try (OutputStream out = place.open()) {
-                return samples(o, new PcmSink(new PcmLayout(Bytes.NONE, encoding, Bytes.NONE), o.shape().channels(), out));
+                return samples(o, isExact, new PcmSink(new PcmLayout(Bytes.NONE, encoding, Bytes.NONE), o.shape().channels(), out));
             }
         });
         watch.check();
@@ -107,20 +110,41 @@ final class SoundWriter {
     }
 
     private interface Rendering {
-        Rendered of(PlannedOutput output) throws IOException, StopSignal.StoppedException;
+        /// @param isExact whether it is given up as soon as a sample is not on the steps of its depth
+        /// @return empty if it was given up
+        Optional<Rendered> of(PlannedOutput output, boolean isExact) throws IOException, StopSignal.StoppedException;
     }
 
     private static Written settled(PlannedOutput output, Rendering rendering) throws IOException, StopSignal.StoppedException {
-        Rendered first = rendering.of(output);
         List<Change> told = new ArrayList<>();
-        if (!first.bad().isEmpty()) told.add(output.source().compression().isPresent() ? undecoded(output.source(), first.bad()) : notNumbers(first.bad()));
+        // Samples that are finer on paper alone need no dither; most others are found out with their first block.
+        boolean mayBeExact = output.dither() != Dither.NONE && !output.isLossy() && output.shape().rateHz() == output.source().rateHz();
+        Optional<Rendered> exact = mayBeExact ? rendering.of(output.undithered(), true) : Optional.empty();
+        if (exact.isPresent()) {
+            told.add(exact(output));
+            bad(output.source(), exact.get()).ifPresent(told::add);
+            return new Written(output.undithered(), exact.get(), told);
+        }
+        Rendered first = rendering.of(output, false).orElseThrow();
+        bad(output.source(), first).ifPresent(told::add);
         if (first.clippedSamples() == 0) return new Written(output, first, told);
         boolean clips = output.levels().overs() == Overs.CLIP;
         // A plan that lowered what it had listened to has nothing left to lower; the limiter takes what rounding and dither add.
         told.add(Told.overs(first.overDb(), clips));
         if (clips || output.finish().hold().isPresent()) return new Written(output, first, told);
         PlannedOutput held = output.holdingSamples();
-        return new Written(held, rendering.of(held), told);
+        return new Written(held, rendering.of(held, false).orElseThrow(), told);
+    }
+
+    private static Change exact(PlannedOutput output) {
+        int from = output.source().encoding().depth().bits(), to = output.shape().depth().bits();
+        return new Change(Property.DEPTH, output.source().depthLabel(), output.shape().depth().label(), Verdict.CONVERTED,
+                EXACT + " " + to + ": written bit for bit, without dither").of(from, to, "bit");
+    }
+
+    private static Optional<Change> bad(SoundFile source, Rendered rendered) {
+        if (rendered.bad().isEmpty()) return Optional.empty();
+        return Optional.of(source.compression().isPresent() ? undecoded(source, rendered.bad()) : notNumbers(rendered.bad()));
     }
 
     private static Change notNumbers(List<FrameRange> bad) {
@@ -183,14 +207,14 @@ final class SoundWriter {
         return new Rendered(new SampleSum(0, output.shape().depth()).value(), Optional.empty(), 0, 0, List.of(), Optional.empty());
     }
 
-    private Rendered render(PlannedOutput output, Path spool, OutputStream out) throws IOException, StopSignal.StoppedException {
+    private Optional<Rendered> render(PlannedOutput output, Path spool, OutputStream out, boolean isExact) throws IOException, StopSignal.StoppedException {
         WrittenFormat format = SoundFormats.written(output.formatId()).orElseThrow();
         try (SoundSink sink = format.sink(output.shape(), output.facts(), carried(output.source(), format, output.audioChanges()), out, spool)) {
-            return samples(output, sink);
+            return samples(output, isExact, sink);
         }
     }
 
-    private Rendered samples(PlannedOutput output, SoundSink sink) throws IOException, StopSignal.StoppedException {
+    private Optional<Rendered> samples(PlannedOutput output, boolean isExact, SoundSink sink) throws IOException, StopSignal.StoppedException {
         int channels = output.shape().channels(), rateHz = output.shape().rateHz();
         boolean isLossy = output.isLossy();
         Quantiser quantiser = new Quantiser(output.dither(), output.shape().depth().bits(), rateHz, channels);
@@ -205,6 +229,10 @@ final class SoundWriter {
         try (FrameSource audio = path.open(output.source(), output.front(), output.finish(), bad)) {
             for (int got; (got = audio.read(block, 0, BLOCK)) > 0; written += got) {
                 stop.check();
+                if (isExact && !areOnSteps(block, got, output.shape().depth().bits())) {
+                    framesDone.accept(-written);
+                    return Optional.empty();
+                }
                 if (likeness.isPresent())
                     likeness.get().add(block, got);
                 else {
@@ -223,8 +251,18 @@ final class SoundWriter {
         if (written != output.shape().frames())
             throw new IOException(written + " frames came out where " + output.shape().frames() + " were planned");
         sink.finish();
-        return new Rendered(sum.value(), meter.map(LevelMeter::finish), rounding.clippedSamples(),
-                rounding.highest() == 0 ? 0 : Decibels.ofFactor(rounding.highest()), bad.ranges(), likeness.map(Likeness::finish));
+        return Optional.of(new Rendered(sum.value(), meter.map(LevelMeter::finish), rounding.clippedSamples(),
+                rounding.highest() == 0 ? 0 : Decibels.ofFactor(rounding.highest()), bad.ranges(), likeness.map(Likeness::finish)));
+    }
+
+    private static boolean areOnSteps(double[][] planes, int count, int bits) {
+        double scale = Math.scalb(1.0, bits - 1);
+        for (double[] plane : planes)
+            for (int i = 0; i < count; i++) {
+                double steps = plane[i] * scale;
+                if (steps != Math.rint(steps) || steps > scale - 1 || steps < -scale) return false;
+            }
+        return true;
     }
 
     private static List<RawChunk> carried(SoundFile source, SoundFormat target, boolean audioChanges) throws IOException {

@@ -17,6 +17,7 @@ import ablecrate.instrument.Loop;
 import ablecrate.instrument.NoteName;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Span;
+import ablecrate.instrument.Turn;
 import ablecrate.instrument.Zone;
 import ablecrate.instrument.ZoneGroup;
 import ablecrate.library.Gathered;
@@ -85,6 +86,23 @@ final class Assembler {
         return options.banks() == Banks.ONE && format.capabilities().manyInstruments() ? oneBank(made) : made;
     }
 
+    /// Sounds that lie on the same keys and velocities with the same root would sound all at once: they take turns, in the order that their names say.
+    private static List<Zone> inTurns(List<Zone> zones, List<NameFacts> names) {
+        Map<List<Object>, List<Integer>> places = new LinkedHashMap<>();
+        for (int i = 0; i < zones.size(); i++) {
+            Zone z = zones.get(i);
+            places.computeIfAbsent(List.of(z.get(Parameter.KEYS), z.get(Parameter.VELOCITIES), z.get(Parameter.ROOT_KEY)), _ -> new ArrayList<>()).add(i);
+        }
+        List<Zone> out = new ArrayList<>(zones);
+        for (List<Integer> same : places.values()) {
+            if (same.size() == 1 || same.size() > Turn.MOST) continue;
+            same.sort(Comparator.comparingInt(i -> names.get(i).turn().orElse(Integer.MAX_VALUE)));
+            for (int turn = 0; turn < same.size(); turn++)
+                out.set(same.get(turn), zones.get(same.get(turn)).with(Parameter.TURN, new Turn(turn + 1, same.size())));
+        }
+        return out;
+    }
+
     private static Path name(Path folder) { return folder.getFileName() == null ? Path.of("kit") : folder.getFileName(); }
 
     private static Path folderOf(Gathered g) { return g.relative().getParent() == null ? g.path().getParent().getFileName() : g.relative().getParent(); }
@@ -114,7 +132,7 @@ final class Assembler {
                     zones.add(OwnMaps.zone(i, sounds.get(i).facts()));
                 }
                 boolean haveRanges = sounds.stream().allMatch(s -> s.facts().mapping().keys().isPresent());
-                groups = List.of(new ZoneGroup("", haveRanges ? zones : KeySpread.spread(zones, options.gaps())));
+                groups = List.of(new ZoneGroup("", inTurns(haveRanges ? zones : KeySpread.spread(zones, options.gaps()), names)));
             }
             case NAMES -> {
                 MapFromNames map = new MapFromNames(gathered, names, reading.shiftKeys(), this::pitch, options.gaps());

@@ -207,6 +207,7 @@ final class InstrumentPlan {
         if (!isSame && format.isPresent() && format.get().id().equals(file.formatId()))
             changes.add(new Change(Property.KIND, file.container(), format.get().name(), Verdict.CONVERTED, "written anew, tidy"));
         List<PlannedMap> maps = maps(carried, isSame ? Optional.of(file.path()) : Optional.empty());
+        if (isBank() && !isSame) count(maps, parts);
         PackingItem item = PackingItem.of(gathered, changes, parts, maps);
         return wanted.isEmpty() ? item : item.wanting(wanted);
     }
@@ -230,6 +231,14 @@ final class InstrumentPlan {
         if (bytes > bank.limitBytes())
             changes.add(new Change(Property.CONTAINER, "", "–", Verdict.BLOCKED,
                     String.format(Locale.ROOT, "%.1f GB of sounds, one %s holds %.1f GB; split it", bytes / 1e9, bank.name(), bank.limitBytes() / 1e9)));
+    }
+
+    private void count(List<PlannedMap> maps, List<PackingItem> parts) {
+        BankFormat bank = (BankFormat) format.orElseThrow();
+        List<BankFormat.BankSound> sounds = parts.stream().flatMap(p -> p.outputs().stream())
+                .map(o -> new BankFormat.BankSound(o.path(), o.shape(), o.facts())).toList();
+        maps.stream().flatMap(m -> bank.tooMany(m.instruments(), sounds).stream()).findFirst()
+                .ifPresent(t -> changes.add(new Change(Property.CONTAINER, "", "–", Verdict.BLOCKED, t)));
     }
 
     private boolean isVerbatim(List<PackingItem> parts, List<Instrument> carried) {
@@ -286,11 +295,11 @@ final class InstrumentPlan {
                         new Change(Property.STRUCTURE, Told.count(found.size(), effect == Problem.Effect.NOTE ? "note" : "problem"), switch (effect) {
                             case LOST -> "left out";
                             case MEND -> "mended";
-                            case NOTE -> "told";
+                            case NOTE, OWN -> "told";
                         }, switch (effect) {
                             case LOST -> Verdict.REDUCED;
                             case MEND -> Verdict.CONVERTED;
-                            case NOTE -> Verdict.KEPT;
+                            case NOTE, OWN -> Verdict.KEPT;
                         },
                                 found.stream().limit(3).map(p -> p.place().isEmpty() ? p.text() : p.place() + ": " + p.text()).collect(Collectors.joining("; "))
                                         + (found.size() > 3 ? "; and " + (found.size() - 3) + " more" : "")));

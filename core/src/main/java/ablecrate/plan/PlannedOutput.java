@@ -44,6 +44,11 @@ public record PlannedOutput(SoundFile source, String path, String formatId, Outp
                 audioChanges);
     }
 
+    /// The same for samples that are on the steps of its depth already.
+    public PlannedOutput undithered() {
+        return new PlannedOutput(source, path, formatId, shape, facts, front, finish, levels, Dither.NONE, isVerbatim, audioChanges);
+    }
+
     public PlannedOutput withFacts(SoundFacts others) {
         return new PlannedOutput(source, path, formatId, shape, others, front, finish, levels, dither, isVerbatim, audioChanges);
     }

@@ -635,6 +635,10 @@ final class SoundPlan {
             case TRAVELLER -> !isSameFormat();
             case UNKNOWN -> !isSameFormat() || audioChanges;
         }).toList();
+        List<Problem> own = isSameFormat() ? List.of() : file.problems().stream().filter(p -> p.effect() == Problem.Effect.OWN).toList();
+        if (!own.isEmpty())
+            changes.add(new Change(Property.CHUNKS, Told.count(own.size(), "item"), "none", Verdict.REDUCED,
+                    target.name() + " has no place for " + own.stream().map(Problem::text).collect(Collectors.joining(", "))).of(own.size(), 0, "items"));
         if (lost.isEmpty()) return;
         String names = lost.stream().map(c -> String.format(Locale.ROOT, "'%s' (%,d bytes)", c.id(), c.bytes())).collect(Collectors.joining(", "));
         changes.add(new Change(Property.CHUNKS, Told.count(lost.size(), "chunk"), "none", Verdict.REDUCED,

@@ -2,6 +2,7 @@ package ablecrate.pack;
 
 import static ablecrate.Sounds.sine;
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.within;
 
 import ablecrate.Sounds;
@@ -36,10 +37,13 @@ import ablecrate.plan.Settling;
 import ablecrate.plan.Treatment;
 import ablecrate.signal.MeasureBook;
 import ablecrate.signal.SoundPath;
+import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.nio.file.attribute.FileTime;
 import java.time.InstantSource;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -336,5 +340,40 @@ class RunsThatGoOnTest {
         try (var files = Files.walk(out)) {
             assertThat(files.filter(Files::isRegularFile).map(f -> f.getFileName().toString())).containsExactlyInAnyOrder(Packer.SLIP_JSON, Packer.SLIP_HTML);
         }
+    }
+
+    /// 24 bits that hold 16 go to 16 as they are; a finer sample, even at the end, is rounded with dither. Both hold on in a second run.
+    @Test void samplesThatAreCoarserThanTheirDepthAreWrittenExactly() throws Exception {
+        Path deep = Files.createDirectories(temp.resolve("deep"));
+        double[] coarse = Arrays.stream(sine(300, 0.5, 44_100, 30_000)).map(x -> Math.rint(x * 32_768) / 32_768).toArray(), fine = coarse.clone();
+        Sounds.wav(deep.resolve("coarse.wav"), 44_100, Depth.INT_24, coarse);
+        fine[29_999] += 0x1p-20;
+        Sounds.wav(deep.resolve("fine.wav"), 44_100, Depth.INT_24, fine);
+        PackOptions options = PackOptions.DEFAULT.withDepth(Choice.of(Depth.INT_16));
+        PackingSlip first = pack(plan(deep, "files", options, Map.of())), second = pack(plan(deep, "files", options, Map.of()));
+        for (PackingSlip slip : List.of(first, second)) {
+            assertThat(slip.items().getFirst().changes()).filteredOn(c -> c.property().equals("depth")).singleElement()
+                    .satisfies(c -> assertThat(c.reason()).contains("need no more bits than 16", "without dither"));
+            assertThat(slip.items().getLast().changes()).filteredOn(c -> c.property().equals("depth")).singleElement()
+                    .satisfies(c -> assertThat(c.reason()).contains("dither"));
+        }
+        assertThat(read("coarse.wav")[0]).isEqualTo(coarse);
+        assertThat(read("fine.wav")[0]).isNotEqualTo(coarse);
+    }
+
+    /// A source that somebody writes to while it is read, or has written to since it was gathered, is told and not packed.
+    @Test void aSourceThatChangesIsToldAndNotPacked() throws Exception {
+        PackingList list = plan(crate, "session", PackOptions.DEFAULT, Map.of());
+        Path grown = crate.resolve("reed 2.wav");
+        Files.write(grown, new byte[100], StandardOpenOption.APPEND);
+        PackingSlip slip = pack(list);
+        assertThat(slip.items().get(1).outcome()).isEqualTo("failed");
+        assertThat(slip.items().get(1).error().orElseThrow()).contains("changed since it was gathered");
+        assertThat(out.resolve("audio/reed 2.wav")).doesNotExist();
+        SoundFile file = SoundFormats.byId("wav").orElseThrow().read(crate.resolve("reed 1.wav"));
+        SourceWatch watch = SourceWatch.on(file);
+        watch.check();
+        Files.setLastModifiedTime(file.path(), FileTime.fromMillis(1000));
+        assertThatThrownBy(watch::check).isInstanceOf(IOException.class).hasMessageContaining("while it was read");
     }
 }

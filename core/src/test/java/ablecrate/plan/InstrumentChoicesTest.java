@@ -1,6 +1,7 @@
 package ablecrate.plan;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.tuple;
 import static org.assertj.core.api.Assertions.within;
 
 import ablecrate.Sounds;
@@ -20,6 +21,7 @@ import ablecrate.instrument.NoteName;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.SoundFacts;
 import ablecrate.instrument.Span;
+import ablecrate.instrument.Turn;
 import ablecrate.instrument.Zone;
 import ablecrate.instrument.ZoneGroup;
 import ablecrate.library.Gathered;
@@ -81,6 +83,19 @@ class InstrumentChoicesTest {
         assertThat(plan(PackOptions.DEFAULT, Map.of()).items()).as("without the edit both have lines").hasSize(2);
         Files.delete(lid);
         assertThat(reasons(plan(PackOptions.DEFAULT, Map.of(sfz, edit)).items().getFirst())).contains("'lid.wav': it is not in the job any more");
+    }
+
+    /// Sounds with the same keys and root in their chunks would sound all at once: they take turns, and where there are none the first is taken.
+    @Test void soundsOnTheSameKeysTakeTurns() throws Exception {
+        for (int turn = 2; turn >= 1; turn--)
+            for (int key : new int[]{48, 60})
+                Sounds.write(folder.resolve("reed_" + key + "_rr" + turn + ".wav"), "wav", 44_100, Depth.INT_16,
+                        SoundFacts.NONE.withMapping(Mapping.NONE.withRootKey(Optional.of(key))), Sounds.sine(300, 0.5, 44_100, 8820));
+        assertThat(zones(instrument(plan(SFZ, Map.of())))).extracting(z -> z.get(Parameter.ROOT_KEY), z -> z.get(Parameter.TURN)).containsExactlyInAnyOrder(
+                tuple(48, new Turn(1, 2)), tuple(48, new Turn(2, 2)), tuple(60, new Turn(1, 2)), tuple(60, new Turn(2, 2)));
+        PackingItem bank = instrument(plan(PackOptions.DEFAULT.withContainer(Choice.of("sf2")), Map.of()));
+        assertThat(zones(bank)).extracting(z -> z.get(Parameter.ROOT_KEY)).containsExactlyInAnyOrder(48, 60);
+        assertThat(bank.verdict()).isEqualTo(Verdict.REDUCED);
     }
 
     /// A loop that only the map tells: beside a map the file stays as it is; taken apart it has to say it itself, unless it is to be left alone.

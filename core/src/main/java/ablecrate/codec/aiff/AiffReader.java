@@ -83,7 +83,10 @@ final class AiffReader {
                     default -> {
                         TextField field = AiffFormat.TEXT_IDS.get(chunk.id());
                         ChunkReader in = scanner.reader(chunk);
-                        if (field != null) texts.putIfAbsent(field, in.text(in.remaining(), chunk.id()));
+                        if (field != null) {
+                            String text = in.text(in.remaining(), chunk.id());
+                            if (texts.putIfAbsent(field, text) != null) problems.add(Problem.own("a second text '" + chunk.id() + "' (" + text + ")", ""));
+                        }
                     }
                 }
             } catch (FormatException e) {

@@ -45,6 +45,16 @@ final class AssociatedData {
         return cues;
     }
 
+    private static final int REGION_HEAD = 20;
+
+    /// Texts of regions: a cue has a label and a note, and nothing else.
+    static List<String> own(List<RawChunk> entries) {
+        return entries.stream().filter(e -> e.id().equals("ltxt")).map(e -> e.contents().toArray()).filter(raw -> raw.length > REGION_HEAD)
+                .map(raw -> ChunkReader.text(Arrays.copyOfRange(raw, REGION_HEAD, raw.length))).filter(t -> !t.isBlank())
+                .map(t -> "text of a region (" + t + ")")
+                .toList();
+    }
+
     /// The entries for `cues`: those of the source where they say the same already, new ones for the rest.
     static List<RawChunk> entries(List<Cue> cues, List<RawChunk> source) {
         List<RawChunk> out = new ArrayList<>();

@@ -5,6 +5,7 @@ import ablecrate.codec.chunk.ChunkReader;
 import ablecrate.instrument.TextField;
 import java.util.ArrayList;
 import java.util.EnumMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -30,6 +31,20 @@ final class InfoList {
                 if (id.equals(entry.id())) texts.putIfAbsent(field, ChunkReader.text(entry.contents().toArray()));
             });
         return texts;
+    }
+
+    /// What there is no field for: items of other ids, and a second text of one id.
+    static List<String> own(List<RawChunk> entries) {
+        List<String> own = new ArrayList<>();
+        Set<String> seen = new HashSet<>();
+        for (RawChunk entry : entries) {
+            String text = "'" + entry.id() + "' (" + ChunkReader.text(entry.contents().toArray()) + ")";
+            if (!IDS.containsValue(entry.id()))
+                own.add("text " + text);
+            else
+                if (!seen.add(entry.id())) own.add("a second text " + text);
+        }
+        return own;
     }
 
     /// The entries for `texts`: the source's own where they say the same, and its entries that are no text we know.

@@ -59,6 +59,7 @@ public final class RiffFacts {
                         if (smpl.isEmpty()) {
                             smpl = Optional.of(SmplChunk.read(in, frames, problems));
                             loops = smpl.get().loops();
+                            smpl.get().own().forEach(o -> problems.add(Problem.own(o, "'smpl' chunk")));
                         }
                     }
                     case "inst" -> inst = Optional.of(InstChunk.read(in));
@@ -66,8 +67,14 @@ public final class RiffFacts {
                     case "cue " -> points = CueChunk.read(in, problems).points();
                     default -> {
                         ListEntries list = ListEntries.read(in);
-                        if (list.type().equals("adtl")) associated.addAll(list.entries());
-                        if (list.type().equals("INFO")) InfoList.texts(list.entries()).forEach(texts::putIfAbsent);
+                        if (list.type().equals("adtl")) {
+                            associated.addAll(list.entries());
+                            AssociatedData.own(list.entries()).forEach(o -> problems.add(Problem.own(o, "'adtl' list")));
+                        }
+                        if (list.type().equals("INFO")) {
+                            InfoList.texts(list.entries()).forEach(texts::putIfAbsent);
+                            InfoList.own(list.entries()).forEach(o -> problems.add(Problem.own(o, "'INFO' list")));
+                        }
                     }
                 }
             } catch (FormatException e) {
@@ -143,7 +150,10 @@ public final class RiffFacts {
         if (mapping.keys().isEmpty() && mapping.velocities().isEmpty() && mapping.gainDb().isEmpty()) return Optional.empty();
         if (source.isPresent()) {
             InstChunk old = parse("inst", source.get(), InstChunk::read);
-            boolean saysTheSame = mapping.keys().equals(Optional.of(old.keys())) && mapping.velocities().equals(Optional.of(old.velocities()))
+            double tuned = contents(carried, "smpl").map(c -> parse("smpl", c, in -> SmplChunk.read(in, Long.MAX_VALUE, new ArrayList<>())).fineTuneCents())
+                    .orElse((double) old.fineTune());
+            boolean saysTheSame = Math.abs(mapping.fineTuneCents() - tuned) < 1e-7 && mapping.keys().equals(Optional.of(old.keys()))
+                    && mapping.velocities().equals(Optional.of(old.velocities()))
                     && mapping.gainDb().equals(Optional.of((double) old.gain())) && mapping.rootKey().equals(Optional.of(old.unshiftedNote()));
             // The tuning may differ from the finer one in 'smpl' even in the source; what it said stays as it was.
             if (saysTheSame) return Optional.of(chunk("inst", old.toBytes()));

@@ -81,6 +81,14 @@ record SmplChunk(long manufacturer, long product, long samplePeriodNs, long unit
                 in.bytes(in.remaining(), "samplerData"));
     }
 
+    /// What other formats have no place for.
+    List<String> own() {
+        List<String> own = new ArrayList<>();
+        if (samplerData.size() > 0) own.add(samplerData.size() + " bytes of a sampler's own data");
+        if (smpteFormat != 0 || smpteOffset != 0) own.add("an SMPTE offset");
+        return own;
+    }
+
     Optional<Integer> rootKey() {
         if (unityNote > 127) return Optional.empty();
         // More than half a semitone above a key is less than half below the next; 127 has no next.

@@ -87,6 +87,15 @@ public final class Sf2Format implements BankFormat {
 
     @Override public long limitBytes() { return LIMIT; }
 
+    @Override public Optional<String> tooMany(List<Instrument> instruments, List<BankSound> sounds) {
+        long zones = instruments.stream().mapToLong(i -> i.zones().size()).sum();
+        // Far from the limit nothing is counted: plans are made anew with each change of an option.
+        if (2 * zones * Generator.values().length < Sf2Writer.MOST && sounds.size() < Sf2Writer.MOST / 2) return Optional.empty();
+        return new Sf2Writer(OutputStream.nullOutputStream(), sounds, _ -> {
+            throw new IllegalStateException("only counted");
+        }).tooMany(instruments);
+    }
+
     @Override public void write(OutputStream out, About about, List<Instrument> instruments, List<BankSound> sounds, Feed feed) throws IOException {
         new Sf2Writer(out, sounds, feed).write(about, instruments);
     }

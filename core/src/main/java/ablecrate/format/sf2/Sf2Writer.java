@@ -18,16 +18,20 @@ import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.EnumMap;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 
 /// Writes a bank: each instrument a preset, each of its groups an instrument of the bank. What all zones of a group share stands once in its global
 /// zone. Samples come first, in one direction; a stereo sound becomes two linked mono ones.
 final class Sf2Writer {
     /// Zero frames behind each sample (section 6.1).
     private static final int GUARD = 46;
+    /// Indexes have 16 bits.
+    static final int MOST = 0xFFFF;
     private static final int NAME = 20, BLOCK = 8192, COARSE = 32_768;
 
     /// Where a sound came to lie in the pool.
@@ -41,6 +45,8 @@ final class Sf2Writer {
     private final BankFormat.Feed feed;
     private final boolean is24;
     private final List<Pooled> pooled = new ArrayList<>();
+    /// The bank's instruments, by what they are.
+    private final Map<ZoneGroup, Integer> written = new HashMap<>();
     private final ChunkBuilder presets = little(), presetBags = little(), presetGenerators = little(), insts = little(), instBags = little(),
             instGenerators = little(), instModulators = little(), headers = little();
     private int presetBagCount, presetGeneratorCount, instCount, instBagCount, instGeneratorCount, instModulatorCount, headerCount;
@@ -55,9 +61,8 @@ final class Sf2Writer {
     private static ChunkBuilder little() { return new ChunkBuilder(ByteOrder.LITTLE_ENDIAN); }
 
     void write(About about, List<Instrument> instruments) throws IOException {
-        pool();
-        for (int i = 0; i < instruments.size(); i++)
-            preset(instruments.get(i), i);
+        Optional<String> tooMany = tooMany(instruments);
+        if (tooMany.isPresent()) throw new IOException(tooMany.get());
         byte[] pdta = tables(), info = info(about);
         long frames = sounds.stream().mapToLong(s -> s.shape().channels() * (s.shape().frames() + GUARD)).sum();
         long sdta = 4 + 8 + 2 * frames + (is24 ? 8 + frames + frames % 2 : 0);
@@ -71,6 +76,20 @@ final class Sf2Writer {
             if (frames % 2 == 1) out.write(0);
         }
         out.write(little().id("LIST").u32(pdta.length).bytes(pdta).toArray());
+    }
+
+    /// Lays out all but the samples.
+    /// @return what there is more of than indexes reach
+    Optional<String> tooMany(List<Instrument> instruments) {
+        pool();
+        for (int i = 0; i < instruments.size(); i++)
+            preset(instruments.get(i), i);
+        Map<String, Integer> counts = new TreeMap<>(Map.of("layers of presets", presetBagCount, "instruments", instCount, "zones", instBagCount, "settings",
+                instGeneratorCount, "modulators", instModulatorCount, "samples", headerCount));
+        return counts.entrySet().stream().filter(e -> e.getValue() > MOST).max(Map.Entry.comparingByValue())
+                .map(e -> String.format(Locale.ROOT,
+                        "a SoundFont bank holds %,d %s, this one would have %,d; pack fewer instruments into it, or one bank for each", MOST,
+                        e.getKey(), e.getValue()));
     }
 
     /// The words (upper 16 of 24 bits) or the bytes below them.
@@ -124,9 +143,12 @@ final class Sf2Writer {
         for (ZoneGroup group : instrument.groups()) {
             presetBags.u16(presetGeneratorCount).u16(0);
             presetBagCount++;
-            presetGenerators.u16(Generator.INSTRUMENT.number()).u16(instCount);
+            // Presets that play the same share it.
+            ZoneGroup named = new ZoneGroup(group.name().isEmpty() ? instrument.name() : group.name(), group.zones());
+            Integer shared = written.putIfAbsent(named, instCount);
+            presetGenerators.u16(Generator.INSTRUMENT.number()).u16(shared != null ? shared : instCount);
             presetGeneratorCount++;
-            inst(group, group.name().isEmpty() ? instrument.name() : group.name());
+            if (shared == null) inst(named, named.name());
         }
     }
 
@@ -208,13 +230,7 @@ final class Sf2Writer {
         if (frames / COARSE != 0) out.put(coarse, (int) (frames / COARSE));
     }
 
-    /// @throws IOException if the bank has more parts than its 16-bit indexes reach
-    private byte[] tables() throws IOException {
-        int most = Math.max(Math.max(presetBagCount, instCount),
-                Math.max(Math.max(instBagCount, instGeneratorCount), Math.max(instModulatorCount, headerCount)));
-        if (most > 0xFFFF)
-            throw new IOException("a SoundFont bank holds 65,535 settings, this one would have " + String.format(Locale.ROOT, "%,d", most)
-                    + "; pack fewer instruments into it");
+    private byte[] tables() {
         presets.text("EOP", NAME).u16(0).u16(0).u16(presetBagCount).u32(0).u32(0).u32(0);
         presetBags.u16(presetGeneratorCount).u16(0);
         presetGenerators.u32(0);

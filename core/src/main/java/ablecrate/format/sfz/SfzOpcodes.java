@@ -25,7 +25,7 @@ final class SfzOpcodes {
     record Opcode<T>(String name, Parameter<T> parameter, Function<String, Optional<T>> parse, Function<T, String> write, Carried<T> carried) {}
 
     static final List<Opcode<?>> ALL = List.of(number("pitch_keytrack", Parameter.KEY_TRACKING, -1200, 1200), number("bend_up", Parameter.BEND_UP, -9600, 9600),
-            number("bend_down", Parameter.BEND_DOWN, -9600, 9600), number("volume", Parameter.GAIN, -144, 6), number("pan", Parameter.PAN, -100, 100),
+            number("bend_down", Parameter.BEND_DOWN, -9600, 9600), number("volume", Parameter.GAIN, -144, 48), number("pan", Parameter.PAN, -100, 100),
             number("amp_veltrack", Parameter.VELOCITY_TRACKING, -100, 100), number("loop_crossfade", Parameter.LOOP_CROSSFADE, 0, 100),
             number("ampeg_delay", Parameter.DELAY, 0, 100), number("ampeg_attack", Parameter.ATTACK, 0, 100), number("ampeg_hold", Parameter.HOLD, 0, 100),
             number("ampeg_decay", Parameter.DECAY, 0, 100),
@@ -61,9 +61,9 @@ final class SfzOpcodes {
 
     static String canonical(String name) { return ALIASES.getOrDefault(name, name); }
 
+    /// @param lowest,highest that are written; what is read may lie beyond, as far as the model goes
     private static Opcode<Double> number(String name, Parameter<Double> parameter, double lowest, double highest) {
-        return new Opcode<>(name, parameter, s -> number(s).map(v -> Math.clamp(v, lowest, highest)), SfzOpcodes::text,
-                Carried.parts(lowest <= -144 && highest <= 6 ? "up to +6 dB" : "yes", DIGITS, lowest, highest));
+        return new Opcode<>(name, parameter, SfzOpcodes::number, SfzOpcodes::text, Carried.parts("yes", DIGITS, lowest, highest));
     }
 
     private static Opcode<Integer> whole(String name, Parameter<Integer> parameter) {

@@ -232,7 +232,13 @@ final class SfzReader {
     private <T> Zone put(Zone zone, SfzOpcodes.Opcode<T> opcode, String value, String line) {
         Optional<T> parsed = opcode.parse().apply(value);
         if (parsed.isEmpty()) problems.add(Problem.lost(opcode.name() + "=" + value + " is no value of it and is left out", line));
-        return parsed.map(v -> zone.with(opcode.parameter(), v)).orElse(zone);
+        return parsed.map(v -> {
+            T within = opcode.parameter().nearest(v);
+            if (!within.equals(v))
+                problems.add(
+                        Problem.lost(opcode.name() + "=" + value + " is beyond what any player does; " + opcode.parameter().text(within) + " is used", line));
+            return zone.with(opcode.parameter(), within);
+        }).orElse(zone);
     }
 
     private Optional<Zone> keys(Zone zone, Map<String, String> all, String line) {

@@ -3,16 +3,23 @@ package ablecrate.codec.riff;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
+import ablecrate.audio.Depth;
 import ablecrate.audio.FrameRange;
+import ablecrate.codec.Bytes;
+import ablecrate.codec.OutputShape;
 import ablecrate.codec.Problem;
+import ablecrate.codec.Quality;
+import ablecrate.codec.RawChunk;
 import ablecrate.codec.chunk.ChunkReader;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.Mapping;
+import ablecrate.instrument.SoundFacts;
 import ablecrate.instrument.Span;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
@@ -93,5 +100,42 @@ class SamplerChunksTest {
     @Test void instHoldsWhatItCan() {
         Mapping extreme = new Mapping(Optional.empty(), 80, Optional.empty(), Optional.empty(), Optional.of(-400.0));
         assertThat(InstChunk.of(extreme).toBytes()).containsExactly(60, 50, -128, 0, 127, 1, 127);
+    }
+
+    /// What only these chunks can say is named, so that it can be told where it is lost.
+    @Test void whatHasNoFieldIsNamed() {
+        RawChunk date = text("ICRD", "2026"), again = text("ICMT", "second"), other = text("IXYZ", "odd");
+        assertThat(InfoList.own(List.of(date, text("ICMT", "first"), again, other))).containsExactly("a second text 'ICMT' (second)", "text 'IXYZ' (odd)");
+        byte[] region = ByteBuffer.allocate(26).order(ByteOrder.LITTLE_ENDIAN).putInt(1).putInt(500).put(20, (byte) 'v').put(21, (byte) 'e').array();
+        assertThat(AssociatedData.own(List.of(new RawChunk("ltxt", Bytes.of(region)), new RawChunk("ltxt", Bytes.of(Arrays.copyOf(region, 20))))))
+                .containsExactly("text of a region (ve)");
+        assertThat(new SmplChunk(0, 0, 22_676, 60, 0, 25, 1, List.of(), Bytes.of((byte) 1, (byte) 2)).own()).containsExactly("2 bytes of a sampler's own data",
+                "an SMPTE offset");
+    }
+
+    private static RawChunk text(String id, String text) { return new RawChunk(id, ListEntries.text(text)); }
+
+    /// The fine tuning that pays for a loop's new length stands in both chunks.
+    @Test void theInstrumentChunkFollowsTheTuning() {
+        Mapping mapping = Mapping.NONE.withRootKey(Optional.of(60)).withFineTune(-20).withRanges(Optional.of(new Span(0, 127)), Optional.of(new Span(1, 127)))
+                .withGain(Optional.of(-3.0));
+        SoundFacts facts = SoundFacts.NONE.withMapping(mapping);
+        OutputShape shape = new OutputShape(44_100, 1, Depth.INT_16, 1000, Quality.DEFAULT);
+        List<RawChunk> first = RiffFacts.chunks(shape, facts, List.of());
+        assertThat(inst(first)[1]).isEqualTo((byte) -20);
+        assertThat(inst(RiffFacts.chunks(shape, facts, first))[1]).isEqualTo((byte) -20);
+        assertThat(inst(RiffFacts.chunks(shape, SoundFacts.NONE.withMapping(mapping.withFineTune(-35)), first))[1]).isEqualTo((byte) -35);
+    }
+
+    private static byte[] inst(List<RawChunk> chunks) {
+        return chunks.stream().filter(c -> c.id().equals("inst")).findFirst().orElseThrow().contents().toArray();
+    }
+
+    /// Half a semitone up is half a semitone down from the key below, which is how the chunk is read (keys are counted from the lower one).
+    @Test void halfASemitoneIsTheSameWrittenAndRead() throws Exception {
+        Mapping half = Mapping.NONE.withRootKey(Optional.of(60)).tunedBy(50);
+        SmplChunk back = read(SmplChunk.EMPTY.with(half, List.of(), 44_100).toBytes(), 1, new ArrayList<>());
+        assertThat(back.rootKey()).isEqualTo(half.rootKey());
+        assertThat(back.fineTuneCents()).isEqualTo(half.fineTuneCents());
     }
 }

@@ -5,20 +5,29 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.within;
 
 import ablecrate.Fixtures;
+import ablecrate.audio.Depth;
 import ablecrate.audio.FrameRange;
 import ablecrate.codec.FormatException;
+import ablecrate.codec.OutputShape;
+import ablecrate.codec.Quality;
 import ablecrate.codec.chunk.ChunkBuilder;
+import ablecrate.format.BankFormat;
 import ablecrate.format.InstrumentFile;
+import ablecrate.instrument.About;
 import ablecrate.instrument.FilterKind;
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.Parameter;
+import ablecrate.instrument.SoundFacts;
 import ablecrate.instrument.Span;
 import ablecrate.instrument.Zone;
+import ablecrate.instrument.ZoneGroup;
 import java.nio.ByteOrder;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.Random;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -172,5 +181,22 @@ class Sf2Test {
         assertThat(finding("press").getFirst().get(Parameter.VIBRATO_PRESSURE)).isZero();
         assertThat(finding("q60").getFirst().get(Parameter.VIBRATO_PRESSURE)).isEqualTo(50);
         assertThat(Sf2Modulators.of(finding("press").getFirst())).contains(new Sf2Modulators.Modulator(0x0D, 6, 0, 0, 0));
+    }
+
+    /// Presets that play the same share it; what a bank cannot count is told before anything is written.
+    @Test void presetsShareWhatIsTheSameAndLimitsAreTold() throws Exception {
+        BankFormat.BankSound sound = new BankFormat.BankSound("tone", new OutputShape(44_100, 1, Depth.INT_16, 1000, Quality.DEFAULT), SoundFacts.NONE);
+        List<Zone> zones = new ArrayList<>();
+        for (int key = 0; key < 100; key++)
+            zones.add(Zone.of(0).with(Parameter.KEYS, new Span(key, key)).with(Parameter.ROOT_KEY, key).with(Parameter.TUNING, (double) key));
+        List<Instrument> same = new ArrayList<>(), different = new ArrayList<>();
+        for (int i = 0; i < 300; i++) {
+            double pan = i / 4.0;
+            same.add(new Instrument(About.named("p" + i), Optional.empty(), List.of(new ZoneGroup("reed", zones))));
+            different.add(new Instrument(About.named("p" + i), Optional.empty(),
+                    List.of(new ZoneGroup("reed", zones.stream().map(z -> z.with(Parameter.PAN, z.get(Parameter.KEYS).low() == 0 ? pan : 0.0)).toList()))));
+        }
+        assertThat(new Sf2Format().tooMany(same, List.of(sound))).isEmpty();
+        assertThat(new Sf2Format().tooMany(different, List.of(sound))).hasValueSatisfying(t -> assertThat(t).contains("65,535 settings", "one bank for each"));
     }
 }
