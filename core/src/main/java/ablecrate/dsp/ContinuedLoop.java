@@ -6,6 +6,8 @@ import java.io.IOException;
 
 /// A sound up to the end of its loop, and then on as a player goes on: from the loop's start again, or back from its end.
 ///
+/// A loop that goes back and forth turns on its last frame and on its first, each of which is played once (common practice).
+///
 /// What lies behind the loop in the file is not read. Of the loop only as much is kept as the continuation needs.
 public final class ContinuedLoop implements FrameSource {
     private final FrameSource source;
@@ -23,7 +25,8 @@ public final class ContinuedLoop implements FrameSource {
         this.source = source;
         this.loop = loop;
         this.alternates = alternates;
-        long need = Math.min(loop.length(), more);
+        // The turn itself is played already.
+        long need = Math.min(loop.length(), alternates ? more + 1L : more);
         kept = alternates ? new FrameRange(loop.end() - need, loop.end()) : new FrameRange(loop.start(), loop.start() + need);
         memory = new double[source.channels()][(int) need];
         frames = loop.end() + more;
@@ -55,8 +58,13 @@ public final class ContinuedLoop implements FrameSource {
     /// The frame that a player plays `after` frames past the end of the loop.
     private long played(long after) {
         if (!alternates) return loop.start() + after % loop.length();
-        long phase = after % (2 * loop.length());
-        return phase < loop.length() ? loop.end() - 1 - phase : loop.start() + phase - loop.length();
+        return back(loop, after + 1);
+    }
+
+    /// Where one is so many frames after the turn at the end, or before it.
+    private static long back(FrameRange loop, long steps) {
+        long way = loop.length() - 1, phase = way == 0 ? 0 : Math.floorMod(steps, 2 * way);
+        return phase <= way ? loop.end() - 1 - phase : loop.start() + phase - way;
     }
 
     @Override public void close() throws IOException { source.close(); }
@@ -64,15 +72,15 @@ public final class ContinuedLoop implements FrameSource {
     /// The frames that a player plays before it comes to the loop's start again: `count` of them.
     /// @param source from its first frame on; read up to the end of the loop
     public static double[][] before(FrameSource source, FrameRange loop, boolean alternates, int count) throws IOException {
-        int need = (int) Math.min(loop.length(), count);
+        int need = (int) Math.min(loop.length(), alternates ? count + 1L : count);
         long from = alternates ? loop.start() : loop.end() - need;
         double[][] memory = new double[source.channels()][need], played = new double[source.channels()][count];
         try (FrameSource piece = new Stretch(source, from, from + need)) {
             piece.readFully(memory, 0, need);
         }
         for (int back = 1; back <= count; back++) {
-            long phase = (back - 1) % (alternates ? 2 * loop.length() : loop.length());
-            long frame = alternates ? phase < loop.length() ? loop.start() + phase : loop.end() - 1 - (phase - loop.length()) : loop.end() - 1 - phase;
+            // The turn at the start is the loop's length after the turn at the end, less one.
+            long frame = alternates ? back(loop, loop.length() - 1 - back) : loop.end() - 1 - (back - 1) % loop.length();
             for (int channel = 0; channel < played.length; channel++)
                 played[channel][count - back] = memory[channel][(int) (frame - from)];
         }

@@ -15,7 +15,12 @@ import ablecrate.codec.Capabilities;
 /// @param leftCents by which the loop is out of tune then: positive plays too high
 record LoopFit(FrameRange from, FrameRange to, long outputStep, long inputStep, double tuningCents, double leftCents) {
     /// @param tunedBefore the fine tuning that the sound has already
-    static LoopFit of(FrameRange loop, int fromHz, int toHz, Capabilities.FineTune tuning, double tunedBefore) {
+    /// @param alternates whether it goes back and forth: then the way from turn to turn, a frame less than its length, is what has to be whole
+    static LoopFit of(FrameRange loop, boolean alternates, int fromHz, int toHz, Capabilities.FineTune tuning, double tunedBefore) {
+        if (alternates && loop.length() > 1) {
+            LoopFit way = of(new FrameRange(loop.start(), loop.end() - 1), false, fromHz, toHz, tuning, tunedBefore);
+            return new LoopFit(loop, new FrameRange(way.to.start(), way.to.end() + 1), way.outputStep, way.inputStep, way.tuningCents, way.leftCents);
+        }
         long length = loop.length();
         double exact = (double) length * toHz / fromHz;
         if (length * toHz % fromHz == 0 || tuning == Capabilities.FineTune.NONE) return of(loop, toHz, fromHz, Math.max(1, Math.round(exact)), exact, 0, true);

@@ -125,7 +125,7 @@ final class SoundPlan {
         List<Double> offsets = offsets();
         List<FrameRange> mends = mends();
         fit = loop.filter(_ -> rateHz != file.rateHz())
-                .map(l -> LoopFit.of(moved(l.frames(), part), file.rateHz(), rateHz, target.tuning(),
+                .map(l -> LoopFit.of(moved(l.frames(), part), l.mode() == LoopMode.ALTERNATING, file.rateHz(), rateHz, target.tuning(),
                         file.facts().mapping().fineTuneCents()));
         carry = loop.map(l -> carry(l, part));
         front = new Front(part, offsets, ChannelMix.keep(file.channels()), fit.map(LoopFit::outputStep).orElse((long) rateHz),

@@ -8,6 +8,7 @@ import ablecrate.codec.SoundFile;
 import ablecrate.dsp.ChannelMixer;
 import ablecrate.dsp.ClickMender;
 import ablecrate.dsp.ContinuedLoop;
+import ablecrate.dsp.FractionalDelay;
 import ablecrate.dsp.Fades;
 import ablecrate.dsp.Gain;
 import ablecrate.dsp.Limiter;
@@ -20,6 +21,7 @@ import java.io.IOException;
 import java.math.BigInteger;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.function.LongConsumer;
 
 /// Opens sounds as the streams that their fronts and finishes describe.
@@ -99,14 +101,22 @@ public final class SoundPath {
         return front.mix().keeps(source.channels()) ? path : new ChannelMixer(path, front.mix().toArray());
     }
 
+    /// A loop that goes back and forth turns on whole frames: the sound is moved by the part of a frame that its turns are beside them, as the loop alone
+    /// cannot be.
     private FrameSource converted(FrameSource source, Front front) {
+        Optional<LoopCarry> turning = front.loop().filter(LoopCarry::alternates).filter(_ -> front.convertsRate());
+        double late = turning.map(l -> (double) l.to().start() * front.inputStep() / front.outputStep() - l.from().start()).orElse(0.0);
+        return rated(Math.abs(late) < 1e-9 ? source : new FractionalDelay(source, late), front);
+    }
+
+    private FrameSource rated(FrameSource source, Front front) {
         return front.convertsRate() ? converters.convert(source, front.outputStep(), front.inputStep(), front.rateHz()) : source;
     }
 
     /// Up to the loop's end the converter sees the loop continued; behind it, what the file has there. A loop that starts so early that
     /// the filter would reach before the file sees itself on that side as well: it is played from its end into its start, not from silence.
     private FrameSource looped(Opened file, Front front, LoopCarry loop) throws IOException {
-        int reach = RateConverters.reach(front.outputStep(), front.inputStep());
+        int reach = RateConverters.reach(front.outputStep(), front.inputStep()) + (loop.alternates() ? FractionalDelay.REACH : 0);
         List<FrameSource> parts = new ArrayList<>();
         try {
             FrameSource body = converted(new ContinuedLoop(used(file, front), loop.from(), loop.alternates(), reach), front);

@@ -29,17 +29,26 @@ class LoopPartsTest {
 
     @Test void anAlternatingLoopGoesBackAndForth() throws Exception {
         double[] on = readAll(new ContinuedLoop(source(44100, COUNTING), new FrameRange(10, 13), true, 8))[0];
-        assertThat(Arrays.copyOfRange(on, 10, 21)).containsExactly(10, 11, 12, 12, 11, 10, 10, 11, 12, 12, 11);
+        assertThat(Arrays.copyOfRange(on, 10, 21)).containsExactly(10, 11, 12, 11, 10, 11, 12, 11, 10, 11, 12);
     }
 
     @ParameterizedTest @ValueSource(booleans = {false, true}) void whatIsKeptOfALongLoopIsEnough(boolean alternates) throws Exception {
         double[] on = readAll(new ContinuedLoop(source(44100, COUNTING), new FrameRange(5, 95), alternates, 6))[0];
-        assertThat(Arrays.copyOfRange(on, 95, 101)).containsExactly(alternates ? new double[]{94, 93, 92, 91, 90, 89} : new double[]{5, 6, 7, 8, 9, 10});
+        assertThat(Arrays.copyOfRange(on, 95, 101)).containsExactly(alternates ? new double[]{93, 92, 91, 90, 89, 88} : new double[]{5, 6, 7, 8, 9, 10});
+    }
+
+    @ParameterizedTest @ValueSource(doubles = {-0.5, -0.04, 0.3}) void aPartOfAFrameLaterIsTheSameSound(double delay) throws Exception {
+        for (double frequency : new double[]{0.01, 0.25, 0.47}) {
+            double[] y = readAll(new FractionalDelay(source(44_100, signal(3000, n -> Math.sin(2 * Math.PI * frequency * n))), delay))[0];
+            assertThat(y).hasSize(3000);
+            for (int n = FractionalDelay.REACH; n < 3000 - FractionalDelay.REACH; n++)
+                assertThat(y[n]).isCloseTo(Math.sin(2 * Math.PI * frequency * (n - delay)), within(1e-6));
+        }
     }
 
     @Test void beforeItsStartALoopWasAtItsEnd() throws Exception {
         assertThat(ContinuedLoop.before(source(44100, COUNTING), new FrameRange(10, 14), false, 6)[0]).containsExactly(12, 13, 10, 11, 12, 13);
-        assertThat(ContinuedLoop.before(source(44100, COUNTING), new FrameRange(10, 13), true, 5)[0]).containsExactly(11, 12, 12, 11, 10);
+        assertThat(ContinuedLoop.before(source(44100, COUNTING), new FrameRange(10, 13), true, 5)[0]).containsExactly(11, 10, 11, 12, 11);
     }
 
     @Test void aLoopOutsideOfTheSoundIsRefused() {

@@ -142,15 +142,17 @@ class LevelingRulesTest {
             for (int to : rates)
                 for (int length = 20; length < 700 && from != to; length += 13) {
                     var loop = new FrameRange(1234, 1234 + length);
-                    LoopFit exact = LoopFit.of(loop, from, to, Capabilities.FineTune.EXACT, 0);
+                    LoopFit turning = LoopFit.of(loop, true, from, to, Capabilities.FineTune.EXACT, 0);
+                    assertThat(turning.outputStep() * (loop.length() - 1)).as("from turn to turn").isEqualTo(turning.inputStep() * (turning.to().length() - 1));
+                    LoopFit exact = LoopFit.of(loop, false, from, to, Capabilities.FineTune.EXACT, 0);
                     assertThat((double) exact.to().length() * exact.inputStep()).isEqualTo((double) length * exact.outputStep());
                     double played = 1200 * Math.log((double) length * to / from / exact.to().length()) / Math.log(2) + exact.tuningCents();
                     assertThat(played).isCloseTo(0, within(1e-9));
-                    LoopFit whole = LoopFit.of(loop, from, to, Capabilities.FineTune.WHOLE_CENTS, 0.3);
+                    LoopFit whole = LoopFit.of(loop, false, from, to, Capabilities.FineTune.WHOLE_CENTS, 0.3);
                     assertThat(Math.abs(whole.leftCents())).isLessThanOrEqualTo(0.8);
                     double told = 0.3 + whole.tuningCents();
                     if (length * (long) to % from != 0) assertThat(told).as("whole cents").isCloseTo(Math.rint(told), within(1e-9));
-                    LoopFit none = LoopFit.of(loop, from, to, Capabilities.FineTune.NONE, 0);
+                    LoopFit none = LoopFit.of(loop, false, from, to, Capabilities.FineTune.NONE, 0);
                     assertThat(none.outputStep() * (long) from).as("the rate itself").isEqualTo(none.inputStep() * (long) to);
                 }
     }

@@ -120,10 +120,17 @@ class SoundPathTest {
     }
 
     @Test void alternatingLoopsAreContinuedBackwards() throws Exception {
-        SoundFile file = file(signal(5000, n -> Math.cos(Math.PI * (n - 2000 + 0.5) / 500)));
-        Front front = new Front(new FrameRange(0, 5000), List.of(), ChannelMix.keep(1), 160, 147, 48000,
-                Optional.of(new LoopCarry(new FrameRange(2000, 2441), new FrameRange(2177, 2657), true, 0)), List.of());
-        assertThat(readAll(path.front(file, front))[0]).hasSize((int) front.frames());
+        // A wave that is the same on both sides of its turns: played back and forth it goes on as if there were none.
+        double way = 437, cycles = 9;
+        SoundFile file = file(signal(5000, n -> Math.cos(cycles * Math.PI * (n - 2003) / way) + 0.3 * Math.cos(31 * Math.PI * (n - 2003) / way)));
+        int start = 2182, turns = 476;
+        Front front = new Front(new FrameRange(0, 5000), List.of(), ChannelMix.keep(1), turns, 437, 48_000,
+                Optional.of(new LoopCarry(new FrameRange(2003, 2441), new FrameRange(start, start + turns + 1), true, 0)), List.of());
+        double[] y = readAll(path.front(file, front))[0];
+        assertThat(y).hasSize((int) front.frames());
+        for (int n = 0; n <= turns; n++)
+            assertThat(y[start + n]).as("frame %d of the loop", n)
+                    .isCloseTo(Math.cos(cycles * Math.PI * n / turns) + 0.3 * Math.cos(31 * Math.PI * n / turns), within(3e-6));
     }
 
     @Test void silenceIsFoundAndCutAtZeroCrossings() throws Exception {
