@@ -199,8 +199,8 @@ final class InstrumentPlan {
         missing(parts);
         new PartChanges(parts).addTo(changes);
         if (options.mending().looksForDamage()) roots();
-        List<Instrument> carried = carried(parts, outputsOf);
-        boolean isSame = isVerbatim(parts, carried);
+        boolean isSame = isVerbatim(parts);
+        List<Instrument> carried = carried(parts, outputsOf, isSame);
         if (isSame) changes.clear();
         if (!isSame && format.isPresent() && !format.get().id().equals(file.formatId()))
             changes.add(new Change(Property.KIND, file.container(), format.get().name(), Verdict.CONVERTED, ""));
@@ -241,11 +241,11 @@ final class InstrumentPlan {
                 .ifPresent(t -> changes.add(new Change(Property.CONTAINER, "", "–", Verdict.BLOCKED, t)));
     }
 
-    private boolean isVerbatim(List<PackingItem> parts, List<Instrument> carried) {
+    /// A bank of which nothing is asked that would change it is carried over byte for byte, with all that no model has.
+    private boolean isVerbatim(List<PackingItem> parts) {
         if (isEdited || !isBank() || isSplit() || !format.get().id().equals(file.formatId()) || instruments.size() < file.instruments().size()) return false;
         return parts.stream().flatMap(p -> p.outputs().stream()).noneMatch(PlannedOutput::audioChanges)
-                && parts.stream().allMatch(p -> p.verdict() == Verdict.KEPT && p.outputs().size() == 1)
-                && changes.stream().noneMatch(c -> c.property() == Property.PLAYING);
+                && parts.stream().allMatch(p -> p.verdict() == Verdict.KEPT && p.outputs().size() == 1);
     }
 
     private static long bytes(List<PackingItem> parts, Set<Integer> sounds) {
@@ -329,15 +329,18 @@ final class InstrumentPlan {
     }
 
     /// The instruments as the target has them; what that changes is told, parameter by parameter.
-    private List<Instrument> carried(List<PackingItem> parts, List<List<Integer>> outputsOf) {
+    /// @param isSame whether the bank is carried over as it is: what suits others is not forced on it
+    private List<Instrument> carried(List<PackingItem> parts, List<List<Integer>> outputsOf, boolean isSame) {
         CarriedZones told = new CarriedZones(format.map(InstrumentFormat::name).orElse("a sound's own mapping"), capabilities);
         List<Instrument> out = new ArrayList<>();
         Map<String, Integer> releases = new TreeMap<>();
         int zoneNumber = 0;
         for (Instrument instrument : instruments) {
             List<ZoneGroup> groups = new ArrayList<>();
-            Optional<Double> release = options.instruments().playingDefaults() && !isLoose() ? PlayingDefaults.releaseSeconds(instrument) : Optional.empty();
-            double softer = excessGain(instrument);
+            Optional<Double> release = options.instruments().playingDefaults() && !isLoose() && !isSame
+                    ? PlayingDefaults.releaseSeconds(instrument)
+                    : Optional.empty();
+            double softer = isSame ? 0 : excessGain(instrument);
             if (softer > 0)
                 changes.add(new Change(Property.PLAYING, "gain", String.format(Locale.ROOT, "%.1f dB softer", softer), Verdict.ADJUSTED,
                         String.format(Locale.ROOT, "all zones of '%s' %.1f dB softer, so that their steps stay: gain is %s there", instrument.name(), softer,

@@ -8,6 +8,7 @@ import ablecrate.format.Sample;
 import ablecrate.format.names.NameFacts;
 import ablecrate.instrument.NoteName;
 import ablecrate.instrument.Parameter;
+import ablecrate.instrument.Trigger;
 import ablecrate.instrument.Turn;
 import ablecrate.instrument.Zone;
 import ablecrate.instrument.ZoneGroup;
@@ -21,6 +22,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.Set;
+import java.util.SortedMap;
 import java.util.SortedSet;
 import java.util.TreeMap;
 import java.util.TreeSet;
@@ -34,7 +36,7 @@ final class MapFromNames {
     static final double CLEAR = 0.85;
 
     /// What is known of one place on the map: one sound, or a pair.
-    private record Placed(int sample, int key, OptionalInt layer, OptionalInt velocity, OptionalInt turn) {}
+    private record Placed(int sample, int key, OptionalInt layer, OptionalInt velocity, OptionalInt turn, boolean isRelease) {}
 
     private final KeyGaps gaps;
     private final List<Sample> samples = new ArrayList<>();
@@ -79,7 +81,7 @@ final class MapFromNames {
                 sound = Assembler.pair(left, right);
             }
             samples.add(new Sample.Found(gathered.get(i).stem(), sound));
-            placed.add(new Placed(samples.size() - 1, key.getAsInt(), name.layer(), name.velocity(), name.turn()));
+            placed.add(new Placed(samples.size() - 1, key.getAsInt(), name.layer(), name.velocity(), name.turn(), name.isRelease()));
         }
         zones(placed);
     }
@@ -119,7 +121,8 @@ final class MapFromNames {
         for (int j = i + 1; j < names.size(); j++) {
             NameFacts theirs = names.get(j);
             if (theirs.side().isPresent() && !theirs.side().equals(mine.side()) && theirs.key().equals(mine.key()) && theirs.layer().equals(mine.layer())
-                    && theirs.velocity().equals(mine.velocity()) && theirs.turn().equals(mine.turn()) && sounds.get(i).channels() == 1
+                    && theirs.velocity().equals(mine.velocity()) && theirs.isRelease() == mine.isRelease() && theirs.turn().equals(mine.turn())
+                    && sounds.get(i).channels() == 1
                     && sounds.get(j).channels() == 1 && sounds.get(i).rateHz() == sounds.get(j).rateHz())
                 return OptionalInt.of(j);
         }
@@ -127,20 +130,28 @@ final class MapFromNames {
     }
 
     private void zones(List<Placed> placed) {
-        Map<Integer, List<Placed>> layers = new TreeMap<>();
+        // Sounds of the release are a set of their own, with layers and keys of their own.
+        zones(placed.stream().filter(p -> !p.isRelease()).toList(), "");
+        zones(placed.stream().filter(Placed::isRelease).toList(), "release ");
+    }
+
+    private void zones(List<Placed> placed, String of) {
+        SortedMap<Integer, List<Placed>> layers = new TreeMap<>();
         for (Placed p : placed)
             layers.computeIfAbsent(p.layer().orElse(p.velocity().orElse(0)), _ -> new ArrayList<>()).add(p);
         for (List<Placed> layer : layers.values()) {
             List<Zone> zones = new ArrayList<>();
             for (Placed p : layer)
                 zones.add(zone(p, placed));
-            groups.add(new ZoneGroup(layers.size() == 1 ? "" : "layer " + (groups.size() + 1), KeySpread.spread(zones, gaps)));
+            int number = layers.headMap(layer.getFirst().layer().orElse(layer.getFirst().velocity().orElse(0))).size() + 1;
+            groups.add(new ZoneGroup(layers.size() == 1 ? of.strip() : of + "layer " + number, KeySpread.spread(zones, gaps)));
         }
     }
 
     private Zone zone(Placed p, List<Placed> all) {
         Zone zone = OwnMaps.zone(p.sample(), ((Sample.Found) samples.get(p.sample())).file().facts()).without(Parameter.KEYS).without(Parameter.VELOCITIES)
                 .with(Parameter.ROOT_KEY, p.key());
+        if (p.isRelease()) zone = zone.with(Parameter.TRIGGER, Trigger.RELEASE);
         // Layers are those of this key: a key with fewer of them spreads what it has.
         SortedSet<Integer> layers = new TreeSet<>(), velocities = new TreeSet<>();
         List<Integer> turns = new ArrayList<>();

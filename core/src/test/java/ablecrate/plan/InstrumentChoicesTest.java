@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.tuple;
 import static org.assertj.core.api.Assertions.within;
 
+import ablecrate.Fixtures;
 import ablecrate.Sounds;
 import ablecrate.audio.Depth;
 import ablecrate.audio.FrameRange;
@@ -83,6 +84,16 @@ class InstrumentChoicesTest {
         assertThat(plan(PackOptions.DEFAULT, Map.of()).items()).as("without the edit both have lines").hasSize(2);
         Files.delete(lid);
         assertThat(reasons(plan(PackOptions.DEFAULT, Map.of(sfz, edit)).items().getFirst())).contains("'lid.wav': it is not in the job any more");
+    }
+
+    /// What suits other zones is offered, not forced: a bank that is kept is kept to the byte, releases that it does not say included.
+    @Test void aBankThatIsKeptIsKeptToTheByte() throws Exception {
+        Path bank = Files.copy(Fixtures.path("metadata/sf2_tiny_valid.sf2"), folder.resolve("tiny.sf2"));
+        PackingList list = plan(PackOptions.DEFAULT, Map.of());
+        assertThat(instrument(list).verdict()).isEqualTo(Verdict.KEPT);
+        assertThat(zones(instrument(list)).getFirst().said(Parameter.RELEASE)).isEmpty();
+        new Packer(list, new SoundPath(), 1, new StopSignal(), _ -> {}, InstantSource.system()).packInto(folder.resolve("out"));
+        assertThat(folder.resolve("out/tiny.sf2")).hasSameBinaryContentAs(bank);
     }
 
     /// Sounds with the same keys and root in their chunks would sound all at once: they take turns, and where there are none the first is taken.

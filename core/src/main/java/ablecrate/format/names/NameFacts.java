@@ -9,8 +9,10 @@ import java.util.OptionalInt;
 /// @param layer 0 is the softest; the place among the layers of the set
 /// @param velocity stated as a number 1…127
 /// @param turn 1 is the first of a round robin
+/// @param isRelease whether it sounds when the key is let go
 /// @param parts of the name, in order, and what each was taken for
-public record NameFacts(String name, OptionalInt key, OptionalInt layer, OptionalInt velocity, OptionalInt turn, Optional<Side> side, List<Part> parts) {
+public record NameFacts(String name, OptionalInt key, OptionalInt layer, OptionalInt velocity, OptionalInt turn, Optional<Side> side, boolean isRelease,
+        List<Part> parts) {
     public NameFacts {
         parts = List.copyOf(parts);
     }

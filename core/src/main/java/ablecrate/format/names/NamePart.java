@@ -6,7 +6,7 @@ import java.util.stream.Stream;
 
 /// What a part of a name means.
 public enum NamePart {
-    KEY("key"), LOUDNESS("layer or velocity"), TURN("round robin"), SIDE("left or right"), NOTHING("no meaning");
+    KEY("key"), LOUDNESS("layer or velocity"), TURN("round robin"), SIDE("left or right"), RELEASE("sound of the release"), NOTHING("no meaning");
 
     private final String label;
 

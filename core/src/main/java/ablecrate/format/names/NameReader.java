@@ -24,14 +24,17 @@ import java.util.stream.Stream;
 /// set aside first, since they look like keys and velocities. What the user says of a part goes before all of that.
 public final class NameReader {
     private static final Pattern SEPARATORS = Pattern
-            .compile("[\\s_.,()\\[\\]{}+&;]+|(?<=[A-Za-z0-9#])-(?=[A-Za-z#]|0\\d|\\d{2})|(?<=[a-z]{2})(?=[A-Z][a-z#b]?-?\\d\\b)|-+$|^-+");
+            .compile(
+                    "[\\s_.,()\\[\\]{}+&;]+|(?<=[A-Za-z0-9#])-(?=[A-Za-z#])|(?<=[A-Za-z0-9#])(?<!(?:^|[\\s_.-])(?:v|vel)\\d{1,3})-(?=0\\d|\\d{2})|(?<=[a-z]{2})(?=[A-Z][a-z#b]?-?\\d(?![A-Za-z0-9]))|-+$|^-+");
     private static final Pattern NOISE = Pattern
             .compile("\\d+(\\.\\d+)?(k|khz|hz|bit|bits|bpm|db|ms|s|sec)|(44100|48000|88200|96000|192000|22050|32000)|(19|20)\\d{6}|(19|20)\\d\\d|"
                     + "(bpm|bit|khz|hz)\\d+|\\d{5,}|16b|24b|32f", Pattern.CASE_INSENSITIVE);
     private static final Pattern NOTE = Pattern.compile("([a-g])(#|s|is|♯|b|♭|es)?(-?\\d)", Pattern.CASE_INSENSITIVE);
     private static final Pattern MARKED_KEY = Pattern.compile("(?:n|note|key|k|midi|root)(\\d{1,3})", Pattern.CASE_INSENSITIVE);
-    private static final Pattern VELOCITY = Pattern.compile("(?:v|vel|velocity|vl|layer|lay|lyr|dyn)(\\d{1,3})", Pattern.CASE_INSENSITIVE);
+    private static final Pattern VELOCITY = Pattern.compile("(?:v|vel|velocity|vl|layer|lay|lyr|dyn)(?:\\d{1,3}-)?(\\d{1,3})", Pattern.CASE_INSENSITIVE);
     private static final Pattern TURN = Pattern.compile("(?:rr|robin|take|tk|alt|var|rnd|hit|repeat|rep)(\\d{1,2})", Pattern.CASE_INSENSITIVE);
+    private static final Pattern PLAIN_NUMBER = Pattern.compile("(\\d{1,3})");
+    private static final Set<String> RELEASES = Set.of("rel", "release", "releases", "noteoff", "keyoff");
     private static final Pattern ENDS_IN_NUMBER = Pattern.compile("[A-Za-z]*(\\d{1,3})");
     private static final List<List<String>> DYNAMICS = List.of(List.of("ppp", "pianissimo", "softest"), List.of("pp", "vsoft", "verysoft"),
             List.of("p", "piano", "soft", "quiet", "low", "lo"),
@@ -93,7 +96,9 @@ public final class NameReader {
         Optional<Found> noted = said(NamePart.KEY, NameReader::note, NameReader::markedKey, NameReader::plain).or(() -> find(NameReader::note, MOST, false))
                 .or(() -> find(NameReader::markedKey, MOST, false));
         Optional<Found> loud = said(NamePart.LOUDNESS, NameReader::velocity, NameReader::dynamics, NameReader::plain)
-                .or(() -> find(NameReader::velocity, MOST, true)).or(() -> find(NameReader::dynamics, MOST, true));
+                .or(() -> find(NameReader::velocity, MOST, true)).or(() -> find(NameReader::dynamics, MOST, true))
+                .or(() -> noted.isPresent() ? upperEnds() : Optional.empty());
+        Optional<Found> release = said(NamePart.RELEASE, NameReader::anything).or(() -> best(NameReader::release, 0, false));
         Optional<Found> marked = said(NamePart.TURN, NameReader::turn, NameReader::count, NameReader::letter).or(() -> find(NameReader::turn, MOST, true));
         Optional<Found> key = noted.or(() -> find(NameReader::number, MOST, false));
         Optional<Found> turn = marked.or(() -> count(key, loud, side));
@@ -110,7 +115,9 @@ public final class NameReader {
             OptionalInt stated = isVelocity && level.isPresent() ? OptionalInt.of(Math.clamp(level.getAsInt(), 1, 127)) : OptionalInt.empty(),
                     layer = !isVelocity && level.isPresent() ? OptionalInt.of(order.indexOf(level.getAsInt())) : OptionalInt.empty();
             Optional<NameFacts.Side> which = s.isPresent() ? Optional.of(NameFacts.Side.values()[s.getAsInt()]) : Optional.empty();
+            boolean isRelease = value(release, p).isPresent();
             NameFacts.Part[] told = new NameFacts.Part[p.size()];
+            if (isRelease) tell(told, p, release, NamePart.RELEASE, "release");
             tell(told, p, key, NamePart.KEY, note.isPresent() ? "key " + note.getAsInt() : "");
             tell(told, p, loud, NamePart.LOUDNESS,
                     stated.isPresent() ? "velocity " + stated.getAsInt() : layer.isPresent() ? "layer " + (layer.getAsInt() + 1) : "");
@@ -118,7 +125,7 @@ public final class NameReader {
             tell(told, p, side, NamePart.SIDE, which.map(w -> w.name().toLowerCase(Locale.ROOT)).orElse(""));
             for (int at = 0; at < told.length; at++)
                 if (told[at] == null) told[at] = new NameFacts.Part(p.get(at), placeOf(at, p.size()), NamePart.NOTHING, "");
-            out.add(new NameFacts(names.get(i), note, layer, stated, t, which, List.of(told)));
+            out.add(new NameFacts(names.get(i), note, layer, stated, t, which, isRelease, List.of(told)));
         }
         return out;
     }
@@ -144,6 +151,13 @@ public final class NameReader {
     /// @param share of the names that must have it
     /// @param mustDiffer whether one value throughout means nothing
     private Optional<Found> find(Kind kind, double share, boolean mustDiffer) {
+        Optional<Found> best = best(kind, share, mustDiffer);
+        best.ifPresent(f -> use(f.place()));
+        return best;
+    }
+
+    /// The same, of which the place may yet mean something else.
+    private Optional<Found> best(Kind kind, double share, boolean mustDiffer) {
         int longest = parts.stream().mapToInt(List::size).max().orElse(0);
         Optional<Found> best = Optional.empty();
         double bestScore = 0;
@@ -167,8 +181,18 @@ public final class NameReader {
                     bestScore = score;
                 }
             }
-        best.ifPresent(f -> use(f.place()));
         return best;
+    }
+
+    /// Plain numbers up to 127 beside note names: velocities up to which each layer goes.
+    private Optional<Found> upperEnds() {
+        Optional<Found> numbers = best(part -> group(PLAIN_NUMBER, part, 1, 127), MOST, true);
+        Set<Integer> values = new HashSet<>();
+        for (List<String> p : parts)
+            value(numbers, p).ifPresent(values::add);
+        if (!values.contains(127) || values.size() > MANY_LAYERS) return Optional.empty();
+        numbers.ifPresent(f -> use(f.place()));
+        return numbers;
     }
 
     /// The same part seen from the other end is taken as well.
@@ -239,6 +263,11 @@ public final class NameReader {
         NameFacts.Side side = SIDES.get(part.toLowerCase(Locale.ROOT));
         return side == null ? OptionalInt.empty() : OptionalInt.of(side.ordinal());
     }
+
+    private static OptionalInt release(String part) { return RELEASES.contains(part.toLowerCase(Locale.ROOT)) ? OptionalInt.of(1) : OptionalInt.empty(); }
+
+    /// Only where the user says so.
+    private static OptionalInt anything(String part) { return OptionalInt.of(1); }
 
     private static OptionalInt group(Pattern pattern, String part, int lowest, int highest) {
         Matcher matcher = pattern.matcher(part);

@@ -17,6 +17,7 @@ import org.junit.jupiter.params.provider.MethodSource;
 
 /// Naming habits as found in practice (common practice); the names themselves are made up.
 class NameReaderTest {
+    private static final int[] TOPS = {42, 85, 127};
     private static final String[] DYNAMICS = {"pp", "mp", "f"};
 
     /// What a name of a habit looks like for a key, a layer 0…2, and a turn 1…2.
@@ -45,7 +46,33 @@ class NameReaderTest {
                 habit("no separator", (k, l, t) -> "Harp_" + NoteName.of(k) + "v" + (l + 1) + "rr" + t),
                 habit("marked key", (k, l, t) -> "tin_note" + k + "_layer" + (l + 1) + "_hit" + t),
                 habit("brackets", (k, l, t) -> "harp [" + NoteName.of(k) + "] [" + DYNAMICS[l] + "] [" + t + "]"),
-                habit("sharps as is", (k, l, t) -> "Spieluhr " + NoteName.of(k).replace("#", "is") + " v" + (l + 1) + " rr" + t));
+                habit("sharps as is", (k, l, t) -> "Spieluhr " + NoteName.of(k).replace("#", "is") + " v" + (l + 1) + " rr" + t),
+                habit("velocities alone", (k, l, t) -> "Reed_" + NoteName.of(k) + "_" + TOPS[l] + "_rr" + t),
+                habit("velocities alone, three digits", (k, l, t) -> String.format(Locale.ROOT, "Reed %s %03d RR%d", NoteName.of(k), TOPS[l], t)),
+                habit("ranges of velocity", (k, l, t) -> "reed " + NoteName.of(k) + " v" + List.of("1-42", "43-85", "86-127").get(l) + " rr" + t),
+                habit("ranges of velocity with vel", (k, l, t) -> "reed_" + NoteName.of(k) + "_vel" + List.of("1-42", "43-85", "86-127").get(l) + "_rr" + t),
+                habit("turn first", (k, l, t) -> "rr" + t + "_" + NoteName.of(k) + "_" + DYNAMICS[l] + "_glass"),
+                habit("layer first", (k, l, t) -> "v" + (l + 1) + " rr" + t + " glass " + NoteName.of(k)),
+                habit("dots", (k, l, t) -> "glass." + NoteName.of(k) + "." + DYNAMICS[l] + "." + t),
+                habit("key as n", (k, l, t) -> "glass-n" + k + "-v" + TOPS[l] + "-rr" + t),
+                habit("round robin in words", (k, l, t) -> "glass " + NoteName.of(k) + " " + List.of("soft", "medium", "loud").get(l) + " robin" + t),
+                habit("takes", (k, l, t) -> "Bottle " + NoteName.of(k) + " " + List.of("p", "mf", "ff").get(l) + " take" + t),
+                habit("dyn", (k, l, t) -> "bottle_" + NoteName.of(k) + "_dyn" + (l + 1) + "_var" + t),
+                habit("depth and rate behind", (k, l, t) -> "Bottle " + NoteName.of(k) + " v" + (l + 1) + " rr" + t + " 24bit 96k"),
+                habit("key last", (k, l, t) -> "tin_" + DYNAMICS[l] + "_rr" + t + "_" + NoteName.of(k)),
+                habit("key number first", (k, l, t) -> String.format(Locale.ROOT, "%03d tin %s rr%d", k, DYNAMICS[l], t)),
+                habit("plus signs", (k, l, t) -> "tin+" + NoteName.of(k) + "+v" + (l + 1) + "+rr" + t),
+                habit("quiet and loud", (k, l, t) -> "tin " + NoteName.of(k) + " " + List.of("quiet", "mid", "loud").get(l) + " alt" + t),
+                habit("long names", (k, l, t) -> "The old mill, upper reed, " + NoteName.of(k) + ", " + DYNAMICS[l] + ", take" + t),
+                habit("year behind", (k, l, t) -> "mill reed " + NoteName.of(k) + " vel" + TOPS[l] + " rr" + t + " 2026"),
+                habit("underscore and hyphen", (k, l, t) -> "mill-reed_" + NoteName.of(k) + "-v" + (l + 1) + "-rr" + t),
+                habit("capitals", (k, l, t) -> "MILL REED " + NoteName.of(k) + " VEL" + TOPS[l] + " RR" + t),
+                habit("midi", (k, l, t) -> "reed midi" + k + " layer" + (l + 1) + " hit" + t),
+                habit("lyr", (k, l, t) -> NoteName.of(k) + "_lyr" + (l + 1) + "_rep" + t + "_reed"),
+                habit("double underscores", (k, l, t) -> "reed__" + NoteName.of(k) + "__" + DYNAMICS[l] + "__" + t),
+                habit("mono in the name", (k, l, t) -> "reed mono " + NoteName.of(k) + " v" + (l + 1) + " rr" + t),
+                habit("tempo in front", (k, l, t) -> "120bpm reed " + NoteName.of(k) + " " + DYNAMICS[l] + " " + t),
+                habit("letters and key joined", (k, l, t) -> "Reed" + NoteName.of(k) + "_v" + (l + 1) + "_rr" + t));
     }
 
     @ParameterizedTest(name = "{0}") @MethodSource("habits") void habitsAreRead(String what, Habit habit) {
@@ -70,6 +97,12 @@ class NameReaderTest {
     }
 
     @Test void thereAreAsManyHabitsAsPromised() { assertThat(habits().count() * 36).isGreaterThan(200); }
+
+    @Test void soundsOfTheReleaseAreTold() {
+        List<NameFacts> read = NameReader.read(List.of("glass_C4", "glass_C4_rel", "glass_E4", "glass_E4_rel"), NameReading.FOUND);
+        assertThat(read).extracting(NameFacts::isRelease).containsExactly(false, true, false, true);
+        assertThat(read).extracting(f -> f.key().orElseThrow()).containsExactly(60, 60, 64, 64);
+    }
 
     @Test void sidesOfAPairAreTold() {
         List<NameFacts> read = NameReader.read(List.of("organ C3-L", "organ C3-R", "organ G3-L", "organ G3-R"), NameReading.FOUND);
