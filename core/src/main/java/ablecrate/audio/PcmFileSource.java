@@ -43,16 +43,32 @@ public final class PcmFileSource implements SeekableSource {
     }
 
     @Override public int read(double[][] planes, int at, int count) throws IOException {
+        int n = load(count);
+        if (n > 0) unpacker.unpack(packed, n, planes, at);
+        position += n;
+        return n;
+    }
+
+    /// Whether the samples can be read as the whole steps that they are stored as.
+    public boolean hasSteps() { return unpacker.hasSteps(); }
+
+    /// As [#read], but as whole steps of the depth, from index 0 on.
+    public int readSteps(int[][] planes, int count) throws IOException {
+        int n = load(count);
+        if (n > 0) unpacker.unpackSteps(packed, n, planes);
+        position += n;
+        return n;
+    }
+
+    /// @return how many frames were loaded
+    private int load(int count) throws IOException {
         int n = (int) Math.min(Math.min(count, packed.length / frameBytes), frames - position);
-        if (n == 0) return 0;
         ByteBuffer into = ByteBuffer.wrap(packed, 0, n * frameBytes);
         long from = firstByte + position * frameBytes;
         while (into.hasRemaining()) {
             int got = file.read(into, from + into.position());
             if (got < 0) throw new EOFException("the file became shorter while it was read (frame " + position + " of " + frames + ")");
         }
-        unpacker.unpack(packed, n, planes, at);
-        position += n;
         return n;
     }
 

@@ -30,15 +30,29 @@ public final class PcmPacker {
                 floats(planes[channel], frames, packed, channel * bytes, frameBytes);
             return;
         }
-        if (steps.length < planes.length || steps[0].length < frames) steps = new int[planes.length][frames];
+        if (steps.length != planes.length || steps[0].length < frames) steps = new int[planes.length][frames];
         for (int channel = 0; channel < planes.length; channel++)
             round(planes[channel], frames, steps[channel]);
+        store(steps, frames, packed);
+    }
+
+    private void store(int[][] planes, int frames, byte[] packed) {
+        int bytes = encoding.containerBytes(), frameBytes = bytes * planes.length;
         boolean isPair = bytes == 3 && planes.length == 2 && encoding.order() == ByteOrder.LITTLE_ENDIAN && frames > 0;
         // A frame of six bytes is written as eight, the two too many by the next frame's; the last frame has none.
         int paired = isPair ? frames - 1 : 0;
-        pairs(steps[0], steps[planes.length - 1], paired, packed);
+        pairs(planes[0], planes[planes.length - 1], paired, packed);
         for (int channel = 0; channel < planes.length; channel++)
-            store(steps[channel], paired, frames, packed, channel * bytes + paired * frameBytes, frameBytes);
+            store(planes[channel], paired, frames, packed, channel * bytes + paired * frameBytes, frameBytes);
+    }
+
+    /// The same of samples that are whole steps of the valid bits already, within full scale.
+    /// @param steps `[channel][frame]`; where the container has unused bits they are shifted up in place
+    public void packSteps(int[][] steps, int frames, byte[] packed) {
+        Objects.checkFromIndexSize(0, Math.multiplyExact(frames, encoding.containerBytes() * steps.length), packed.length);
+        for (int[] plane : steps)
+            leftJustify(plane, frames);
+        store(steps, frames, packed);
     }
 
     private void floats(double[] plane, int frames, byte[] packed, int at, int step) {
@@ -57,13 +71,17 @@ public final class PcmPacker {
 
     /// To whole steps, left-justified in the container.
     private void round(double[] plane, int frames, int[] to) {
-        int bits = encoding.validBits(), unused = encoding.containerBits() - bits;
+        int bits = encoding.validBits();
         double scale = Math.scalb(1.0, bits - 1);
         // What overflows the integer has the highest of its bits set as well, but for 32 of them.
         if (bits == 32 || toSteps(plane, frames, scale, to) >>> bits - 1 != 0) clip(plane, frames, scale, to);
-        if (unused > 0)
-            for (int i = 0; i < frames; i++)
-                to[i] <<= unused;
+        leftJustify(to, frames);
+    }
+
+    private void leftJustify(int[] plane, int frames) {
+        int unused = encoding.containerBits() - encoding.validBits();
+        for (int i = 0; unused > 0 && i < frames; i++)
+            plane[i] <<= unused;
     }
 
     /// @return all bits that are set in one of the amounts

@@ -60,6 +60,50 @@ public final class PcmUnpacker {
         }
     }
 
+    /// Whether stored samples are whole steps of their depth that [#unpackSteps] knows.
+    boolean hasSteps() {
+        return encoding.kind() == SampleEncoding.Kind.SIGNED && encoding.containerBytes() > 1 && encoding.depth().bits() == encoding.containerBits();
+    }
+
+    /// As [#unpack], but as whole steps, each 2^(1 − bits) of full scale.
+    void unpackSteps(byte[] packed, int frames, int[][] planes) {
+        int bytes = encoding.containerBytes(), frameBytes = bytes * planes.length;
+        Objects.checkFromIndexSize(0, Math.multiplyExact(frames, frameBytes), packed.length);
+        boolean isDeepPair = planes.length == 2 && bytes == 3 && encoding.order() == ByteOrder.LITTLE_ENDIAN && frames > 0;
+        // A frame of six bytes is read as eight; the last has none behind it.
+        int paired = isDeepPair ? frames - 1 : 0;
+        deepPairs(packed, planes[0], planes[planes.length - 1], paired);
+        for (int channel = 0; channel < planes.length; channel++)
+            steps(packed, channel * bytes + paired * frameBytes, frameBytes, planes[channel], paired, frames);
+    }
+
+    private static void deepPairs(byte[] packed, int[] left, int[] right, int frames) {
+        for (int i = 0; i < frames; i++) {
+            long frame = (long) LONGS.get(packed, 6 * i);
+            left[i] = (int) (frame << 8) >> 8;
+            right[i] = (int) (frame >> 16) >> 8;
+        }
+    }
+
+    private void steps(byte[] packed, int at, int step, int[] plane, int from, int to) {
+        boolean big = encoding.order() == ByteOrder.BIG_ENDIAN;
+        int low = big ? 2 : 0, high = 2 - low;
+        switch (encoding.containerBytes()) {
+            case 2 -> {
+                for (int i = from; i < to; i++, at += step)
+                    plane[i] = big ? Short.reverseBytes((short) SHORTS.get(packed, at)) : (short) SHORTS.get(packed, at);
+            }
+            case 3 -> {
+                for (int i = from; i < to; i++, at += step)
+                    plane[i] = packed[at + low] & 0xFF | (packed[at + 1] & 0xFF) << 8 | packed[at + high] << 16;
+            }
+            default -> {
+                for (int i = from; i < to; i++, at += step)
+                    plane[i] = big ? Integer.reverseBytes((int) INTS.get(packed, at)) : (int) INTS.get(packed, at);
+            }
+        }
+    }
+
     private void unpackChannel(byte[] packed, int at, int step, double[] plane, int from, int to) {
         boolean big = encoding.order() == ByteOrder.BIG_ENDIAN;
         switch (encoding.kind()) {

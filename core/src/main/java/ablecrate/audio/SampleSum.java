@@ -39,7 +39,7 @@ public final class SampleSum {
     /// @param planes `[channel][frame]`, frames `[0, count)`, none of which lies beyond full scale
     public void add(double[][] planes, int count) {
         toSteps(planes, count);
-        addUp(count);
+        addUp(steps, count);
     }
 
     /// As [#add], but for samples that may lie beyond full scale and are not rounded yet.
@@ -47,9 +47,15 @@ public final class SampleSum {
     public boolean addIfWithin(double[][] planes, int count) {
         // What overflows an integer has the highest of its bits set as well; one of 32 bits has none to spare.
         boolean isWithin = !depth.isFloat() && depth.bits() < Integer.SIZE && toSteps(planes, count) >>> depth.bits() - 1 == 0;
-        if (isWithin) addUp(count);
+        if (isWithin) addUp(steps, count);
         return isWithin;
     }
+
+    /// What the latest samples were rounded to, `[channel][frame]`; good until the next are added.
+    public int[][] steps() { return steps; }
+
+    /// Samples that are whole steps of the depth already.
+    public void addSteps(int[][] planes, int count) { addUp(planes, count); }
 
     /// @return all bits that are set in one of the integers
     private int toSteps(double[][] planes, int count) {
@@ -72,11 +78,11 @@ public final class SampleSum {
         }
     }
 
-    private void addUp(int count) {
+    private void addUp(int[][] planes, int count) {
         for (int channel = 0; channel < plain.length; channel++) {
-            int sum = sum(steps[channel], count);
+            int sum = sum(planes[channel], count);
             plain[channel] += sum;
-            placed[channel] += placedSum(steps[channel], count) + (int) frames * sum;
+            placed[channel] += placedSum(planes[channel], count) + (int) frames * sum;
         }
         frames += count;
     }

@@ -26,6 +26,14 @@ public final class PcmSink implements SoundSink {
         out.write(packed, 0, frames * frameBytes);
     }
 
+    @Override public boolean takesSteps() { return true; }
+
+    @Override public void writeSteps(int[][] steps, int frames) throws IOException {
+        if (packed.length < frames * frameBytes) packed = new byte[frames * frameBytes];
+        packer.packSteps(steps, frames, packed);
+        out.write(packed, 0, frames * frameBytes);
+    }
+
     @Override public void finish() throws IOException { out.write(layout.after().toArray()); }
 
     @Override public long clippedSamples() { return packer.clippedSamples(); }

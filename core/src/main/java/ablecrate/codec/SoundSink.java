@@ -8,6 +8,12 @@ public interface SoundSink extends Closeable {
     /// @param planes `[channel][frame]`, frames `[0, frames)` are written
     void write(double[][] planes, int frames) throws IOException;
 
+    /// Whether it takes samples that are whole steps of its depth as such: what was rounded once need not be rounded again.
+    default boolean takesSteps() { return false; }
+
+    /// As [#write], of whole steps within full scale; only where [#takesSteps].
+    default void writeSteps(int[][] steps, int frames) throws IOException { throw new UnsupportedOperationException(); }
+
     /// Writes what is left. Without it the file is not whole.
     void finish() throws IOException;
 

@@ -233,18 +233,23 @@ final class SoundWriter {
                     framesDone.accept(-written);
                     return Optional.empty();
                 }
-                if (likeness.isPresent())
+                if (likeness.isPresent()) {
                     likeness.get().add(block, got);
-                else {
+                    sink.write(block, got);
+                } else {
                     quantiser.process(block, got);
-                    // What nobody measures is rounded by the sum, and again where it is packed.
-                    if (meter.isPresent() || !sum.addIfWithin(block, got)) {
+                    // What nobody measures is rounded once, by the sum, where the sink takes it so.
+                    boolean isRounded = meter.isEmpty() && sum.addIfWithin(block, got);
+                    if (!isRounded) {
                         rounding.round(block, got);
                         sum.add(block, got);
                     }
+                    if (isRounded && sink.takesSteps())
+                        sink.writeSteps(sum.steps(), got);
+                    else
+                        sink.write(block, got);
                 }
                 if (meter.isPresent()) meter.get().add(block, 0, got);
-                sink.write(block, got);
                 framesDone.accept(got);
             }
         }

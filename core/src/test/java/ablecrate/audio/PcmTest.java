@@ -43,6 +43,28 @@ class PcmTest {
         assertThat(packer.clippedSamples()).isZero();
     }
 
+    /// Whole steps are the same samples: read as steps they are the numbers times full scale, and written as steps they are the same bytes.
+    @ParameterizedTest @MethodSource("encodings") void stepsAreTheSameSamples(SampleEncoding encoding) {
+        PcmUnpacker unpacker = new PcmUnpacker(encoding);
+        assertThat(unpacker.hasSteps()).isEqualTo(encoding.kind() == Kind.SIGNED && encoding.containerBytes() > 1);
+        for (int channels : new int[]{1, 2, 3})
+            for (int frames : new int[]{0, 1, 2, 501}) {
+                if (!unpacker.hasSteps()) continue;
+                byte[] stored = new byte[channels * frames * encoding.containerBytes()], again = new byte[stored.length];
+                new Random(frames).nextBytes(stored);
+                double[][] planes = new double[channels][frames];
+                int[][] steps = new int[channels][frames];
+                unpacker.unpack(stored, frames, planes, 0);
+                unpacker.unpackSteps(stored, frames, steps);
+                double fullScale = Math.scalb(1.0, encoding.validBits() - 1);
+                for (int channel = 0; channel < channels; channel++)
+                    for (int i = 0; i < frames; i++)
+                        assertThat((double) steps[channel][i]).isEqualTo(planes[channel][i] * fullScale);
+                new PcmPacker(encoding).packSteps(steps, frames, again);
+                assertThat(again).isEqualTo(stored);
+            }
+    }
+
     @Test void whatIsBeyondFullScaleIsClippedAndCounted() {
         PcmPacker packer = new PcmPacker(new SampleEncoding(Kind.SIGNED, 2, 16, ByteOrder.LITTLE_ENDIAN));
         byte[] packed = new byte[8];

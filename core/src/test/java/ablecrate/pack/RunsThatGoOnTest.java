@@ -345,7 +345,7 @@ class RunsThatGoOnTest {
     /// 24 bits that hold 16 go to 16 as they are; a finer sample, even at the end, is rounded with dither. Both hold on in a second run.
     @Test void samplesThatAreCoarserThanTheirDepthAreWrittenExactly() throws Exception {
         Path deep = Files.createDirectories(temp.resolve("deep"));
-        double[] coarse = Arrays.stream(sine(300, 0.5, 44_100, 30_000)).map(x -> Math.rint(x * 32_768) / 32_768).toArray(), fine = coarse.clone();
+        double[] coarse = Arrays.stream(sine(300, 0.5, 44_100, 30_000)).map(x -> Math.rint(x * 32_768) / 32_768 + 0.0).toArray(), fine = coarse.clone();
         Sounds.wav(deep.resolve("coarse.wav"), 44_100, Depth.INT_24, coarse);
         fine[29_999] += 0x1p-20;
         Sounds.wav(deep.resolve("fine.wav"), 44_100, Depth.INT_24, fine);
