@@ -83,7 +83,16 @@ public final class Catalogue implements AutoCloseable {
         if (isBroken) return otherwise;
         try {
             if (connection == null) connection = connect();
-            return work.on(connection);
+            try {
+                return work.on(connection);
+            } catch (SQLException e) {
+                // A damaged page is met only where it is read.
+                if (!isDamaged(e)) throw e;
+                close();
+                startAnew(e);
+                connection = patiently();
+                return work.on(connection);
+            }
         } catch (SQLException | IOException e) {
             // Another program writing for long costs this answer alone.
             isBroken = !(e instanceof SQLException told && isBusy(told));
@@ -97,13 +106,22 @@ public final class Catalogue implements AutoCloseable {
         try {
             return patiently();
         } catch (SQLException e) {
-            if (e.getErrorCode() != CORRUPT && e.getErrorCode() != NO_DATABASE) throw e;
-            // It holds nothing that cannot be found out again.
-            log().warn("the catalogue {} is started anew: {}", file, e.getMessage());
-            for (String end : List.of("", "-wal", "-shm"))
-                Files.deleteIfExists(Path.of(file + end));
+            if (!isDamaged(e)) throw e;
+            startAnew(e);
             return patiently();
         }
+    }
+
+    /// It holds nothing that cannot be found out again.
+    private void startAnew(SQLException why) throws IOException {
+        log().warn("the catalogue {} is started anew: {}", file, why.getMessage());
+        for (String end : List.of("", "-wal", "-shm"))
+            Files.deleteIfExists(Path.of(file + end));
+    }
+
+    private static boolean isDamaged(SQLException e) {
+        int kind = e.getErrorCode() & 0xFF;
+        return kind == CORRUPT || kind == NO_DATABASE;
     }
 
     /// SQLite does not wait by itself where two programs change the way of writing at once.

@@ -13,6 +13,9 @@ import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Random;
+import java.util.Map;
+import java.util.HashMap;
 import java.util.OptionalDouble;
 import org.junit.jupiter.api.RepeatedTest;
 import org.junit.jupiter.api.Test;
@@ -92,6 +95,33 @@ class CatalogueTest {
         // A folder stands where the file should be: nothing is kept, everything works.
         try (Catalogue impossible = new Catalogue(Files.createDirectories(folder.resolve("taken/x")).getParent())) {
             assertThat(Gatherer.readAll(List.of(gathered(sound)), impossible).getFirst().sound()).isPresent();
+        }
+    }
+
+    /// Pages that are damaged where nobody looks at first: at the worst all is found out again, and nothing wrong is answered.
+    @ParameterizedTest @ValueSource(longs = {1, 2, 3, 4, 5, 6, 7, 8}) void damagedPagesCostWhatTheyHeldAndNoMore(long seed) throws Exception {
+        Path file = folder.resolve("catalogue.sqlite");
+        Map<Catalogue.Identity, String> kept = new HashMap<>();
+        for (int i = 0; i < 500; i++)
+            kept.put(new Catalogue.Identity("/sounds/reed " + i, i, 7), "{\"reed\": " + i + "}".repeat(1 + i % 40));
+        try (Catalogue first = new Catalogue(file)) {
+            first.keep("content", kept);
+        }
+        byte[] bytes = Files.readAllBytes(file);
+        Random random = new Random(seed);
+        for (int at = 4096; at < bytes.length; at += 4096)
+            if (random.nextInt(3) == 0)
+                for (int n = 0; n < 300; n++)
+                    bytes[at + random.nextInt(Math.min(4096, bytes.length - at))] = (byte) random.nextInt();
+        Files.write(file, bytes);
+        try (Catalogue damaged = new Catalogue(file)) {
+            Map<Catalogue.Identity, String> found = damaged.findAll(kept.keySet(), "content");
+            assertThat(kept).containsAllEntriesOf(found);
+            damaged.keep("content", kept);
+            assertThat(damaged.findAll(kept.keySet(), "content")).as("it is of use again").hasSizeGreaterThan(found.size() - 1);
+        }
+        try (Catalogue next = new Catalogue(file)) {
+            assertThat(kept).containsAllEntriesOf(next.findAll(kept.keySet(), "content"));
         }
     }
 
