@@ -10,6 +10,7 @@ import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.HexFormat;
+import java.util.function.BooleanSupplier;
 import java.util.zip.CRC32C;
 
 /// Checksums of what passes to the disk: XXH128 for the slip and for knowing files by their content, CRC-32C for the comparison with what the disk gives back.
@@ -35,13 +36,16 @@ public final class Checksums extends FilterOutputStream {
 
     public static String xxh128Hex(Path file) throws IOException {
         HashStream128 hash = Hashing.xxh3_128().hashStream();
-        read(file, (bytes, count) -> hash.putBytes(bytes, 0, count));
+        read(file, (bytes, count) -> hash.putBytes(bytes, 0, count), () -> false);
         return hex(hash.get());
     }
 
-    public static long crc32c(Path file) throws IOException {
+    public static long crc32c(Path file) throws IOException { return crc32c(file, () -> false); }
+
+    /// @param stopped asked now and then; true ends it, with a sum of no use
+    public static long crc32c(Path file, BooleanSupplier stopped) throws IOException {
         CRC32C crc = new CRC32C();
-        read(file, (bytes, count) -> crc.update(bytes, 0, count));
+        read(file, (bytes, count) -> crc.update(bytes, 0, count), stopped);
         return crc.getValue();
     }
 
@@ -49,10 +53,10 @@ public final class Checksums extends FilterOutputStream {
         void accept(byte[] bytes, int count);
     }
 
-    private static void read(Path file, Sink sink) throws IOException {
+    private static void read(Path file, Sink sink, BooleanSupplier stopped) throws IOException {
         try (InputStream in = Files.newInputStream(file)) {
             byte[] buffer = new byte[1 << 17];
-            for (int got; (got = in.read(buffer)) > 0;)
+            for (int got; (got = in.read(buffer)) > 0 && !stopped.getAsBoolean();)
                 sink.accept(buffer, got);
         }
     }

@@ -46,7 +46,7 @@ public record Finding(long crc32c, Content content) {
     /// @return empty if it was stopped
     public static Optional<Finding> of(Path file, Expectation expected, BooleanSupplier stopped) throws IOException {
         // Side by side: of a long file a user waits for both.
-        FutureTask<Long> crc32c = new FutureTask<>(() -> Checksums.crc32c(file));
+        FutureTask<Long> crc32c = new FutureTask<>(() -> Checksums.crc32c(file, stopped));
         Thread.ofVirtual().start(crc32c);
         Optional<Content> content = expected.audio() instanceof Expectation.Audio.Copied(Path source)
                 ? Optional.of(new Content.Bytes(Files.mismatch(file, source) < 0))

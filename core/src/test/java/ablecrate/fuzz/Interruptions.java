@@ -47,13 +47,16 @@ final class Interruptions {
         };
     }
 
-    private Process start(List<String> arguments) throws IOException {
+    private Process start(List<String> arguments) throws IOException { return start(arguments, Map.of()); }
+
+    private Process start(List<String> arguments, Map<String, String> environment) throws IOException {
         List<String> command = new ArrayList<>(List.of(launcher.toString()));
         command.addAll(arguments);
         ProcessBuilder builder = new ProcessBuilder(command).redirectErrorStream(true)
                 .redirectOutput(work.resolveSibling(work.getFileName() + ".log").toFile());
         builder.environment().put("XDG_CACHE_HOME", home.toString());
         builder.environment().put("XDG_CONFIG_HOME", home.toString());
+        builder.environment().putAll(environment);
         return builder.start();
     }
 
@@ -165,10 +168,43 @@ final class Interruptions {
         checkAfter(kind, kind + " on a full disk", before);
     }
 
-    /// @param args how often, the start script, and a folder on a small disk if that shall fill up instead of the program being killed
+    private static void keepFew(Path demo) throws IOException {
+        try (Stream<Path> files = Files.walk(demo)) {
+            List<Path> sounds = files.filter(f -> f.toString().endsWith(".wav")).sorted().toList();
+            List<Path> kept = List.of(sounds.getFirst(), sounds.get(sounds.size() / 2), sounds.getLast());
+            try (Stream<Path> again = Files.walk(demo)) {
+                for (Path file : again.filter(Files::isRegularFile).filter(f -> !kept.contains(f)).toList())
+                    Files.delete(file);
+            }
+        }
+    }
+
+    /// The operation on the disk at which the program is ended, or which fails, the first, the second, and so on until a run needs no more.
+    private void everyOperation(String kind, String way, Path library, Path demo) throws IOException, InterruptedException {
+        Path flag = work.resolveSibling(work.getFileName() + ".hit");
+        for (int at = 1;; at++) {
+            prepare(demo);
+            Map<String, String> before = tree(crate, true);
+            Files.deleteIfExists(flag);
+            Process process = start(arguments(kind), Map.of("LD_PRELOAD", library.toString(), "FAULT_UNDER", work.toRealPath() + "/", "FAULT_AT", "" + at,
+                    "FAULT_KIND", way, "FAULT_FLAG", flag.toString()));
+            process.waitFor(SECONDS, TimeUnit.SECONDS);
+            process.destroyForcibly().waitFor();
+            if (!Files.exists(flag)) {
+                System.out.printf("%s, %s: %,d operations%n", kind, way, at - 1);
+                return;
+            }
+            killed++;
+            checkAfter(kind, kind + ", " + way + " at operation " + at, before);
+        }
+    }
+
+    /// @param args how often, the start script, and a folder on a small disk if that shall fill up instead of the program being killed,
+    ///     or the library that has single operations fail
     public static void main(String[] args) throws Exception {
         int count = Integer.parseInt(args[0]);
-        Optional<Path> disk = args.length > 2 ? Optional.of(Path.of(args[2])) : Optional.empty();
+        Optional<Path> faults = args.length > 2 && args[2].endsWith(".so") ? Optional.of(Path.of(args[2]).toAbsolutePath()) : Optional.empty(),
+                disk = args.length > 2 && faults.isEmpty() ? Optional.of(Path.of(args[2])) : Optional.empty();
         Path work = disk.orElse(Path.of(System.getProperty("java.io.tmpdir"))).resolve("ablecrate-interruptions"),
                 demo = Files.createTempDirectory("ablecrate-demo");
         Interruptions all = new Interruptions(Path.of(args[1]).toAbsolutePath(), work);
@@ -180,6 +216,8 @@ final class Interruptions {
                 for (Path folder : folders.toList())
                     Fuzzing.clear(folder);
             }
+        // Each operation is a run of its own: three sounds are enough.
+        if (faults.isPresent()) keepFew(demo);
         Map<String, Long> usualMs = new TreeMap<>(), needed = new TreeMap<>();
         for (String kind : KINDS) {
             all.prepare(demo);
@@ -188,6 +226,12 @@ final class Interruptions {
             usualMs.put(kind, (System.nanoTime() - start) / 1_000_000);
             needed.put(kind, Math.max(1, free - Files.getFileStore(work).getUsableSpace()));
             all.whole.put(kind, tree(work.resolve("out"), false));
+        }
+        if (faults.isPresent()) {
+            for (String kind : List.of("in place", "plain"))
+                for (String way : List.of("kill", "fail"))
+                    all.everyOperation(kind, way, faults.get(), demo);
+            count = 0;
         }
         Random random = new Random(count);
         for (int i = 0; i < count; i++) {
