@@ -1,5 +1,6 @@
 package ablecrate.desktop;
 
+import ablecrate.audio.Figures;
 import ablecrate.desktop.asking.Asking;
 import ablecrate.desktop.asking.KeptWork;
 import ablecrate.desktop.bench.BenchModel;
@@ -234,15 +235,20 @@ public final class AppWindow {
         message.setId("message");
         message.getStyleClass().add("message");
         message.textProperty().bind(Bindings.createStringBinding(() -> {
-            if (crate.readingProperty().get()) return "reading files …";
+            if (crate.readingProperty().get())
+                return crate.toReadProperty().get() == 0 ? "reading files …" : "reading " + Figures.grouped(crate.toReadProperty().get()) + " more files …";
             int toHear = crate.toHearProperty().get();
             return toHear > 0 ? "listening to " + toHear + (toHear == 1 ? " sound …" : " sounds …") : crate.messageProperty().get();
-        }, crate.readingProperty(), crate.toHearProperty(), crate.messageProperty()));
+        }, crate.readingProperty(), crate.toReadProperty(), crate.toHearProperty(), crate.messageProperty()));
         message.setMaxWidth(Double.MAX_VALUE);
         HBox.setHgrow(message, Priority.ALWAYS);
         Button undo = button("Undo", "undo", "Ctrl+Z", crate::undo), redo = button("Redo", "redo", "Ctrl+Shift+Z", crate::redo);
         undo.disableProperty().bind(crate.canUndoProperty().not());
         redo.disableProperty().bind(crate.canRedoProperty().not());
+        crate.jobProperty().subscribe(_ -> {
+            undo.getTooltip().setText(crate.undoLabel().isEmpty() ? "Ctrl+Z" : "Undo: " + crate.undoLabel() + " (Ctrl+Z)");
+            redo.getTooltip().setText(crate.redoLabel().isEmpty() ? "Ctrl+Shift+Z" : "Redo: " + crate.redoLabel() + " (Ctrl+Shift+Z)");
+        });
         more.setId("more");
         HBox header = new HBox(12, mark, job, message, undo, redo, button("Open…", "open", "Ctrl+O", this::openJob),
                 button("Save", "save", "Ctrl+S", this::save),
@@ -441,16 +447,16 @@ public final class AppWindow {
 
     /// What depends on listening is packed once it is known.
     private void packWhenKnown(Path into) {
-        if (crate.listProperty().get().isSettled()) {
+        if (crate.isKnownProperty().get()) {
             run.pack(crate.listProperty().get(), crate.path(), into);
             return;
         }
-        crate.tell("listening to the sounds first; packing starts by itself");
+        crate.tell((crate.readingProperty().get() ? "reading the files" : "listening to the sounds") + " first; packing starts by itself");
         Subscription[] waiting = new Subscription[1];
-        waiting[0] = crate.listProperty().subscribe((_, now) -> {
-            if (!now.isSettled()) return;
+        waiting[0] = crate.isKnownProperty().subscribe((_, isKnown) -> {
+            if (!isKnown) return;
             waiting[0].unsubscribe();
-            run.pack(now, crate.path(), into);
+            run.pack(crate.listProperty().get(), crate.path(), into);
         });
     }
 

@@ -65,8 +65,8 @@ public final class CrateModel {
     private final ReadOnlyObjectWrapper<PackingList> list = new ReadOnlyObjectWrapper<>();
     private final ReadOnlyObjectWrapper<Optional<Path>> file = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final ReadOnlyBooleanWrapper reading = new ReadOnlyBooleanWrapper(), canUndo = new ReadOnlyBooleanWrapper(), canRedo = new ReadOnlyBooleanWrapper(),
-            unsaved = new ReadOnlyBooleanWrapper();
-    private final ReadOnlyIntegerWrapper toHear = new ReadOnlyIntegerWrapper();
+            unsaved = new ReadOnlyBooleanWrapper(), isKnown = new ReadOnlyBooleanWrapper(true);
+    private final ReadOnlyIntegerWrapper toHear = new ReadOnlyIntegerWrapper(), toRead = new ReadOnlyIntegerWrapper();
     private final ReadOnlyStringWrapper message = new ReadOnlyStringWrapper("");
     private final ReadOnlyObjectWrapper<Map<Forecast.Fate, Long>> forecast = new ReadOnlyObjectWrapper<>(Map.of());
     private final ReadOnlyObjectWrapper<List<Path>> missing = new ReadOnlyObjectWrapper<>(List.of());
@@ -79,6 +79,8 @@ public final class CrateModel {
     private List<Gathered> found = List.of();
     /// Results of work that was overtaken are thrown away.
     private int search, planning, foreseeing;
+    /// The latest plan that is done.
+    private int planned;
     /// What a view wants to have listened to besides what the plan does.
     private List<Measurement.Request> alsoWanted = List.of();
     private boolean listening;
@@ -90,6 +92,7 @@ public final class CrateModel {
         book = new MeasureBook(path, catalogue);
         sheet.set(sheets.builtIn().getFirst());
         list.set(emptyList());
+        reading.subscribe(_ -> lookWhetherKnown());
     }
 
     private PackingList emptyList() { return new PackingList(sheet.get(), job.get().options(), List.of()); }
@@ -112,6 +115,14 @@ public final class CrateModel {
     public ReadOnlyBooleanProperty canRedoProperty() { return canRedo.getReadOnlyProperty(); }
 
     public ReadOnlyBooleanProperty unsavedProperty() { return unsaved.getReadOnlyProperty(); }
+
+    /// How many files have to be looked at yet before all lines are there.
+    public ReadOnlyIntegerProperty toReadProperty() { return toRead.getReadOnlyProperty(); }
+
+    /// Whether all lines are there, planned as the job is now, and all of what they depend on is known.
+    public ReadOnlyBooleanProperty isKnownProperty() { return isKnown.getReadOnlyProperty(); }
+
+    private void lookWhetherKnown() { isKnown.set(!reading.get() && planned == planning && list.get().isSettled()); }
 
     /// How many sounds have to be listened to yet before all of the list is known.
     public ReadOnlyIntegerProperty toHearProperty() { return toHear.getReadOnlyProperty(); }
@@ -384,12 +395,18 @@ public final class CrateModel {
 
     private void plan() {
         int mine = ++planning;
+        lookWhetherKnown();
         Job now = job.get();
         DestinationSheet to = sheet.get();
-        List<Gathered> items = found.stream().filter(g -> !now.removed().contains(g.path())).map(g -> known.getOrDefault(g.path(), g)).toList();
-        background.run(() -> Planner.plan(items, to, now.options(), now.edits(), book::find, card(now, to)), planned -> {
+        // What is not read yet has no line yet: nothing can be said of it.
+        List<Gathered> items = found.stream().filter(g -> !now.removed().contains(g.path()) && known.containsKey(g.path())).map(g -> known.get(g.path()))
+                .toList();
+        toRead.set((int) found.stream().filter(g -> !known.containsKey(g.path())).count());
+        background.run(() -> Planner.plan(items, to, now.options(), now.edits(), book::find, card(now, to)), made -> {
             if (mine != planning) return;
-            list.set(planned);
+            list.set(made);
+            planned = mine;
+            lookWhetherKnown();
             listen();
             if (!reading.get() && toHear.get() == 0) foresee();
         }, e -> {
