@@ -340,7 +340,9 @@ final class InstrumentPlan {
             Optional<Double> release = options.instruments().playingDefaults() && !isLoose() && !isSame
                     ? PlayingDefaults.releaseSeconds(instrument)
                     : Optional.empty();
-            double softer = isSame ? 0 : excessGain(instrument);
+            // Within one format a gain beyond what players do is as loud as before.
+            boolean staysInFormat = format.isPresent() && format.get().id().equals(file.formatId());
+            double softer = staysInFormat ? 0 : excessGain(instrument);
             if (softer > 0)
                 changes.add(new Change(Property.PLAYING, "gain", String.format(Locale.ROOT, "%.1f dB softer", softer), Verdict.ADJUSTED,
                         String.format(Locale.ROOT, "all zones of '%s' %.1f dB softer, so that their steps stay: gain is %s there", instrument.name(), softer,

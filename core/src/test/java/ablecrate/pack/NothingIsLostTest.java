@@ -8,10 +8,17 @@ import ablecrate.disk.SafeFile;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.FileTime;
 import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Random;
+import java.util.Set;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 import org.junit.jupiter.api.io.TempDir;
 
 /// What keeps sources, originals and other runs' results from being written over.
@@ -122,5 +129,79 @@ class NothingIsLostTest {
             assertThatThrownBy(() -> Originals.restore(folder, true)).isInstanceOf(IOException.class).hasMessageContaining("leads out of");
             assertThat(outside).hasContent("precious");
         }
+    }
+
+    /// Runs in place that end early, edits, restores of any run in any order, clocks that stand or go back: whatever was somebody's lies somewhere, and at the
+    /// end, brought back from the newest run to the oldest, each first original is at its place, its time included.
+    @ParameterizedTest @ValueSource(longs = {1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13, 14, 15, 16, 17, 18, 19, 20}) void noOriginalIsEverOutOfReach(long seed)
+            throws Exception {
+        Random random = new Random(seed);
+        List<String> names = List.of("reed.wav", "deep/glass.wav", "käuzchen (2).wav");
+        Set<String> precious = new HashSet<>();
+        for (String name : names)
+            precious.add(Files.readString(file(name, "first " + name)));
+        for (int step = 0; step < 25; step++) {
+            Path place = temp.resolve(names.get(random.nextInt(names.size())));
+            switch (random.nextInt(4)) {
+                case 0, 1 -> {
+                    Originals run = new Originals(temp, NOW.plusSeconds(random.nextInt(4)));
+                    for (String name : names) {
+                        Path original = temp.resolve(name), part = Files.writeString(temp.resolve("part"), "result " + step + name);
+                        if (!Files.exists(original) || random.nextInt(3) == 0) continue;
+                        run.putAside(original, List.of(new Originals.Result(original, Checksums.xxh128Hex(part))));
+                        // A run that is killed here has not published its result.
+                        if (random.nextInt(8) == 0) break;
+                        Files.move(part, original);
+                    }
+                    Files.deleteIfExists(temp.resolve("part"));
+                }
+                case 2 -> {
+                    if (!Files.exists(place)) continue;
+                    // The user may write over what is there; that is gone by his own hand, and what he wrote is his.
+                    if (isOnlyAt(place)) precious.remove(Files.readString(place));
+                    precious.add(Files.readString(Files.writeString(place, "edited " + step)));
+                }
+                default -> {
+                    List<Path> folders = dated();
+                    if (!folders.isEmpty()) Originals.restore(folders.get(random.nextInt(folders.size())), random.nextBoolean());
+                }
+            }
+            assertThat(contents()).as("step %d", step).containsAll(precious);
+        }
+    }
+
+    private List<Path> dated() throws IOException {
+        try (var inside = Files.list(temp)) {
+            return inside.filter(p -> Files.exists(p.resolve(Originals.LIST))).sorted().toList();
+        }
+    }
+
+    private List<String> contents() throws IOException {
+        List<String> contents = new ArrayList<>();
+        try (var files = Files.walk(temp)) {
+            for (Path file : files.filter(Files::isRegularFile).toList())
+                contents.add(Files.readString(file));
+        }
+        return contents;
+    }
+
+    private boolean isOnlyAt(Path place) throws IOException {
+        String content = Files.readString(place);
+        return contents().stream().filter(content::equals).count() == 1;
+    }
+
+    @Test void firstOriginalsComeBackWithTheirTimes() throws Exception {
+        FileTime time = FileTime.fromMillis(1_000_000_000_000L);
+        Path reed = file("reed.wav", "first");
+        Files.setLastModifiedTime(reed, time);
+        for (int run = 0; run < 5; run++)
+            packed(new Originals(temp, NOW.minusSeconds(run)), "reed.wav", "result " + run);
+        // The clock went back: the folders are named in the other order, so each says why it has to wait for another, or is brought back.
+        for (int tries = 0; tries < 5; tries++)
+            for (Path folder : dated())
+                Originals.restore(folder, false);
+        assertThat(reed).hasContent("first");
+        assertThat(Files.getLastModifiedTime(reed)).isEqualTo(time);
+        assertThat(dated()).isEmpty();
     }
 }
