@@ -119,6 +119,8 @@ public final class RiffFacts {
             }
             case "adtl" -> list("adtl", AssociatedData.entries(facts.cues(), entries(carried, "adtl"))).ifPresent(out::add);
             case "INFO" -> list("INFO", InfoList.entries(facts.texts(), entries(carried, "INFO"))).ifPresent(out::add);
+            case "iXML" -> contents(carried, id)
+                    .ifPresent(c -> out.add(new RawChunk(id, IxmlChunk.adapted(c, shape, facts.broadcast().map(Broadcast::timeReferenceFrames)))));
             default -> contents(carried, id).ifPresent(c -> out.add(new RawChunk(id, c)));
             }
         return out;

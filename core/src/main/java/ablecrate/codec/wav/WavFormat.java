@@ -30,7 +30,7 @@ import java.util.Set;
 public final class WavFormat implements PcmFormat {
     private static final long RIFF_LIMIT = 0xFFFF_FFFFL;
     private static final Set<String> FILLER = Set.of("JUNK", "junk", "PAD ", "FLLR", "fact", "PEAK", "levl", "MD5 ", "ds64", "fmt ", "data");
-    private static final Set<String> TRAVELLERS = Set.of("id3 ", "ID3 ", "_PMX");
+    private static final Set<String> TRAVELLERS = Set.of("id3 ", "ID3 ", "_PMX", "iXML");
 
     private static final Capabilities CAPABILITIES = new Capabilities(EnumSet.allOf(Depth.class), 0xFFFF, Long.MAX_VALUE,
             new Capabilities.Loops(Integer.MAX_VALUE, Integer.MAX_VALUE, EnumSet.allOf(LoopMode.class), true), Capabilities.FineTune.EXACT, true,

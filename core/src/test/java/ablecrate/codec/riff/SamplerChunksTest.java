@@ -18,6 +18,7 @@ import ablecrate.instrument.SoundFacts;
 import ablecrate.instrument.Span;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -137,5 +138,18 @@ class SamplerChunksTest {
         SmplChunk back = read(SmplChunk.EMPTY.with(half, List.of(), 44_100).toBytes(), 1, new ArrayList<>());
         assertThat(back.rootKey()).isEqualTo(half.rootKey());
         assertThat(back.fineTuneCents()).isEqualTo(half.fineTuneCents());
+    }
+
+    /// An hour after midnight at 48 kHz is 172,800,000 frames, at 96 kHz 345,600,000; two hundred hours need the upper half.
+    @ParameterizedTest @CsvSource({"172800000", "34560000000"}) void productionNotesFollowRateAndDepth(long frames) {
+        String notes = "<BWFXML>\n<SCENE>Mill, käuzchen</SCENE><SPEED><FILE_SAMPLE_RATE>48000</FILE_SAMPLE_RATE><AUDIO_BIT_DEPTH>16</AUDIO_BIT_DEPTH>"
+                + "<TIMESTAMP_SAMPLE_RATE>48000</TIMESTAMP_SAMPLE_RATE><TIMESTAMP_SAMPLES_SINCE_MIDNIGHT_HI>%d</TIMESTAMP_SAMPLES_SINCE_MIDNIGHT_HI>"
+                + "<TIMESTAMP_SAMPLES_SINCE_MIDNIGHT_LO>%d</TIMESTAMP_SAMPLES_SINCE_MIDNIGHT_LO></SPEED></BWFXML>";
+        OutputShape shape = new OutputShape(96_000, 1, Depth.INT_24, 1000, Quality.DEFAULT);
+        byte[] before = String.format(notes, frames >>> 32, frames & 0xFFFF_FFFFL).getBytes(StandardCharsets.UTF_8);
+        String after = new String(RiffFacts.chunks(shape, SoundFacts.NONE, List.of(new RawChunk("iXML", Bytes.of(before)))).getFirst().contents().toArray(),
+                StandardCharsets.UTF_8);
+        String expected = notes.replace(">48000<", ">96000<").replace(">16<", ">24<");
+        assertThat(after).isEqualTo(String.format(expected, 2 * frames >>> 32, 2 * frames & 0xFFFF_FFFFL));
     }
 }

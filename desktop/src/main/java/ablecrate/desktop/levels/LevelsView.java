@@ -35,7 +35,7 @@ import javafx.util.StringConverter;
 /// The levels face of the bench: each sound a dumbbell, hollow before and solid after, on one axis; target and ceiling are lines to drag.
 public final class LevelsView extends BorderPane {
     private static final PseudoClass CURRENT = PseudoClass.getPseudoClass("current"), OUTLIER = PseudoClass.getPseudoClass("outlier");
-    private static final double LEFT = 52, RIGHT = 96, TOP = 10, BOTTOM = 20, GLYPH = 6.3;
+    private static final double LEFT = 52, RIGHT = 96, TOP = 10, BOTTOM = 20, GLYPH = 6.3, LABEL_HEIGHT = 14;
 
     private final LevelsModel model;
     private final Runnable play;
@@ -166,8 +166,12 @@ public final class LevelsView extends BorderPane {
                 named = x;
             }
         }
-        model.target().ifPresent(t -> line(t, "target", String.format(Locale.ROOT, "target %.1f", t), v -> model.aim(v, true), nodes));
-        model.treatment().ceilingDbtp().ifPresent(c -> line(c, "ceiling", String.format(Locale.ROOT, "ceiling %.1f dBTP", c), model::holdAt, nodes));
+        Optional<Double> target = model.target(), ceiling = model.treatment().ceilingDbtp();
+        // Words of lines that are near each other move apart.
+        double apart = target.isPresent() && ceiling.isPresent() ? y(target.get()) - y(ceiling.get()) : LABEL_HEIGHT,
+                push = Math.max(0, LABEL_HEIGHT - Math.abs(apart)) / 2 * (apart < 0 ? -1 : 1);
+        target.ifPresent(t -> line(t, push, "target", String.format(Locale.ROOT, "target %.1f", t), v -> model.aim(v, true), nodes));
+        ceiling.ifPresent(c -> line(c, -push, "ceiling", String.format(Locale.ROOT, "ceiling %.1f dBTP", c), model::holdAt, nodes));
         chart.getChildren().setAll(nodes);
     }
 
@@ -267,11 +271,12 @@ public final class LevelsView extends BorderPane {
         return text;
     }
 
-    private void line(double at, String style, String words, DoubleConsumer move, List<Node> nodes) {
+    /// @param push by how much its words are moved down
+    private void line(double at, double push, String style, String words, DoubleConsumer move, List<Node> nodes) {
         double y = y(at);
         Line line = new Line(LEFT, y, drawnWidth - RIGHT, y);
         line.getStyleClass().addAll("levels-line", "levels-" + style);
-        Text text = new Text(drawnWidth - RIGHT + 6, y + 4, words.replace(" dBTP", ""));
+        Text text = new Text(drawnWidth - RIGHT + 6, y + 4 + push, words.replace(" dBTP", ""));
         text.getStyleClass().addAll("levels-line-text", "levels-" + style);
         Rectangle grip = new Rectangle(LEFT, y - 5, drawnWidth - LEFT, 10);
         grip.setId("levels-" + style + "-grip");
