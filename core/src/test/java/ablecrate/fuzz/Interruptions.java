@@ -240,6 +240,7 @@ final class Interruptions {
                 all.fillOnce(kind, random, needed.get(kind), demo);
             else
                 all.killOnce(kind, random, usualMs.get(kind), demo);
+            if ((i + 1) % 50 == 0) System.out.printf("%,d of %,d runs, %,d faults%n", i + 1, count, all.faults.size());
         }
         all.faults.forEach(System.out::println);
         System.out.printf("%,d runs: %,d killed, %,d done before that, %,d that met a full disk; %,d faults%n", count, all.killed, all.finished, all.full,

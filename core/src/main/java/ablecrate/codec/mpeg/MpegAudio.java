@@ -29,6 +29,8 @@ record MpegAudio(MpegHeader kind, long end, List<Gap> gaps, List<Mark> marks) im
     /// A frame may use bytes that lie up to 511 before it: at the lowest bit rates those of many frames.
     private static final int PRE_ROLL = 24;
 
+    private static final Object LIBRARY = new Object();
+
     MpegAudio {
         gaps = List.copyOf(gaps);
         marks = List.copyOf(marks);
@@ -45,7 +47,7 @@ record MpegAudio(MpegHeader kind, long end, List<Gap> gaps, List<Mark> marks) im
         private Decoder decoder;
         private Optional<MpegFrames.Found> coming;
         private long number;
-        private boolean isLost;
+        private boolean isLost, isFresh;
         private int gap;
 
         Frames(Path path) throws IOException {
@@ -58,6 +60,7 @@ record MpegAudio(MpegHeader kind, long end, List<Gap> gaps, List<Mark> marks) im
             bits = new Bitstream(feed);
             decoder = new Decoder();
             decoder.setOutputBuffer(samples);
+            isFresh = true;
         }
 
         @Override public double[][] block() { return block; }
@@ -100,7 +103,14 @@ record MpegAudio(MpegHeader kind, long end, List<Gap> gaps, List<Mark> marks) im
                     restart();
                     return;
                 }
-                decoder.decodeFrame(header, bits);
+                if (isFresh)
+                    // The library makes tables that all share when it first needs them, and another thread would use them half made.
+                    synchronized (LIBRARY) {
+                        decoder.decodeFrame(header, bits);
+                    }
+                else
+                    decoder.decodeFrame(header, bits);
+                isFresh = false;
                 bits.closeFrame();
             } catch (JavaLayerException | RuntimeException e) {
                 // The library finds some faults only in its arrays.
