@@ -12,7 +12,7 @@ public interface SoundSink extends Closeable {
     default boolean takesSteps() { return false; }
 
     /// As [#write], of whole steps within full scale; only where [#takesSteps].
-    default void writeSteps(int[][] steps, int frames) throws IOException { throw new UnsupportedOperationException(); }
+    default void writeSteps(int[][] steps, int frames) throws IOException { throw new IllegalStateException("it takes numbers alone"); }
 
     /// Writes what is left. Without it the file is not whole.
     void finish() throws IOException;
