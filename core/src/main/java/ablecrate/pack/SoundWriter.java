@@ -139,7 +139,7 @@ final class SoundWriter {
     private static Change exact(PlannedOutput output) {
         int from = output.source().encoding().depth().bits(), to = output.shape().depth().bits();
         return new Change(Property.DEPTH, output.source().depthLabel(), output.shape().depth().label(), Verdict.CONVERTED,
-                EXACT + " " + to + ": written bit for bit, without dither").of(from, to, "bit");
+                EXACT + " " + to + ": written exactly, without dither").of(from, to, "bit");
     }
 
     private static Optional<Change> bad(SoundFile source, Rendered rendered) {
