@@ -41,7 +41,7 @@ class FuzzTest {
     }
 
     /// Cases that once failed: text that is no UTF-8, notes that end too soon, tuning at its bound with a loop that needs more,
-    /// packets of AAC without a channel.
+    /// packets of AAC without a channel, samples of no bits.
     @Test void whatOnceFailedIsReadOrRefused() throws Exception {
         Path sheet = Files.write(folder.resolve("sheet.json"), new byte[]{'{', (byte) 0xC3, '}'});
         assertThat(Reading.SHEET.read(sheet)).isFalse();
@@ -49,6 +49,11 @@ class FuzzTest {
         Path notes = Files.write(folder.resolve("notes.mid"), Arrays.copyOf(Files.readAllBytes(Fixtures.path("malformed/midi_named.wav")), 20));
         assertThat(Reading.LIBRARY.read(notes)).isFalse();
         assertThat(Reading.LIBRARY.read(Fixtures.path("made/fuzz/no_channels.m4a"))).isFalse();
+        byte[] caf = Files.readAllBytes(Fixtures.path("lossless/x44_caf_pcm24.caf"));
+        int bits = new String(caf, StandardCharsets.ISO_8859_1).indexOf("desc") + 12 + 28 + 3;
+        assertThat(caf[bits]).isEqualTo((byte) 24);
+        caf[bits] = 0;
+        assertThat(Reading.LIBRARY.read(Files.write(folder.resolve("no bits.caf"), caf))).isFalse();
         Files.copy(Fixtures.path("metadata/wav_instrument.wav"), folder.resolve("reed.wav"));
         Path low = Files.writeString(folder.resolve("low.sfz"),
                 "<region> sample=reed.wav transpose=-127 loop_mode=loop_continuous loop_start=100 loop_end=777");

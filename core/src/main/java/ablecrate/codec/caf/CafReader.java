@@ -67,8 +67,8 @@ final class CafReader {
                         "Bring it as WAV.");
             boolean isFloat = (desc.flags() & 1) != 0, isLittle = (desc.flags() & 2) != 0;
             int bytes = desc.packetBytes() / desc.channels();
-            if (bytes * desc.channels() != desc.packetBytes() || bytes < 1 || bytes > 8 || desc.bits() > 8 * bytes || isFloat && bytes < 4
-                    || !isFloat && bytes > 4)
+            if (bytes * desc.channels() != desc.packetBytes() || bytes < 1 || desc.bits() > 8 * bytes || isFloat && bytes != 4 && bytes != 8
+                    || !isFloat && (bytes > 4 || desc.bits() < 1))
                 throw new FormatException(desc.bits() + " bits in " + desc.packetBytes() + " bytes for " + desc.channels() + " channels", "'desc' chunk",
                         "The file is damaged; get it again.");
             SampleEncoding encoding = new SampleEncoding(isFloat ? SampleEncoding.Kind.FLOAT : SampleEncoding.Kind.SIGNED, bytes,
