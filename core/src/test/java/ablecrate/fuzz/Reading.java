@@ -51,35 +51,16 @@ enum Reading implements Seeds.Way {
         }
     },
     JOB {
-        @Override public boolean read(Path file) throws Exception {
-            try {
-                Job job = Jobs.open(file);
-                plan(SOUNDS, SHEETS.find(job.destination()), job.options());
-                return true;
-            } catch (Json.JsonFault e) {
-                return told(e);
-            }
-        }
+        @Override public boolean read(Path file) throws Exception { return isUsed(() -> {
+            Job job = Jobs.open(file);
+            plan(SOUNDS, SHEETS.find(job.destination()), job.options());
+        }); }
     },
     SHEET {
-        @Override public boolean read(Path file) throws Exception {
-            try {
-                plan(SOUNDS, SHEETS.find(file.toString()), PackOptions.DEFAULT);
-                return true;
-            } catch (Json.JsonFault e) {
-                return told(e);
-            }
-        }
+        @Override public boolean read(Path file) throws Exception { return isUsed(() -> plan(SOUNDS, SHEETS.find(file.toString()), PackOptions.DEFAULT)); }
     },
     SLIP {
-        @Override public boolean read(Path file) throws Exception {
-            try {
-                Json.read(file, PackingSlip.class);
-                return true;
-            } catch (Json.JsonFault e) {
-                return told(e);
-            }
-        }
+        @Override public boolean read(Path file) throws Exception { return isUsed(() -> Json.read(file, PackingSlip.class)); }
     },
     /// A list of originals, in a folder that holds none of them.
     ORIGINALS {
@@ -119,6 +100,20 @@ enum Reading implements Seeds.Way {
                 if (item.changes().stream().anyMatch(c -> c.before().equals(Planner.FAULT))) throw new AssertionError("cannot be planned");
         } catch (OptionConflict e) {
             told(e);
+        }
+    }
+
+    private interface Use {
+        void of() throws Exception;
+    }
+
+    /// What is no JSON of its shape is refused with a message.
+    private static boolean isUsed(Use use) throws Exception {
+        try {
+            use.of();
+            return true;
+        } catch (Json.JsonFault e) {
+            return told(e);
         }
     }
 
