@@ -101,7 +101,7 @@ final class OptionsMixin {
     @Option(names = "--kit-step", paramLabel = "KEYS", description = "From one sound of a kit to the next; default 1, neighbouring keys.") private Integer kitStep;
     @Option(names = "--one-kit", description = "With --map kit: the sounds of all folders make one kit, in the order of their names.") private boolean oneKit;
     @Option(names = "--middle-c", paramLabel = "heard|c3|c4|c5", description = "What names call key 60; default heard: as the sounds themselves tell, else c4.") private String middleC;
-    @Option(names = "--name-part", paramLabel = "N=MEANING", description = "What the Nth part of names means: key, loudness, turn, side or nothing; -1 is the last; may be repeated.") private Map<Integer, String> nameParts = Map
+    @Option(names = "--name-part", paramLabel = "N=MEANING", description = "What the Nth part of names means: key, loudness, turn, side, release or nothing; -1 is the last; may be repeated.") private Map<Integer, String> nameParts = Map
             .of();
     @Option(names = "--one-bank", description = "All instruments into one bank.") private boolean oneBank;
     @Option(names = "--bank-each", description = "Each instrument of a bank into a bank of its own.") private boolean bankEach;
