@@ -90,6 +90,7 @@ public final class Json {
     /// A file of ours, whole.
     /// @throws JsonFault if it is too large, or no text
     public static String text(Path file) throws IOException, JsonFault {
+        if (Files.exists(file) && !Files.isRegularFile(file)) throw new JsonFault(file + ": no file; a folder, a pipe or a device");
         if (Files.size(file) > MAX_BYTES) throw new JsonFault(file + ": larger than any file of this kind");
         try {
             return Files.readString(file);

@@ -6,6 +6,7 @@ import ablecrate.codec.Problem;
 import ablecrate.codec.SoundFile;
 import ablecrate.codec.SoundFormat;
 import ablecrate.codec.SoundFormats;
+import ablecrate.codec.chunk.ReadingBudget;
 import ablecrate.disk.DiskFault;
 import ablecrate.format.InstrumentFormat;
 import ablecrate.format.InstrumentFormats;
@@ -77,16 +78,23 @@ public final class Gatherer {
     }
 
     /// Looks into a file. Never throws: a file that cannot be read is refused with the reason.
-    public static Gathered read(Gathered item) {
-        return item.content() instanceof Gathered.Content.Unread ? new Gathered(item.path(), item.relative(), content(item.path())) : item;
+    public static Gathered read(Gathered item) { return read(item, () -> false); }
+
+    private static Gathered read(Gathered item, BooleanSupplier stopped) {
+        if (!(item.content() instanceof Gathered.Content.Unread)) return item;
+        try {
+            return ReadingBudget.within(() -> content(item.path()), stopped).map(c -> new Gathered(item.path(), item.relative(), c)).orElse(item);
+        } catch (IOException e) {
+            return new Gathered(item.path(), item.relative(), unreadable(e));
+        }
     }
 
     /// Looks into many files at once; the order stays.
     public static List<Gathered> readAll(List<Gathered> items) { return readAll(items, () -> false); }
 
-    /// @param stopped asked before each file; true leaves the rest unread
+    /// @param stopped asked now and then; true leaves the rest unread
     public static List<Gathered> readAll(List<Gathered> items, BooleanSupplier stopped) {
-        return IntStream.range(0, items.size()).parallel().mapToObj(i -> stopped.getAsBoolean() ? items.get(i) : read(items.get(i))).toList();
+        return IntStream.range(0, items.size()).parallel().mapToObj(i -> stopped.getAsBoolean() ? items.get(i) : read(items.get(i), stopped)).toList();
     }
 
     static final String CONTENT = "content";
@@ -140,6 +148,8 @@ public final class Gatherer {
 
     private static Gathered.Content content(Path path) {
         try {
+            // A pipe or a device would be waited for, or never end.
+            if (Files.exists(path) && !Files.isRegularFile(path)) return new Gathered.Content.Refused("other", "Not a file", "only files and folders are read");
             FileKind kind = FileKind.of(path);
             return kind instanceof FileKind.Sound sound
                     ? new Gathered.Content.Sound(withNameChecked(sound.read(path), sound.format()))
@@ -150,14 +160,20 @@ public final class Gatherer {
                     : new Gathered.Content.Refused("damaged", "Damaged file", e.getMessage());
         } catch (NoSuchFileException e) {
             return new Gathered.Content.Refused("missing", "Missing file", "it is no longer there; gather the folder again");
+        } catch (ReadingBudget.SpentException e) {
+            return new Gathered.Content.Refused("damaged", "Damaged file", e.getMessage() + "; make it anew from its source");
         } catch (IOException e) {
-            return new Gathered.Content.Refused("unreadable", "Unreadable file", "the disk says: " + e.getMessage());
+            return unreadable(e);
         } catch (RuntimeException | StackOverflowError | OutOfMemoryError | AssertionError e) {
             // A fault of ours, which must not take the other files of a library with it.
             LoggerFactory.getLogger(Gatherer.class).error("cannot read {}", path, e);
             return new Gathered.Content.Refused(FAULT, "Unreadable file",
                     "Able Crate does not understand it, which is a fault of its own; please report it with the file");
         }
+    }
+
+    private static Gathered.Content unreadable(IOException e) {
+        return new Gathered.Content.Refused("unreadable", "Unreadable file", "the disk says: " + e.getMessage());
     }
 
     private static Gathered.Content other(Path path, FileKind.Other kind) throws IOException, FormatException {

@@ -4,7 +4,6 @@ import ablecrate.disk.Checksums;
 import ablecrate.disk.SafeFile;
 import ablecrate.pack.Originals;
 import java.io.IOException;
-import java.io.RandomAccessFile;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
@@ -153,24 +152,31 @@ final class Interruptions {
         checkAfter(kind, kind + " killed", before);
     }
 
-    /// Leaves a random number of bytes free on the disk, packs, frees the disk, looks.
-    private void fillOnce(String kind, Random random, long needed, Path demo) throws IOException, InterruptedException {
+    /// Packs while the disk fills up at a random byte, looks, and packs again with room.
+    private void fillOnce(String kind, Random random, long needed, Path library, Path demo) throws IOException, InterruptedException {
         prepare(demo);
         Map<String, String> before = tree(crate, true);
-        Path filler = work.resolve("filler");
-        long free = Files.getFileStore(work).getUsableSpace(), left = random.nextLong(needed);
-        try (RandomAccessFile file = new RandomAccessFile(filler.toFile(), "rw")) {
-            byte[] block = new byte[1 << 16];
-            for (long written = 0; written < free - left; written += block.length)
-                file.write(block, 0, (int) Math.min(block.length, free - left - written));
-        } catch (IOException e) {
-            // As full as it can be.
+        Files.deleteIfExists(flag());
+        long bytes = random.nextLong(needed);
+        Process process = start(arguments(kind), faults(library, "fill", bytes));
+        if (!process.waitFor(SECONDS, TimeUnit.SECONDS)) faults.add(kind + " on a full disk does not end");
+        process.destroyForcibly().waitFor();
+        if (Files.exists(flag())) {
+            full++;
+            // What could not be kept of the catalogue is no loss.
+            check(process.exitValue() != 0 || kind.equals("in place") || tree(work.resolve("out"), false).equals(whole.get(kind)),
+                    kind + ", full after " + bytes + " bytes: nothing is told: " + log());
+        } else {
+            finished++;
         }
-        // Lines that cannot go set the same exit code as those that failed.
-        int exit = run(arguments(kind));
-        if (exit > 1 || Files.readString(logFile()).contains("failed:")) full++;
-        Files.delete(filler);
-        checkAfter(kind, kind + " on a full disk", before);
+        checkAfter(kind, kind + ", full after " + bytes + " bytes", before);
+    }
+
+    private Path flag() { return work.resolveSibling(work.getFileName() + ".hit"); }
+
+    private Map<String, String> faults(Path library, String kind, long at) throws IOException {
+        return Map.of("LD_PRELOAD", library.toString(), "FAULT_UNDER", work.toRealPath() + "/", "FAULT_AT", "" + at, "FAULT_KIND", kind, "FAULT_FLAG",
+                flag().toString());
     }
 
     private static void keepFew(Path demo) throws IOException {
@@ -186,16 +192,14 @@ final class Interruptions {
 
     /// The operation on the disk at which the program is ended, or which fails, the first, the second, and so on until a run needs no more.
     private void everyOperation(String kind, String way, Path library, Path demo) throws IOException, InterruptedException {
-        Path flag = work.resolveSibling(work.getFileName() + ".hit");
         for (int at = 1;; at++) {
             prepare(demo);
             Map<String, String> before = tree(crate, true);
-            Files.deleteIfExists(flag);
-            Process process = start(arguments(kind), Map.of("LD_PRELOAD", library.toString(), "FAULT_UNDER", work.toRealPath() + "/", "FAULT_AT", "" + at,
-                    "FAULT_KIND", way, "FAULT_FLAG", flag.toString()));
+            Files.deleteIfExists(flag());
+            Process process = start(arguments(kind), faults(library, way, at));
             process.waitFor(SECONDS, TimeUnit.SECONDS);
             process.destroyForcibly().waitFor();
-            if (!Files.exists(flag)) {
+            if (!Files.exists(flag())) {
                 System.out.printf("%s, %s: %,d operations%n", kind, way, at - 1);
                 return;
             }
@@ -204,15 +208,24 @@ final class Interruptions {
         }
     }
 
-    /// @param args how often, the start script, and a folder on a small disk if that shall fill up instead of the program being killed,
-    ///     or the library that has single operations fail
+    /// Bytes that a run writes, found by asking where the disk would be full.
+    private long written(String kind, Path library, Path demo) throws IOException, InterruptedException {
+        for (long bytes = 1 << 20;; bytes *= 2) {
+            prepare(demo);
+            Files.deleteIfExists(flag());
+            Process process = start(arguments(kind), faults(library, "fill", bytes));
+            process.waitFor(SECONDS, TimeUnit.SECONDS);
+            process.destroyForcibly().waitFor();
+            if (!Files.exists(flag())) return bytes;
+        }
+    }
+
+    /// @param args `kills`, `full` or `operations`, how often, the start script, and for the latter two the library that has the disk fail
     public static void main(String[] args) throws Exception {
-        int count = Integer.parseInt(args[0]);
-        Optional<Path> faults = args.length > 2 && args[2].endsWith(".so") ? Optional.of(Path.of(args[2]).toAbsolutePath()) : Optional.empty(),
-                disk = args.length > 2 && faults.isEmpty() ? Optional.of(Path.of(args[2])) : Optional.empty();
-        Path work = disk.orElse(Path.of(System.getProperty("java.io.tmpdir"))).resolve("ablecrate-interruptions"),
-                demo = Files.createTempDirectory("ablecrate-demo");
-        Interruptions all = new Interruptions(Path.of(args[1]).toAbsolutePath(), work);
+        String how = args[0];
+        int count = Integer.parseInt(args[1]);
+        Path work = Path.of(System.getProperty("java.io.tmpdir"), "ablecrate-interruptions"), demo = Files.createTempDirectory("ablecrate-demo");
+        Interruptions all = new Interruptions(Path.of(args[2]).toAbsolutePath(), work);
         Files.createDirectories(work);
         all.run(List.of("demo", "--crate", demo.toString()));
         // What is left is of every kind, and packed in a second or two.
@@ -222,36 +235,50 @@ final class Interruptions {
                     Fuzzing.clear(folder);
             }
         // Each operation is a run of its own: three sounds are enough.
-        if (faults.isPresent()) keepFew(demo);
+        if (how.equals("operations")) keepFew(demo);
         Map<String, Long> usualMs = new TreeMap<>(), needed = new TreeMap<>();
         for (String kind : KINDS) {
             all.prepare(demo);
-            long start = System.nanoTime(), free = Files.getFileStore(work).getUsableSpace();
+            long start = System.nanoTime();
             all.run(all.arguments(kind));
             usualMs.put(kind, (System.nanoTime() - start) / 1_000_000);
-            needed.put(kind, Math.max(1, free - Files.getFileStore(work).getUsableSpace()));
             all.whole.put(kind, tree(work.resolve("out"), false));
         }
-        if (faults.isPresent()) {
-            for (String kind : List.of("in place", "plain"))
-                for (String way : List.of("kill", "fail"))
-                    all.everyOperation(kind, way, faults.get(), demo);
-            count = 0;
-        }
         Random random = new Random(count);
-        for (int i = 0; i < count; i++) {
-            String kind = KINDS.get(i % KINDS.size());
-            if (disk.isPresent())
-                all.fillOnce(kind, random, needed.get(kind), demo);
-            else
-                all.killOnce(kind, random, usualMs.get(kind), demo);
-            if ((i + 1) % 50 == 0) System.out.printf("%,d of %,d runs, %,d faults%n", i + 1, count, all.faults.size());
+        switch (how) {
+            case "operations" -> {
+                for (String kind : List.of("in place", "plain"))
+                    for (String way : List.of("kill", "fail"))
+                        all.everyOperation(kind, way, library(args), demo);
+            }
+            case "full" -> {
+                for (String kind : KINDS)
+                    needed.put(kind, all.written(kind, library(args), demo));
+                for (int i = 0; i < count; i++) {
+                    String kind = KINDS.get(i % KINDS.size());
+                    all.fillOnce(kind, random, needed.get(kind), library(args), demo);
+                    all.told(i + 1, count);
+                }
+            }
+            default -> {
+                for (int i = 0; i < count; i++) {
+                    String kind = KINDS.get(i % KINDS.size());
+                    all.killOnce(kind, random, usualMs.get(kind), demo);
+                    all.told(i + 1, count);
+                }
+            }
         }
         all.faults.forEach(System.out::println);
-        System.out.printf("%,d runs: %,d killed, %,d done before that, %,d that met a full disk; %,d faults%n", count, all.killed, all.finished, all.full,
+        System.out.printf("%,d killed, %,d done before that, %,d that met a full disk; %,d faults%n", all.killed, all.finished, all.full,
                 all.faults.size());
         Fuzzing.clear(work);
         Fuzzing.clear(demo);
         System.exit(all.faults.isEmpty() ? 0 : 1);
+    }
+
+    private static Path library(String[] args) { return Path.of(args[3]).toAbsolutePath(); }
+
+    private void told(int runs, int of) {
+        if (runs % 50 == 0) System.out.printf("%,d of %,d runs, %,d faults%n", runs, of, faults.size());
     }
 }

@@ -21,13 +21,16 @@ public final class FileBytes implements Closeable {
     public FileBytes(Path path) throws IOException {
         file = FileChannel.open(path, StandardOpenOption.READ);
         size = file.size();
+        ReadingBudget.opened(size);
     }
 
     public long size() { return size; }
 
     /// @return the bytes `[at, at + count)`, fewer where the file ends before
+    /// @throws ReadingBudget.SpentException where more would be read than a look may cost
     public byte[] read(long at, int count) throws IOException {
         int available = Math.clamp(size - at, 0, count);
+        ReadingBudget.spend(available);
         if (available > BLOCK / 2) return load(at, available);
         if (at < blockAt || at + available > blockAt + block.length) {
             block = load(at, (int) Math.min(BLOCK, size - at));

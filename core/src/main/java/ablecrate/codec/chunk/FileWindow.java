@@ -21,6 +21,7 @@ public final class FileWindow implements Closeable {
     public FileWindow(Path path) throws IOException {
         file = FileChannel.open(path, StandardOpenOption.READ);
         end = file.size();
+        ReadingBudget.opened(end);
     }
 
     public long end() { return end; }
@@ -30,6 +31,7 @@ public final class FileWindow implements Closeable {
     public int reach(long at, int count) throws IOException {
         if (at >= from && (at + count <= from + held || from + held == end && at <= end)) return (int) (at - from);
         int kept = at >= from && at < from + held ? (int) (from + held - at) : 0, wanted = (int) Math.min(Math.max(STEP, count), end - at);
+        ReadingBudget.spend(wanted - kept);
         byte[] next = wanted <= bytes.length ? bytes : new byte[wanted];
         System.arraycopy(bytes, held - kept, next, 0, kept);
         bytes = next;
