@@ -1,6 +1,7 @@
 package ablecrate.format;
 
 import ablecrate.codec.FormatException;
+import ablecrate.instrument.Instrument;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.function.UnaryOperator;
@@ -21,6 +22,9 @@ public interface InstrumentFormat {
     /// @param head the first bytes of a file
     /// @param fileName lower case
     boolean recognises(byte[] head, String fileName);
+
+    /// The number in a bank as it comes back when this one is written and read.
+    default Instrument.Program fit(Instrument.Program program) { return program; }
 
     /// Reads the instruments and describes their samples. Damage that leaves something usable is told in the problems.
     /// @throws FormatException if nothing of the file can be used

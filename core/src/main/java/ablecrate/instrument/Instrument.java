@@ -7,8 +7,14 @@ import java.util.function.Function;
 /// Sounds mapped to keys and velocities by zones.
 /// @param program where a bank holds it
 public record Instrument(About about, Optional<Program> program, List<ZoneGroup> groups) {
-    /// Its number in a bank: 0…127 in a bank that controller 0 chooses; percussion is bank 128 of SoundFont 2 and a flag of DLS.
-    public record Program(int bank, int number, boolean isPercussion) {}
+    /// Its number in a bank: 0…127 in a bank that controllers 0 and 32 choose; percussion is bank 128 of SoundFont 2 and a flag of DLS.
+    /// @param bank what controller 0 says, and 128 times what controller 32 says
+    public record Program(int bank, int number, boolean isPercussion) {
+        /// Two controllers of seven bits.
+        public static final int MOST_BANK = 0x3FFF;
+
+        @Override public String toString() { return "bank " + bank + ", number " + number + (isPercussion ? ", percussion" : ""); }
+    }
 
     public Instrument {
         groups = List.copyOf(groups);

@@ -70,6 +70,9 @@ public final class Parameter<T> {
     public static final Parameter<Trigger> TRIGGER = new Parameter<>(Area.CHOICE, "trigger", Trigger.ATTACK, t -> t.name().toLowerCase(Locale.ROOT), _ -> true);
     public static final Parameter<Turn> TURN = new Parameter<>(Area.CHOICE, "round robin", Turn.EVERY, Turn::toString, _ -> true);
     public static final Parameter<Chance> CHANCE = new Parameter<>(Area.CHOICE, "random choice", Chance.ALWAYS, Chance::toString, _ -> true);
+    /// The key that chooses the zone; absent where it sounds whatever was pressed.
+    public static final Parameter<Optional<KeySwitch>> SWITCH = new Parameter<>(Area.CHOICE, "keyswitch", Optional.empty(),
+            s -> s.map(KeySwitch::toString).orElse("none"), _ -> true);
     /// 0 for none.
     public static final Parameter<Integer> EXCLUSIVE_GROUP = new Parameter<>(Area.CHOICE, "exclusive group", 0, Object::toString, g -> g >= 0);
     /// The exclusive group whose start ends this zone; 0 for none.

@@ -4,6 +4,7 @@ import ablecrate.audio.FrameRange;
 import ablecrate.instrument.About;
 import ablecrate.instrument.Chance;
 import ablecrate.instrument.Instrument;
+import ablecrate.instrument.KeySwitch;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.Parameter;
@@ -15,10 +16,12 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.NullNode;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalInt;
 import java.util.stream.Collectors;
 
 /// Instruments in a job's file: what each zone says, by the labels of the parameters.
@@ -71,6 +74,7 @@ final class MapJson {
             case Loop l -> MAPPER.valueToTree(
                     List.of(l.frames().start(), l.frames().end(), l.mode().name(), l.use().name(), l.playCount(), l.tuningFraction(), l.cueId()));
             case Turn t -> MAPPER.valueToTree(List.of(t.position(), t.length()));
+            case KeySwitch s -> MAPPER.valueToTree(Arrays.asList(s.keys().low(), s.keys().high(), s.key(), s.first().orElse(-1), s.label()));
             case Chance c -> MAPPER.valueToTree(List.of(c.low(), c.high()));
             case Enum<?> e -> MAPPER.valueToTree(e.name());
             default -> MAPPER.valueToTree(value);
@@ -80,7 +84,8 @@ final class MapJson {
     @SuppressWarnings("unchecked") private static <T> Zone put(Zone zone, Parameter<T> p, JsonNode n) {
         Object value = switch (p.usual()) {
             case Span _ -> span(n);
-            case Optional<?> _ -> n.isNull() ? Optional.empty() : Optional.of(p == Parameter.END ? (Object) n.longValue() : span(n));
+            case Optional<?> _ ->
+                n.isNull() ? Optional.empty() : Optional.of(p == Parameter.END ? n.longValue() : p == Parameter.SWITCH ? keySwitch(n) : span(n));
             case List<?> _ -> loops(n);
             case Turn _ -> new Turn(n.get(0).intValue(), n.get(1).intValue());
             case Chance _ -> new Chance(n.get(0).doubleValue(), n.get(1).doubleValue());
@@ -91,6 +96,11 @@ final class MapJson {
             default -> n.doubleValue();
         };
         return zone.with(p, (T) value);
+    }
+
+    private static KeySwitch keySwitch(JsonNode n) {
+        return new KeySwitch(span(n), n.get(2).intValue(), n.get(3).intValue() < 0 ? OptionalInt.empty() : OptionalInt.of(n.get(3).intValue()),
+                n.get(4).textValue());
     }
 
     private static Span span(JsonNode n) { return new Span(n.get(0).intValue(), n.get(1).intValue()); }

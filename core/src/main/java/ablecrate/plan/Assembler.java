@@ -27,12 +27,10 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.Comparator;
-import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import java.util.SortedMap;
 import java.util.TreeMap;
 import java.util.function.Function;
@@ -194,7 +192,6 @@ final class Assembler {
         List<Sample> samples = new ArrayList<>();
         List<Problem> problems = new ArrayList<>();
         SortedMap<String, Integer> unknown = new TreeMap<>();
-        Set<Instrument.Program> taken = new HashSet<>();
         for (Gathered g : with) {
             InstrumentFile file = g.instruments().get();
             int shift = samples.size();
@@ -203,26 +200,25 @@ final class Assembler {
                     .toList());
             file.unknown().forEach((k, n) -> unknown.merge(k, n, Integer::sum));
             for (Instrument i : file.instruments())
-                instruments.add(i.withProgram(Optional.of(free(i.program(), taken))).mapZones(z -> List.of(z.withSample(z.sample() + shift))));
+                instruments.add(i.mapZones(z -> List.of(z.withSample(z.sample() + shift))));
         }
         Path folder = common(with.stream().map(Gathered::path).toList());
         Path relative = common(with.stream().map(Gathered::relative).toList());
         String name = folder.getFileName() == null ? "bank" : folder.getFileName().toString();
         InstrumentFile bank = new InstrumentFile(folder, with.stream().mapToLong(g -> g.instruments().get().fileBytes()).sum(), FOLDER_ID,
-                Told.count(instruments.size(), "instrument"), About.named(name), instruments, samples, List.of(), unknown, problems);
+                Told.count(instruments.size(), "instrument"), About.named(name), inOrder(instruments), samples, List.of(), unknown, problems);
         List<Gathered> out = new ArrayList<>(gathered.stream().filter(g -> g.instruments().isEmpty()).toList());
         out.addFirst(new Gathered(folder, relative.toString().isEmpty() ? folder.getFileName() : relative, new Gathered.Content.Instruments(bank)));
         return out;
     }
 
-    /// The program it has, or the next that no other has.
-    private static Instrument.Program free(Optional<Instrument.Program> wanted, Set<Instrument.Program> taken) {
-        Instrument.Program program = wanted.orElse(new Instrument.Program(0, 0, false));
-        while (!taken.add(program))
-            program = program.number() < 127
-                    ? new Instrument.Program(program.bank(), program.number() + 1, program.isPercussion())
-                    : new Instrument.Program(program.bank() + (program.isPercussion() ? 0 : 1), 0, false);
-        return program;
+    /// Those that were in one bank come back in the order of their numbers; others as they were found, each with a number that no other has.
+    private static List<Instrument> inOrder(List<Instrument> instruments) {
+        long different = instruments.stream().flatMap(i -> i.program().stream()).distinct().count();
+        return different < instruments.size()
+                ? Programs.apart(instruments)
+                : instruments.stream().sorted(Comparator.comparing(i -> i.program().orElseThrow(), Comparator.comparing(Instrument.Program::isPercussion)
+                        .thenComparing(Instrument.Program::bank).thenComparing(Instrument.Program::number))).toList();
     }
 
     private static Path common(List<Path> paths) {

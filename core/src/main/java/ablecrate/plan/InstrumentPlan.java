@@ -76,7 +76,12 @@ final class InstrumentPlan {
         capabilities = format.map(InstrumentFormat::capabilities).orElseGet(() -> OwnMaps.capabilities(accepted.container("wav")));
         // Sounds that go without a map go all: what does not belong to one note may still be wanted.
         PlainZones plain = new PlainZones(format.map(InstrumentFormat::name).orElse(""), capabilities);
-        instruments = isLoose() ? chosen() : chosen().stream().map(plain::of).toList();
+        Articulations articulations = new Articulations(format.map(InstrumentFormat::name).orElse(""));
+        instruments = isLoose()
+                ? chosen()
+                : numbered((capabilities.carries(Parameter.SWITCH) ? chosen().stream() : chosen().stream().flatMap(i -> articulations.of(i).stream()))
+                        .map(plain::of).toList());
+        articulations.addTo(changes);
         plain.addTo(changes);
         for (Instrument instrument : instruments)
             for (Zone zone : instrument.zones())
@@ -113,6 +118,21 @@ final class InstrumentPlan {
     private List<Instrument> chosen() {
         List<String> only = options.instruments().only();
         return only.isEmpty() ? file.instruments() : file.instruments().stream().filter(i -> only.stream().anyMatch(i.name()::equalsIgnoreCase)).toList();
+    }
+
+    /// Numbers as the target has them, each once where they stand in one bank.
+    private List<Instrument> numbered(List<Instrument> chosen) {
+        List<Instrument> fitted = chosen.stream().map(i -> i.withProgram(i.program().map(format.orElseThrow()::fit))).toList();
+        List<Instrument> apart = isBank() && fitted.stream().anyMatch(i -> i.program().isPresent()) ? Programs.apart(fitted) : fitted;
+        long moved = IntStream.range(0, chosen.size()).filter(i -> chosen.get(i).program().isPresent())
+                .filter(i -> !chosen.get(i).program().equals(apart.get(i).program())).count();
+        if (moved > 0) {
+            int first = IntStream.range(0, chosen.size()).filter(i -> !chosen.get(i).program().equals(apart.get(i).program())).findFirst().orElseThrow();
+            changes.add(new Change(Property.ABOUT, "program numbers", "moved", Verdict.ADJUSTED, "numbers of " + Told.count((int) moved, "instrument")
+                    + " moved, as another has them or the target counts otherwise: '" + chosen.get(first).name() + "' from "
+                    + chosen.get(first).program().map(Object::toString).orElse("none") + " to " + apart.get(first).program().orElseThrow()));
+        }
+        return apart;
     }
 
     private boolean isLoose() { return format.isEmpty(); }

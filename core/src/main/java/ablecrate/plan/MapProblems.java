@@ -78,7 +78,8 @@ record MapProblems(InstrumentFile file, List<Instrument> instruments) {
     private static boolean overlap(Zone a, Zone b) {
         return a.get(Parameter.KEYS).overlaps(b.get(Parameter.KEYS)) && a.get(Parameter.VELOCITIES).overlaps(b.get(Parameter.VELOCITIES))
                 && a.get(Parameter.TURN).equals(b.get(Parameter.TURN)) && a.get(Parameter.CHANCE).equals(b.get(Parameter.CHANCE))
-                && a.get(Parameter.TRIGGER) == b.get(Parameter.TRIGGER) && a.get(Parameter.PAN).equals(b.get(Parameter.PAN))
+                && a.get(Parameter.SWITCH).equals(b.get(Parameter.SWITCH)) && a.get(Parameter.TRIGGER) == b.get(Parameter.TRIGGER)
+                && a.get(Parameter.PAN).equals(b.get(Parameter.PAN))
                 && a.get(Parameter.VELOCITY_FADE_IN).isEmpty() && b.get(Parameter.VELOCITY_FADE_IN).isEmpty() && a.get(Parameter.KEY_FADE_IN).isEmpty()
                 && b.get(Parameter.KEY_FADE_IN).isEmpty();
     }

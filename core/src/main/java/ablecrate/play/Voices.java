@@ -2,7 +2,9 @@ package ablecrate.play;
 
 import ablecrate.instrument.Chance;
 import ablecrate.instrument.Instrument;
+import ablecrate.instrument.KeySwitch;
 import ablecrate.instrument.Parameter;
+import ablecrate.instrument.Span;
 import ablecrate.instrument.Trigger;
 import ablecrate.instrument.Turn;
 import ablecrate.instrument.Zone;
@@ -29,6 +31,8 @@ public final class Voices {
     private final int rateHz;
     private final Random random;
     private final List<Voice> voices = new ArrayList<>();
+    /// By the range of choosing keys, the one pressed last.
+    private final Map<Span, Integer> chosen = new HashMap<>();
     private final Map<Integer, Integer> notesOfKey = new HashMap<>(), velocityOfKey = new HashMap<>();
 
     public Voices(Instrument instrument, Sounds sounds, int rateHz, Random random) {
@@ -43,6 +47,8 @@ public final class Voices {
     public List<Zone> noteOn(int key, int velocity) {
         int count = notesOfKey.merge(key, 1, Integer::sum) - 1;
         velocityOfKey.put(key, velocity);
+        instrument.zones().stream().flatMap(z -> z.get(Parameter.SWITCH).stream()).map(KeySwitch::keys).filter(k -> k.contains(key))
+                .forEach(k -> chosen.put(k, key));
         return start(key, velocity, count, Trigger.RELEASE, false);
     }
 
@@ -54,13 +60,18 @@ public final class Voices {
 
     public void silence() { voices.forEach(Voice::silence); }
 
+    private boolean isChosen(Zone zone) {
+        return zone.get(Parameter.SWITCH).map(s -> chosen.getOrDefault(s.keys(), s.first().orElse(-1)) == s.key()).orElse(true);
+    }
+
     private List<Zone> start(int key, int velocity, int count, Trigger trigger, boolean isWanted) {
         double chance = random.nextDouble();
         List<Zone> out = new ArrayList<>();
         for (Zone zone : instrument.zones()) {
             Turn turn = zone.get(Parameter.TURN);
             Chance when = zone.get(Parameter.CHANCE);
-            if (!zone.covers(key, velocity) || zone.get(Parameter.TRIGGER) == trigger != isWanted || count % turn.length() + 1 != turn.position()
+            if (!zone.covers(key, velocity) || !isChosen(zone) || zone.get(Parameter.TRIGGER) == trigger != isWanted
+                    || count % turn.length() + 1 != turn.position()
                     || chance < when.low()
                     || chance >= when.high())
                 continue;

@@ -9,6 +9,7 @@ import ablecrate.codec.OutputShape;
 import ablecrate.instrument.About;
 import ablecrate.instrument.Chance;
 import ablecrate.instrument.Instrument;
+import ablecrate.instrument.KeySwitch;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.Parameter;
@@ -24,6 +25,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalInt;
 import java.util.Random;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
@@ -56,6 +58,11 @@ public final class Instruments {
             case Boolean _ -> random.nextBoolean();
             case Long _ -> random.nextLong(1000);
             case Double _ -> number(p, random);
+            case Optional<?> _ when p == Parameter.SWITCH -> {
+                int low = random.nextInt(24);
+                yield Optional.of(new KeySwitch(new Span(low, low + random.nextInt(4)), low,
+                        random.nextBoolean() ? OptionalInt.empty() : OptionalInt.of(low + 1), oneOf(random, new String[]{"", "plucked", "bowed softly"})));
+            }
             case Optional<?> _ -> p == Parameter.END ? Optional.of(1000 + random.nextLong(FRAMES - 1000)) : Optional.of(span(random));
             case Turn _ -> new Turn(1 + random.nextInt(3), 3);
             case Chance _ -> new Chance(random.nextInt(500) / 1000.0, (501 + random.nextInt(499)) / 1000.0);

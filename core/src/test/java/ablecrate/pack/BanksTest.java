@@ -27,6 +27,8 @@ import ablecrate.library.Gatherer;
 import ablecrate.plan.Banks;
 import ablecrate.plan.Choice;
 import ablecrate.plan.ExistingFiles;
+import ablecrate.format.sfz.SfzFormat;
+import ablecrate.instrument.KeySwitch;
 import ablecrate.plan.InstrumentOptions;
 import ablecrate.plan.PackOptions;
 import ablecrate.plan.PackingList;
@@ -82,6 +84,8 @@ class BanksTest {
         assertThat(after.instruments()).hasSameSizeAs(before.instruments());
         Map<String, List<Instrument>> byName = new HashMap<>();
         after.instruments().forEach(i -> byName.computeIfAbsent(i.name(), _ -> new ArrayList<>()).add(i));
+        assertThat(after.instruments()).extracting(Instrument::program).as("numbers, percussion and order")
+                .containsExactlyElementsOf(before.instruments().stream().map(Instrument::program).toList());
         for (Instrument wanted : before.instruments()) {
             List<Instrument> candidates = byName.get(wanted.name());
             assertThat(candidates).as(wanted.name()).isNotNull();
@@ -227,6 +231,52 @@ class BanksTest {
         pack(in, temp.resolve("out"), to("dls").withInstruments(InstrumentOptions.DEFAULT.withBanks(Banks.ONE)));
         InstrumentFile bank = read("dls", temp.resolve("out/in.dls"));
         assertThat(bank.instruments().stream().map(i -> i.program().orElseThrow().number())).containsExactly(0, 1, 2);
+    }
+
+    /// Bank, number and percussion of each instrument, through every format and back.
+    @Test void numbersInABankComeBack() throws Exception {
+        Path in = Files.createDirectories(temp.resolve("in"));
+        List<Instrument.Program> programs = List.of(new Instrument.Program(0, 19, false), new Instrument.Program(3, 5, false),
+                new Instrument.Program(0, 8, true));
+        Instrument tiny = read("sf2", Fixtures.path("metadata/sf2_tiny_valid.sf2")).instruments().getFirst();
+        for (int i = 0; i < programs.size(); i++)
+            Files.write(in.resolve("reed " + i + ".sfz"), new SfzFormat().write(tiny.withProgram(Optional.of(programs.get(i))), List.of("tone.wav")));
+        Sounds.wav(in.resolve("tone.wav"), 44_100, Depth.INT_16, Sounds.sine(440, 0.5, 44_100, 4410));
+        Path at = in;
+        for (String format : List.of("dls", "sfz", "sf2", "sfz", "sf2")) {
+            Path out = temp.resolve(at.getFileName() + " " + format);
+            pack(at, out, to(format).withInstruments(InstrumentOptions.DEFAULT.withPlayingDefaults(false).withBanks(Banks.ONE)));
+            at = out;
+        }
+        Path bank = Gatherer.find(List.of(at), () -> false).getFirst().path();
+        assertThat(read("sf2", bank).instruments()).extracting(i -> i.program().orElseThrow()).containsExactlyElementsOf(programs);
+    }
+
+    /// A target without keyswitches gets an instrument for each articulation: the one that sounds at first comes first, what needs no switch is in all.
+    @Test void keyswitchesBecomeInstruments() throws Exception {
+        Path in = Files.createDirectories(temp.resolve("in"));
+        for (String name : List.of("bowed", "plucked", "noise"))
+            Sounds.wav(in.resolve(name + ".wav"), 44_100, Depth.INT_16, Sounds.sine(200 + 10 * name.length(), 0.5, 44_100, 4410));
+        String regions = """
+                <global> sw_default=c1
+                <region> sample=plucked.wav sw_last=b0 sw_label=plucked lokey=36
+                <region> sample=bowed.wav sw_last=c1 sw_label=bowed lokey=36
+                <region> sample=noise.wav lokey=36 trigger=attack
+                """;
+        Path sfz = Files.writeString(in.resolve("viola.sfz"), regions);
+        assertThat(read("sfz", sfz).instruments().getFirst().zones()).extracting(z -> z.get(Parameter.SWITCH).map(KeySwitch::keys))
+                .as("they span all switches").containsExactly(Optional.of(new Span(23, 24)), Optional.of(new Span(23, 24)), Optional.empty());
+        for (String format : List.of("sf2", "dls")) {
+            PackingSlip slip = pack(in, temp.resolve(format), to(format));
+            List<Instrument> made = read(format, temp.resolve(format).resolve("viola." + format)).instruments();
+            assertThat(made).extracting(Instrument::name).containsExactly("viola bowed", "viola plucked");
+            assertThat(made).allSatisfy(i -> assertThat(i.zones()).hasSize(2));
+            assertThat(slip.items().getFirst().changes()).anyMatch(c -> c.reason().contains("one instrument for each articulation")
+                    && c.reason().contains("'viola' as bowed, plucked"));
+        }
+        pack(in, temp.resolve("again"), to("sfz"));
+        assertThat(read("sfz", temp.resolve("again/viola.sfz")).instruments().getFirst().zones())
+                .extracting(z -> z.get(Parameter.SWITCH).map(KeySwitch::toString).orElse("")).containsExactly("B0 (plucked)", "C1 (bowed)", "");
     }
 
     /// A bank of three comes apart into three banks, each with what it plays and no more; two of one name are told apart.

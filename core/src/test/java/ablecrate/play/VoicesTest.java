@@ -11,6 +11,7 @@ import ablecrate.instrument.FilterKind;
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
+import ablecrate.instrument.KeySwitch;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Span;
 import ablecrate.instrument.Trigger;
@@ -21,7 +22,9 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalInt;
 import java.util.Random;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -74,6 +77,17 @@ class VoicesTest {
             heard.add(voices.noteOn(60, 100).getFirst().get(Parameter.TURN).position());
         assertThat(heard).containsExactly(1, 2, 3, 1, 2, 3);
         assertThat(voices.noteOn(61, 100).getFirst().get(Parameter.TURN).position()).as("another key starts anew").isEqualTo(1);
+    }
+
+    @Test void theKeyswitchPressedLastChooses() {
+        Span keys = new Span(24, 25);
+        List<Zone> zones = IntStream.of(24, 25).mapToObj(k -> tone().with(Parameter.KEYS, new Span(48, 72)).with(Parameter.SWITCH,
+                Optional.of(new KeySwitch(keys, k, OptionalInt.of(25), "")))).toList();
+        Voices voices = voices(of(zones.get(0), zones.get(1)), constant(100));
+        assertThat(voices.noteOn(60, 100)).containsExactly(zones.get(1));
+        assertThat(voices.noteOn(24, 100)).as("the switch itself is silent").isEmpty();
+        voices.noteOn(47, 100);
+        assertThat(voices.noteOn(60, 100)).containsExactly(zones.get(0));
     }
 
     @Test void chancesShareTheNotesAmongThem() {

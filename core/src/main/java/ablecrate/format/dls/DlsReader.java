@@ -172,7 +172,7 @@ final class DlsReader {
         if (header.isPresent()) {
             header.get().u32("regions");
             long bank = header.get().u32("bank"), number = header.get().u32("program");
-            program = Optional.of(new Instrument.Program((int) (bank >> 8 & 0x7F), (int) (number & 0x7F), bank >> 31 == 1));
+            program = Optional.of(new Instrument.Program((int) (bank >> 8 & 0x7F | (bank & 0x7F) << 7), (int) (number & 0x7F), bank >> 31 == 1));
         }
         // What the instrument's own articulation says holds where a region has none.
         List<DlsConnections.Block> common = articulation(chunks);

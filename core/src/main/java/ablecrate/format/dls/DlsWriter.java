@@ -79,9 +79,9 @@ final class DlsWriter {
                 regions.chunk("LIST", list("rgn2", region(zone, channels, channel)));
         }
         Instrument.Program program = instrument.program().orElse(new Instrument.Program(place / 128, place % 128, false));
-        // The bank is told as the two controllers that choose it: MSB in bits 8…14, LSB in bits 0…6. The number of a SoundFont bank is the MSB.
-        long bank = (long) (program.bank() & 0x7F) << 8;
-        return little().chunk("insh", little().u32(count).u32(program.isPercussion() ? DRUMS : bank).u32(program.number()).toArray())
+        // The bank is told as the two controllers that choose it: MSB in bits 8…14, LSB in bits 0…6.
+        long bank = (long) (program.bank() & 0x7F) << 8 | program.bank() >> 7;
+        return little().chunk("insh", little().u32(count).u32(program.isPercussion() ? DRUMS | bank : bank).u32(program.number()).toArray())
                 .chunk("LIST", list("lrgn", regions))
                 .chunk("LIST", list("INFO", info(instrument.about())));
     }

@@ -33,6 +33,7 @@ public final class Sf2Format implements BankFormat {
             "ICOP", About.Field.LICENCE));
     /// 16-bit words; the pool is counted in frames of 32 bits.
     private static final long LIMIT = 0xFFFF_FFFFL - (64 << 20);
+    static final int PERCUSSION = 128;
     static final double OPEN_HZ = Sf2Units.hertz(Sf2Units.OPEN_FILTER);
     private static final InstrumentCapabilities CAPABILITIES = capabilitiesOf();
 
@@ -60,7 +61,12 @@ public final class Sf2Format implements BankFormat {
         Zone out = Sf2Modulators.fit(zone).without(Parameter.SILENCED_BY);
         if (out.get(Parameter.EXCLUSIVE_GROUP) > 0) out = out.with(Parameter.SILENCED_BY, out.get(Parameter.EXCLUSIVE_GROUP));
         if (out.get(Parameter.CUTOFF) > OPEN_HZ) out = out.with(Parameter.CUTOFF, OPEN_HZ);
-        if (out.get(Parameter.FILTER) != FilterKind.LOW_PASS || !filters(out)) out = out.without(Parameter.Area.FILTER);
+        if (out.get(Parameter.FILTER) != FilterKind.LOW_PASS || !filters(out)) {
+            Optional<Double> velocity = out.said(Parameter.FILTER_VELOCITY);
+            out = out.without(Parameter.Area.FILTER);
+            // What says that velocity does nothing says so to players that have another default.
+            if (velocity.isPresent() && velocity.get() == 0) out = out.with(Parameter.FILTER_VELOCITY, 0.0);
+        }
         return out.get(Parameter.LOOPS).isEmpty() ? out.without(Parameter.LOOP_UNTIL_RELEASE) : out;
     }
 
@@ -81,6 +87,12 @@ public final class Sf2Format implements BankFormat {
     @Override public boolean recognises(byte[] head, String fileName) {
         String text = new String(head, StandardCharsets.ISO_8859_1);
         return text.startsWith("RIFF") && text.startsWith("sfbk", 8);
+    }
+
+    /// Percussion is a bank of its own, and the only one of its number.
+    @Override public Instrument.Program fit(Instrument.Program program) {
+        int bank = program.isPercussion() ? 0 : program.bank() == PERCUSSION ? PERCUSSION + 1 : program.bank();
+        return new Instrument.Program(bank, program.number(), program.isPercussion());
     }
 
     @Override public InstrumentFile read(Path path) throws IOException, FormatException { return new Sf2Reader(path).read(); }

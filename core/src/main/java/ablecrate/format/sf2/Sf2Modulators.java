@@ -12,7 +12,8 @@ import java.util.List;
 /// cannot be replaced in a portable way, as the destination of the default has no number; what is bent beyond its two semitones is added instead.
 final class Sf2Modulators {
     static final int BYTES = 10;
-    private static final int VELOCITY_CONCAVE_DOWN = 0x0502, VELOCITY_LINEAR_UP = 0x0002, WHEEL = 0x0081, PRESSURE = 0x000D, PITCH_WHEEL = 0x020E;
+    private static final int VELOCITY_LINEAR_DOWN = 0x0102, VELOCITY_SWITCH = 0x0D02, VELOCITY_CONCAVE_DOWN = 0x0502, VELOCITY_LINEAR_UP = 0x0002,
+            WHEEL = 0x0081, PRESSURE = 0x000D, PITCH_WHEEL = 0x020E;
     private static final double FULL_VELOCITY = 960;
     private static final int DEFAULT_WHEEL = 50, DEFAULT_PRESSURE = 50, DEFAULT_BEND = 200;
 
@@ -35,6 +36,9 @@ final class Sf2Modulators {
         int bend = (int) Math.rint(zone.get(Parameter.BEND_UP));
         if (bend != DEFAULT_BEND) out.add(modulator(PITCH_WHEEL, Generator.FINE_TUNE, bend - DEFAULT_BEND));
         int filter = (int) Math.rint(zone.get(Parameter.FILTER_VELOCITY));
+        // The default that closes the filter for soft notes, which not all players have (8.4.2), takes the place of what is said.
+        if (zone.said(Parameter.FILTER_VELOCITY).isPresent())
+            out.add(new Modulator(VELOCITY_LINEAR_DOWN, Generator.FILTER_FC.number(), 0, VELOCITY_SWITCH, 0));
         if (filter != 0) out.add(modulator(VELOCITY_LINEAR_UP, Generator.FILTER_FC, filter));
         return out;
     }
@@ -62,7 +66,12 @@ final class Sf2Modulators {
                             if (isPlain && m.source() == VELOCITY_LINEAR_UP && m.destination() == Generator.FILTER_FC.number())
                                 out = out.with(Parameter.FILTER_VELOCITY, (double) Math.clamp(m.amount(), -12_000, 12_000));
                             else
-                                if (m.amount() != 0) unknown.run();
+                                if (m.amount() != 0)
+                                    unknown.run();
+                                else
+                                    if (m.source() == VELOCITY_LINEAR_DOWN && m.destination() == Generator.FILTER_FC.number()
+                                            && out.said(Parameter.FILTER_VELOCITY).isEmpty())
+                                        out = out.with(Parameter.FILTER_VELOCITY, 0.0);
         }
         return out;
     }

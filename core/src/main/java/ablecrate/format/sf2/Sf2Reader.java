@@ -153,9 +153,9 @@ final class Sf2Reader {
             for (ZoneGroup group : groups.computeIfAbsent(inst & 0xFFFF, n -> List.of(new ZoneGroup(insts.get(n).name(), List.of()))))
                 layers.add(group.withZones(zones(insts.get(inst & 0xFFFF), added)));
         }
-        boolean isPercussion = preset.bank() == 128;
+        boolean isPercussion = preset.bank() == Sf2Format.PERCUSSION;
         return new Instrument(About.named(preset.name()).with(About.Field.CREATOR, about.creator()).with(About.Field.LICENCE, about.licence()),
-                Optional.of(new Instrument.Program(preset.bank(), Math.min(127, preset.number()), isPercussion)),
+                Optional.of(new Instrument.Program(isPercussion ? 0 : preset.bank(), Math.min(127, preset.number()), isPercussion)),
                 layers.stream().filter(l -> !l.zones().isEmpty()).toList());
     }
 

@@ -139,7 +139,8 @@ final class Sf2Writer {
 
     private void preset(Instrument instrument, int place) {
         Instrument.Program program = instrument.program().orElse(new Instrument.Program(place / 128, place % 128, false));
-        presets.text(instrument.name(), NAME).u16(program.number()).u16(program.isPercussion() ? 128 : program.bank()).u16(presetBagCount).u32(0).u32(0).u32(0);
+        presets.text(instrument.name(), NAME).u16(program.number()).u16(program.isPercussion() ? Sf2Format.PERCUSSION : program.bank()).u16(presetBagCount)
+                .u32(0).u32(0).u32(0);
         for (ZoneGroup group : instrument.groups()) {
             presetBags.u16(presetGeneratorCount).u16(0);
             presetBagCount++;

@@ -15,6 +15,7 @@ import ablecrate.instrument.About;
 import ablecrate.instrument.Chance;
 import ablecrate.instrument.FilterKind;
 import ablecrate.instrument.Instrument;
+import ablecrate.instrument.KeySwitch;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.NoteName;
@@ -28,16 +29,21 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
+import java.util.IntSummaryStatistics;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalInt;
 import java.util.Set;
 import java.util.SortedMap;
 import java.util.TreeMap;
 import java.util.function.UnaryOperator;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 
@@ -50,7 +56,8 @@ final class SfzReader {
             "loop_mode", "loop_start", "loop_end", "seq_length", "seq_position", "lorand", "hirand", "xfin_lokey", "xfin_hikey", "xfout_lokey", "xfout_hikey",
             "xfin_lovel", "xfin_hivel", "xfout_lovel", "xfout_hivel", "global_label", "master_label", "group_label", "region_label", "default_path",
             "note_offset",
-            "octave_offset");
+            "octave_offset", "sw_lokey", "sw_hikey", "sw_last", "sw_default", "sw_label");
+    private static final Pattern PROGRAM = Pattern.compile("bank (\\d{1,5}), number (\\d{1,3})(, percussion)?");
 
     private final Path path;
     private final UnaryOperator<Path> lies;
@@ -65,6 +72,8 @@ final class SfzReader {
     private List<Zone> zones = new ArrayList<>();
     private String groupName = "", defaultPath = "";
     private int noteOffset;
+    private IntSummaryStatistics switches = new IntSummaryStatistics();
+    private Optional<Instrument.Program> program = Optional.empty();
 
     /// @param lies where a sound lies that is named at a path
     SfzReader(Path path, UnaryOperator<Path> lies) {
@@ -77,6 +86,7 @@ final class SfzReader {
     InstrumentFile read() throws IOException, FormatException {
         text.read();
         problems.addAll(text.problems());
+        switches = switches();
         for (SfzText.Block block : text.blocks())
             block(block);
         closeGroup();
@@ -86,7 +96,7 @@ final class SfzReader {
             problems.add(Problem.lost(unknown.values().stream().mapToInt(Integer::intValue).sum() + " settings are not understood: "
                     + unknown.entrySet().stream().map(e -> e.getKey() + (e.getValue() > 1 ? " ×" + e.getValue() : "")).collect(Collectors.joining(", ")), ""));
         About about = about();
-        Instrument instrument = new Instrument(about, Optional.empty(), groups);
+        Instrument instrument = new Instrument(about, program, groups);
         return new InstrumentFile(path, Files.size(path), SfzFormat.ID, "SFZ", about, List.of(instrument), samples, List.of(), unknown, problems);
     }
 
@@ -98,10 +108,22 @@ final class SfzReader {
             if (!line.startsWith("//")) continue;
             int colon = line.indexOf(':');
             if (colon > 0)
-                for (About.Field field : About.Field.values())
-                    if (line.substring(2, colon).strip().equalsIgnoreCase(field.label())) about = about.with(field, line.substring(colon + 1).strip());
+                about = about(about, line.substring(2, colon).strip(), line.substring(colon + 1).strip());
         }
         return about;
+    }
+
+    private About about(About about, String name, String text) {
+        Matcher numbers = PROGRAM.matcher(text);
+        if (name.equalsIgnoreCase(SfzWriter.PROGRAM) && numbers.matches())
+            program = Optional.of(new Instrument.Program(Math.min(Instrument.Program.MOST_BANK, Integer.parseInt(numbers.group(1))),
+                    Math.min(127, Integer.parseInt(numbers.group(2))), numbers.group(3) != null));
+        return Arrays.stream(About.Field.values()).filter(f -> f.label().equalsIgnoreCase(name)).findFirst().map(f -> about.with(f, text)).orElse(about);
+    }
+
+    /// Where no range of keys is said for keyswitches, it spans all of them.
+    private IntSummaryStatistics switches() {
+        return text.blocks().stream().flatMap(b -> note(b.opcodes().get("sw_last")).stream()).mapToInt(k -> k).summaryStatistics();
     }
 
     private void block(SfzText.Block block) {
@@ -224,6 +246,7 @@ final class SfzReader {
         if (all.containsKey("lorand") || all.containsKey("hirand"))
             zone = zone.with(Parameter.CHANCE, new Chance(SfzOpcodes.number(all.getOrDefault("lorand", "0")).orElse(0.0),
                     Math.min(1, SfzOpcodes.number(all.getOrDefault("hirand", "1")).orElse(1.0))));
+        zone = switched(zone, all);
         if (zone.said(Parameter.CUTOFF).isPresent() && zone.said(Parameter.FILTER).isEmpty()) zone = zone.with(Parameter.FILTER, FilterKind.LOW_PASS);
         return Optional.of(played(zone, all, line));
     }
@@ -253,9 +276,20 @@ final class SfzReader {
         if (all.getOrDefault("pitch_keycenter", "").equals("sample"))
             root = sampleFacts(zone).flatMap(f -> f.mapping().rootKey()).map(k -> k - noteOffset);
         Optional<Integer> center = root.or(() -> key);
-        if (center.isPresent()) out = out.with(Parameter.ROOT_KEY, Math.clamp(center.get() + noteOffset, 0, 127));
+        if (center.isPresent()) out = out.with(Parameter.ROOT_KEY, shifted(center.get()));
         return Optional.of(out);
     }
+
+    private Zone switched(Zone zone, Map<String, String> all) {
+        Optional<Integer> key = note(all.get("sw_last")).map(this::shifted);
+        if (key.isEmpty()) return zone;
+        int low = shifted(note(all.get("sw_lokey")).orElse(switches.getMin())), high = shifted(note(all.get("sw_hikey")).orElse(switches.getMax()));
+        OptionalInt first = note(all.get("sw_default")).map(k -> OptionalInt.of(shifted(k))).orElse(OptionalInt.empty());
+        return zone.with(Parameter.SWITCH,
+                Optional.of(new KeySwitch(new Span(Math.min(low, key.get()), Math.max(high, key.get())), key.get(), first, all.getOrDefault("sw_label", ""))));
+    }
+
+    private int shifted(int key) { return Math.clamp(key + noteOffset, 0, 127); }
 
     private Optional<SoundFacts> sampleFacts(Zone zone) {
         return samples.get(zone.sample()) instanceof Sample.Found(_, SoundFile file) ? Optional.of(file.facts()) : Optional.empty();

@@ -15,6 +15,9 @@ import java.util.Map;
 
 /// Writes an SFZ file: what all zones share stands once in `global`, what a group shares in `group`.
 final class SfzWriter {
+    /// What the number in a bank is called, in a comment.
+    static final String PROGRAM = "Program";
+
     private SfzWriter() {}
 
     static byte[] write(Instrument instrument, List<String> sounds) {
@@ -24,6 +27,7 @@ final class SfzWriter {
             String text = field.of(instrument.about());
             if (!text.isEmpty()) out.append("// ").append(field.label()).append(": ").append(text.replaceAll("\\R+", " ")).append('\n');
         }
+        instrument.program().ifPresent(p -> out.append("// ").append(PROGRAM).append(": ").append(p).append('\n'));
         Map<String, String> global = shared(groups.stream().flatMap(List::stream).toList());
         out.append("\n<global>");
         line(out, global, Map.of());
@@ -91,6 +95,12 @@ final class SfzWriter {
             out.put("seq_length", Integer.toString(turn.length()));
             out.put("seq_position", Integer.toString(turn.position()));
         }
+        zone.get(Parameter.SWITCH).ifPresent(s -> {
+            put(out, s.keys(), "sw_lokey", "sw_hikey");
+            out.put("sw_last", Integer.toString(s.key()));
+            s.first().ifPresent(k -> out.put("sw_default", Integer.toString(k)));
+            if (!s.label().isEmpty()) out.put("sw_label", plain(s.label()));
+        });
         zone.said(Parameter.CHANCE).filter(c -> !c.equals(Chance.ALWAYS)).ifPresent(c -> {
             out.put("lorand", SfzOpcodes.text(c.low()));
             out.put("hirand", SfzOpcodes.text(c.high()));
