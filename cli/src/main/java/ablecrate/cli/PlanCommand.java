@@ -46,8 +46,9 @@ import picocli.CommandLine.Spec;
     record MapJson(String path, String format, List<String> instruments, int zones) {}
 
     /// @param beforeValue,afterValue as numbers, where there are any, in `unit`
+    /// @param each zone or sound that it happens to, where the reason sums up several
     @JsonInclude(JsonInclude.Include.NON_ABSENT) record ChangeJson(String property, String before, String after, Optional<Double> beforeValue,
-            Optional<Double> afterValue, Optional<String> unit, String verdict, String reason) {}
+            Optional<Double> afterValue, Optional<String> unit, String verdict, String reason, Optional<List<String>> each) {}
 
     record OutputJson(String path, String container, int rateHz, int bitDepth, String sampleFormat, int channels, long frames, boolean bitForBit) {}
 
@@ -75,7 +76,8 @@ import picocli.CommandLine.Spec;
     private static ItemJson json(PackingItem item, Optional<String> there) {
         return new ItemJson(item.source().path().toString(), item.verdict().id(), there,
                 item.changes().stream().map(c -> new ChangeJson(c.property().id(), c.before(), c.after(), c.numbers().map(Change.Numbers::before),
-                        c.numbers().map(Change.Numbers::after), c.numbers().map(Change.Numbers::unit), c.verdict().id(), c.reason())).toList(),
+                        c.numbers().map(Change.Numbers::after), c.numbers().map(Change.Numbers::unit), c.verdict().id(), c.reason(),
+                        Optional.of(c.each()).filter(e -> !e.isEmpty()))).toList(),
                 // What lies in a bank is no file of its own.
                 item.maps().stream().anyMatch(PlannedMap::holdsSounds) ? List.of() : item.outputs().stream().map(PlanCommand::json).toList(),
                 item.maps().stream().map(m -> new MapJson(m.path(), m.formatId(), m.instruments().stream().map(Instrument::name).toList(),

@@ -8,25 +8,20 @@ import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Zone;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.Collections;
 import java.util.List;
 import java.util.Optional;
-import java.util.SortedMap;
-import java.util.TreeMap;
 
 /// The instruments of one file, or of one folder of sounds, with the samples their zones refer to. No audio is held.
 /// @param container the flavour of the format, for people: `SoundFont 2.04`
 /// @param about what the file says of itself as a whole
 /// @param samples each once, whichever zones of whichever instruments share it
 /// @param names how the names of the samples were read, where the map is made of them; empty otherwise
-/// @param unknown settings of the file that are not understood, with how often each stands there
 public record InstrumentFile(Path path, long fileBytes, String formatId, String container, About about, List<Instrument> instruments, List<Sample> samples,
-        List<NameFacts> names, SortedMap<String, Integer> unknown, List<Problem> problems) {
+        List<NameFacts> names, List<Problem> problems) {
     public InstrumentFile {
         instruments = List.copyOf(instruments);
         samples = List.copyOf(samples);
         names = List.copyOf(names);
-        unknown = Collections.unmodifiableSortedMap(new TreeMap<>(unknown));
         problems = List.copyOf(problems);
         for (Instrument instrument : instruments)
             for (Zone zone : instrument.zones())
@@ -40,16 +35,16 @@ public record InstrumentFile(Path path, long fileBytes, String formatId, String 
     public int zoneCount() { return instruments.stream().mapToInt(i -> i.zones().size()).sum(); }
 
     public InstrumentFile withInstruments(List<Instrument> others) {
-        return new InstrumentFile(path, fileBytes, formatId, container, about, others, samples, names, unknown, problems);
+        return new InstrumentFile(path, fileBytes, formatId, container, about, others, samples, names, problems);
     }
 
     public InstrumentFile withSamples(List<Sample> others) {
-        return new InstrumentFile(path, fileBytes, formatId, container, about, instruments, others, names, unknown, problems);
+        return new InstrumentFile(path, fileBytes, formatId, container, about, instruments, others, names, problems);
     }
 
     public InstrumentFile withProblems(List<Problem> more) {
         List<Problem> all = new ArrayList<>(problems);
         all.addAll(more);
-        return new InstrumentFile(path, fileBytes, formatId, container, about, instruments, samples, names, unknown, all);
+        return new InstrumentFile(path, fileBytes, formatId, container, about, instruments, samples, names, all);
     }
 }

@@ -1,5 +1,6 @@
 package ablecrate.instrument;
 
+import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Function;
@@ -12,6 +13,9 @@ public record Instrument(About about, Optional<Program> program, List<ZoneGroup>
     public record Program(int bank, int number, boolean isPercussion) {
         /// Two controllers of seven bits.
         public static final int MOST_BANK = 0x3FFF;
+        /// As players list them.
+        public static final Comparator<Program> ORDER = Comparator.comparing(Program::isPercussion).thenComparing(Program::bank)
+                .thenComparing(Program::number);
 
         @Override public String toString() { return "bank " + bank + ", number " + number + (isPercussion ? ", percussion" : ""); }
     }

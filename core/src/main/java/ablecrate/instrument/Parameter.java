@@ -18,12 +18,15 @@ import java.util.stream.Collectors;
 /// @param <T> type of the value; equal values are the same setting
 public final class Parameter<T> {
     /// What of the playing a parameter belongs to; for people.
-    public enum Area { MAP, PITCH, LEVEL, SAMPLE, CHOICE, ENVELOPE, FILTER, MODULATION }
+    public enum Area { MAP, PITCH, LEVEL, SAMPLE, CHOICE, ENVELOPE, FILTER, MODULATION, OTHER }
 
     /// In cents, up and down.
     public static final double MOST_TUNING = 12_700;
     /// In dB.
     public static final double LEAST_GAIN = -144;
+
+    /// Of full scale, in dB: below the step of 16 bits, 20 log10(1/32,768).
+    public static final double SILENT_DB = -90;
 
     private static final List<Parameter<?>> MADE = new ArrayList<>();
 
@@ -106,6 +109,9 @@ public final class Parameter<T> {
     /// Vibrato that full pressure on the keys (channel pressure) adds.
     public static final Parameter<Double> VIBRATO_PRESSURE = number(Area.MODULATION, "pressure to vibrato", 0, "cents", "%.0f", -12_000, 12_000);
 
+    /// What only the zone's own format has.
+    public static final Parameter<Extras> EXTRAS = new Parameter<>(Area.OTHER, "other settings", Extras.NONE, Extras::toString, _ -> true);
+
     /// All parameters, in the order people read them.
     public static final List<Parameter<?>> ALL = List.copyOf(MADE);
 
@@ -172,6 +178,13 @@ public final class Parameter<T> {
     public String text(T value) { return text.apply(value); }
 
     public boolean allows(T value) { return allowed.test(value); }
+
+    /// Whether nobody hears or reads a difference: levels below [#SILENT_DB] are all silence, and a step finer than the text is none.
+    public boolean isSame(T a, T b) {
+        if (a.equals(b)) return true;
+        if (!(a instanceof Double x && b instanceof Double y)) return false;
+        return text(a).equals(text(b)) || this == SUSTAIN && x <= SILENT_DB && y <= SILENT_DB;
+    }
 
     /// For a number that is out of bounds, the bound.
     public T nearest(T value) { return nearest.apply(value); }

@@ -3,6 +3,7 @@ package ablecrate.job;
 import ablecrate.audio.FrameRange;
 import ablecrate.instrument.About;
 import ablecrate.instrument.Chance;
+import ablecrate.instrument.Extras;
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.KeySwitch;
 import ablecrate.instrument.Loop;
@@ -23,6 +24,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 
 /// Instruments in a job's file: what each zone says, by the labels of the parameters.
 final class MapJson {
@@ -76,6 +78,8 @@ final class MapJson {
             case Turn t -> MAPPER.valueToTree(List.of(t.position(), t.length()));
             case KeySwitch s -> MAPPER.valueToTree(Arrays.asList(s.keys().low(), s.keys().high(), s.key(), s.first().orElse(-1), s.label()));
             case Chance c -> MAPPER.valueToTree(List.of(c.low(), c.high()));
+            case Extras x ->
+                MAPPER.valueToTree(Stream.concat(Stream.of(x.formatId()), x.settings().stream().flatMap(s -> Stream.of(s.name(), s.value()))).toList());
             case Enum<?> e -> MAPPER.valueToTree(e.name());
             default -> MAPPER.valueToTree(value);
         };
@@ -89,6 +93,7 @@ final class MapJson {
             case List<?> _ -> loops(n);
             case Turn _ -> new Turn(n.get(0).intValue(), n.get(1).intValue());
             case Chance _ -> new Chance(n.get(0).doubleValue(), n.get(1).doubleValue());
+            case Extras _ -> extras(n);
             case Enum<?> e -> Enum.valueOf(e.getDeclaringClass(), n.textValue());
             case Integer _ -> n.intValue();
             case Long _ -> n.longValue();
@@ -96,6 +101,13 @@ final class MapJson {
             default -> n.doubleValue();
         };
         return zone.with(p, (T) value);
+    }
+
+    private static Extras extras(JsonNode n) {
+        List<Extras.Setting> settings = new ArrayList<>();
+        for (int i = 1; i + 1 < n.size(); i += 2)
+            settings.add(new Extras.Setting(n.get(i).textValue(), n.get(i + 1).textValue()));
+        return new Extras(n.get(0).textValue(), settings);
     }
 
     private static KeySwitch keySwitch(JsonNode n) {

@@ -460,7 +460,8 @@ public final class Packer {
 
     private static List<PackingSlip.SlipChange> changes(List<Change> changes) {
         return changes.stream().map(c -> new PackingSlip.SlipChange(c.property().id(), c.before(), c.after(), c.numbers().map(Change.Numbers::before),
-                c.numbers().map(Change.Numbers::after), c.numbers().map(Change.Numbers::unit), c.verdict().id(), c.reason())).toList();
+                c.numbers().map(Change.Numbers::after), c.numbers().map(Change.Numbers::unit), c.verdict().id(), c.reason(),
+                Optional.of(c.each()).filter(e -> !e.isEmpty()))).toList();
     }
 
     private void refuseIfTooSmall(Path root) throws IOException {

@@ -48,8 +48,9 @@ import java.util.stream.Stream;
     }
 
     /// @param beforeValue,afterValue the same as numbers, where there are any, in `unit`
+    /// @param each zone or sound that it happened to, where the reason sums up several
     @JsonInclude(JsonInclude.Include.NON_ABSENT) public record SlipChange(String property, String before, String after, Optional<Double> beforeValue,
-            Optional<Double> afterValue, Optional<String> unit, String verdict, String reason) {}
+            Optional<Double> afterValue, Optional<String> unit, String verdict, String reason, Optional<List<String>> each) {}
 
     /// @param path below the folder packed into
     /// @param state `written`, `replaced`, `numbered`, `updated` (its source or the options had changed), `renewed` (what was there was damaged), `skipped` or

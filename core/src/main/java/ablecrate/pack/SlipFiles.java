@@ -10,6 +10,7 @@ import java.util.Locale;
 import java.util.OptionalDouble;
 import java.util.concurrent.ForkJoinPool;
 import java.util.concurrent.ForkJoinTask;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 
 /// Leaves the slip in the folder packed into: JSON for programs, HTML for people.
@@ -53,7 +54,7 @@ final class SlipFiles {
             for (PackingSlip.SlipChange c : item.changes())
                 if (!c.verdict().equals("blocked"))
                     out.append(c.property()).append(": ").append(escape(c.before())).append(" → ").append(escape(c.after()))
-                            .append(c.reason().isEmpty() ? "" : " <small>" + escape(c.reason()) + "</small>").append("<br>");
+                            .append(c.reason().isEmpty() ? "" : " <small>" + escape(c.reason()) + "</small>").append(each(c)).append("<br>");
             out.append("</td><td>");
             for (PackingSlip.Output o : item.outputs())
                 out.append(escape(o.path())).append(" <small>").append(o.state()).append(String.format(Locale.ROOT, ", %,d bytes", o.bytes()))
@@ -100,6 +101,12 @@ final class SlipFiles {
     }
 
     private static String figure(OptionalDouble value) { return value.isPresent() ? String.format(Locale.ROOT, "%.2f", value.getAsDouble()) : "–"; }
+
+    /// What sums up is there to be unfolded.
+    private static String each(PackingSlip.SlipChange change) {
+        return change.each().map(all -> all.stream().map(SlipFiles::escape)
+                .collect(Collectors.joining("<br>", "<details><summary>each of " + all.size() + "</summary><small>", "</small></details>"))).orElse("");
+    }
 
     private static String escape(String text) { return text.replace("&", "&amp;").replace("<", "&lt;").replace(">", "&gt;").replace("\"", "&quot;"); }
 }

@@ -25,14 +25,12 @@ import ablecrate.library.NaturalOrder;
 import ablecrate.signal.Measurement;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.Collections;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.SortedMap;
-import java.util.TreeMap;
 import java.util.function.Function;
 
 /// Makes instruments of loose sounds, a folder an instrument, where the user asks for a format of instruments; and one bank of many.
@@ -162,7 +160,7 @@ final class Assembler {
         About about = About.named(folder.getFileName() == null ? "instrument" : folder.getFileName().toString());
         return new InstrumentFile(folder, sounds.stream().mapToLong(SoundFile::fileBytes).sum(), FOLDER_ID,
                 Told.count(sounds.size(), "sound") + ", " + how, about,
-                List.of(new Instrument(about, Optional.empty(), groups)), samples, by == MapBy.NAMES ? names : List.of(), Collections.emptySortedMap(),
+                List.of(new Instrument(about, Optional.empty(), groups)), samples, by == MapBy.NAMES ? names : List.of(),
                 problems);
     }
 
@@ -191,25 +189,32 @@ final class Assembler {
         List<Instrument> instruments = new ArrayList<>();
         List<Sample> samples = new ArrayList<>();
         List<Problem> problems = new ArrayList<>();
-        SortedMap<String, Integer> unknown = new TreeMap<>();
+        Map<Object, Integer> placeOf = new HashMap<>();
         for (Gathered g : with) {
             InstrumentFile file = g.instruments().get();
-            int shift = samples.size();
-            samples.addAll(file.samples());
+            // What several of them play lies in the bank once.
+            List<Integer> places = file.samples().stream().map(s -> placeOf.computeIfAbsent(same(s), _ -> {
+                samples.add(s);
+                return samples.size() - 1;
+            })).toList();
             problems.addAll(file.problems().stream().map(p -> new Problem(p.effect(), p.text(), g.fileName() + (p.place().isEmpty() ? "" : ", " + p.place())))
                     .toList());
-            file.unknown().forEach((k, n) -> unknown.merge(k, n, Integer::sum));
             for (Instrument i : file.instruments())
-                instruments.add(i.mapZones(z -> List.of(z.withSample(z.sample() + shift))));
+                instruments.add(i.mapZones(z -> List.of(z.withSample(places.get(z.sample())))));
         }
         Path folder = common(with.stream().map(Gathered::path).toList());
         Path relative = common(with.stream().map(Gathered::relative).toList());
         String name = folder.getFileName() == null ? "bank" : folder.getFileName().toString();
         InstrumentFile bank = new InstrumentFile(folder, with.stream().mapToLong(g -> g.instruments().get().fileBytes()).sum(), FOLDER_ID,
-                Told.count(instruments.size(), "instrument"), About.named(name), inOrder(instruments), samples, List.of(), unknown, problems);
+                Told.count(instruments.size(), "instrument"), About.named(name), inOrder(instruments), samples, List.of(), problems);
         List<Gathered> out = new ArrayList<>(gathered.stream().filter(g -> g.instruments().isEmpty()).toList());
         out.addFirst(new Gathered(folder, relative.toString().isEmpty() ? folder.getFileName() : relative, new Gathered.Content.Instruments(bank)));
         return out;
+    }
+
+    /// Samples with the same one are the same sound.
+    private static Object same(Sample sample) {
+        return sample instanceof Sample.Found(_, SoundFile sound) ? List.of(sound.path(), sound.audio()) : sample;
     }
 
     /// Those that were in one bank come back in the order of their numbers; others as they were found, each with a number that no other has.
@@ -217,8 +222,7 @@ final class Assembler {
         long different = instruments.stream().flatMap(i -> i.program().stream()).distinct().count();
         return different < instruments.size()
                 ? Programs.apart(instruments)
-                : instruments.stream().sorted(Comparator.comparing(i -> i.program().orElseThrow(), Comparator.comparing(Instrument.Program::isPercussion)
-                        .thenComparing(Instrument.Program::bank).thenComparing(Instrument.Program::number))).toList();
+                : instruments.stream().sorted(Comparator.comparing(i -> i.program().orElseThrow(), Instrument.Program.ORDER)).toList();
     }
 
     private static Path common(List<Path> paths) {

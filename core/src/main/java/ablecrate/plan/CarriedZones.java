@@ -3,15 +3,18 @@ package ablecrate.plan;
 import ablecrate.format.InstrumentCapabilities;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Zone;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.function.Supplier;
 
 /// Fits zones to a target, and counts what that changes: dropped or moved, parameter by parameter.
 final class CarriedZones {
     private static final class Tally {
         private int dropped, moved;
+        private final List<String> each = new ArrayList<>();
         private String example = "";
         private double farthest = -1;
     }
@@ -26,27 +29,30 @@ final class CarriedZones {
         Parameter.ALL.forEach(p -> tallies.put(p, new Tally()));
     }
 
-    Zone fit(Zone zone) {
+    /// @param name of the zone, for people
+    Zone fit(Zone zone, Supplier<String> name) {
         Zone fitted = capabilities.fit(zone);
-        for (Parameter<?> p : zone.differences(fitted))
-            count(p, zone, fitted);
+        Zone before = Heard.of(zone), after = Heard.of(fitted);
+        for (Parameter<?> p : before.differences(after))
+            count(p, before, after, name);
         return fitted;
     }
 
-    private <T> void count(Parameter<T> p, Zone before, Zone after) {
+    private <T> void count(Parameter<T> p, Zone before, Zone after, Supplier<String> name) {
         T from = before.get(p), to = after.get(p);
         double distance = from instanceof Double a && to instanceof Double b ? Math.abs(a - b) : 0;
-        // A step finer than what anyone reads is none.
-        if (from instanceof Double && p.text(from).equals(p.text(to))) return;
+        if (p.isSame(from, to)) return;
         Tally tally = tallies.get(p);
         boolean isDropped = after.said(p).isEmpty() && !capabilities.carries(p) || to.equals(p.usual()) && !(to instanceof Double);
         if (isDropped)
             tally.dropped++;
         else
             tally.moved++;
+        String change = p.text(from) + " → " + (isDropped ? "none" : p.text(to));
+        tally.each.add(name.get() + ": " + change);
         if (distance > tally.farthest) {
             tally.farthest = distance;
-            tally.example = p.text(from) + " → " + (isDropped ? "none" : p.text(to));
+            tally.example = change;
         }
     }
 
@@ -55,12 +61,14 @@ final class CarriedZones {
             if (tally.dropped > 0)
                 changes.add(new Change(property(p), p.label(), "none", Verdict.REDUCED,
                         String.format(Locale.ROOT, "%s dropped in %s (%s): %s", p.label(), Told.count(tally.dropped, "zone"), tally.example,
-                                lack(p))));
+                                lack(p)))
+                        .each(tally.each));
             else
                 if (tally.moved > 0)
                     changes.add(new Change(property(p), p.label(), "moved", Verdict.ADJUSTED,
                             String.format(Locale.ROOT, "%s moved in %s, at most %s (%s)", p.label(), Told.count(tally.moved, "zone"), tally.example,
-                                    capabilities.how(p))));
+                                    capabilities.how(p)))
+                            .each(tally.each));
         });
     }
 

@@ -34,6 +34,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.Function;
+import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 
@@ -43,8 +44,6 @@ import java.util.stream.IntStream;
 final class InstrumentPlan {
     /// A sound as zones use it: zones that loop it differently need it differently where its rate changes.
     private record Use(int sample, List<Loop> loops) {}
-
-    private static final int TOLD_ROOTS = 3;
 
     private final Gathered gathered;
     private final InstrumentFile file;
@@ -75,7 +74,7 @@ final class InstrumentPlan {
         format = accepted.instruments(file.formatId());
         capabilities = format.map(InstrumentFormat::capabilities).orElseGet(() -> OwnMaps.capabilities(accepted.container("wav")));
         // Sounds that go without a map go all: what does not belong to one note may still be wanted.
-        PlainZones plain = new PlainZones(format.map(InstrumentFormat::name).orElse(""), capabilities);
+        PlainZones plain = new PlainZones(format.map(InstrumentFormat::name).orElse(""), capabilities, i -> this.file.samples().get(i).name());
         Articulations articulations = new Articulations(format.map(InstrumentFormat::name).orElse(""));
         instruments = isLoose()
                 ? chosen()
@@ -285,7 +284,6 @@ final class InstrumentPlan {
     private void roots() {
         List<String> told = new ArrayList<>();
         Set<Integer> seen = new HashSet<>();
-        int far = 0;
         for (Zone zone : allZones()) {
             Optional<SoundFile> sound = file.sound(zone.sample()).filter(s -> s.frames() > 0);
             if (sound.isEmpty() || !seen.add(zone.sample()) || zone.get(Parameter.KEY_TRACKING) == 0) continue;
@@ -297,19 +295,18 @@ final class InstrumentPlan {
             // The player adds the tuning, so that the key of the root sounds as it should.
             double apart = pitch.map(p -> p.key() + zone.get(Parameter.TUNING) / 100 - zone.get(Parameter.ROOT_KEY)).orElse(0.0);
             if (Math.abs(apart) <= MapFromNames.NEAR) continue;
-            far++;
-            if (told.size() < TOLD_ROOTS)
-                told.add(String.format(Locale.ROOT, "'%s' has root %s and sounds like %s", file.samples().get(zone.sample()).name(),
-                        NoteName.of(zone.get(Parameter.ROOT_KEY)), NoteName.of(Math.clamp((int) Math.rint(pitch.get().key()), 0, 127))));
+            told.add(String.format(Locale.ROOT, "'%s' has root %s and sounds like %s", file.samples().get(zone.sample()).name(),
+                    NoteName.of(zone.get(Parameter.ROOT_KEY)), NoteName.of(Math.clamp((int) Math.rint(pitch.get().key()), 0, 127))));
         }
-        if (far > 0)
-            changes.add(new Change(Property.ZONES, Told.count(far, "root"), "as they are", Verdict.KEPT, Told.count(far, "root")
-                    + " far from the pitch that is heard: " + String.join("; ", told) + (far > told.size() ? "; and " + (far - told.size()) + " more" : "")));
+        if (!told.isEmpty())
+            changes.add(new Change(Property.ZONES, Told.count(told.size(), "root"), "as they are", Verdict.KEPT, Told.count(told.size(), "root")
+                    + " far from the pitch that is heard: " + Told.some(told)).each(told));
     }
 
     private void problems() {
         for (Problem.Effect effect : List.of(Problem.Effect.LOST, Problem.Effect.MEND, Problem.Effect.NOTE)) {
-            List<Problem> found = file.problems().stream().filter(p -> p.effect() == effect).toList();
+            List<String> found = file.problems().stream().filter(p -> p.effect() == effect)
+                    .map(p -> p.place().isEmpty() ? p.text() : p.place() + ": " + p.text()).toList();
             if (!found.isEmpty())
                 changes.add(
                         new Change(Property.STRUCTURE, Told.count(found.size(), effect == Problem.Effect.NOTE ? "note" : "problem"), switch (effect) {
@@ -321,21 +318,19 @@ final class InstrumentPlan {
                             case MEND -> Verdict.CONVERTED;
                             case NOTE, OWN -> Verdict.KEPT;
                         },
-                                found.stream().limit(3).map(p -> p.place().isEmpty() ? p.text() : p.place() + ": " + p.text()).collect(Collectors.joining("; "))
-                                        + (found.size() > 3 ? "; and " + (found.size() - 3) + " more" : "")));
+                                Told.some(found)).each(found.size() > 1 ? found : List.of()));
         }
         new MapProblems(file, instruments).addTo(changes);
     }
 
     private void missing(List<PackingItem> parts) {
         List<Zone> zones = allZones();
-        long lost = IntStream.range(0, zones.size()).filter(i -> isLost(i, parts)).count();
-        if (lost == 0) return;
-        String first = IntStream.range(0, zones.size()).filter(i -> isLost(i, parts)).mapToObj(i -> reasonOfLoss(zones.get(i), plays.get(i), parts)).findFirst()
-                .orElse("");
+        List<String> lost = IntStream.range(0, zones.size()).filter(i -> isLost(i, parts)).mapToObj(i -> reasonOfLoss(zones.get(i), plays.get(i), parts))
+                .toList();
+        if (lost.isEmpty()) return;
         changes.add(
-                new Change(Property.ZONES, Told.count(zones.size(), "zone"), Told.count((int) (zones.size() - lost), "zone"), Verdict.REDUCED,
-                        Told.count((int) lost, "zone") + " left out: " + first));
+                new Change(Property.ZONES, Told.count(zones.size(), "zone"), Told.count(zones.size() - lost.size(), "zone"), Verdict.REDUCED,
+                        Told.count(lost.size(), "zone") + " left out: " + lost.getFirst()).each(lost));
     }
 
     private boolean isLost(int zone, List<PackingItem> parts) { return plays.get(zone) < 0 || parts.get(plays.get(zone)).outputs().isEmpty(); }
@@ -354,6 +349,7 @@ final class InstrumentPlan {
         CarriedZones told = new CarriedZones(format.map(InstrumentFormat::name).orElse("a sound's own mapping"), capabilities);
         List<Instrument> out = new ArrayList<>();
         Map<String, Integer> releases = new TreeMap<>();
+        List<String> released = new ArrayList<>();
         int zoneNumber = 0;
         for (Instrument instrument : instruments) {
             List<ZoneGroup> groups = new ArrayList<>();
@@ -373,16 +369,18 @@ final class InstrumentPlan {
                 for (Zone zone : group.zones()) {
                     int number = zoneNumber++;
                     if (isLost(number, parts)) continue;
+                    Supplier<String> name = () -> Told.zone(instrument.name(), zone, file.samples().get(zone.sample()).name());
                     Zone given = softer > 0 ? zone.with(Parameter.GAIN, Math.max(Parameter.LEAST_GAIN, zone.get(Parameter.GAIN) - softer)) : zone;
                     if (release.isPresent() && zone.said(Parameter.RELEASE).isEmpty() && !zone.get(Parameter.ONE_SHOT)) {
                         given = given.with(Parameter.RELEASE, release.get());
+                        released.add(name.get() + ": " + given.told(Parameter.RELEASE));
                         defaulted++;
                     }
                     PackingItem part = parts.get(plays.get(number));
                     for (int i = 0; i < part.outputs().size(); i++) {
                         Zone moved = moved(given, part.outputs().get(i), outputsOf.get(plays.get(number)).get(i));
                         if (part.outputs().size() == 2) moved = moved.with(Parameter.PAN, i == 0 ? -100.0 : 100.0);
-                        zones.add(told.fit(moved));
+                        zones.add(told.fit(moved, name));
                     }
                 }
                 if (!zones.isEmpty()) groups.add(new ZoneGroup(group.name(), zones));
@@ -393,7 +391,7 @@ final class InstrumentPlan {
         }
         if (!releases.isEmpty())
             changes.add(new Change(Property.PLAYING, "no release", "a release", Verdict.CONVERTED, "a release for zones without one: "
-                    + releases.entrySet().stream().map(e -> e.getValue() + " like " + e.getKey()).collect(Collectors.joining("; "))));
+                    + releases.entrySet().stream().map(e -> e.getValue() + " like " + e.getKey()).collect(Collectors.joining("; "))).each(released));
         told.addTo(changes);
         about();
         return out;

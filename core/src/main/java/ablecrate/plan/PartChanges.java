@@ -24,7 +24,9 @@ record PartChanges(List<PackingItem> parts) {
         boolean isOne = all.stream().map(Change::before).distinct().count() == 1;
         String what = worst.reason().isEmpty() ? worst.before() + " → " + worst.after() : worst.reason(),
                 which = same == parts.size() ? "all " + Told.count(parts.size(), "sound") : same + " of " + Told.count(parts.size(), "sound");
+        List<String> each = parts.stream().flatMap(p -> p.changes().stream().filter(c -> c.property() == property && c.verdict() != Verdict.KEPT)
+                .map(c -> "'" + p.source().stem() + "': " + c.before() + " → " + c.after() + (c.reason().isEmpty() ? "" : ", " + c.reason()))).toList();
         String reason = parts.size() == 1 ? what : which + ": " + (isOne || same == 1 ? "" : "e.g. ") + what;
-        return new Change(property, isOne ? worst.before() : "various", worst.after(), worst.verdict(), reason);
+        return new Change(property, isOne ? worst.before() : "various", worst.after(), worst.verdict(), reason).each(each.size() > 1 ? each : List.of());
     }
 }

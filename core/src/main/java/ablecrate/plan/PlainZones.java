@@ -7,8 +7,11 @@ import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Span;
 import ablecrate.instrument.Trigger;
 import ablecrate.instrument.Zone;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.IntFunction;
+import java.util.function.Supplier;
 
 /// Zones for a target that cannot choose between them or blend them: what would otherwise sound all at once.
 ///
@@ -17,50 +20,56 @@ import java.util.Optional;
 final class PlainZones {
     private final String target;
     private final InstrumentCapabilities can;
-    private int turns, chances, triggers, fades;
+    private final IntFunction<String> sampleNames;
+    private final List<String> turns = new ArrayList<>(), chances = new ArrayList<>(), triggers = new ArrayList<>(), fades = new ArrayList<>();
 
-    PlainZones(String target, InstrumentCapabilities can) {
+    /// @param sampleNames by their numbers
+    PlainZones(String target, InstrumentCapabilities can, IntFunction<String> sampleNames) {
         this.target = target;
+        this.sampleNames = sampleNames;
         this.can = can;
     }
 
-    Instrument of(Instrument instrument) { return instrument.mapZones(z -> plain(z).map(List::of).orElse(List.of())); }
+    Instrument of(Instrument instrument) {
+        return instrument.mapZones(z -> plain(z, () -> Told.zone(instrument.name(), z, sampleNames.apply(z.sample()))).map(List::of).orElse(List.of()));
+    }
 
-    private Optional<Zone> plain(Zone zone) {
+    private Optional<Zone> plain(Zone zone, Supplier<String> name) {
         Zone out = zone;
         if (!can.carries(Parameter.TURN)) {
             if (zone.get(Parameter.TURN).position() > 1) {
-                turns++;
+                turns.add(name.get() + ": turn " + zone.get(Parameter.TURN));
                 return Optional.empty();
             }
             out = out.without(Parameter.TURN);
         }
         if (!can.carries(Parameter.CHANCE)) {
             if (zone.get(Parameter.CHANCE).low() > 0) {
-                chances++;
+                chances.add(name.get() + ": " + zone.get(Parameter.CHANCE));
                 return Optional.empty();
             }
             out = out.without(Parameter.CHANCE);
         }
         if (!can.carries(Parameter.TRIGGER)) {
             if (zone.get(Parameter.TRIGGER) == Trigger.RELEASE || zone.get(Parameter.TRIGGER) == Trigger.LEGATO) {
-                triggers++;
+                triggers.add(name.get() + ": " + zone.told(Parameter.TRIGGER));
                 return Optional.empty();
             }
             out = out.without(Parameter.TRIGGER);
         }
-        out = split(out, Parameter.VELOCITIES, Parameter.VELOCITY_FADE_IN, Parameter.VELOCITY_FADE_OUT, Parameter.VELOCITY_FADE_CURVE);
-        return Optional.of(split(out, Parameter.KEYS, Parameter.KEY_FADE_IN, Parameter.KEY_FADE_OUT, Parameter.KEY_FADE_CURVE));
+        out = split(out, name, Parameter.VELOCITIES, Parameter.VELOCITY_FADE_IN, Parameter.VELOCITY_FADE_OUT, Parameter.VELOCITY_FADE_CURVE);
+        return Optional.of(split(out, name, Parameter.KEYS, Parameter.KEY_FADE_IN, Parameter.KEY_FADE_OUT, Parameter.KEY_FADE_CURVE));
     }
 
-    private Zone split(Zone zone, Parameter<Span> range, Parameter<Optional<Span>> in, Parameter<Optional<Span>> out, Parameter<FadeCurve> curve) {
+    private Zone split(Zone zone, Supplier<String> name, Parameter<Span> range, Parameter<Optional<Span>> in, Parameter<Optional<Span>> out,
+            Parameter<FadeCurve> curve) {
         if (can.carries(in) || zone.get(in).isEmpty() && zone.get(out).isEmpty()) return zone;
-        fades++;
         Span span = zone.get(range);
         int low = Math.max(span.low(), zone.get(in).map(f -> (f.low() + f.high()) / 2 + 1).orElse(span.low()));
         int high = Math.min(span.high(), zone.get(out).map(f -> (f.low() + f.high()) / 2).orElse(span.high()));
         // A zone that fades in and out over the same notes keeps the one in their middle.
         Span strict = low <= high ? new Span(low, high) : new Span(Math.clamp(high, span.low(), span.high()), Math.clamp(high, span.low(), span.high()));
+        fades.add(name.get() + ": " + range.label() + " " + range.text(strict));
         return zone.with(range, strict).without(in).without(out).without(curve);
     }
 
@@ -68,14 +77,14 @@ final class PlainZones {
         lost(changes, turns, "later turns of round robins");
         lost(changes, chances, "further choices at random");
         lost(changes, triggers, "sounds for when a key is let go, or for notes that follow each other");
-        if (fades > 0)
+        if (!fades.isEmpty())
             changes.add(new Change(Property.MAPPING, "crossfades", "strict", Verdict.REDUCED,
-                    "crossfades of " + Told.count(fades, "zone") + " become strict splits at the middle: " + target + " has none"));
+                    "crossfades of " + Told.count(fades.size(), "zone") + " become strict splits at the middle: " + target + " has none").each(fades));
     }
 
-    private void lost(List<Change> changes, int zones, String what) {
-        if (zones > 0)
-            changes.add(new Change(Property.ZONES, Told.count(zones, "zone"), "none", Verdict.REDUCED,
-                    Told.count(zones, "zone") + " left out: " + what + ", which " + target + " does not know"));
+    private void lost(List<Change> changes, List<String> zones, String what) {
+        if (!zones.isEmpty())
+            changes.add(new Change(Property.ZONES, Told.count(zones.size(), "zone"), "none", Verdict.REDUCED,
+                    Told.count(zones.size(), "zone") + " left out: " + what + ", which " + target + " does not know").each(zones));
     }
 }

@@ -470,7 +470,7 @@ final class SoundPlan {
     private void sides(Measurement.Sides sides) {
         if (sides.areTheSame()) {
             changes.replaceAll(c -> c.property() == Property.CHANNELS && c.verdict() == Verdict.REDUCED
-                    ? new Change(Property.CHANNELS, c.before(), c.after(), Verdict.CONVERTED, "both sides are the same", c.numbers())
+                    ? c.saying(Verdict.CONVERTED, "both sides are the same")
                     : c);
             return;
         }
@@ -491,7 +491,7 @@ final class SoundPlan {
         String told = loss;
         if (told != null)
             changes.replaceAll(c -> c.property() == Property.CHANNELS && c.verdict() == Verdict.REDUCED
-                    ? new Change(Property.CHANNELS, c.before(), c.after(), Verdict.REDUCED, told, c.numbers())
+                    ? c.saying(Verdict.REDUCED, told)
                     : c);
     }
 

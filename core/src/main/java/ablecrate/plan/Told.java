@@ -1,14 +1,34 @@
 package ablecrate.plan;
 
 import ablecrate.audio.Figures;
+import ablecrate.instrument.NoteName;
+import ablecrate.instrument.Parameter;
+import ablecrate.instrument.Span;
+import ablecrate.instrument.Zone;
+import java.util.List;
 import java.util.Locale;
 
 /// Texts and changes that planning and packing tell alike.
 public final class Told {
+    private static final int SOME = 3;
+
     private Told() {}
 
     /// `1 click`, `1,200 clicks`
     public static String count(long n, String noun) { return Figures.grouped(n) + " " + noun + (n == 1 ? "" : "s"); }
+
+    /// `'Glass marimba', C4…E4, velocities 1…64, 'soft c4'`
+    /// @param sample what its sound is called
+    static String zone(String instrument, Zone zone, String sample) {
+        Span keys = zone.get(Parameter.KEYS), velocities = zone.get(Parameter.VELOCITIES);
+        return "'" + instrument + "', " + NoteName.of(keys.low()) + (keys.low() == keys.high() ? "" : "…" + NoteName.of(keys.high()))
+                + (velocities.equals(Parameter.VELOCITIES.usual()) ? "" : ", velocities " + velocities.low() + "…" + velocities.high()) + ", '" + sample + "'";
+    }
+
+    /// The first few of many, and how many more there are.
+    static String some(List<String> all) {
+        return String.join("; ", all.subList(0, Math.min(SOME, all.size()))) + (all.size() > SOME ? "; and " + (all.size() - SOME) + " more" : "");
+    }
 
     /// Samples beyond full scale, found while planning or while packing.
     /// @param overDb how far the farthest

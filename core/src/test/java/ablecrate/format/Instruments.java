@@ -9,6 +9,7 @@ import ablecrate.codec.OutputShape;
 import ablecrate.instrument.About;
 import ablecrate.instrument.Chance;
 import ablecrate.instrument.Instrument;
+import ablecrate.instrument.Extras;
 import ablecrate.instrument.KeySwitch;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
@@ -64,6 +65,7 @@ public final class Instruments {
                         random.nextBoolean() ? OptionalInt.empty() : OptionalInt.of(low + 1), oneOf(random, new String[]{"", "plucked", "bowed softly"})));
             }
             case Optional<?> _ -> p == Parameter.END ? Optional.of(1000 + random.nextLong(FRAMES - 1000)) : Optional.of(span(random));
+            case Extras _ -> extras(random);
             case Turn _ -> new Turn(1 + random.nextInt(3), 3);
             case Chance _ -> new Chance(random.nextInt(500) / 1000.0, (501 + random.nextInt(499)) / 1000.0);
             case List<?> _ ->
@@ -73,6 +75,16 @@ public final class Instruments {
             default -> throw new IllegalStateException(p + " has values of a type that is not made up here");
         };
         return zone.with(p, (T) value);
+    }
+
+    /// Of one format or another, in the order in which each tells them.
+    private static Extras extras(Random random) {
+        return switch (random.nextInt(3)) {
+            case 0 -> new Extras("sf2", List.of(new Extras.Setting("modLfoToPitch", "" + (1 + random.nextInt(99))), new Extras.Setting("freqModLFO", "-300"),
+                    new Extras.Setting("modulator", "1152 " + 8 + " " + random.nextInt(1, 2000) + " 0 0")));
+            case 1 -> new Extras("sfz", List.of(new Extras.Setting("eq1_gain", "" + random.nextInt(12)), new Extras.Setting("wobble", "slow and deep")));
+            default -> new Extras("dls", List.of(new Extras.Setting("connection", "5 0 3 0 " + random.nextInt(6_553_600))));
+        };
     }
 
     private static Span span(Random random) {

@@ -125,14 +125,15 @@ class ProgressAndFilesTest {
     /// Names of files come from anywhere; the page must show them, not run them.
     @Test void thePageOfTheSlipShowsNamesAndRunsNone() throws Exception {
         var change = new PackingSlip.SlipChange("rate", "44,100 Hz", "48,000 Hz", Optional.of(44_100.0), Optional.of(48_000.0), Optional.of("Hz"), "converted",
-                "a < b & \"c\"");
+                "a < b & \"c\"", Optional.of(List.of("'<i>', C4", "b")));
         var item = new PackingSlip.Item("/in/<script>alert(1)</script>.wav", "converted", "failed", Optional.empty(), List.of(change), List.of(), List.of(),
                 Optional.of("<b>broken</b>"));
         SlipFiles.write(new PackingSlip("Able Crate", "0.1.0", "session", "Session folder", "/out", "2026-01-01T00:00:00Z", 1.5, "stopped", Map.of(),
                 Map.of("converted", 1),
                 Map.of("failed", 1), 0, 0, List.of(item)), folder);
         String page = Files.readString(folder.resolve(Packer.SLIP_HTML));
-        assertThat(page).doesNotContain("<script>", "<b>broken").contains("&lt;script&gt;", "stopped before the end", "a &lt; b &amp; &quot;c&quot;");
+        assertThat(page).doesNotContain("<script>", "<b>broken", "<i>").contains("each of 2", "&lt;script&gt;", "stopped before the end",
+                "a &lt; b &amp; &quot;c&quot;");
     }
 
     @Test void aSlipOfAnotherProgramIsNoReasonToFail() throws Exception {

@@ -1,6 +1,7 @@
 package ablecrate.format.dls;
 
 import ablecrate.format.Carried;
+import ablecrate.instrument.Extras;
 import ablecrate.instrument.FilterKind;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Zone;
@@ -27,7 +28,16 @@ final class DlsConnections {
         boolean fits(Block b) { return b.source() == source && b.control() == control && b.destination() == destination; }
     }
 
-    record Block(int source, int control, int destination, int transform, int scale) {}
+    record Block(int source, int control, int destination, int transform, int scale) {
+        private static final String NAME = "connection";
+
+        Extras.Setting setting() { return new Extras.Setting(NAME, source + " " + control + " " + destination + " " + transform + " " + scale); }
+
+        static List<Block> of(Extras extras) {
+            return extras.in(DlsFormat.ID).settings().stream().map(s -> s.value().split(" ")).map(n -> new Block(Integer.parseInt(n[0]), Integer.parseInt(n[1]),
+                    Integer.parseInt(n[2]), Integer.parseInt(n[3]), Integer.parseInt(n[4]))).toList();
+        }
+    }
 
     static final List<Setting> ALL = List.of(linear(NONE, NONE, PAN, Parameter.PAN, 5, "steps of 1/327,680"),
             linear(KEY, NONE, PITCH, Parameter.KEY_TRACKING, 128, "up to 255 cents a key"), time(0x20B, Parameter.DELAY), time(0x206, Parameter.ATTACK),
@@ -85,12 +95,13 @@ final class DlsConnections {
         }
         for (Setting s : ALL)
             zone.said(s.parameter()).ifPresent(v -> out.add(s.block(v)));
+        out.addAll(Block.of(zone.get(Parameter.EXTRAS)));
         return out;
     }
 
-    /// @param unknown told of each that the model has nothing for
-    static Zone into(Zone zone, List<Block> blocks, Runnable unknown) {
+    static Zone into(Zone zone, List<Block> blocks) {
         Zone out = zone;
+        List<Extras.Setting> extras = new ArrayList<>();
         double tuning = 0;
         for (Block b : blocks) {
             if (isTuning(b)) {
@@ -99,12 +110,13 @@ final class DlsConnections {
             }
             Optional<Setting> setting = ALL.stream().filter(s -> s.fits(b)).findFirst();
             if (setting.isEmpty())
-                unknown.run();
+                extras.add(b.setting());
             else {
                 double value = setting.get().read().applyAsDouble(b.scale());
                 if (setting.get().parameter().allows(value)) out = out.with(setting.get().parameter(), value);
             }
         }
+        if (!extras.isEmpty()) out = out.with(Parameter.EXTRAS, new Extras(DlsFormat.ID, extras));
         double cents = out.get(Parameter.TUNING) + Math.rint((tuning - pivotCents(out)) * 1000) / 1000;
         if (cents != out.get(Parameter.TUNING) && Parameter.TUNING.allows(cents)) out = out.with(Parameter.TUNING, cents);
         return out.said(Parameter.CUTOFF).isPresent() ? out.with(Parameter.FILTER, FilterKind.LOW_PASS) : out;

@@ -42,6 +42,7 @@ public final class DlsFormat implements BankFormat {
                 .with(Parameter.GAIN, Carried.parts("yes", GAIN_STEPS, -144, 48))
                 .with(Parameter.LOOPS, Carried.as("one, forward", ForwardLoop::first)).exactly(Parameter.LOOP_UNTIL_RELEASE)
                 .with(Parameter.EXCLUSIVE_GROUP, Carried.as("1…15, silences itself", g -> Math.min(15, g))).exactly(Parameter.SILENCED_BY)
+                .with(Parameter.EXTRAS, Carried.as("those of DLS", e -> e.in(ID)))
                 .with(Parameter.FILTER, Carried.as("low pass", k -> k == FilterKind.LOW_PASS ? k : FilterKind.NONE));
         for (DlsConnections.Setting setting : DlsConnections.ALL)
             carries.map().put(setting.parameter(), setting.carried());

@@ -34,9 +34,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.SortedMap;
 import java.util.TreeMap;
-import java.util.stream.Collectors;
 
 /// Reads a collection: each instrument with its regions as zones.
 final class DlsReader {
@@ -53,7 +51,6 @@ final class DlsReader {
 
     private final Path path;
     private final List<Problem> problems = new ArrayList<>();
-    private final SortedMap<String, Integer> unknown = new TreeMap<>();
     private final List<Sample> samples = new ArrayList<>();
     private final Map<List<Integer>, Integer> sampleNumbers = new HashMap<>();
     private List<Wave> waves = List.of();
@@ -72,11 +69,8 @@ final class DlsReader {
                 for (ChunkInfo ins : lists(inside(list), "ins "))
                     instruments.add(instrument(inside(ins)));
             if (instruments.isEmpty()) throw new FormatException("it lists no instrument", "", "There is nothing to play in it.");
-            if (!unknown.isEmpty())
-                problems.add(Problem.lost("settings that have no counterpart: " + unknown.entrySet().stream().map(e -> e.getKey() + " ×" + e.getValue())
-                        .collect(Collectors.joining(", ")), ""));
             if (about.name().isEmpty()) about = about.with(About.Field.NAME, path.getFileName().toString());
-            return new InstrumentFile(path, file.size(), DlsFormat.ID, "DLS", about, instruments, samples, List.of(), unknown, problems);
+            return new InstrumentFile(path, file.size(), DlsFormat.ID, "DLS", about, instruments, samples, List.of(), problems);
         }
     }
 
@@ -224,7 +218,7 @@ final class DlsReader {
         if (playing.isPresent()) zone = played(zone, playing.get(), wave);
         if (group > 0) zone = zone.with(Parameter.EXCLUSIVE_GROUP, Math.min(127, group)).with(Parameter.SILENCED_BY, Math.min(127, group));
         List<DlsConnections.Block> blocks = articulation(chunks);
-        zone = DlsConnections.into(zone, blocks.isEmpty() ? common : blocks, () -> unknown.merge("connections", 1, Integer::sum));
+        zone = DlsConnections.into(zone, blocks.isEmpty() ? common : blocks);
         return Optional.of(new Region(DlsFormat.together(zone), (int) table, (options & DlsWriter.MULTICHANNEL) != 0 ? phase : 0, channel));
     }
 

@@ -6,7 +6,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
 
-/// Generators, by the numbers of section 8.1.2, as far as the model has what they set.
+/// Generators, by the numbers of section 8.1.2. What the model has no parameter for has its name in the document, and goes along as it is.
 enum Generator {
     START_OFFSET(0), END_OFFSET(1), LOOP_START_OFFSET(2), LOOP_END_OFFSET(3), START_COARSE(4), VIB_LFO_TO_PITCH(6), FILTER_FC(8), FILTER_Q(9), MOD_ENV_TO_FC(
             11),
@@ -16,13 +16,43 @@ enum Generator {
             37),
     RELEASE_VOL_ENV(38), INSTRUMENT(41), KEY_RANGE(43), VEL_RANGE(44), LOOP_START_COARSE(45), ATTENUATION(48), LOOP_END_COARSE(
             50),
-    COARSE_TUNE(51), FINE_TUNE(52), SAMPLE_ID(53), SAMPLE_MODES(54), SCALE_TUNING(56), EXCLUSIVE_CLASS(57), ROOT_KEY(58);
+    COARSE_TUNE(51), FINE_TUNE(52), SAMPLE_ID(53), SAMPLE_MODES(54), SCALE_TUNING(56), EXCLUSIVE_CLASS(57), ROOT_KEY(58),
+
+    MOD_LFO_TO_PITCH(5, "modLfoToPitch", 0), MOD_ENV_TO_PITCH(7, "modEnvToPitch", 0), MOD_LFO_TO_FC(10, "modLfoToFilterFc", 0), MOD_LFO_TO_VOLUME(13,
+            "modLfoToVolume", 0),
+    CHORUS(15, "chorusEffectsSend", 0), REVERB(16, "reverbEffectsSend", 0), DELAY_MOD_LFO(21, "delayModLFO", -12_000), FREQ_MOD_LFO(22, "freqModLFO",
+            0),
+    DELAY_MOD_ENV(25, "delayModEnv", -12_000), KEY_TO_MOD_ENV_HOLD(31, "keynumToModEnvHold", 0), KEY_TO_MOD_ENV_DECAY(32, "keynumToModEnvDecay",
+            0),
+    KEY_TO_VOL_ENV_HOLD(39, "keynumToVolEnvHold", 0), KEY_TO_VOL_ENV_DECAY(40, "keynumToVolEnvDecay", 0), FIXED_KEY(46, "keynum", -1), FIXED_VELOCITY(47,
+            "velocity", -1);
 
     private static final Map<Integer, Generator> BY_NUMBER = Arrays.stream(values()).collect(Collectors.toMap(Generator::number, g -> g));
 
-    private final int number;
+    private static final Map<String, Generator> BY_NAME = Arrays.stream(values()).filter(Generator::isExtra)
+            .collect(Collectors.toMap(g -> g.documentName, g -> g));
 
-    Generator(int number) { this.number = number; }
+    private final int number, usual;
+    private final String documentName;
+
+    Generator(int number) { this(number, "", 0); }
+
+    Generator(int number, String documentName, int usual) {
+        this.number = number;
+        this.documentName = documentName;
+        this.usual = usual;
+    }
+
+    /// Whether the model has no parameter for it.
+    boolean isExtra() { return !documentName.isEmpty(); }
+
+    /// As the document calls it; of extras alone.
+    String documentName() { return documentName; }
+
+    /// What holds where nothing is said; of extras alone.
+    int usual() { return usual; }
+
+    static Optional<Generator> extra(String documentName) { return Optional.ofNullable(BY_NAME.get(documentName)); }
 
     int number() { return number; }
 
@@ -32,43 +62,20 @@ enum Generator {
     boolean isAdditive() {
         return switch (this) {
             case START_OFFSET, END_OFFSET, LOOP_START_OFFSET, LOOP_END_OFFSET, START_COARSE, END_COARSE, LOOP_START_COARSE, LOOP_END_COARSE, INSTRUMENT,
-                    KEY_RANGE, VEL_RANGE, SAMPLE_ID, SAMPLE_MODES, EXCLUSIVE_CLASS, ROOT_KEY ->
+                    KEY_RANGE, VEL_RANGE, SAMPLE_ID, SAMPLE_MODES, EXCLUSIVE_CLASS, ROOT_KEY, FIXED_KEY, FIXED_VELOCITY ->
                 false;
             default -> true;
         };
     }
 
-    /// Speed and delay of an oscillator or envelope that moves nothing are nothing lost.
-    static boolean isHeard(int number, Map<Integer, Integer> own, Map<Integer, Integer> added) {
-        List<Integer> depths = switch (number) {
-            case 21, 22 -> List.of(5, 10, 13);
-            case 25, 31, 32 -> List.of(7, FILTER_ENVELOPE);
-            default -> List.of(number);
+    /// Whether it does anything: speed and delay of an oscillator or envelope that moves nothing do not.
+    /// @param amounts of the zone
+    boolean isHeard(Map<Generator, Integer> amounts) {
+        List<Generator> depths = switch (this) {
+            case DELAY_MOD_LFO, FREQ_MOD_LFO -> List.of(MOD_LFO_TO_PITCH, MOD_LFO_TO_FC, MOD_LFO_TO_VOLUME);
+            case DELAY_MOD_ENV, KEY_TO_MOD_ENV_HOLD, KEY_TO_MOD_ENV_DECAY -> List.of(MOD_ENV_TO_PITCH, MOD_ENV_TO_FC);
+            default -> List.of(this);
         };
-        return depths.stream().anyMatch(d -> own.getOrDefault(d, 0) + added.getOrDefault(d, 0) != 0);
-    }
-
-    private static final int FILTER_ENVELOPE = 11;
-
-    /// Names of generators that the model has nothing for, for people.
-    static String nameOf(int number) {
-        return switch (number) {
-            case 5 -> "modLfoToPitch";
-            case 7 -> "modEnvToPitch";
-            case 10 -> "modLfoToFilterFc";
-            case 13 -> "modLfoToVolume";
-            case 15 -> "chorusEffectsSend";
-            case 16 -> "reverbEffectsSend";
-            case 21 -> "delayModLFO";
-            case 22 -> "freqModLFO";
-            case 25 -> "delayModEnv";
-            case 31 -> "keynumToModEnvHold";
-            case 32 -> "keynumToModEnvDecay";
-            case 39 -> "keynumToVolEnvHold";
-            case 40 -> "keynumToVolEnvDecay";
-            case 46 -> "keynum";
-            case 47 -> "velocity";
-            default -> "generator " + number;
-        };
+        return depths.stream().anyMatch(d -> amounts.getOrDefault(d, d.usual) != d.usual);
     }
 }

@@ -46,6 +46,7 @@ public final class Sf2Format implements BankFormat {
                 .with(Parameter.VELOCITY_TRACKING, Sf2Modulators.velocity())
                 .with(Carried.steps("whole cents", 1, -12_000, 12_000), Parameter.VIBRATO_WHEEL, Parameter.VIBRATO_PRESSURE,
                         Parameter.FILTER_VELOCITY)
+                .with(Parameter.EXTRAS, Carried.as("those of SoundFont 2", e -> e.in(ID)))
                 .with(Parameter.FILTER, Carried.as("low pass", k -> k == FilterKind.LOW_PASS ? k : FilterKind.NONE));
         for (Sf2Generators.Setting<?> setting : Sf2Generators.ALL)
             carries.map().put(setting.parameter(), setting.carried());

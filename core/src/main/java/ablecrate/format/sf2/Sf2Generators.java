@@ -76,6 +76,7 @@ final class Sf2Generators {
         Map<Generator, Integer> out = new EnumMap<>(Generator.class);
         for (Setting<?> setting : ALL)
             write(zone, setting).ifPresent(amount -> out.put(setting.generator(), amount));
+        out.putAll(Sf2Extras.generators(zone));
         if (zone.get(Parameter.EXCLUSIVE_GROUP) > 0) out.put(Generator.EXCLUSIVE_CLASS, zone.get(Parameter.EXCLUSIVE_GROUP));
         return out;
     }

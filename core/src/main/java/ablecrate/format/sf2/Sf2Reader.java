@@ -14,6 +14,7 @@ import ablecrate.codec.chunk.FileBytes;
 import ablecrate.format.InstrumentFile;
 import ablecrate.format.Sample;
 import ablecrate.instrument.About;
+import ablecrate.instrument.Extras;
 import ablecrate.instrument.FilterKind;
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Loop;
@@ -38,9 +39,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.Set;
-import java.util.SortedMap;
-import java.util.TreeMap;
-import java.util.stream.Collectors;
 
 /// Reads a bank: each preset becomes an instrument, each of its layers a group.
 final class Sf2Reader {
@@ -50,11 +48,13 @@ final class Sf2Reader {
 
     private final Path path;
     private final List<Problem> problems = new ArrayList<>();
-    private final SortedMap<String, Integer> unknown = new TreeMap<>();
+    private int inFrames;
     private final List<Sample> samples = new ArrayList<>();
     /// Samples by what they are made of: one header, or two of a stereo pair.
     private final Map<List<Integer>, Integer> sampleNumbers = new HashMap<>();
     private final Map<Integer, List<ZoneGroup>> groups = new HashMap<>();
+    /// Thousands of zones say the same.
+    private final Map<Extras, Extras> sameExtras = new HashMap<>();
     private final Set<String> told = new LinkedHashSet<>();
     private About about = About.named("");
     private String version = "";
@@ -78,14 +78,11 @@ final class Sf2Reader {
         for (Sf2Tables.Preset preset : tables.presets())
             instruments.add(instrument(preset));
         if (instruments.isEmpty()) throw new FormatException("it lists no preset", "'phdr' list", "There is no instrument in it.");
-        instruments.sort(
-                Comparator.comparing(i -> i.program().orElseThrow(), Comparator.comparing(Instrument.Program::bank).thenComparing(Instrument.Program::number)));
-        if (!unknown.isEmpty())
-            problems.add(Problem.lost("settings that have no counterpart: " + unknown.entrySet().stream().map(e -> e.getKey() + " ×" + e.getValue())
-                    .collect(Collectors.joining(", ")), ""));
+        instruments.sort(Comparator.comparing(i -> i.program().orElseThrow(), Instrument.Program.ORDER));
+        if (inFrames > 0) problems.add(Problem.lost(inFrames + " modulators that move samples and loops have no counterpart", "'imod' list"));
         told.forEach(t -> problems.add(Problem.mend(t, "")));
         if (about.name().isEmpty()) about = about.with(About.Field.NAME, path.getFileName().toString());
-        return new InstrumentFile(path, fileBytes, Sf2Format.ID, "SoundFont " + version, about, instruments, samples, List.of(), unknown, problems);
+        return new InstrumentFile(path, fileBytes, Sf2Format.ID, "SoundFont " + version, about, instruments, samples, List.of(), problems);
     }
 
     private Map<String, ChunkReader> lists(FileBytes file) throws IOException, FormatException {
@@ -204,18 +201,19 @@ final class Sf2Reader {
         Span velocity = new Span(Math.max(1, velocities.get().low()), Math.max(1, velocities.get().high()));
         if (!velocity.equals(Parameter.VELOCITIES.usual())) zone = zone.with(Parameter.VELOCITIES, velocity);
         Settings set = new Settings(own, added);
-        for (Map<Integer, Integer> map : List.of(own, added))
-            map.forEach((n, amount) -> {
-                if (Generator.numbered(n).isEmpty() && amount != 0 && Generator.isHeard(n, own, added)) unknown.merge(Generator.nameOf(n), 1, Integer::sum);
-            });
         int fine = 100 * set.or(Generator.COARSE_TUNE, 0) + set.or(Generator.FINE_TUNE, 0) + correction(header, set);
         zone = tuned(zone, set, header, fine);
         zone = played(zone, set, header);
         zone = Sf2Generators.into(zone, set);
-        List<Sf2Modulators.Modulator> modulators = new ArrayList<>(bag.modulators());
-        // A preset's modulators add to those of the instrument; what they add is heard as well where there is no such one below.
-        modulators.addAll(preset.modulators());
-        zone = Sf2Modulators.into(zone, modulators, () -> unknown.merge("modulators", 1, Integer::sum));
+        List<Sf2Modulators.Modulator> others = new ArrayList<>();
+        zone = Sf2Modulators.into(zone, Sf2Modulators.together(bag.modulators(), preset.modulators()), m -> {
+            if (Sf2Extras.canStay(m))
+                others.add(m);
+            else
+                inFrames++;
+        });
+        Extras extras = Sf2Extras.of(set, others);
+        if (!extras.settings().isEmpty()) zone = zone.with(Parameter.EXTRAS, sameExtras.computeIfAbsent(extras, e -> e));
         // What says nothing of its cutoff is open.
         if (zone.said(Parameter.CUTOFF).isEmpty()) zone = zone.with(Parameter.CUTOFF, Sf2Format.OPEN_HZ);
         if (Sf2Format.filters(zone)) zone = zone.with(Parameter.FILTER, FilterKind.LOW_PASS);

@@ -32,7 +32,7 @@ public final class SfzFormat implements MapFormat {
                 .with(Parameter.TUNING, Carried.steps("whole cents", 1, -12_700, 12_700)).exactly(Parameter.START, Parameter.END, Parameter.ONE_SHOT)
                 .with(Parameter.LOOPS, Carried.as("one, forward", ForwardLoop::first)).exactly(Parameter.LOOP_UNTIL_RELEASE)
                 .with(Parameter.TURN, Carried.as("up to 100", t -> t.length() > 100 ? Turn.EVERY : t))
-                .exactly(Parameter.SWITCH)
+                .exactly(Parameter.SWITCH).with(Parameter.EXTRAS, Carried.as("those of SFZ", e -> e.in(ID)))
                 .with(Parameter.CHANCE, Carried.as("yes", c -> new Chance(Math.rint(c.low() * 1e6) / 1e6, Math.rint(c.high() * 1e6) / 1e6)));
         for (SfzOpcodes.Opcode<?> opcode : SfzOpcodes.ALL)
             carries.map().put(opcode.parameter(), opcode.carried());

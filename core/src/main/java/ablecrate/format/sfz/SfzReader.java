@@ -13,6 +13,7 @@ import ablecrate.format.MissingSounds;
 import ablecrate.format.Sample;
 import ablecrate.instrument.About;
 import ablecrate.instrument.Chance;
+import ablecrate.instrument.Extras;
 import ablecrate.instrument.FilterKind;
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.KeySwitch;
@@ -30,6 +31,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.IntSummaryStatistics;
 import java.util.LinkedHashMap;
@@ -59,16 +61,21 @@ final class SfzReader {
             "octave_offset", "sw_lokey", "sw_hikey", "sw_last", "sw_default", "sw_label");
     private static final Pattern PROGRAM = Pattern.compile("bank (\\d{1,5}), number (\\d{1,3})(, percussion)?");
 
+    private static final Pattern IN_FRAMES = Pattern.compile("offset|samples|loop|^end");
+
     private final Path path;
     private final UnaryOperator<Path> lies;
     private final SfzText text;
     private final List<Problem> problems = new ArrayList<>();
+    /// What does not go along, and how often it stands there.
     private final SortedMap<String, Integer> unknown = new TreeMap<>();
     private final Map<String, Integer> places = new LinkedHashMap<>();
     private final List<Sample> samples = new ArrayList<>();
     private final List<ZoneGroup> groups = new ArrayList<>();
     private final Map<String, Map<String, String>> inherited = new HashMap<>();
     private final MissingSounds finder;
+    /// Thousands of regions say the same.
+    private final Map<Extras, Extras> sameExtras = new HashMap<>();
     private List<Zone> zones = new ArrayList<>();
     private String groupName = "", defaultPath = "";
     private int noteOffset;
@@ -97,7 +104,7 @@ final class SfzReader {
                     + unknown.entrySet().stream().map(e -> e.getKey() + (e.getValue() > 1 ? " ×" + e.getValue() : "")).collect(Collectors.joining(", ")), ""));
         About about = about();
         Instrument instrument = new Instrument(about, program, groups);
-        return new InstrumentFile(path, Files.size(path), SfzFormat.ID, "SFZ", about, List.of(instrument), samples, List.of(), unknown, problems);
+        return new InstrumentFile(path, Files.size(path), SfzFormat.ID, "SFZ", about, List.of(instrument), samples, List.of(), problems);
     }
 
     /// Name and texts stand in comments: `// Name: …`, as [SfzWriter] leaves them; otherwise the file is named for itself.
@@ -136,7 +143,7 @@ final class SfzReader {
                 LEVELS.subList(level, LEVELS.size()).forEach(inherited::remove);
                 inherited.put(block.header(), block.opcodes());
                 groupName = block.opcodes().getOrDefault(block.header() + "_label", block.header().equals("group") ? groupName : "");
-                countUnknown(block.opcodes());
+                countUnknown(block.opcodes(), true);
             }
             default -> unknown.merge("<" + block.header() + ">", 1, Integer::sum);
         }
@@ -145,12 +152,13 @@ final class SfzReader {
     private void control(SfzText.Block block) {
         defaultPath = block.opcodes().getOrDefault("default_path", defaultPath);
         noteOffset = whole(block.opcodes().get("note_offset"), 0) + 12 * whole(block.opcodes().get("octave_offset"), 0);
-        countUnknown(block.opcodes());
+        countUnknown(block.opcodes(), false);
     }
 
-    private void countUnknown(Map<String, String> opcodes) {
+    /// @param isPlayed whether they are those of regions
+    private void countUnknown(Map<String, String> opcodes, boolean isPlayed) {
         for (String name : opcodes.keySet())
-            if (!TOGETHER.contains(name) && SfzOpcodes.named(name).isEmpty()) unknown.merge(name, 1, Integer::sum);
+            if (isExtra(name) && (!isPlayed || IN_FRAMES.matcher(name).find())) unknown.merge(name, 1, Integer::sum);
     }
 
     private void closeGroup() {
@@ -160,7 +168,7 @@ final class SfzReader {
     }
 
     private void region(SfzText.Block block) {
-        countUnknown(block.opcodes());
+        countUnknown(block.opcodes(), true);
         Map<String, String> all = new LinkedHashMap<>();
         for (String level : LEVELS)
             all.putAll(inherited.getOrDefault(level, Map.of()));
@@ -246,7 +254,7 @@ final class SfzReader {
         if (all.containsKey("lorand") || all.containsKey("hirand"))
             zone = zone.with(Parameter.CHANCE, new Chance(SfzOpcodes.number(all.getOrDefault("lorand", "0")).orElse(0.0),
                     Math.min(1, SfzOpcodes.number(all.getOrDefault("hirand", "1")).orElse(1.0))));
-        zone = switched(zone, all);
+        zone = withExtras(switched(zone, all), all);
         if (zone.said(Parameter.CUTOFF).isPresent() && zone.said(Parameter.FILTER).isEmpty()) zone = zone.with(Parameter.FILTER, FilterKind.LOW_PASS);
         return Optional.of(played(zone, all, line));
     }
@@ -279,6 +287,15 @@ final class SfzReader {
         if (center.isPresent()) out = out.with(Parameter.ROOT_KEY, shifted(center.get()));
         return Optional.of(out);
     }
+
+    /// What is not understood goes along as it is, but for what counts in frames, whose number changes with the rate.
+    private Zone withExtras(Zone zone, Map<String, String> all) {
+        List<Extras.Setting> extras = all.entrySet().stream().filter(e -> isExtra(e.getKey()) && !IN_FRAMES.matcher(e.getKey()).find())
+                .map(e -> new Extras.Setting(e.getKey(), SfzWriter.plain(e.getValue()))).sorted(Comparator.comparing(Extras.Setting::name)).toList();
+        return extras.isEmpty() ? zone : zone.with(Parameter.EXTRAS, sameExtras.computeIfAbsent(new Extras(SfzFormat.ID, extras), e -> e));
+    }
+
+    private static boolean isExtra(String opcode) { return !TOGETHER.contains(opcode) && SfzOpcodes.named(opcode).isEmpty(); }
 
     private Zone switched(Zone zone, Map<String, String> all) {
         Optional<Integer> key = note(all.get("sw_last")).map(this::shifted);

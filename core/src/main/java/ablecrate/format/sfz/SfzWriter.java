@@ -56,7 +56,7 @@ final class SfzWriter {
     }
 
     /// A value must not look like the next opcode, header or comment.
-    private static String plain(String text) { return text.replaceAll("[=<>\\r\\n$]|//|/\\*", "_"); }
+    static String plain(String text) { return text.replaceAll("[=<>\\r\\n$]|//|/\\*", "_"); }
 
     private static Map<String, String> shared(List<Map<String, String>> zones) {
         Map<String, String> shared = new LinkedHashMap<>(zones.isEmpty() ? Map.of() : zones.getFirst());
@@ -106,6 +106,7 @@ final class SfzWriter {
             out.put("hirand", SfzOpcodes.text(c.high()));
         });
         SfzOpcodes.ALL.forEach(opcode -> put(out, zone, opcode));
+        zone.get(Parameter.EXTRAS).in(SfzFormat.ID).settings().forEach(s -> out.put(s.name(), plain(s.value())));
         return out;
     }
 

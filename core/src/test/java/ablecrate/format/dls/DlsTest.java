@@ -124,7 +124,7 @@ class DlsTest {
     /// Keys that fall by 250 cents each, around the highest root: 44,450 cents are more than one connection holds.
     @Test void theFarthestPivotIsSharedByTwoConnections() {
         Zone zone = Zone.of(0).with(Parameter.ROOT_KEY, 127).with(Parameter.KEY_TRACKING, -250.0);
-        Zone read = DlsConnections.into(Zone.of(0).with(Parameter.ROOT_KEY, 127), DlsConnections.of(zone), () -> {});
+        Zone read = DlsConnections.into(Zone.of(0).with(Parameter.ROOT_KEY, 127), DlsConnections.of(zone));
         assertThat(read.get(Parameter.KEY_TRACKING)).isEqualTo(-250);
         assertThat(read.get(Parameter.TUNING)).isZero();
         assertThat(DlsConnections.of(zone)).as("two for the pivot, one for the keys").hasSize(3);
@@ -157,7 +157,8 @@ class DlsTest {
 
     /// What no parameter stands for is counted: here the pitch envelope (EG2 to pitch).
     @Test void connectionsThatAreNotUnderstoodAreCounted() throws Exception {
-        assertThat(read(region(60, 60, 0, Optional.empty(), Optional.of(art(5, 0, 3, 100 << 16)))).unknown()).containsEntry("connections", 1);
+        assertThat(read(region(60, 60, 0, Optional.empty(), Optional.of(art(5, 0, 3, 100 << 16)))).instruments().getFirst().zones().getFirst()
+                .get(Parameter.EXTRAS)).hasToString("connection 5 0 3 0 6553600");
     }
 
     @ParameterizedTest @ValueSource(ints = {12, 40, 100, 200}) void aBankThatIsCutIsReadOrRefusedWithAReason(int length) throws Exception {

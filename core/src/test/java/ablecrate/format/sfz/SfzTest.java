@@ -115,9 +115,11 @@ class SfzTest {
 
     @Test void whatIsNotUnderstoodIsCountedAndNamed() throws Exception {
         InstrumentFile file = read(
-                "<global> reverb_type=hall <region> sample=Samples/Tone A.wav wobble=3 <region> sample=Samples/Tone A.wav wobble=4 pan=left <curve> v000=0");
-        assertThat(file.unknown()).containsEntry("wobble", 2).containsEntry("reverb_type", 1).containsEntry("<curve>", 1);
-        assertThat(file.problems()).anyMatch(p -> p.text().contains("wobble ×2")).anyMatch(p -> p.text().contains("pan=left") && p.place().contains("line 1"));
+                "<global> reverb_type=hall <region> sample=Samples/Tone A.wav wobble=3 <region> sample=Samples/Tone A.wav wobble=4 offset_random=100 pan=left <curve> v000=0");
+        assertThat(file.instruments().getFirst().zones()).extracting(z -> z.get(Parameter.EXTRAS).toString()).as("they go along where it stays SFZ")
+                .containsExactly("reverb_type hall, wobble 3", "reverb_type hall, wobble 4");
+        assertThat(file.problems()).anyMatch(p -> p.text().contains("2 settings are not understood: <curve>, offset_random"))
+                .anyMatch(p -> p.text().contains("pan=left") && p.place().contains("line 1"));
     }
 
     @Test void aSampleThatMovedIsFoundByItsNameAndAMissingOneIsTold() throws Exception {
