@@ -93,7 +93,7 @@ final class OptionsMixin {
     @Option(names = "--mend-clicks", description = "Fill short clicks in; up to 2 ms each.") private boolean mendClicks;
     @Option(names = "--line-up", description = "Take the encoder's likely delay off where a compressed file does not say it.") private boolean lineUp;
 
-    @Option(names = "--facts", paramLabel = "all|none|as-they-are|KIND,…", description = "What sound files say of themselves: loops, mapping, cues, broadcast, texts; as-they-are leaves files beside a map untouched; default all.") private String facts;
+    @Option(names = "--facts", paramLabel = "all|none|as-they-are|KIND,…", description = "What sound files say of themselves: loops, mapping, cues, broadcast, texts; unknown keeps chunks that nothing is known of in changed files too; as-they-are leaves files beside a map untouched; default all, but for unknown.") private String facts;
 
     @Option(names = "--map", paramLabel = "auto|chunks|names|kit", description = "How loose sounds become an instrument: by their chunks, by their names, or one a key; default auto.") private MapBy mapBy;
     @Option(names = "--gaps", paramLabel = "half|up|down", description = "Keys between two roots: half-way, to the lower root, to the higher; default half.") private KeyGaps gaps;
@@ -229,12 +229,14 @@ final class OptionsMixin {
         if (facts == null) return base;
         if (facts.equals("all")) return FactsChoice.ALL;
         if (facts.equals("as-they-are")) return FactsChoice.AS_THEY_ARE;
-        Set<String> kinds = Set.of("loops", "mapping", "cues", "broadcast", "texts"), said = new TreeSet<>(List.of(facts.split(",")));
+        Set<String> kinds = Set.of("all", "loops", "mapping", "cues", "broadcast", "texts", "unknown"), said = new TreeSet<>(List.of(facts.split(",")));
         if (facts.equals("none")) said.clear();
         for (String kind : said)
             if (!kinds.contains(kind)) throw unknown("--facts", kind);
+        if (said.remove("all")) said.addAll(List.of("loops", "mapping", "cues", "broadcast", "texts"));
         return new FactsChoice(
-                new Keeps(said.contains("loops"), said.contains("mapping"), said.contains("cues"), said.contains("broadcast"), said.contains("texts")), false);
+                new Keeps(said.contains("loops"), said.contains("mapping"), said.contains("cues"), said.contains("broadcast"), said.contains("texts")), false,
+                said.contains("unknown"));
     }
 
     private Treatment treatment(Treatment base) throws OptionConflict {

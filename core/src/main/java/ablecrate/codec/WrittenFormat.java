@@ -16,6 +16,10 @@ public interface WrittenFormat extends SoundFormat {
     /// @param spool a file that the sink may make, and deletes
     SoundSink sink(OutputShape shape, SoundFacts facts, List<RawChunk> carried, OutputStream out, Path spool) throws IOException;
 
+    /// A chunk that goes along, for a sound whose first frames are taken off.
+    /// @param frames how many, at the source's rate
+    default RawChunk later(RawChunk chunk, long frames) { return chunk; }
+
     /// What a quality means here, in numbers, for people; empty where nothing is lost.
     default String describe(Quality quality, OutputShape shape) { return ""; }
 }

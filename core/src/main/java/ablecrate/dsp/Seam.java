@@ -1,5 +1,7 @@
 package ablecrate.dsp;
 
+import java.util.Arrays;
+
 /// The step that is heard where a loop starts again.
 ///
 /// Across the seam, as played, value and slope are compared: the second difference of a smooth wave is what its curve asks
@@ -14,6 +16,22 @@ public final class Seam {
     public static final double NONE_DB = -96;
 
     private Seam() {}
+
+    /// The step where a loop turns and goes back the way it came; its last frame is played once.
+    /// @param beforeTurn `[channel][frame]`, what is played up to the turn
+    public static double turnDb(double[][] beforeTurn) {
+        double[][] back = backward(beforeTurn);
+        return stepDb(beforeTurn, Arrays.stream(back).map(plane -> Arrays.copyOfRange(plane, 1, plane.length)).toArray(double[][]::new));
+    }
+
+    /// The same frames in the other order.
+    public static double[][] backward(double[][] planes) {
+        double[][] out = new double[planes.length][planes[0].length];
+        for (int channel = 0; channel < out.length; channel++)
+            for (int i = 0; i < out[channel].length; i++)
+                out[channel][i] = planes[channel][out[channel].length - 1 - i];
+        return out;
+    }
 
     /// @param beforeEnd `[channel][frame]`, what is played last
     /// @param afterStart what is played then

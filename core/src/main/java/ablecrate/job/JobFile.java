@@ -124,13 +124,14 @@ record JobFile(int version, List<String> sources, List<String> removed, String d
     }
 
     /// Keys of `facts`: which are written into sound files; absent in files of a program that wrote all.
-    record FactsEntry(boolean loops, boolean mapping, boolean cues, boolean broadcast, boolean texts, boolean leaveFiles) {
+    record FactsEntry(boolean loops, boolean mapping, boolean cues, boolean broadcast, boolean texts, boolean leaveFiles,
+            boolean keepUnknown) {
         static FactsEntry of(FactsChoice c) {
             Keeps k = c.written();
-            return new FactsEntry(k.loops(), k.mapping(), k.cues(), k.broadcast(), k.texts(), c.leavesFiles());
+            return new FactsEntry(k.loops(), k.mapping(), k.cues(), k.broadcast(), k.texts(), c.leavesFiles(), c.keepsUnknown());
         }
 
-        FactsChoice choice() { return new FactsChoice(new Keeps(loops, mapping, cues, broadcast, texts), leaveFiles); }
+        FactsChoice choice() { return new FactsChoice(new Keeps(loops, mapping, cues, broadcast, texts), leaveFiles, keepUnknown); }
     }
 
     /// Keys of `compressed`: how lossy formats are written, and what is done about files that are not as they should be; absent in files of a program

@@ -35,7 +35,7 @@ import org.slf4j.LoggerFactory;
 /// or copied. Safe for threads.
 public final class Catalogue implements AutoCloseable {
     /// Raised whenever what is kept changes its shape.
-    private static final int VERSION = 4;
+    private static final int VERSION = 5;
     private static final int WAIT_MS = 2000;
     private static final String DIGEST = "digest";
     /// Result codes of SQLite, see sqlite.org/rescode.html.

@@ -209,7 +209,7 @@ final class SoundWriter {
 
     private Optional<Rendered> render(PlannedOutput output, Path spool, OutputStream out, boolean isExact) throws IOException, StopSignal.StoppedException {
         WrittenFormat format = SoundFormats.written(output.formatId()).orElseThrow();
-        try (SoundSink sink = format.sink(output.shape(), output.facts(), carried(output.source(), format, output.audioChanges()), out, spool)) {
+        try (SoundSink sink = format.sink(output.shape(), output.facts(), carried(output, format), out, spool)) {
             return samples(output, isExact, sink);
         }
     }
@@ -270,11 +270,12 @@ final class SoundWriter {
         return true;
     }
 
-    private static List<RawChunk> carried(SoundFile source, SoundFormat target, boolean audioChanges) throws IOException {
-        if (!source.formatId().equals(target.id())) return List.of();
+    private static List<RawChunk> carried(PlannedOutput output, WrittenFormat target) throws IOException {
+        SoundFile source = output.source();
+        if (output.chunks().isEmpty()) return List.of();
         String audioId = source.audio() instanceof AudioPlace.Interleaved(long audioAt)
                 ? source.chunks().stream().filter(c -> c.at() <= audioAt && audioAt <= c.end()).reduce((_, last) -> last).map(ChunkInfo::id).orElse("")
                 : "";
-        return ChunkScanner.contents(source.path(), source.chunks(), audioId).stream().filter(c -> Planner.carries(target, c.id(), audioChanges)).toList();
+        return ChunkScanner.contents(source.path(), output.chunks(), audioId).stream().map(c -> target.later(c, output.front().part().start())).toList();
     }
 }

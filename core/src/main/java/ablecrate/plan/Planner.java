@@ -1,8 +1,6 @@
 package ablecrate.plan;
 
-import ablecrate.codec.ChunkRole;
 import ablecrate.codec.SoundFile;
-import ablecrate.codec.SoundFormat;
 import ablecrate.destination.DestinationSheet;
 import ablecrate.format.InstrumentFile;
 import ablecrate.format.Sample;
@@ -142,9 +140,4 @@ public final class Planner {
     }
 
     static String channelName(int channels) { return channels == 1 ? "mono" : channels == 2 ? "stereo" : channels + " channels"; }
-
-    /// Whether a chunk of the source goes into an output of the same format.
-    public static boolean carries(SoundFormat format, String chunkId, boolean audioChanges) {
-        return format.role(chunkId) != ChunkRole.UNKNOWN || !audioChanges;
-    }
 }

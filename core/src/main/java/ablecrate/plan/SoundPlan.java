@@ -377,7 +377,7 @@ final class SoundPlan {
                         "%.1f GB of audio, %s holds 4.2 GB; choose WAV or split it", bytes / 1e9, target.name())));
             int at = i;
             outputs.add(new PlannedOutput(file, "", target.id(), shape, facts, front.with(mixes.get(i)), finish, levelPlan(at, setting), dither, verbatim,
-                    audioChanges));
+                    audioChanges, file.chunks().stream().filter(c -> stays(c, audioChanges)).toList()));
         }
         if (!isSettled) changes.add(new Change(Property.LEVEL, "not heard yet", "–", Verdict.KEPT, "it is being listened to"));
         return PackingItem.of(gathered, changes, outputs, wanted, isSettled);
@@ -629,19 +629,34 @@ final class SoundPlan {
         }
     }
 
+    private boolean stays(ChunkInfo chunk, boolean audioChanges) {
+        return source.filter(_ -> isSameFormat()).map(f -> f.role(chunk.id()) != ChunkRole.UNKNOWN || !audioChanges || options.facts().keepsUnknown())
+                .orElse(false);
+    }
+
     private void chunks(boolean audioChanges) {
-        List<ChunkInfo> lost = file.chunks().stream().filter(c -> switch (source.map(f -> f.role(c.id())).orElse(ChunkRole.FILLER)) {
-            case FILLER, FACT -> false;
-            case TRAVELLER -> !isSameFormat();
-            case UNKNOWN -> !isSameFormat() || audioChanges;
-        }).toList();
+        List<ChunkInfo> lost = file.chunks().stream().filter(c -> !stays(c, audioChanges) && isSaying(c)).toList();
+        List<ChunkInfo> kept = file.chunks().stream()
+                .filter(c -> audioChanges && stays(c, true) && source.filter(f -> f.role(c.id()) == ChunkRole.UNKNOWN).isPresent()).toList();
         List<Problem> own = isSameFormat() ? List.of() : file.problems().stream().filter(p -> p.effect() == Problem.Effect.OWN).toList();
         if (!own.isEmpty())
             changes.add(new Change(Property.CHUNKS, Told.count(own.size(), "item"), "none", Verdict.REDUCED,
                     target.name() + " has no place for " + own.stream().map(Problem::text).collect(Collectors.joining(", "))).of(own.size(), 0, "items"));
-        if (lost.isEmpty()) return;
-        String names = lost.stream().map(c -> String.format(Locale.ROOT, "'%s' (%,d bytes)", c.id(), c.bytes())).collect(Collectors.joining(", "));
-        changes.add(new Change(Property.CHUNKS, Told.count(lost.size(), "chunk"), "none", Verdict.REDUCED,
-                Told.count(lost.size(), "unknown chunk") + " dropped: " + names).of(lost.size(), 0, "chunks"));
+        if (!kept.isEmpty())
+            changes.add(new Change(Property.CHUNKS, Told.count(kept.size(), "chunk"), "as they are", Verdict.ADJUSTED,
+                    Told.count(kept.size(), "unknown chunk") + " kept as chosen: " + names(kept) + "; positions in them, if any, are not moved"));
+        if (!lost.isEmpty())
+            changes.add(new Change(Property.CHUNKS, Told.count(lost.size(), "chunk"), "none", Verdict.REDUCED,
+                    Told.count(lost.size(), "unknown chunk") + " dropped: " + names(lost)).of(lost.size(), 0, "chunks"));
+    }
+
+    /// Whether anything is lost without it that is not told elsewhere.
+    private boolean isSaying(ChunkInfo chunk) {
+        ChunkRole role = source.map(f -> f.role(chunk.id())).orElse(ChunkRole.FILLER);
+        return role == ChunkRole.TRAVELLER || role == ChunkRole.UNKNOWN;
+    }
+
+    private static String names(List<ChunkInfo> chunks) {
+        return chunks.stream().map(c -> String.format(Locale.ROOT, "'%s' (%,d bytes)", c.id(), c.bytes())).collect(Collectors.joining(", "));
     }
 }

@@ -156,7 +156,8 @@ public final class MeasureBook {
     private Optional<Measurement.FrontLevels> levels(SoundFile file, Front front, Ends ends, BooleanSupplier stopped) throws IOException {
         try (FrameSource source = path.open(file, front, new Finish(0, ends, Optional.empty()))) {
             LevelMeter meter = new LevelMeter(front.rateHz(), source.channels());
-            Optional<SeamWatch> seam = front.loop().filter(l -> l.to().length() >= Seam.SHORTEST).map(l -> new SeamWatch(l.to(), source.channels()));
+            Optional<SeamWatch> seam = front.loop().filter(l -> l.to().length() >= Seam.SHORTEST)
+                    .map(l -> new SeamWatch(l.to(), l.alternates(), source.channels()));
             double[][] block = new double[source.channels()][BLOCK];
             long at = 0;
             for (int got; (got = source.read(block, 0, BLOCK)) > 0; at += got) {
@@ -168,16 +169,18 @@ public final class MeasureBook {
         }
     }
 
-    /// The first loop that goes forward and sustains: the one whose seam counts.
+    /// The first loop that sustains: the one whose seam counts.
     static Optional<Loop> ruling(SoundFile file) { return file.facts().loops().stream().filter(l -> l.use() == Loop.Use.SUSTAIN).findFirst(); }
 
     /// Catches what is played around a seam out of a stream.
     static final class SeamWatch {
         private final FrameRange loop;
+        private final boolean alternates;
         private final double[][] afterStart, beforeEnd;
 
-        SeamWatch(FrameRange loop, int channels) {
+        SeamWatch(FrameRange loop, boolean alternates, int channels) {
             this.loop = loop;
+            this.alternates = alternates;
             int around = (int) Math.min(Seam.AROUND, loop.length());
             afterStart = new double[channels][around];
             beforeEnd = new double[channels][around];
@@ -195,6 +198,7 @@ public final class MeasureBook {
                 System.arraycopy(block[channel], (int) (from - at), caught[channel], (int) (from - start), (int) (to - from));
         }
 
-        double stepDb() { return Seam.stepDb(beforeEnd, afterStart); }
+        /// As the loop is played: one seam, or the worse of two turns.
+        double stepDb() { return alternates ? Math.max(Seam.turnDb(beforeEnd), Seam.turnDb(Seam.backward(afterStart))) : Seam.stepDb(beforeEnd, afterStart); }
     }
 }

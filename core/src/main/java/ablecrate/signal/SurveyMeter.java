@@ -5,7 +5,7 @@ import ablecrate.codec.SoundFile;
 import ablecrate.dsp.Decibels;
 import ablecrate.dsp.LevelMeter;
 import ablecrate.dsp.Seam;
-import ablecrate.instrument.Loop;
+import ablecrate.instrument.LoopMode;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -35,8 +35,8 @@ final class SurveyMeter {
     SurveyMeter(SoundFile file, OptionalDouble silenceDbfs) {
         this.file = file;
         levels = new LevelMeter(file.rateHz(), file.channels());
-        seam = MeasureBook.ruling(file).map(Loop::frames).filter(f -> f.length() >= Seam.SHORTEST && f.end() <= file.frames())
-                .map(f -> new MeasureBook.SeamWatch(f, file.channels()));
+        seam = MeasureBook.ruling(file).filter(l -> l.frames().length() >= Seam.SHORTEST && l.frames().end() <= file.frames())
+                .map(l -> new MeasureBook.SeamWatch(l.frames(), l.mode() == LoopMode.ALTERNATING, file.channels()));
         isSearching = silenceDbfs.isPresent();
         threshold = Decibels.toFactor(silenceDbfs.orElse(0));
         preRoll = frames(PRE_ROLL_MS);

@@ -80,6 +80,14 @@ class LoopPartsTest {
         assertThat(Sounds.db(Sounds.rms(y, 6000, 7000) / Sounds.rms(x, 6000, 7000))).isCloseTo(0, within(0.4));
     }
 
+    /// Where a sine stands still it turns without a corner; where it is steepest the corner is twice its slope, 2 × 2π/64, or −17 dB against its RMS.
+    @Test void aTurnIsAsSharpAsItsCorner() {
+        double[][] crest = {signal(257, n -> Math.cos(2 * Math.PI * n / 64))}, steep = {signal(257, n -> Math.sin(2 * Math.PI * n / 64))};
+        assertThat(Seam.turnDb(crest)).isLessThan(-60);
+        assertThat(Seam.turnDb(steep)).isCloseTo(Sounds.db(2 * 2 * Math.PI / 64 / Math.sqrt(0.5)), within(0.3));
+        assertThat(Seam.stepDb(steep, Seam.backward(steep))).as("as a seam, where the last frame is played twice, it is another").isLessThan(-15);
+    }
+
     @Test void aCrossfadeNeedsRoomBeforeTheLoop() {
         assertThatThrownBy(() -> new LoopCrossfade(source(44100, COUNTING), new FrameRange(10, 50), 11)).hasMessageContaining("crossfade of 11 frames");
     }

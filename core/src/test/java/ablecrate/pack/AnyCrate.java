@@ -129,7 +129,7 @@ public final class AnyCrate {
         PackOptions o = PackOptions.DEFAULT.withDither(one(Dither.values())).withMirror(maybe(random.nextBoolean())).withMonoLaw(one(MonoLaw.values()))
                 .withMending(new Mending(random.nextBoolean(), random.nextBoolean(), random.nextBoolean(), random.nextBoolean()))
                 .withFacts(new FactsChoice(one(Keeps.ALL, new Keeps(random.nextBoolean(), random.nextBoolean(), random.nextBoolean(), random.nextBoolean(),
-                        random.nextBoolean())), random.nextInt(4) == 0));
+                        random.nextBoolean())), random.nextInt(4) == 0, random.nextInt(4) == 0));
         if (random.nextBoolean()) o = o.withNamePattern(Optional.of(one("(number...) (name)", "(name)", "(folder)-(root)-(name)", "(name) (channel)")));
         if (random.nextBoolean())
             o = o.withTreatment(

@@ -55,7 +55,7 @@ class RecipesTest {
     private static SoundFile read(Path file) { return Gatherer.read(new Gathered(file, file, new Gathered.Content.Unread())).sound().orElseThrow(); }
 
     private PlannedOutput output(OutputShape shape, Front front, Finish finish, Dither dither, String formatId, SoundFacts facts) {
-        return new PlannedOutput(source, "reed.wav", formatId, shape, facts, front, finish, LevelPlan.NONE, dither, false, true);
+        return new PlannedOutput(source, "reed.wav", formatId, shape, facts, front, finish, LevelPlan.NONE, dither, false, true, List.of());
     }
 
     private PlannedOutput output(Front front) { return output(shape, front, Finish.NONE, Dither.NONE, "wav", SoundFacts.NONE); }

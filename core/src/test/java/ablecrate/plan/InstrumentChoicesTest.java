@@ -132,7 +132,7 @@ class InstrumentChoicesTest {
         SoundFacts facts = SoundFacts.NONE.withMapping(Mapping.NONE.withRootKey(Optional.of(48)))
                 .withLoops(List.of(Loop.sustain(new FrameRange(100, 200), LoopMode.FORWARD)));
         Sounds.write(folder.resolve("a.wav"), "wav", 44_100, Depth.INT_16, facts, Sounds.sine(441, 0.5, 44_100, 8820));
-        PackOptions noLoops = PackOptions.DEFAULT.withFacts(new FactsChoice(new Keeps(false, true, true, true, true), false));
+        PackOptions noLoops = PackOptions.DEFAULT.withFacts(new FactsChoice(new Keeps(false, true, true, true, true), false, false));
         PackingItem item = plan(noLoops, Map.of()).items().getFirst();
         assertThat(item.outputs().getFirst().facts().loops()).isEmpty();
         assertThat(item.outputs().getFirst().facts().mapping().rootKey()).hasValue(48);

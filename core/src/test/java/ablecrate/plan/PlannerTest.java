@@ -10,6 +10,7 @@ import ablecrate.Sounds;
 import ablecrate.audio.Depth;
 import ablecrate.audio.FrameRange;
 import ablecrate.codec.Bytes;
+import ablecrate.codec.ChunkInfo;
 import ablecrate.codec.RawChunk;
 import ablecrate.destination.ChannelChoice;
 import ablecrate.destination.DestinationSheet;
@@ -135,6 +136,9 @@ class PlannerTest {
         assertThat(one("files", PackOptions.DEFAULT, path).verdict()).isEqualTo(Verdict.KEPT);
         assertThat(one("session", PackOptions.DEFAULT, path).change(Property.CHUNKS).orElseThrow().reason())
                 .isEqualTo("1 unknown chunk dropped: 'abcd' (10 bytes)");
+        PackingItem chosen = one("session", PackOptions.DEFAULT.withFacts(FactsChoice.WITH_UNKNOWN), path);
+        assertThat(chosen.change(Property.CHUNKS).orElseThrow().reason()).startsWith("1 unknown chunk kept as chosen: 'abcd' (10 bytes)");
+        assertThat(chosen.outputs().getFirst().chunks()).extracting(ChunkInfo::id).contains("abcd");
     }
 
     @Test void damagedFilesAreMendedAndSayWhatIsMissing() throws Exception {

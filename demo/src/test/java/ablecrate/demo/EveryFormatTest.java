@@ -102,7 +102,8 @@ class EveryFormatTest {
                 .withChannels(one(r, Optional.empty(), Optional.of(ChannelChoice.MONO), Optional.of(ChannelChoice.STEREO), Optional.of(ChannelChoice.SPLIT)))
                 .withDither(one(r, Dither.values())).withMirror(Optional.of(r.nextBoolean()))
                 .withMending(new Mending(r.nextBoolean(), r.nextBoolean(), r.nextBoolean(), r.nextBoolean()))
-                .withFacts(new FactsChoice(new Keeps(r.nextBoolean(), r.nextBoolean(), r.nextBoolean(), r.nextBoolean(), r.nextBoolean()), r.nextBoolean()));
+                .withFacts(new FactsChoice(new Keeps(r.nextBoolean(), r.nextBoolean(), r.nextBoolean(), r.nextBoolean(), r.nextBoolean()), r.nextBoolean(),
+                        r.nextBoolean()));
         if (r.nextBoolean()) o = o.withNamePattern(Optional.of("(number...) (name)"));
         if (r.nextBoolean())
             o = o.withTreatment(

@@ -28,15 +28,32 @@ final class IxmlChunk {
         Optional<Long> rate = number(xml, RATES.getLast()).or(() -> number(xml, RATES.getFirst())).filter(r -> r > 0);
         String out = xml;
         for (List<String> names : POSITIONS) {
-            Optional<Long> low = number(xml, names.getLast()), high = number(xml, names.getFirst());
-            if (low.isEmpty()) continue;
-            long before = high.orElse(0L) << 32 | low.get() & 0xFFFF_FFFFL;
+            if (number(xml, names.getLast()).isEmpty()) continue;
+            long before = position(xml, names);
             long after = timeReference.orElseGet(() -> rate.map(r -> Math.round((double) before * shape.rateHz() / r)).orElse(before));
             out = with(with(out, names.getFirst(), after >>> 32), names.getLast(), after & 0xFFFF_FFFFL);
         }
         for (String name : RATES)
             out = with(out, name, shape.rateHz());
         return Bytes.of(with(out, "AUDIO_BIT_DEPTH", shape.depth().bits()).getBytes(StandardCharsets.ISO_8859_1));
+    }
+
+    /// @param frames by which the sound starts later, at the rate of its file
+    static Bytes later(Bytes source, long frames) {
+        String xml = new String(source.toArray(), StandardCharsets.ISO_8859_1);
+        double ratio = number(xml, RATES.getFirst()).filter(r -> r > 0).flatMap(file -> number(xml, RATES.getLast()).map(stamp -> (double) stamp / file))
+                .orElse(1.0);
+        String out = xml;
+        for (List<String> names : POSITIONS) {
+            if (number(xml, names.getLast()).isEmpty()) continue;
+            long later = position(xml, names) + Math.round(frames * ratio);
+            out = with(with(out, names.getFirst(), later >>> 32), names.getLast(), later & 0xFFFF_FFFFL);
+        }
+        return Bytes.of(out.getBytes(StandardCharsets.ISO_8859_1));
+    }
+
+    private static long position(String xml, List<String> names) {
+        return number(xml, names.getFirst()).orElse(0L) << 32 | number(xml, names.getLast()).orElse(0L) & 0xFFFF_FFFFL;
     }
 
     private static Pattern element(String name) { return Pattern.compile("(<" + name + ">\\s*)(\\d{1,12})(\\s*</" + name + ">)"); }

@@ -126,6 +126,12 @@ public final class RiffFacts {
         return out;
     }
 
+    /// Notes of the production tell when a sound starts; where broadcast data do too, theirs is taken.
+    /// @param frames that are taken off the start
+    public static RawChunk later(RawChunk chunk, long frames) {
+        return chunk.id().equals("iXML") && frames > 0 ? new RawChunk(chunk.id(), IxmlChunk.later(chunk.contents(), frames)) : chunk;
+    }
+
     /// Chunks in the order of the source, then those it does not have.
     private static List<String> order(List<RawChunk> carried) {
         List<String> ids = new ArrayList<>();

@@ -56,6 +56,8 @@ public final class WavFormat implements PcmFormat {
 
     @Override public ChunkRole role(String chunkId) { return ChunkRole.of(chunkId, FILLER, RiffFacts.IDS, TRAVELLERS); }
 
+    @Override public RawChunk later(RawChunk chunk, long frames) { return RiffFacts.later(chunk, frames); }
+
     @Override public PcmLayout layout(OutputShape shape, SoundFacts facts, List<RawChunk> carried) {
         long channelMask = carried.stream().filter(c -> c.id().equals("fmt ")).findFirst().map(c -> FmtChunk.channelMask(c.contents())).orElse(0L);
         ChunkBuilder head = new ChunkBuilder(ByteOrder.LITTLE_ENDIAN);

@@ -63,7 +63,9 @@ final class SfzOpcodes {
 
     /// @param lowest,highest that are written; what is read may lie beyond, as far as the model goes
     private static Opcode<Double> number(String name, Parameter<Double> parameter, double lowest, double highest) {
-        return new Opcode<>(name, parameter, SfzOpcodes::number, SfzOpcodes::text, Carried.parts("yes", DIGITS, lowest, highest));
+        boolean holdsAll = lowest <= parameter.nearest(Double.NEGATIVE_INFINITY) && highest >= parameter.nearest(Double.POSITIVE_INFINITY);
+        String how = holdsAll ? "yes" : text(lowest) + "…" + text(highest) + " " + parameter.unit();
+        return new Opcode<>(name, parameter, SfzOpcodes::number, SfzOpcodes::text, Carried.parts(how, DIGITS, lowest, highest));
     }
 
     private static Opcode<Integer> whole(String name, Parameter<Integer> parameter) {

@@ -151,5 +151,7 @@ class SamplerChunksTest {
                 StandardCharsets.UTF_8);
         String expected = notes.replace(">48000<", ">96000<").replace(">16<", ">24<");
         assertThat(after).isEqualTo(String.format(expected, 2 * frames >>> 32, 2 * frames & 0xFFFF_FFFFL));
+        String cut = new String(RiffFacts.later(new RawChunk("iXML", Bytes.of(before)), 1000).contents().toArray(), StandardCharsets.UTF_8);
+        assertThat(cut).as("what is cut off its start makes it later").isEqualTo(String.format(notes, frames + 1000 >>> 32, frames + 1000 & 0xFFFF_FFFFL));
     }
 }

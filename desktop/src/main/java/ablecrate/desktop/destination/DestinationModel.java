@@ -182,6 +182,7 @@ public final class DestinationModel {
     private static String factsText(FactsChoice choice) {
         if (choice.equals(FactsChoice.ALL)) return "all of them";
         if (choice.leavesFiles()) return "files as they are";
+        if (choice.equals(FactsChoice.WITH_UNKNOWN)) return "all, unknown chunks too";
         Keeps k = choice.written();
         List<String> kinds = new ArrayList<>();
         if (k.loops()) kinds.add("loops");
@@ -189,13 +190,15 @@ public final class DestinationModel {
         if (k.cues()) kinds.add("cues");
         if (k.broadcast()) kinds.add("dates");
         if (k.texts()) kinds.add("texts");
+        if (choice.keepsUnknown()) kinds.add("unknown chunks");
         return kinds.isEmpty() ? "none" : String.join(", ", kinds);
     }
 
     private Option<FactsChoice> factsOption() {
-        List<FactsChoice> all = new ArrayList<>(List.of(FactsChoice.ALL, new FactsChoice(new Keeps(true, true, true, false, false), false),
-                new FactsChoice(new Keeps(true, true, false, false, false), false), new FactsChoice(new Keeps(false, false, false, false, false), false),
-                FactsChoice.AS_THEY_ARE));
+        List<FactsChoice> all = new ArrayList<>(List.of(FactsChoice.ALL, new FactsChoice(new Keeps(true, true, true, false, false), false, false),
+                new FactsChoice(new Keeps(true, true, false, false, false), false, false),
+                new FactsChoice(new Keeps(false, false, false, false, false), false, false),
+                FactsChoice.AS_THEY_ARE, FactsChoice.WITH_UNKNOWN));
         if (!all.contains(options().facts())) all.add(options().facts());
         return new Option<>("facts", "Facts in files", all, options().facts(), DestinationModel::factsText,
                 f -> set("facts in files", options().withFacts(f)));
