@@ -79,7 +79,8 @@ final class MapJson {
             case KeySwitch s -> MAPPER.valueToTree(Arrays.asList(s.keys().low(), s.keys().high(), s.key(), s.first().orElse(-1), s.label()));
             case Chance c -> MAPPER.valueToTree(List.of(c.low(), c.high()));
             case Extras x ->
-                MAPPER.valueToTree(Stream.concat(Stream.of(x.formatId()), x.settings().stream().flatMap(s -> Stream.of(s.name(), s.value()))).toList());
+                MAPPER.valueToTree(
+                        Stream.concat(Stream.of(x.formatId()), x.settings().stream().flatMap(s -> Stream.of(s.name(), s.value(), s.isMissed()))).toList());
             case Enum<?> e -> MAPPER.valueToTree(e.name());
             default -> MAPPER.valueToTree(value);
         };
@@ -105,8 +106,8 @@ final class MapJson {
 
     private static Extras extras(JsonNode n) {
         List<Extras.Setting> settings = new ArrayList<>();
-        for (int i = 1; i + 1 < n.size(); i += 2)
-            settings.add(new Extras.Setting(n.get(i).textValue(), n.get(i + 1).textValue()));
+        for (int i = 1; i + 2 < n.size(); i += 3)
+            settings.add(new Extras.Setting(n.get(i).textValue(), n.get(i + 1).textValue(), n.get(i + 2).booleanValue()));
         return new Extras(n.get(0).textValue(), settings);
     }
 

@@ -9,6 +9,7 @@ import ablecrate.format.InstrumentFormat;
 import ablecrate.format.OwnMaps;
 import ablecrate.format.Sample;
 import ablecrate.format.names.NameFacts;
+import ablecrate.format.names.NamePart;
 import ablecrate.format.names.NameReader;
 import ablecrate.format.names.NameReading;
 import ablecrate.instrument.About;
@@ -109,13 +110,15 @@ final class Assembler {
                 : found;
         List<SoundFile> sounds = gathered.stream().map(g -> g.sound().orElseThrow()).toList();
         NameReading reading = edits.getOrDefault(folder, ItemEdit.NONE).names().orElse(options.names());
-        List<NameFacts> names = NameReader.read(gathered.stream().map(Gathered::stem).toList(), reading);
         List<Problem> problems = new ArrayList<>();
+        List<NameFacts> names = names(gathered, reading, problems);
         String how;
         List<Sample> samples = new ArrayList<>();
         List<ZoneGroup> groups;
         boolean haveChunks = sounds.stream().allMatch(s -> s.facts().mapping().rootKey().isPresent());
         long named = names.stream().filter(n -> n.key().isPresent()).count();
+        // Names whose numbers are no keys leave it to what is heard.
+        if (named == 0 && !problems.isEmpty()) named = sounds.stream().filter(s -> clearPitch(s).isPresent()).count();
         MapBy by = options.mapBy() != MapBy.AUTO
                 ? options.mapBy()
                 : haveChunks && sounds.size() > 1 && areDifferent(sounds) ? MapBy.CHUNKS : named >= MOST * names.size() ? MapBy.NAMES : MapBy.KIT;
@@ -168,6 +171,19 @@ final class Assembler {
     private static boolean areDifferent(List<SoundFile> sounds) {
         return sounds.stream().map(s -> List.of(s.facts().mapping().rootKey(), s.facts().mapping().velocities())).distinct().count() > 1;
     }
+
+    /// What the names say; where numbers in them cannot be the keys that they look like, that is told, and they are none.
+    private List<NameFacts> names(List<Gathered> gathered, NameReading reading, List<Problem> problems) {
+        List<NameFacts> names = NameReader.read(gathered.stream().map(Gathered::stem).toList(), reading);
+        boolean isSaid = reading.parts().containsValue(NamePart.KEY);
+        if (isSaid || options.mapBy() == MapBy.KIT || options.mapBy() == MapBy.CHUNKS || names.stream().noneMatch(NameFacts::isKeyANumber)) return names;
+        List<Optional<PitchDetector.Pitch>> pitches = gathered.stream().map(g -> clearPitch(g.sound().orElseThrow())).toList();
+        if (!MapFromNames.areNoKeys(names, pitches)) return names;
+        problems.add(Problem.doubt("the numbers in the names are no keys: the sounds are heard elsewhere; if they are, say so of that part of the name", ""));
+        return names.stream().map(NameFacts::withoutKey).toList();
+    }
+
+    private Optional<PitchDetector.Pitch> clearPitch(SoundFile file) { return pitch(file).filter(p -> p.clarity() >= MapFromNames.CLEAR); }
 
     private Optional<PitchDetector.Pitch> pitch(SoundFile file) {
         Measurement.Request request = new Measurement.OfPitch(file);

@@ -18,6 +18,7 @@ final class Heard {
         // A level that stays where it is neither waits nor falls.
         if (out.get(Parameter.SUSTAIN) == 0) out = without(out, Parameter.HOLD, Parameter.DECAY);
         if (out.get(Parameter.ONE_SHOT)) out = without(out, Parameter.RELEASE);
+        if (out.said(Parameter.EXTRAS).isPresent()) out = out.with(Parameter.EXTRAS, out.get(Parameter.EXTRAS).missed());
         boolean isOneKey = out.get(Parameter.KEYS).low() == out.get(Parameter.KEYS).high() && out.get(Parameter.KEYS).low() == out.get(Parameter.ROOT_KEY);
         return isOneKey ? without(out, Parameter.KEY_TRACKING) : out;
     }

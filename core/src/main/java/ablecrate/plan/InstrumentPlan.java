@@ -304,23 +304,33 @@ final class InstrumentPlan {
     }
 
     private void problems() {
-        for (Problem.Effect effect : List.of(Problem.Effect.LOST, Problem.Effect.MEND, Problem.Effect.NOTE)) {
+        for (Problem.Effect effect : List.of(Problem.Effect.LOST, Problem.Effect.MEND, Problem.Effect.DOUBT, Problem.Effect.NOTE)) {
             List<String> found = file.problems().stream().filter(p -> p.effect() == effect)
                     .map(p -> p.place().isEmpty() ? p.text() : p.place() + ": " + p.text()).toList();
             if (!found.isEmpty())
                 changes.add(
-                        new Change(Property.STRUCTURE, Told.count(found.size(), effect == Problem.Effect.NOTE ? "note" : "problem"), switch (effect) {
+                        new Change(Property.STRUCTURE, Told.count(found.size(), noun(effect)), switch (effect) {
                             case LOST -> "left out";
                             case MEND -> "mended";
+                            case DOUBT -> "as guessed";
                             case NOTE, OWN -> "told";
                         }, switch (effect) {
                             case LOST -> Verdict.REDUCED;
                             case MEND -> Verdict.CONVERTED;
+                            case DOUBT -> Verdict.ADJUSTED;
                             case NOTE, OWN -> Verdict.KEPT;
                         },
                                 Told.some(found)).each(found.size() > 1 ? found : List.of()));
         }
         new MapProblems(file, instruments).addTo(changes);
+    }
+
+    private static String noun(Problem.Effect effect) {
+        return switch (effect) {
+            case NOTE -> "note";
+            case DOUBT -> "doubt";
+            default -> "problem";
+        };
     }
 
     private void missing(List<PackingItem> parts) {

@@ -41,6 +41,7 @@ final class MapFromNames {
     private final KeyGaps gaps;
     private final List<Sample> samples = new ArrayList<>();
     private final List<Problem> problems = new ArrayList<>();
+    private final List<String> farApart = new ArrayList<>();
     private final List<ZoneGroup> groups = new ArrayList<>();
     private String how = "mapped by the names of its sounds";
 
@@ -67,7 +68,7 @@ final class MapFromNames {
                 problems.add(Problem.lost("'" + gathered.get(i).fileName() + "' says no key in its name and has no clear pitch; it is left out", ""));
                 continue;
             }
-            if (name.key().isPresent() && pitches.get(i).isPresent()) check(gathered.get(i), key.getAsInt(), pitches.get(i).get());
+            if (name.key().isPresent()) pitches.get(i).ifPresent(p -> check(name.name(), key.getAsInt(), p));
             OptionalInt other = name.side().isPresent() ? partner(i, names, sounds) : OptionalInt.empty();
             SoundFile sound = sounds.get(i);
             if (other.isPresent()) {
@@ -84,6 +85,21 @@ final class MapFromNames {
             placed.add(new Placed(samples.size() - 1, key.getAsInt(), name.layer(), name.velocity(), name.turn(), name.isRelease()));
         }
         zones(placed);
+        doubts(names, pitches);
+    }
+
+    /// What speaks against the reading: one key for all, numbers that nothing heard confirms, sounds that are heard elsewhere.
+    private void doubts(List<NameFacts> names, List<Optional<PitchDetector.Pitch>> pitches) {
+        Set<Integer> keys = new TreeSet<>();
+        names.forEach(n -> n.key().ifPresent(keys::add));
+        if (keys.size() == 1 && names.stream().filter(n -> n.key().isPresent()).count() > 1)
+            problems.add(Problem.doubt("all names say the same key, " + NoteName.of(Math.clamp(keys.iterator().next(), 0, 127))
+                    + ": it may belong to the name; say what the part means, or make a kit", ""));
+        if (names.stream().anyMatch(NameFacts::isKeyANumber) && pitches.stream().noneMatch(Optional::isPresent))
+            problems.add(Problem.doubt("keys are plain numbers in the names, and no pitch is heard that confirms them; say what the part means, or make a kit",
+                    ""));
+        if (!farApart.isEmpty())
+            problems.add(Problem.doubt(Told.count(farApart.size(), "sound") + " heard far from the key in the name: " + Told.some(farApart), ""));
     }
 
     List<Sample> samples() { return samples; }
@@ -108,12 +124,24 @@ final class MapFromNames {
                 .orElse(0);
     }
 
-    private void check(Gathered sound, int key, PitchDetector.Pitch pitch) {
-        double apart = pitch.key() - key;
-        if (Math.abs(apart) > NEAR && Math.abs(Math.abs(apart) - 12) > NEAR)
-            problems.add(
-                    Problem.note(String.format(Locale.ROOT, "'%s' is named for key %s and sounds like %s, %.1f keys away", sound.fileName(), NoteName.of(key),
-                            NoteName.of((int) Math.rint(pitch.key())), apart), ""));
+    private void check(String name, int key, PitchDetector.Pitch pitch) {
+        if (!agrees(pitch, key) && !agrees(pitch, key + 12) && !agrees(pitch, key - 12))
+            farApart.add(String.format(Locale.ROOT, "'%s', named for %s, sounds like %s", name, NoteName.of(key), NoteName.of(Math.clamp((int) Math.rint(pitch
+                    .key()), 0, 127))));
+    }
+
+    private static boolean agrees(PitchDetector.Pitch pitch, int key) { return Math.abs(pitch.key() - key) <= NEAR; }
+
+    /// Whether numbers that were taken for keys count something else: most of the sounds that have a pitch are heard at another key, whatever octave is meant.
+    static boolean areNoKeys(List<NameFacts> names, List<Optional<PitchDetector.Pitch>> pitches) {
+        if (names.stream().noneMatch(NameFacts::isKeyANumber)) return false;
+        int octaves = octaves(names, pitches), heard = 0, near = 0;
+        for (int i = 0; i < names.size(); i++)
+            if (names.get(i).key().isPresent() && pitches.get(i).isPresent()) {
+                heard++;
+                if (agrees(pitches.get(i).get(), names.get(i).key().getAsInt() + 12 * octaves)) near++;
+            }
+        return heard >= 2 && 2 * near < heard;
     }
 
     private static OptionalInt partner(int i, List<NameFacts> names, List<SoundFile> sounds) {

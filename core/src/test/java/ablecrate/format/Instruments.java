@@ -80,8 +80,10 @@ public final class Instruments {
     /// Of one format or another, in the order in which each tells them.
     private static Extras extras(Random random) {
         return switch (random.nextInt(3)) {
-            case 0 -> new Extras("sf2", List.of(new Extras.Setting("modLfoToPitch", "" + (1 + random.nextInt(99))), new Extras.Setting("freqModLFO", "-300"),
-                    new Extras.Setting("modulator", "1152 " + 8 + " " + random.nextInt(1, 2000) + " 0 0")));
+            case 0 -> new Extras("sf2",
+                    List.of(new Extras.Setting(random.nextBoolean() ? "modLfoToPitch" : "modEnvToPitch", "" + (1 + random.nextInt(99))),
+                            new Extras.Setting("chorusEffectsSend", "300"),
+                            new Extras.Setting("modulator", "1152 " + 8 + " " + random.nextInt(1, 2000) + " 0 0")));
             case 1 -> new Extras("sfz", List.of(new Extras.Setting("eq1_gain", "" + random.nextInt(12)), new Extras.Setting("wobble", "slow and deep")));
             default -> new Extras("dls", List.of(new Extras.Setting("connection", "5 0 3 0 " + random.nextInt(6_553_600))));
         };

@@ -37,9 +37,11 @@ import java.nio.file.Path;
 import java.time.InstantSource;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
+import java.util.Random;
 import java.util.stream.Collectors;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -169,6 +171,28 @@ class InstrumentChoicesTest {
         PackingItem item = instrument(plan(SFZ, Map.of(harp, ItemEdit.NONE.withNames(Optional.of(said)))));
         assertThat(zones(item)).extracting(z -> z.get(Parameter.ROOT_KEY)).containsExactlyInAnyOrder(70, 72, 74, 76);
         assertThat(item.source().instruments().orElseThrow().names()).allSatisfy(n -> assertThat(n.parts().getFirst().meaning()).isEqualTo(NamePart.NOTHING));
+    }
+
+    /// Numbers that look like keys, of sounds that are heard elsewhere: the pitch counts, and the list says so unasked. Where they fit, they are the keys.
+    @ParameterizedTest @CsvSource({"40,true", "60,false", "72,false"}) void numbersFarFromWhatIsHeardAreNoKeys(int first, boolean isDoubtful) throws Exception {
+        for (int i = 0; i < 4; i++)
+            note(String.format(Locale.ROOT, "harp/harp_%03d.wav", first + i), 60 + (first == 40 ? 5 * i : i));
+        PackingItem item = instrument(plan(SFZ, Map.of()));
+        assertThat(reasons(item).contains("the numbers in the names are no keys")).isEqualTo(isDoubtful);
+        assertThat(zones(item)).extracting(z -> z.get(Parameter.ROOT_KEY)).containsExactlyInAnyOrderElementsOf(
+                isDoubtful ? List.of(60, 65, 70, 75) : List.of(60, 61, 62, 63));
+        assertThat(item.verdict()).isEqualTo(isDoubtful ? Verdict.ADJUSTED : Verdict.CONVERTED);
+    }
+
+    /// A note that all names share may be what the thing is called.
+    @Test void oneKeyForAllIsDoubted() throws Exception {
+        Random random = new Random(1);
+        Files.createDirectories(folder.resolve("tins"));
+        for (int i = 1; i <= 3; i++)
+            Sounds.wav(folder.resolve("tins/Kettle Drum A1 24bit 0" + i + ".wav"), 44_100, Depth.INT_16, Sounds.signal(8820, _ -> 0.2 * random.nextGaussian()));
+        PackingItem item = instrument(plan(SFZ, Map.of()));
+        assertThat(reasons(item)).contains("all names say the same key, A1");
+        assertThat(item.verdict()).isEqualTo(Verdict.ADJUSTED);
     }
 
     /// A kit of neighbouring keys, with keys left free, of each folder or of all of them.

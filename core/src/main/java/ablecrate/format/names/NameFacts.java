@@ -17,6 +17,17 @@ public record NameFacts(String name, OptionalInt key, OptionalInt layer, Optiona
         parts = List.copyOf(parts);
     }
 
+    /// Whether its key is told by digits alone, which may count something else.
+    public boolean isKeyANumber() {
+        return parts.stream().anyMatch(p -> p.meaning() == NamePart.KEY && !p.read().isEmpty() && p.text().chars().allMatch(Character::isDigit));
+    }
+
+    /// The same, where what was taken for its key is none.
+    public NameFacts withoutKey() {
+        return new NameFacts(name, OptionalInt.empty(), layer, velocity, turn, side, isRelease, parts.stream()
+                .map(p -> p.meaning() == NamePart.KEY ? new Part(p.text(), p.place(), NamePart.NOTHING, "") : p).toList());
+    }
+
     public enum Side { LEFT, RIGHT }
 
     /// @param place at which the same meaning is looked for in the other names of the set

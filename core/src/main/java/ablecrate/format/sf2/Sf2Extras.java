@@ -33,10 +33,11 @@ final class Sf2Extras {
         List<Extras.Setting> out = new ArrayList<>();
         // A modulator may set in motion what stands still by itself.
         amounts.forEach((g, amount) -> {
-            if (g.isExtra() && (g.isHeard(amounts) || !modulators.isEmpty())) out.add(new Extras.Setting(g.documentName(), Integer.toString(amount)));
+            if (g.isExtra()) out.add(new Extras.Setting(g.documentName(), Integer.toString(amount), g.isHeard(amounts) || !modulators.isEmpty()));
         });
         for (Sf2Modulators.Modulator m : modulators)
-            out.add(new Extras.Setting(MODULATOR, m.source() + " " + m.destination() + " " + m.amount() + " " + m.amountSource() + " " + m.transform()));
+            out.add(new Extras.Setting(MODULATOR, m.source() + " " + m.destination() + " " + m.amount() + " " + m.amountSource() + " " + m.transform(),
+                    m.amount() != 0 || !m.isFilterByVelocity()));
         return out.isEmpty() ? Extras.NONE : new Extras(Sf2Format.ID, out);
     }
 

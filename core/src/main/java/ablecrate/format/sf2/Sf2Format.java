@@ -34,6 +34,8 @@ public final class Sf2Format implements BankFormat {
     /// 16-bit words; the pool is counted in frames of 32 bits.
     private static final long LIMIT = 0xFFFF_FFFFL - (64 << 20);
     static final int PERCUSSION = 128;
+    private static final List<Parameter<?>> FILTER_ENVELOPE = List.of(Parameter.FILTER_ATTACK, Parameter.FILTER_HOLD, Parameter.FILTER_DECAY,
+            Parameter.FILTER_SUSTAIN, Parameter.FILTER_RELEASE);
     static final double OPEN_HZ = Sf2Units.hertz(Sf2Units.OPEN_FILTER);
     private static final InstrumentCapabilities CAPABILITIES = capabilitiesOf();
 
@@ -63,10 +65,10 @@ public final class Sf2Format implements BankFormat {
         if (out.get(Parameter.EXCLUSIVE_GROUP) > 0) out = out.with(Parameter.SILENCED_BY, out.get(Parameter.EXCLUSIVE_GROUP));
         if (out.get(Parameter.CUTOFF) > OPEN_HZ) out = out.with(Parameter.CUTOFF, OPEN_HZ);
         if (out.get(Parameter.FILTER) != FilterKind.LOW_PASS || !filters(out)) {
-            Optional<Double> velocity = out.said(Parameter.FILTER_VELOCITY);
-            out = out.without(Parameter.Area.FILTER);
-            // What says that velocity does nothing says so to players that have another default.
-            if (velocity.isPresent() && velocity.get() == 0) out = out.with(Parameter.FILTER_VELOCITY, 0.0);
+            Zone without = out.without(Parameter.Area.FILTER);
+            // The filter's envelope may move the pitch.
+            boolean isUsed = out.get(Parameter.EXTRAS).in(ID).settings().stream().anyMatch(e -> e.name().equals(Generator.MOD_ENV_TO_PITCH.documentName()));
+            out = isUsed ? without.with(FILTER_ENVELOPE, out) : without;
         }
         return out.get(Parameter.LOOPS).isEmpty() ? out.without(Parameter.LOOP_UNTIL_RELEASE) : out;
     }

@@ -15,7 +15,7 @@ import java.util.function.Consumer;
 /// cannot be replaced in a portable way, as the destination of the default has no number; what is bent beyond its two semitones is added instead.
 final class Sf2Modulators {
     static final int BYTES = 10;
-    private static final int VELOCITY_LINEAR_DOWN = 0x0102, VELOCITY_SWITCH = 0x0D02, VELOCITY_CONCAVE_DOWN = 0x0502, VELOCITY_LINEAR_UP = 0x0002,
+    private static final int VELOCITY_LINEAR_DOWN = 0x0102, VELOCITY_CONCAVE_DOWN = 0x0502, VELOCITY_LINEAR_UP = 0x0002,
             WHEEL = 0x0081, PRESSURE = 0x000D, PITCH_WHEEL = 0x020E, VOLUME = 0x0587, EXPRESSION = 0x058B, PAN = 0x028A, REVERB = 0x00DB, CHORUS = 0x00DD;
     private static final double FULL_VELOCITY = 960;
     private static final int DEFAULT_WHEEL = 50, DEFAULT_PRESSURE = 50, DEFAULT_BEND = 200;
@@ -37,6 +37,9 @@ final class Sf2Modulators {
             return new Modulator(source, destination, Math.clamp(other, Short.MIN_VALUE, Short.MAX_VALUE), amountSource, transform);
         }
 
+        /// Whether it takes the place of the default that closes the filter for soft notes, which not all players have and no other format (8.4.2).
+        boolean isFilterByVelocity() { return source == VELOCITY_LINEAR_DOWN && destination == Generator.FILTER_FC.number(); }
+
         /// Of the default of its kind (8.4); 0 where there is none.
         int usual() { return amountSource != 0 || transform != 0 ? 0 : DEFAULTS.getOrDefault(List.of(source, destination), 0); }
     }
@@ -54,9 +57,6 @@ final class Sf2Modulators {
         int bend = (int) Math.rint(zone.get(Parameter.BEND_UP));
         if (bend != DEFAULT_BEND) out.add(modulator(PITCH_WHEEL, Generator.FINE_TUNE, bend - DEFAULT_BEND));
         int filter = (int) Math.rint(zone.get(Parameter.FILTER_VELOCITY));
-        // The default that closes the filter for soft notes, which not all players have (8.4.2), takes the place of what is said.
-        if (zone.said(Parameter.FILTER_VELOCITY).isPresent())
-            out.add(new Modulator(VELOCITY_LINEAR_DOWN, Generator.FILTER_FC.number(), 0, VELOCITY_SWITCH, 0));
         if (filter != 0) out.add(modulator(VELOCITY_LINEAR_UP, Generator.FILTER_FC, filter));
         out.addAll(Sf2Extras.modulators(zone));
         return out;
@@ -95,11 +95,7 @@ final class Sf2Modulators {
                             if (m.is(VELOCITY_LINEAR_UP, Generator.FILTER_FC))
                                 out = out.with(Parameter.FILTER_VELOCITY, (double) Math.clamp(m.amount(), -12_000, 12_000));
                             else
-                                if (m.amount() == 0 && m.source() == VELOCITY_LINEAR_DOWN && m.destination() == Generator.FILTER_FC.number()) {
-                                    // Says what is so without it, to players that have this default.
-                                    if (out.said(Parameter.FILTER_VELOCITY).isEmpty()) out = out.with(Parameter.FILTER_VELOCITY, 0.0);
-                                } else
-                                    if (m.amount() != m.usual()) others.accept(m);
+                                if (m.amount() != m.usual() || m.isFilterByVelocity()) others.accept(m);
         }
         return out;
     }
