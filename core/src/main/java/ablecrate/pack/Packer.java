@@ -18,6 +18,7 @@ import ablecrate.plan.PackingList;
 import ablecrate.plan.PlannedMap;
 import ablecrate.plan.PlannedOutput;
 import ablecrate.plan.Property;
+import ablecrate.plan.Told;
 import ablecrate.plan.Verdict;
 import ablecrate.signal.Hold;
 import ablecrate.signal.SoundPath;
@@ -37,6 +38,8 @@ import java.time.InstantSource;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.LinkedHashMap;
+import java.util.Comparator;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
@@ -132,7 +135,7 @@ public final class Packer {
         Map<String, Integer> outcomes = new TreeMap<>();
         items.forEach(i -> outcomes.merge(i.outcome(), 1, Integer::sum));
         Map<String, Integer> totals = list.totals().entrySet().stream()
-                .collect(Collectors.toMap(e -> e.getKey().id(), Map.Entry::getValue, Integer::sum, java.util.LinkedHashMap::new));
+                .collect(Collectors.toMap(e -> e.getKey().id(), Map.Entry::getValue, Integer::sum, LinkedHashMap::new));
         int misses = items.stream().mapToInt(i -> i.misses().size()).sum(), damaged = (int) list.items().stream().filter(PackingItem::isDamaged).count();
         List<PackingSlip.Item> all = new ArrayList<>(items);
         all.addAll(EarlierItems.of(before.slip(), items, root));
@@ -440,7 +443,8 @@ public final class Packer {
                 || earlier.stream().anyMatch(c -> c.reason().startsWith(SoundWriter.EXACT)) && (isLeft || isSkipped))
             all.removeIf(c -> c.property() == Property.DEPTH);
         // What the plan had told already is not told twice.
-        settled.stream().filter(c -> all.stream().noneMatch(known -> known.property() == c.property() && known.reason().equals(c.reason()))).forEach(all::add);
+        together(settled).stream().filter(c -> all.stream().noneMatch(known -> known.property() == c.property() && known.reason().equals(c.reason())))
+                .forEach(all::add);
         List<PackingSlip.SlipChange> told = new ArrayList<>(changes(all));
         // What stays there is what it was: what had turned out while it was written holds on.
         if (isLeft || isSkipped) earlier.stream().filter(c -> isSettledWhilePacking(c) && !told.contains(c)).forEach(told::add);
@@ -450,6 +454,20 @@ public final class Packer {
                 isLeft
                         ? Optional.of("what is there was changed since it was packed, and stays as it is; replace it to have it written anew")
                         : Optional.empty());
+    }
+
+    /// What turned out in several sounds of an instrument is one line, with the farthest as its number.
+    private static List<Change> together(List<Change> settled) {
+        Map<List<Object>, List<Change>> alike = new LinkedHashMap<>();
+        settled.forEach(c -> alike.computeIfAbsent(List.of(c.property(), c.verdict(), c.after(), c.numbers().map(Change.Numbers::unit)), _ -> new ArrayList<>())
+                .add(c));
+        return alike.values().stream().map(all -> {
+            Change first = all.stream().max(Comparator.comparingDouble(c -> c.numbers().map(Change.Numbers::before).orElse(0.0))).orElseThrow();
+            return all.size() == 1
+                    ? first.each(List.of())
+                    : first.saying(first.verdict(), Told.count(all.size(), "sound") + ", at most: " + first.reason())
+                            .each(all.stream().flatMap(c -> c.each().stream()).toList());
+        }).toList();
     }
 
     private static boolean isSettledWhilePacking(PackingSlip.SlipChange c) {

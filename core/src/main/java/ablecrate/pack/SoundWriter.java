@@ -130,7 +130,8 @@ final class SoundWriter {
         if (first.clippedSamples() == 0) return new Written(output, first, told);
         boolean clips = output.levels().overs() == Overs.CLIP;
         // A plan that lowered what it had listened to has nothing left to lower; the limiter takes what rounding and dither add.
-        told.add(Told.overs(first.overDb(), clips));
+        Change over = Told.overs(first.overDb(), clips);
+        told.add(over.each(List.of("'" + output.path() + "': " + over.before())));
         if (clips || output.finish().hold().isPresent()) return new Written(output, first, told);
         PlannedOutput held = output.holdingSamples();
         return new Written(held, rendering.of(held, false).orElseThrow(), told);

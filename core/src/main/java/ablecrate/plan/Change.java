@@ -19,7 +19,8 @@ public record Change(Property property, String before, String after, Verdict ver
         each = List.copyOf(each);
     }
 
-    Change saying(Verdict otherVerdict, String otherReason) { return new Change(property, before, after, otherVerdict, otherReason, numbers, each); }
+    /// The same with another verdict and reason.
+    public Change saying(Verdict otherVerdict, String otherReason) { return new Change(property, before, after, otherVerdict, otherReason, numbers, each); }
 
     public Change each(List<String> cases) { return new Change(property, before, after, verdict, reason, numbers, cases); }
 

@@ -131,7 +131,8 @@ class BanksTest {
             for (Parameter<?> p : List.of(Parameter.KEYS, Parameter.VELOCITIES, Parameter.ROOT_KEY, Parameter.LOOPS, Parameter.LOOP_UNTIL_RELEASE,
                     Parameter.START, Parameter.END))
                 assertThat((Object) b.get(p)).as(wanted.name() + ", zone " + i + ", " + p).isEqualTo(a.get(p));
-            assertThat(b.get(Parameter.TUNING)).isCloseTo(a.get(Parameter.TUNING), within(1e-9));
+            // Both hold whole cents; corrections of samples that keys count otherwise are finer.
+            assertThat(b.get(Parameter.TUNING)).isCloseTo(a.get(Parameter.TUNING), within(0.5));
             assertThat(b.get(Parameter.GAIN)).isCloseTo(a.get(Parameter.GAIN), within(0.051));
             assertThat(after.sound(b.sample()).orElseThrow().frames()).isEqualTo(before.sound(a.sample()).orElseThrow().frames());
         }

@@ -201,7 +201,7 @@ final class Sf2Reader {
         Span velocity = new Span(Math.max(1, velocities.get().low()), Math.max(1, velocities.get().high()));
         if (!velocity.equals(Parameter.VELOCITIES.usual())) zone = zone.with(Parameter.VELOCITIES, velocity);
         Settings set = new Settings(own, added);
-        int fine = 100 * set.or(Generator.COARSE_TUNE, 0) + set.or(Generator.FINE_TUNE, 0) + correction(header, set);
+        double fine = 100 * set.or(Generator.COARSE_TUNE, 0) + set.or(Generator.FINE_TUNE, 0) + correction(header, set);
         zone = tuned(zone, set, header, fine);
         zone = played(zone, set, header);
         zone = Sf2Generators.into(zone, set);
@@ -221,8 +221,8 @@ final class Sf2Reader {
     }
 
     /// The header's correction belongs to the sample's own pitch, which keys are counted from: it counts as they do.
-    private static int correction(Sf2Tables.Header header, Settings set) {
-        return (int) Math.rint(header.correction() * set.or(Generator.SCALE_TUNING, 100) / 100.0);
+    private static double correction(Sf2Tables.Header header, Settings set) {
+        return header.correction() * set.or(Generator.SCALE_TUNING, 100) / 100.0;
     }
 
     private static Optional<Span> range(Map<Integer, Integer> generators, Generator which) {
@@ -234,10 +234,10 @@ final class Sf2Reader {
         return a.overlaps(b) ? Optional.of(new Span(Math.max(a.low(), b.low()), Math.min(a.high(), b.high()))) : Optional.empty();
     }
 
-    private static Zone tuned(Zone zone, Settings set, Sf2Tables.Header header, int cents) {
+    private static Zone tuned(Zone zone, Settings set, Sf2Tables.Header header, double cents) {
         int override = set.or(Generator.ROOT_KEY, -1), original = header.key() > 127 ? 60 : header.key();
         Zone out = zone.with(Parameter.ROOT_KEY, override >= 0 && override <= 127 ? override : original);
-        return cents == 0 ? out : out.with(Parameter.TUNING, (double) Math.clamp(cents, -12_700, 12_700));
+        return cents == 0 ? out : out.with(Parameter.TUNING, Math.clamp(cents, -Parameter.MOST_TUNING, Parameter.MOST_TUNING));
     }
 
     private Zone played(Zone zone, Settings set, Sf2Tables.Header header) {
