@@ -1,28 +1,30 @@
 package ablecrate.cli;
 
+import ablecrate.option.OptionGroup;
+import ablecrate.option.Options;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Stream;
 import picocli.CommandLine;
 import picocli.CommandLine.Help;
 import picocli.CommandLine.Model.OptionSpec;
 
 /// Help with options grouped as one thinks of them, not by the alphabet.
 final class HelpGroups {
+    private static final String RUNNING = "Running";
     /// Options by their names, in the order in which they are told; what is not named here comes under "Running".
-    private static final Map<String, List<String>> GROUPS = new LinkedHashMap<>();
-    static {
-        GROUPS.put("Where to", List.of("for", "into", "in-place", "preset"));
-        GROUPS.put("Format", List.of("container", "rate", "depth", "channels", "mono", "dither", "quality", "bit-rate", "facts"));
-        GROUPS.put("Levels, ends and loops", List.of("level", "together", "ceiling", "ceiling-by", "limiting", "overs", "fade-in", "fade-out", "fade-in-shape",
-                "fade-out-shape", "trim", "dc", "loop-crossfade", "treat"));
-        GROUPS.put("Damage", List.of("check", "damage", "mend-clicks", "line-up"));
-        GROUPS.put("Instruments", List.of("map", "gaps", "start-key", "kit-step", "one-kit", "middle-c", "name-part", "one-bank", "bank-each", "instrument",
-                "no-playing-defaults"));
-        GROUPS.put("Names, folders and kits", List.of("name", "mirror", "first-kit", "kit-name", "pad-order", "pad"));
-        GROUPS.put("What is there already", List.of("existing", "verify"));
-        GROUPS.put("Running", List.of());
+    private static final Map<String, List<String>> GROUPS = groups();
+
+    private static Map<String, List<String>> groups() {
+        Map<String, List<String>> groups = new LinkedHashMap<>();
+        groups.put("Where to", List.of("for", "into", "in-place", "preset"));
+        for (OptionGroup group : OptionGroup.values())
+            groups.put(group.title(), Stream.concat(Options.ALL.stream().filter(o -> o.group() == group).flatMap(o -> Stream.of(o.id(), "no-" + o.id())),
+                    group == OptionGroup.LEVELS ? Stream.of("treat") : Stream.empty()).toList());
+        groups.put(RUNNING, List.of());
+        return groups;
     }
 
     private HelpGroups() {}

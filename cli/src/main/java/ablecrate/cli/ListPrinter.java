@@ -86,7 +86,8 @@ final class ListPrinter {
         List<PlannedOutput> outputs = list.items().stream().flatMap(i -> i.outputs().stream()).toList();
         double seconds = outputs.stream().mapToDouble(o -> o.shape().frames() / (double) o.shape().rateHz()).sum();
         out.println(
-                String.format(Locale.ROOT, "%s to write, %s, %s of audio", Told.count(outputs.size(), "sound"), duration(seconds), bytes(list.audioBytes())));
+                String.format(Locale.ROOT, "%s to write, %s, %s of audio", Told.count(outputs.size(), "sound"), Told.duration(seconds),
+                        Told.bytes(list.audioBytes())));
         long damaged = list.items().stream().filter(PackingItem::isDamaged).count();
         if (damaged > 0) out.println("damage found in " + Told.count(damaged, "line") + " that stays");
         Map<Forecast.Fate, Integer> there = new TreeMap<>();
@@ -96,20 +97,5 @@ final class ListPrinter {
             there.forEach((fate, n) -> words.add(Figures.grouped(n) + " " + fate.text(list.options().existing())));
             out.println(String.join("   ", words));
         }
-    }
-
-    static String duration(double seconds) {
-        long whole = Math.round(seconds);
-        return whole < 60
-                ? String.format(Locale.ROOT, "%.1f s", seconds)
-                : whole < 3600
-                        ? String.format(Locale.ROOT, "%d:%02d min", whole / 60, whole % 60)
-                        : String.format(Locale.ROOT, "%d:%02d:%02d h", whole / 3600, whole / 60 % 60, whole % 60);
-    }
-
-    static String bytes(long bytes) {
-        return bytes < 1_000_000
-                ? String.format(Locale.ROOT, "%.0f kB", bytes / 1e3)
-                : bytes < 1_000_000_000 ? String.format(Locale.ROOT, "%.1f MB", bytes / 1e6) : String.format(Locale.ROOT, "%.2f GB", bytes / 1e9);
     }
 }

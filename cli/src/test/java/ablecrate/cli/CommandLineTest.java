@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.within;
 import ablecrate.codec.FileKind;
 import ablecrate.demo.DemoCrate;
 import ablecrate.format.SurvivalTables;
+import ablecrate.option.Options;
 import ablecrate.pack.Packer;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
@@ -179,6 +180,8 @@ class CommandLineTest {
         assertThat(run("formats", "--markdown").out()).isEqualTo(SurvivalTables.markdown());
         Path page = Path.of("").toAbsolutePath().getParent().resolve("docs/formats.md");
         assertThat(page).content().contains(SurvivalTables.markdown());
+        assertThat(run("options", "--markdown").out()).isEqualTo(Options.markdown());
+        assertThat(page.resolveSibling("options.md")).content().contains(Options.markdown());
     }
 
     /// Killed twenty times at random moments: never a half file under a final name, and the next run completes.

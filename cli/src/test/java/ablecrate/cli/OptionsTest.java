@@ -49,7 +49,7 @@ class OptionsTest {
 
     @Test void whatIsNotSaidStaysAsItWas() throws Exception {
         assertThat(options()).isEqualTo(PackOptions.DEFAULT);
-        PackOptions base = options("--rate", "48000", "--level", "lufs-m:-16", "--facts", "loops", "--bank-each", "--name-part", "2=key", "--check");
+        PackOptions base = options("--rate", "48000", "--level", "lufs-m:-16", "--facts", "loops", "--banks", "each", "--name-part", "2=key", "--check");
         assertThat(on(base)).isEqualTo(base);
         assertThat(on(base, "--depth", "24")).isEqualTo(base.withDepth(Choice.of(Depth.INT_24)));
     }
@@ -89,7 +89,8 @@ class OptionsTest {
     }
 
     @Test void instruments() throws Exception {
-        PackOptions o = options("--map", "names", "--gaps", "down", "--start-key", "C2", "--kit-step", "3", "--one-kit", "--bank-each", "--instrument", "Harp",
+        PackOptions o = options("--map", "names", "--gaps", "down", "--start-key", "C2", "--kit-step", "3", "--one-kit", "--banks", "each", "--instrument",
+                "Harp",
                 "--instrument", "Organ",
                 "--no-playing-defaults", "--middle-c", "c3", "--name-part", "-1=turn", "--name-part", "2=nothing");
         assertThat(o.instruments().mapBy()).isEqualTo(MapBy.NAMES);
@@ -99,7 +100,7 @@ class OptionsTest {
         assertThat(o.instruments().only()).containsExactly("Harp", "Organ");
         assertThat(o.instruments().playingDefaults()).isFalse();
         assertThat(o.instruments().names()).isEqualTo(new NameReading(Map.of(-1, NamePart.TURN, 2, NamePart.NOTHING), OptionalInt.of(12)));
-        assertThat(options("--one-bank").instruments().banks()).isEqualTo(Banks.ONE);
+        assertThat(options("--banks", "one").instruments().banks()).isEqualTo(Banks.ONE);
     }
 
     @ParameterizedTest @CsvSource({"heard,", "c3,12", "c4,0", "c5,-12"}) void middleC(String said, Integer shift) throws Exception {
@@ -121,7 +122,8 @@ class OptionsTest {
         "--level peak:99",
         "--ceiling high", "--fade-in -3", "--fade-in 99999", "--fade-in-shape wild", "--start-key H9", "--start-key 128", "--kit-step 0", "--kit-step 13",
         "--middle-c c6", "--name-part 0=key",
-        "--name-part 1=colour", "--facts loops,colour", "--quality fair", "--bit-rate 4", "--one-bank --bank-each"}) void whatMakesNoSenseIsRefusedByName(
+        "--name-part 1=colour", "--facts loops,colour", "--quality fair", "--bit-rate 4", "--banks two",
+        "--mirror --no-mirror"}) void whatMakesNoSenseIsRefusedByName(
                 String words) {
         assertThatThrownBy(() -> {
             PackOptions o = options(words.split(" "));

@@ -30,6 +30,23 @@ public final class Told {
         return String.join("; ", all.subList(0, Math.min(SOME, all.size()))) + (all.size() > SOME ? "; and " + (all.size() - SOME) + " more" : "");
     }
 
+    /// `4.2 s`, `2:13 min`, `1:02:03 h`
+    public static String duration(double seconds) {
+        long whole = Math.round(seconds);
+        return whole < 60
+                ? String.format(Locale.ROOT, "%.1f s", seconds)
+                : whole < 3600
+                        ? String.format(Locale.ROOT, "%d:%02d min", whole / 60, whole % 60)
+                        : String.format(Locale.ROOT, "%d:%02d:%02d h", whole / 3600, whole / 60 % 60, whole % 60);
+    }
+
+    /// `120 kB`, `5.7 MB`, `1.20 GB`
+    public static String bytes(long bytes) {
+        return bytes < 1_000_000
+                ? String.format(Locale.ROOT, "%.0f kB", bytes / 1e3)
+                : bytes < 1_000_000_000 ? String.format(Locale.ROOT, "%.1f MB", bytes / 1e6) : String.format(Locale.ROOT, "%.2f GB", bytes / 1e9);
+    }
+
     /// Samples beyond full scale, found while planning or while packing.
     /// @param overDb how far the farthest
     public static Change overs(double overDb, boolean clips) {

@@ -29,6 +29,12 @@ public record Treatment(Optional<LevelTarget> level, boolean together, Limits li
         return new Treatment(l, together, limits, fadeIn, fadeOut, trimDbfs, removesOffset, loopCrossfadeMs);
     }
 
+    /// With a level; a loudness brings a ceiling where there is none, as louder sounds would clip without.
+    public Treatment aimedAt(Optional<LevelTarget> l) {
+        boolean isLoudness = l.filter(t -> t.measure().unit().equals("LUFS")).isPresent();
+        return withLevel(l).withCeiling(ceilingDbtp().or(() -> isLoudness ? Optional.of(USUAL_CEILING) : Optional.empty()));
+    }
+
     public Treatment withTogether(boolean t) { return new Treatment(level, t, limits, fadeIn, fadeOut, trimDbfs, removesOffset, loopCrossfadeMs); }
 
     public Treatment withLimits(Limits l) { return new Treatment(level, together, l, fadeIn, fadeOut, trimDbfs, removesOffset, loopCrossfadeMs); }

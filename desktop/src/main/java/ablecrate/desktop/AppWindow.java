@@ -144,6 +144,7 @@ public final class AppWindow {
         });
         sketches = new Sketches(background, crate.catalogue());
         listView = new PackingListView(list, sketches);
+        listView.show(settings.columns());
         listView.onOpen(hearing::toggle, () -> {
             // Sounds that are dragged can be put on the keys of the instrument that was looked at last.
             if (!keys.zones().isEmpty()) benchView.show(BenchView.Face.KEYS);
@@ -221,7 +222,7 @@ public final class AppWindow {
     public List<Action> actions() { return List.copyOf(actions); }
 
     /// As they are now, window's place aside.
-    public Settings settings() { return settings.withSize(scene.getWidth(), scene.getHeight(), benchShare); }
+    public Settings settings() { return settings.withSize(scene.getWidth(), scene.getHeight(), benchShare).withColumns(listView.columns()); }
 
     public void remember(Settings changed) { settings = changed; }
 

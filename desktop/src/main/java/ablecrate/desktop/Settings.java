@@ -14,15 +14,17 @@ import org.slf4j.LoggerFactory;
 /// What the window remembers from one start to the next.
 /// @param x,y where the window stood; empty before it stood anywhere
 /// @param lastJob opened at the next start
+/// @param columns of the packing list that are hidden or sorted by
 /// @param knowsContents whether files are known by their content where their path is new
 public record Settings(boolean dark, Optional<Double> x, Optional<Double> y, double width, double height, double benchShare, List<String> recentJobs,
         Optional<String> lastJob,
-        Optional<String> lastFolder, boolean knowsContents) {
+        Optional<String> lastFolder, boolean knowsContents, List<String> columns) {
     private static final int MOST_RECENT = 8;
     public static final Settings DEFAULT = new Settings(false, Optional.empty(), Optional.empty(), 1280, 800, 0.64, List.of(), Optional.empty(),
-            Optional.empty(), false);
+            Optional.empty(), false, List.of());
 
     public Settings {
+        columns = columns == null ? List.of() : List.copyOf(columns);
         recentJobs = List.copyOf(recentJobs);
         x = x.filter(Double::isFinite);
         y = y.filter(Double::isFinite);
@@ -50,14 +52,14 @@ public record Settings(boolean dark, Optional<Double> x, Optional<Double> y, dou
         }
     }
 
-    public Settings withDark(boolean d) { return new Settings(d, x, y, width, height, benchShare, recentJobs, lastJob, lastFolder, knowsContents); }
+    public Settings withDark(boolean d) { return new Settings(d, x, y, width, height, benchShare, recentJobs, lastJob, lastFolder, knowsContents, columns); }
 
     public Settings withWindow(double nx, double ny, double w, double h, double bench) {
-        return new Settings(dark, Optional.of(nx), Optional.of(ny), w, h, bench, recentJobs, lastJob, lastFolder, knowsContents);
+        return new Settings(dark, Optional.of(nx), Optional.of(ny), w, h, bench, recentJobs, lastJob, lastFolder, knowsContents, columns);
     }
 
     public Settings withSize(double w, double h, double bench) {
-        return new Settings(dark, x, y, w, h, bench, recentJobs, lastJob, lastFolder, knowsContents);
+        return new Settings(dark, x, y, w, h, bench, recentJobs, lastJob, lastFolder, knowsContents, columns);
     }
 
     public Settings withJob(Path job) {
@@ -65,12 +67,16 @@ public record Settings(boolean dark, Optional<Double> x, Optional<Double> y, dou
         recent.remove(job.toString());
         recent.addFirst(job.toString());
         return new Settings(dark, x, y, width, height, benchShare, recent.subList(0, Math.min(recent.size(), MOST_RECENT)), Optional.of(job.toString()),
-                lastFolder, knowsContents);
+                lastFolder, knowsContents, columns);
     }
 
-    public Settings withContents(boolean k) { return new Settings(dark, x, y, width, height, benchShare, recentJobs, lastJob, lastFolder, k); }
+    public Settings withColumns(List<String> c) {
+        return new Settings(dark, x, y, width, height, benchShare, recentJobs, lastJob, lastFolder, knowsContents, c);
+    }
+
+    public Settings withContents(boolean k) { return new Settings(dark, x, y, width, height, benchShare, recentJobs, lastJob, lastFolder, k, columns); }
 
     public Settings withLastFolder(Path folder) {
-        return new Settings(dark, x, y, width, height, benchShare, recentJobs, lastJob, Optional.of(folder.toString()), knowsContents);
+        return new Settings(dark, x, y, width, height, benchShare, recentJobs, lastJob, Optional.of(folder.toString()), knowsContents, columns);
     }
 }

@@ -258,10 +258,10 @@ class ModelsTest {
         DestinationModel model = new DestinationModel(crate);
         crate.aim("drum-pads");
         settle();
-        assertThat(model.openOptions()).extracting(DestinationModel.Option::id).doesNotContain("rate", "container").contains("dither", "existing");
+        assertThat(model.openOptions()).extracting(DestinationModel.Open::id).doesNotContain("rate", "container").contains("dither", "existing");
         crate.aim("files");
         settle();
-        assertThat(model.openOptions()).extracting(DestinationModel.Option::id).contains("rate", "container", "depth");
+        assertThat(model.openOptions()).extracting(DestinationModel.Open::id).contains("rate", "container", "depth");
         assertThat(model.setNamePattern("(nam)")).hasValueSatisfying(fault -> assertThat(fault).contains("no word 'nam'"));
         assertThat(model.setNamePattern("(number..)-(name)")).isEmpty();
         settle();

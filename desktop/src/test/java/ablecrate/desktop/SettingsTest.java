@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -14,7 +15,7 @@ class SettingsTest {
     @Test void whatIsRememberedComesBack() {
         Path file = folder.resolve("deep/settings.json");
         Settings settings = Settings.DEFAULT.withDark(true).withWindow(10, 20, 1400, 900, 0.5).withJob(Path.of("/jobs/a.ablecrate"))
-                .withLastFolder(Path.of("/sounds"));
+                .withLastFolder(Path.of("/sounds")).withColumns(List.of("-Size MB", "<Length s"));
         settings.save(file);
         assertThat(Settings.load(file)).isEqualTo(settings);
     }

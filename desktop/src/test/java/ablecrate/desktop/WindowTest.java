@@ -20,6 +20,7 @@ import ablecrate.plan.Verdict;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
 import javafx.scene.Node;
@@ -82,6 +83,26 @@ class WindowTest extends WindowFixture {
         assertThat(window.beside().comparedProperty().get().orElseThrow().result().path()).isEqualTo(temp.resolve("out/audio/overture harp.wav"));
         robot.push(KeyCode.CONTROL, KeyCode.L).clickOn("#slip-back");
         assertThat(robot.lookup("#slip-table").tryQuery()).isEmpty();
+    }
+
+    /// Several chosen lines say what they come to; columns are sorted by their heads, hidden, and remembered.
+    @Test void chosenLinesAreAddedUpAndColumnsRemembered(FxRobot robot) {
+        robot.clickOn("#gather-folder");
+        aim(robot, "Session folder, 48 kHz / 24 bit");
+        Labeled totals = robot.lookup("#chosen-totals").query();
+        robot.interact(() -> window.chooseLines("Kettle"));
+        assertThat(totals.isVisible()).isFalse();
+        robot.interact(() -> window.chooseLines("Kettle", "Lid, large", "Lid, small"));
+        double seconds = list().chosen().stream().mapToDouble(i -> i.source().sound().orElseThrow().durationSeconds()).sum();
+        assertThat(totals.getText()).startsWith(String.format(Locale.ROOT, "3 lines chosen, %.1f s, ", seconds)).contains(" kB → ").endsWith(": 1 kept, 2 converted");
+
+        robot.clickOn("Length s");
+        List<Double> lengths = list().shown().stream().flatMap(i -> i.source().sound().stream()).map(s -> s.durationSeconds()).toList();
+        assertThat(lengths).hasSizeGreaterThan(50).isSorted();
+        assertThat(window.settings().columns()).containsExactly("-Size MB", "<Length s");
+        TableView<PackingItem> table = robot.lookup("#packing-list").queryTableView();
+        robot.interact(() -> table.getColumns().getFirst().setVisible(false));
+        assertThat(window.settings().columns()).containsExactly("-Verdict", "-Size MB", "<Length s");
     }
 
     private KeysModel keys() { return window.keys(); }

@@ -174,7 +174,7 @@ class Sf2Test {
     @Test void theHeadersCorrectionIsScaledWithTheKeys() throws Exception {
         Zone zone = finding("corr10").getFirst();
         assertThat(zone.get(Parameter.KEY_TRACKING)).isEqualTo(10);
-        assertThat(zone.get(Parameter.TUNING)).isEqualTo(-2);
+        assertThat(zone.get(Parameter.TUNING)).isEqualTo(-2.4);
     }
 
     @Test void aDefaultThatIsSwitchedOffStaysOff() throws Exception {

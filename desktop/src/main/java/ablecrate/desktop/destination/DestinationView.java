@@ -5,8 +5,11 @@ import ablecrate.desktop.crate.CrateModel;
 import ablecrate.desktop.list.PackingListModel;
 import ablecrate.desktop.list.VerdictStamp;
 import ablecrate.destination.DestinationSheet;
+import ablecrate.option.OptionGroup;
+import ablecrate.option.Options;
 import ablecrate.plan.PackingList;
 import ablecrate.plan.SheetRules;
+import ablecrate.plan.Told;
 import ablecrate.plan.Verdict;
 import java.nio.file.Path;
 import java.util.List;
@@ -18,12 +21,14 @@ import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
+import javafx.scene.control.Control;
 import javafx.scene.control.Label;
 import javafx.scene.control.OverrunStyle;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.Tooltip;
+import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
@@ -41,7 +46,8 @@ public final class DestinationView extends VBox {
     private final PackingListModel list;
     private final ComboBox<String> destinations = new ComboBox<>();
     private final Label about = new Label(), into = new Label(), there = new Label(), preview = new Label();
-    private final VBox rules = new VBox(), fixes = new VBox(4);
+    private final FlowPane rules = new FlowPane(4, 4);
+    private final VBox fixes = new VBox(4);
     private final GridPane options = new GridPane();
     private final TextField pattern = new TextField();
     private final Button pack = new Button("Pack");
@@ -75,7 +81,7 @@ public final class DestinationView extends VBox {
         });
         preview.getStyleClass().add("preview");
         preview.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
-        VBox inside = new VBox(destinations, about, Headings.heading("What it takes"), rules, fixes, Headings.heading("Yours to choose"), options);
+        VBox inside = new VBox(destinations, about, rules, fixes, options);
         inside.getStyleClass().add("destination-inside");
         ScrollPane scroll = new ScrollPane(inside);
         scroll.setFitToWidth(true);
@@ -141,6 +147,7 @@ public final class DestinationView extends VBox {
         if (!destinations.getItems().equals(names)) destinations.getItems().setAll(names);
         destinations.setValue(sheet.name());
         about.setText(sheet.about());
+        about.setTooltip(explaining(SheetRules.of(sheet).stream().map(r -> r.title() + ": " + r.text()).collect(Collectors.joining("\n", "It takes\n", ""))));
         renewRules();
         renewOptions();
         if (!pattern.getText().equals(model.namePattern()) && !pattern.isFocused()) {
@@ -155,49 +162,36 @@ public final class DestinationView extends VBox {
         renewing = false;
     }
 
+    /// What the destination takes, each rule as far as it touches anything: a click shows the lines that it touches.
     private void renewRules() {
         PackingList planned = crate.listProperty().get();
         if (planned == null) return;
-        List<SheetRules.Rule> all = SheetRules.of(planned.destination());
-        List<SheetRules.Rule> touching = all.stream()
+        List<SheetRules.Rule> touching = SheetRules.of(planned.destination()).stream()
                 .filter(r -> planned.touched(r.property()) > 0 || list.ruleProperty().get().equals(Optional.of(r.property()))).toList();
         rules.getChildren().setAll(touching.stream().map(r -> rule(r, planned)).toList());
-        // Rules that touch nothing need no line of their own.
-        Label rest = new Label(all.stream().filter(r -> !touching.contains(r)).map(r -> r.title().toLowerCase(Locale.ROOT) + " " + r.text())
-                .collect(Collectors.joining("; ", touching.isEmpty() ? "" : "Touch nothing: ", "")));
-        rest.setWrapText(true);
-        rest.setMinHeight(Region.USE_PREF_SIZE);
-        rest.getStyleClass().add("rules-rest");
-        rules.getChildren().add(rest);
         fixes.getChildren().setAll(list.ruleProperty().get().map(p -> model.fixes(p).stream().map(this::fix).toList()).orElse(List.of()));
+        fixes.setManaged(!fixes.getChildren().isEmpty());
     }
 
     private ToggleButton rule(SheetRules.Rule rule, PackingList planned) {
         long touched = planned.touched(rule.property());
         Verdict worst = planned.items().stream().flatMap(i -> i.changes().stream()).filter(c -> c.property() == rule.property()).map(c -> c.verdict())
                 .reduce(Verdict.KEPT, Verdict::worse);
-        Label title = new Label(rule.title()), text = new Label(rule.text()), count = new Label(touched == 0 ? "" : String.format(Locale.ROOT, "%,d", touched));
+        Label title = new Label(rule.title()), count = new Label(String.format(Locale.ROOT, "%,d", touched));
         title.getStyleClass().add("rule-title");
-        text.getStyleClass().add("rule-text");
         count.getStyleClass().add("rule-count");
-        count.setMinWidth(Region.USE_PREF_SIZE);
         VerdictStamp.mark(count, worst);
-        Region gap = new Region();
-        HBox.setHgrow(gap, Priority.ALWAYS);
-        title.setMinWidth(86);
-        HBox line = new HBox(6, new VerdictStamp(worst), title, text, gap, count);
+        HBox line = new HBox(5, new VerdictStamp(worst), title, count);
         line.setAlignment(Pos.CENTER_LEFT);
         ToggleButton button = new ToggleButton();
         button.setGraphic(line);
         button.setId("rule-" + rule.property().id());
         button.getStyleClass().add("rule");
-        button.setMaxWidth(Double.MAX_VALUE);
         button.setSelected(list.ruleProperty().get().equals(Optional.of(rule.property())));
         button.pseudoClassStateChanged(CHOSEN, button.isSelected());
         button.setAccessibleText(rule.title() + ": " + rule.text() + ", touches " + touched + " items");
-        button.setTooltip(new Tooltip(touched == 0 ? "Touches nothing" : "Show the " + touched + " items that it touches"));
+        button.setTooltip(new Tooltip("It takes: " + rule.text() + "\nShow the " + Told.count(touched, "line") + " that it touches"));
         button.setOnAction(_ -> list.toggle(rule.property()));
-        line.prefWidthProperty().bind(button.widthProperty().subtract(18));
         return button;
     }
 
@@ -210,51 +204,102 @@ public final class DestinationView extends VBox {
     }
 
     private void renewOptions() {
-        List<DestinationModel.Option<?>> open = model.openOptions();
-        boolean sameShape = options.getUserData() instanceof List<?> shown && shown.equals(open.stream().map(o -> o.id() + o.values()).toList());
-        if (!sameShape) {
+        List<DestinationModel.Open<?>> open = model.openOptions();
+        List<String> shape = open.stream().map(o -> o.id() + o.values()).toList();
+        if (!shape.equals(options.getUserData())) {
             options.getChildren().clear();
-            for (int row = 0; row < open.size(); row++) {
-                Label title = new Label(open.get(row).title());
-                title.getStyleClass().add("option-title");
-                title.setMinWidth(Region.USE_PREF_SIZE);
-                options.addRow(row, title, combo(open.get(row)));
+            for (OptionGroup group : OptionGroup.values()) {
+                List<DestinationModel.Open<?>> of = open.stream().filter(o -> o.option().group() == group).toList();
+                if (of.isEmpty() && group != OptionGroup.NAMES) continue;
+                Label heading = Headings.subheading(group.title());
+                heading.getStyleClass().add("option-group");
+                options.add(heading, 0, options.getRowCount(), 2, 1);
+                if (group == OptionGroup.NAMES) {
+                    options.addRow(options.getRowCount(), title(Options.NAME.title(), Options.NAME.help()), pattern);
+                    options.add(preview, 0, options.getRowCount(), 2, 1);
+                    preview.setMaxWidth(250);
+                }
+                of.forEach(o -> options.addRow(options.getRowCount(), title(o.option().title(), o.option().explained()), control(o)));
             }
-            Label names = new Label("Names");
-            names.getStyleClass().add("option-title");
-            options.addRow(open.size(), names, pattern);
-            options.add(preview, 0, open.size() + 1, 2, 1);
-            preview.setMaxWidth(250);
-            options.setUserData(open.stream().map(o -> o.id() + o.values()).toList());
+            options.setUserData(shape);
         } else
             open.forEach(this::showValue);
     }
 
-    private <T> ComboBox<T> combo(DestinationModel.Option<T> option) {
+    private static Label title(String text, String help) {
+        Label title = new Label(text);
+        title.getStyleClass().add("option-title");
+        title.setMinWidth(Region.USE_PREF_SIZE);
+        title.setTooltip(explaining(help));
+        return title;
+    }
+
+    private static Tooltip explaining(String help) {
+        Tooltip tooltip = new Tooltip(help);
+        tooltip.setWrapText(true);
+        tooltip.setMaxWidth(360);
+        return tooltip;
+    }
+
+    private <T> Control control(DestinationModel.Open<T> open) {
+        Control control = open.values().isEmpty() ? field(open) : combo(open);
+        control.setId("option-" + open.id());
+        control.setAccessibleText(open.option().title());
+        control.setAccessibleHelp(open.option().explained());
+        control.setTooltip(explaining(open.option().explained()));
+        control.setMaxWidth(Double.MAX_VALUE);
+        control.setPrefWidth(158);
+        GridPane.setHgrow(control, Priority.ALWAYS);
+        return control;
+    }
+
+    private <T> ComboBox<T> combo(DestinationModel.Open<T> open) {
         ComboBox<T> combo = new ComboBox<>();
-        combo.setId("option-" + option.id());
-        combo.setAccessibleText(option.title());
-        combo.getItems().setAll(option.values());
-        combo.setValue(option.value());
-        combo.setMaxWidth(Double.MAX_VALUE);
-        combo.setPrefWidth(158);
-        GridPane.setHgrow(combo, Priority.ALWAYS);
+        combo.getItems().setAll(open.values());
+        combo.setValue(open.value());
         combo.setConverter(new StringConverter<>() {
-            @Override public String toString(T value) { return value == null ? "" : option.text().apply(value); }
+            @Override public String toString(T value) { return value == null ? "" : open.text(value); }
 
             @Override public T fromString(String text) { return combo.getValue(); }
         });
         combo.setOnAction(_ -> {
-            if (!renewing && combo.getValue() != null) option.set().accept(combo.getValue());
+            if (!renewing && combo.getValue() != null) open.set(combo.getValue());
         });
         return combo;
     }
 
-    private <T> void showValue(DestinationModel.Option<T> option) {
-        if (options.lookup("#option-" + option.id()) instanceof ComboBox<?> combo) {
-            @SuppressWarnings("unchecked") // made by combo() for this very option
-            ComboBox<T> same = (ComboBox<T>) combo;
-            same.setValue(option.value());
+    /// A text or a number; taken over by Enter or on leaving.
+    private <T> TextField field(DestinationModel.Open<T> open) {
+        TextField field = new TextField(open.text(open.value()));
+        field.getStyleClass().add("mono-field");
+        field.setPromptText(open.option().kind().prompt());
+        Runnable take = () -> {
+            if (renewing) return;
+            Optional<String> fault = current(open.id()).flatMap(o -> o.type(field.getText()));
+            field.pseudoClassStateChanged(WRONG, fault.isPresent());
+            field.getTooltip().setText(fault.orElse(open.option().explained()));
+        };
+        field.setOnAction(_ -> take.run());
+        field.focusedProperty().subscribe((_, isFocused) -> {
+            if (!isFocused) take.run();
+        });
+        return field;
+    }
+
+    private Optional<DestinationModel.Open<?>> current(String id) { return model.openOptions().stream().filter(o -> o.id().equals(id)).findFirst(); }
+
+    private <T> void showValue(DestinationModel.Open<T> open) {
+        switch (options.lookup("#option-" + open.id())) {
+            case ComboBox<?> combo -> {
+                @SuppressWarnings("unchecked") // made by combo() for this very option
+                ComboBox<T> same = (ComboBox<T>) combo;
+                same.setValue(open.value());
+            }
+            case TextField field when !field.isFocused() -> {
+                field.setText(open.text(open.value()));
+                field.pseudoClassStateChanged(WRONG, false);
+            }
+            case null, default -> {}
         }
     }
 

@@ -128,13 +128,11 @@ public final class TreatmentForm extends GridPane {
         if (!renewing) model.change(what, change::apply);
     }
 
-    /// A loudness target comes with a ceiling, as louder sounds would clip without.
     private void setMeasure(Optional<LevelMeasure> chosen) {
         set("levels", t -> {
             Optional<LevelTarget> target = chosen
                     .map(m -> new LevelTarget(m, t.level().filter(l -> l.measure() == m).map(LevelTarget::value).orElse(usual(m))));
-            Optional<Double> ceiling = t.ceilingDbtp().or(() -> chosen.filter(m -> m.unit().equals("LUFS")).map(_ -> Treatment.USUAL_CEILING));
-            return t.withLevel(target).withCeiling(ceiling);
+            return t.aimedAt(target);
         });
     }
 

@@ -201,7 +201,10 @@ final class Cells {
             worst.ifPresent(v -> VerdictStamp.mark(after, v));
         }
 
-        private Optional<Change> change(PackingItem item) { return item.change(property).filter(c -> c.verdict() != Verdict.KEPT); }
+        private Optional<Change> change(PackingItem item) {
+            Optional<Change> told = item.change(property).filter(c -> c.verdict() != Verdict.KEPT);
+            return told.isEmpty() && property == Property.LENGTH ? lengthChange(item) : told;
+        }
 
         private String text(PackingItem item, Function<Change, String> end, SoundFile file) {
             return shorten.apply(change(item).map(end).orElseGet(() -> fact.apply(file)));
@@ -212,8 +215,44 @@ final class Cells {
         }
     }
 
-    static String seconds(SoundFile file) {
-        double s = file.durationSeconds();
+    /// Megabytes of the file, and of the audio that becomes of it.
+    static final class Size extends TableCell<PackingItem, PackingItem> {
+        private final Label before = new Label(), arrow = new Label("→"), after = new Label();
+        private final HBox box = new HBox(4, before, arrow, after);
+
+        Size() {
+            box.setAlignment(Pos.CENTER_RIGHT);
+            before.getStyleClass().add("number-before");
+            arrow.getStyleClass().add("number-arrow");
+            after.getStyleClass().add("number-before");
+        }
+
+        @Override protected void updateItem(PackingItem item, boolean empty) {
+            super.updateItem(item, empty);
+            boolean goes = !empty && item != null && !item.outputs().isEmpty();
+            setGraphic(goes ? box : null);
+            if (!goes) return;
+            before.setText(Totals.megabytes(Totals.bytesBefore(item)));
+            after.setText(Totals.megabytes(Totals.bytesAfter(item)));
+        }
+    }
+
+    /// A sound that is trimmed has another length, whatever its destination says of lengths.
+    private static Optional<Change> lengthChange(PackingItem item) {
+        if (item.source().sound().isEmpty() || item.outputs().isEmpty()) return Optional.empty();
+        var shape = item.outputs().getFirst().shape();
+        double before = item.source().sound().get().durationSeconds(), after = shape.frames() / (double) shape.rateHz();
+        return Math.abs(before - after) < SHORTEST_STEP
+                ? Optional.empty()
+                : Optional.of(new Change(Property.LENGTH, seconds(before), seconds(after), Verdict.ADJUSTED, ""));
+    }
+
+    /// As finely as lengths are told.
+    private static final double SHORTEST_STEP = 0.005;
+
+    static String seconds(SoundFile file) { return seconds(file.durationSeconds()); }
+
+    private static String seconds(double s) {
         return s < 60 ? String.format(Locale.ROOT, "%.2f", s) : String.format(Locale.ROOT, "%d:%05.2f", (int) (s / 60), s % 60);
     }
 }

@@ -9,6 +9,7 @@ import ablecrate.plan.Property;
 import ablecrate.plan.Verdict;
 import java.io.File;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.EnumMap;
 import java.util.IdentityHashMap;
@@ -43,18 +44,24 @@ import javafx.scene.layout.VBox;
 
 /// The heart of the window: rows are sounds, cells say before → after.
 public final class PackingListView extends VBox {
-    private static final double ROW_HEIGHT = 38;
+    private static final double ROW_HEIGHT = 38, WIDEST = 1.5;
 
     private final PackingListModel model;
     private final TableView<PackingItem> table = new TableView<>();
     private final TextField filter = new TextField();
     private final TableColumn<PackingItem, PackingItem> verdictColumn = column("Verdict", 102, Cells.Stamp::new, Comparator.comparing(PackingItem::verdict));
+    private final Label totals = new Label();
     private boolean selecting;
 
     public PackingListView(PackingListModel model, Sketches sketches) {
         this.model = model;
         getStyleClass().add("packing-list");
-        getChildren().addAll(head(), table);
+        totals.setId("chosen-totals");
+        totals.getStyleClass().add("totals");
+        totals.managedProperty().bind(totals.visibleProperty());
+        getChildren().addAll(head(), table, totals);
+        model.chosen().addListener((ListChangeListener<PackingItem>) _ -> tellTotals());
+        tellTotals();
         VBox.setVgrow(table, Priority.ALWAYS);
         table.setId("packing-list");
         table.setAccessibleText("Packing list");
@@ -75,12 +82,18 @@ public final class PackingListView extends VBox {
         table.setPlaceholder(nothing);
         Comparator<PackingItem> byName = Comparator.comparing(i -> i.source().relative().toString(), NaturalOrder.INSTANCE);
         TableColumn<PackingItem, PackingItem> sound = column("Sound", 280, () -> new Cells.Name(model), byName);
+        // What is left of the width is for the words.
         sound.setMinWidth(160);
+        sound.setMaxWidth(Double.MAX_VALUE);
+        TableColumn<PackingItem, PackingItem> size = column("Size MB", 118, Cells.Size::new, Comparator.comparingLong(Totals::bytesAfter));
+        size.getStyleClass().add("number-column");
+        size.setVisible(false);
         table.getColumns().addAll(List.of(verdictColumn, column("Wave", Sketches.COLUMNS + 18, () -> new Cells.Wave(sketches), null), sound,
                 number("Rate Hz", 130, Property.RATE, f -> String.format(Locale.ROOT, "%,d", f.rateHz()), t -> t.replace(" Hz", ""), f -> f.rateHz()),
                 number("Bits", 94, Property.DEPTH, SoundFile::depthLabel, PackingListView::shortDepth, f -> f.encoding().depth().ordinal()),
                 number("Chan.", 58, Property.CHANNELS, f -> channels(f.channels()), PackingListView::shortChannels, SoundFile::channels),
-                number("Length s", 74, Property.LENGTH, Cells::seconds, t -> t.replace(" s", ""), SoundFile::durationSeconds)));
+                number("Length s", 116, Property.LENGTH, Cells::seconds, t -> t.replace(" s", ""), SoundFile::durationSeconds), size));
+        table.setTableMenuButtonVisible(true);
         table.getSelectionModel().getSelectedItems().addListener((ListChangeListener<PackingItem>) _ -> tellSelection());
         table.getFocusModel().focusedItemProperty().subscribe(_ -> tellSelection());
         model.onRenewed(this::restoreSelection);
@@ -159,6 +172,33 @@ public final class PackingListView extends VBox {
         if (table.getSelectionModel().isEmpty() && !table.getItems().isEmpty()) table.getSelectionModel().select(0);
     }
 
+    private void tellTotals() {
+        totals.setVisible(model.chosen().size() > 1);
+        if (totals.isVisible()) totals.setText(Totals.of(model.chosen()).text());
+    }
+
+    /// Which columns are not shown, and by which the lines are sorted, as [#show] takes it.
+    public List<String> columns() {
+        List<String> out = new ArrayList<>();
+        table.getColumns().stream().filter(c -> !c.isVisible()).forEach(c -> out.add("-" + c.getText()));
+        table.getSortOrder().forEach(c -> out.add((c.getSortType() == TableColumn.SortType.ASCENDING ? "<" : ">") + c.getText()));
+        return out;
+    }
+
+    /// @param columns as [#columns] told them; none leaves it as it is
+    public void show(List<String> columns) {
+        if (columns.isEmpty()) return;
+        table.getSortOrder().clear();
+        for (TableColumn<PackingItem, ?> column : table.getColumns())
+            column.setVisible(!columns.contains("-" + column.getText()));
+        for (String told : columns)
+            table.getColumns().stream().filter(c -> c.isSortable() && told.equals("<" + c.getText()) || told.equals(">" + c.getText())).findFirst()
+                    .ifPresent(c -> {
+                        c.setSortType(told.startsWith("<") ? TableColumn.SortType.ASCENDING : TableColumn.SortType.DESCENDING);
+                        table.getSortOrder().add(c);
+                    });
+    }
+
     private void tellSelection() {
         if (selecting) return;
         List<PackingItem> items = table.getSelectionModel().getSelectedItems().stream().filter(java.util.Objects::nonNull).toList();
@@ -196,6 +236,7 @@ public final class PackingListView extends VBox {
         column.setPrefWidth(width);
         // Figures are never cut; the name gives way.
         column.setMinWidth(width);
+        column.setMaxWidth(width * WIDEST);
         column.setReorderable(false);
         column.setCellValueFactory(v -> new ReadOnlyObjectWrapper<>(v.getValue()));
         column.setCellFactory(_ -> cell.get());

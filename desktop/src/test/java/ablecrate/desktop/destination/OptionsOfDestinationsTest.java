@@ -13,6 +13,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
 import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 
 /// What may be chosen at a destination.
@@ -26,7 +27,7 @@ class OptionsOfDestinationsTest {
             later.poll().run();
     }
 
-    private DestinationModel.Option<?> option(String id) {
+    private DestinationModel.Open<?> option(String id) {
         return model.openOptions().stream().filter(o -> o.id().equals(id)).findFirst().orElseThrow();
     }
 
@@ -37,19 +38,20 @@ class OptionsOfDestinationsTest {
         for (String container : destination.equals("files") ? List.of("wav", "sfz") : List.of("")) {
             if (!container.isEmpty()) crate.changeOptions(o -> o.withContainer(Choice.of(container)), "container");
             settle();
-            for (String id : model.openOptions().stream().map(DestinationModel.Option::id).toList())
+            for (String id : model.openOptions().stream().map(DestinationModel.Open::id).toList())
                 eachValue(option(id));
         }
     }
 
-    private <T> void eachValue(DestinationModel.Option<T> option) {
+    private <T> void eachValue(DestinationModel.Open<T> option) {
+        if (option.values().isEmpty()) return;
         assertThat(option.values()).as(option.id()).hasSizeGreaterThan(1).contains(option.value());
         Set<String> words = new HashSet<>();
         for (T value : option.values()) {
-            assertThat(words.add(option.text().apply(value))).as("%s: '%s' says what it is", option.id(), option.text().apply(value)).isTrue();
+            assertThat(words.add(option.text(value))).as("%s: '%s' says what it is", option.id(), option.text(value)).isTrue();
             if (value.equals(option.value())) continue;
             PackOptions before = crate.job().options();
-            option.set().accept(value);
+            option.set(value);
             settle();
             if (option.id().equals("container")) {
                 crate.undo();
@@ -64,11 +66,32 @@ class OptionsOfDestinationsTest {
         }
     }
 
+    /// What is typed is taken where it is a value, and is one step back; else it is told what is wrong, and nothing changes.
+    @ParameterizedTest @CsvSource({"start-key,c3,48,h9", "first-kit,4,4,many", "pad,1=kick*; 2=lid,1=kick*; 2=lid,kick", "name-part,-1=key,-1=key,0=key",
+        "bit-rate,192,192,3", "instrument,Harp; Organ,Harp; Organ,"}) void whatIsTypedIsTakenOrToldWhatIsWrong(String id, String typed, String shown,
+                String wrong) {
+        crate.aim(id.equals("first-kit") || id.equals("pad") ? "drum-pads" : "files");
+        if (!id.equals("bit-rate") && !id.equals("first-kit") && !id.equals("pad")) crate.changeOptions(o -> o.withContainer(Choice.of("sf2")), "container");
+        settle();
+        PackOptions before = crate.job().options();
+        assertThat(option(id).type(typed)).isEmpty();
+        settle();
+        assertThat(shown(option(id))).isEqualTo(shown);
+        if (wrong != null) assertThat(option(id).type(wrong)).isPresent();
+        settle();
+        assertThat(shown(option(id))).isEqualTo(shown);
+        crate.undo();
+        settle();
+        assertThat(crate.job().options()).isEqualTo(before);
+    }
+
+    private static <T> String shown(DestinationModel.Open<T> option) { return option.text(option.value()); }
+
     /// What a destination fixes is not offered.
     @ParameterizedTest @ValueSource(strings = {"drum-pads", "four-track"}) void nothingIsOfferedAgainstTheSheet(String destination) {
         crate.aim(destination);
         settle();
-        assertThat(model.openOptions()).extracting(DestinationModel.Option::id).doesNotContain("rate", "depth", "map", "bank");
+        assertThat(model.openOptions()).extracting(DestinationModel.Open::id).doesNotContain("rate", "depth", "map", "banks");
     }
 
     @ParameterizedTest @ValueSource(strings = {"(nam)", "(name", ""}) void aPatternThatIsNoneIsToldAndNotTaken(String pattern) {
