@@ -86,8 +86,8 @@ class CommandLineTest {
             if (!item.toString().contains("limiter holds"))
                 assertThat(levels.get("after").get("loudnessMomentaryMaxLufs").asDouble()).as(item.get("source").asText()).isCloseTo(-20, within(0.1));
         }
-        assertThat(run("plan", crate, "--for", "session", "--level", "loud:-10").err()).contains("--level: 'loud:-10' is none of its values");
-        assertThat(run("plan", crate, "--for", "session", "--level", "peak:abc").err()).contains("'abc' is no level in dB");
+        assertThat(run("plan", crate, "--for", "session", "--level", "loud:-10").err()).contains("--level: 'loud:-10' has none of the measures peak, truepeak");
+        assertThat(run("plan", crate, "--for", "session", "--level", "peak:abc").err()).contains("'peak:abc' has no level in dB behind its measure");
     }
 
     @Test void inspectNamesWhatIsNoSound() throws Exception {

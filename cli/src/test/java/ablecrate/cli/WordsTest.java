@@ -74,10 +74,12 @@ class WordsTest {
     }
 
     @ParameterizedTest @CsvSource(delimiter = ';', value = {"--level;lufs-m:-300;a level lies between -100 and 24 dB, not at -300",
-        "--level;loud:-10;is none of its values",
-        "--ceiling;high;is no level in dB", "--fade-in;-5;a fade lasts from 0 to 60000 ms, not -5", "--fade-in-shape;round;is none of its values",
-        "--ceiling-by;hope;is none of its values",
-        "--rate;12;is none of its values", "--depth;17;is none of its values", "--name;(nam);no word 'nam'"}) void aWrongValueSaysWhatIsRight(String option,
+        "--level;loud:-10;has none of the measures peak, truepeak, lufs-i",
+        "--ceiling;high;is no number, nor", "--fade-in;-5;a fade lasts from 0 to 60000 ms, not -5",
+        "--fade-in-shape;round;is none of linear, equal-power, fast-start, slow-start, s",
+        "--ceiling-by;hope;is none of limiter, gain",
+        "--rate;12;is no rate from 1,000 to 1,000,000 Hz, nor keep or destination", "--depth;17;is none of 8, 16, 24, 32, 32f, 64f, keep, destination",
+        "--name;(nam);no word 'nam'"}) void aWrongValueSaysWhatIsRight(String option,
                 String value, String message) {
         Run run = run("plan", crate, "--for", "files", option, value);
         assertThat(run.exit()).isEqualTo(Main.WRONG_USAGE);

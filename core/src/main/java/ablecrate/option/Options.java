@@ -301,7 +301,9 @@ public final class Options {
     }
 
     private static Optional<Integer> hertz(String text) {
-        return whole(text).filter(hz -> hz >= DestinationSheet.LOWEST_RATE_HZ && hz <= DestinationSheet.HIGHEST_RATE_HZ);
+        return Optional.of(whole(text).filter(hz -> hz >= DestinationSheet.LOWEST_RATE_HZ && hz <= DestinationSheet.HIGHEST_RATE_HZ)
+                .orElseThrow(() -> new IllegalArgumentException(String.format(Locale.ROOT, "'%s' is no rate from %,d to %,d Hz, nor %s or %s", text,
+                        DestinationSheet.LOWEST_RATE_HZ, DestinationSheet.HIGHEST_RATE_HZ, KEEP, DESTINATION))));
     }
 
     private static Optional<Integer> whole(String text) {

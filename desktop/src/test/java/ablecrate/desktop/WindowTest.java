@@ -94,7 +94,8 @@ class WindowTest extends WindowFixture {
         assertThat(totals.isVisible()).isFalse();
         robot.interact(() -> window.chooseLines("Kettle", "Lid, large", "Lid, small"));
         double seconds = list().chosen().stream().mapToDouble(i -> i.source().sound().orElseThrow().durationSeconds()).sum();
-        assertThat(totals.getText()).startsWith(String.format(Locale.ROOT, "3 lines chosen, %.1f s, ", seconds)).contains(" kB → ").endsWith(": 1 kept, 2 converted");
+        assertThat(totals.getText()).startsWith(String.format(Locale.ROOT, "3 lines chosen, %.1f s, ", seconds)).contains(" kB → ")
+                .endsWith(": 1 kept, 2 converted");
 
         robot.clickOn("Length s");
         List<Double> lengths = list().shown().stream().flatMap(i -> i.source().sound().stream()).map(s -> s.durationSeconds()).toList();
