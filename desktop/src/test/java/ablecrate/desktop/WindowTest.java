@@ -97,11 +97,12 @@ class WindowTest extends WindowFixture {
         assertThat(totals.getText()).startsWith(String.format(Locale.ROOT, "3 lines chosen, %.1f s, ", seconds)).contains(" kB → ")
                 .endsWith(": 1 kept, 2 converted");
 
-        robot.clickOn("Length s");
+        // Where no display is, JavaFX makes no order of a click on a head.
+        TableView<PackingItem> table = robot.lookup("#packing-list").queryTableView();
+        robot.interact(() -> table.getColumns().stream().filter(c -> c.getText().equals("Length s")).forEach(table.getSortOrder()::add));
         List<Double> lengths = list().shown().stream().flatMap(i -> i.source().sound().stream()).map(s -> s.durationSeconds()).toList();
         assertThat(lengths).hasSizeGreaterThan(50).isSorted();
         assertThat(window.settings().columns()).containsExactly("-Size MB", "<Length s");
-        TableView<PackingItem> table = robot.lookup("#packing-list").queryTableView();
         robot.interact(() -> table.getColumns().getFirst().setVisible(false));
         assertThat(window.settings().columns()).containsExactly("-Verdict", "-Size MB", "<Length s");
     }

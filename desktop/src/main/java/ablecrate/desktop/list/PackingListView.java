@@ -24,6 +24,8 @@ import javafx.beans.property.ReadOnlyObjectWrapper;
 import javafx.collections.ListChangeListener;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
+import javafx.scene.control.CheckMenuItem;
+import javafx.scene.control.ContextMenu;
 import javafx.scene.control.Label;
 import javafx.scene.control.SelectionMode;
 import javafx.scene.control.TableCell;
@@ -89,11 +91,11 @@ public final class PackingListView extends VBox {
         size.getStyleClass().add("number-column");
         size.setVisible(false);
         table.getColumns().addAll(List.of(verdictColumn, column("Wave", Sketches.COLUMNS + 18, () -> new Cells.Wave(sketches), null), sound,
-                number("Rate Hz", 130, Property.RATE, f -> String.format(Locale.ROOT, "%,d", f.rateHz()), t -> t.replace(" Hz", ""), f -> f.rateHz()),
-                number("Bits", 94, Property.DEPTH, SoundFile::depthLabel, PackingListView::shortDepth, f -> f.encoding().depth().ordinal()),
-                number("Chan.", 58, Property.CHANNELS, f -> channels(f.channels()), PackingListView::shortChannels, SoundFile::channels),
-                number("Length s", 116, Property.LENGTH, Cells::seconds, t -> t.replace(" s", ""), SoundFile::durationSeconds), size));
-        table.setTableMenuButtonVisible(true);
+                number("Rate Hz", 124, Property.RATE, f -> String.format(Locale.ROOT, "%,d", f.rateHz()), t -> t.replace(" Hz", ""), f -> f.rateHz()),
+                number("Bits", 84, Property.DEPTH, SoundFile::depthLabel, PackingListView::shortDepth, f -> f.encoding().depth().ordinal()),
+                number("Chan.", 54, Property.CHANNELS, f -> channels(f.channels()), PackingListView::shortChannels, SoundFile::channels),
+                number("Length s", 104, Property.LENGTH, Cells::seconds, t -> t.replace(" s", ""), SoundFile::durationSeconds), size));
+        table.getColumns().forEach(c -> c.setContextMenu(columnMenu()));
         table.getSelectionModel().getSelectedItems().addListener((ListChangeListener<PackingItem>) _ -> tellSelection());
         table.getFocusModel().focusedItemProperty().subscribe(_ -> tellSelection());
         model.onRenewed(this::restoreSelection);
@@ -170,6 +172,17 @@ public final class PackingListView extends VBox {
     public void focusTable() {
         table.requestFocus();
         if (table.getSelectionModel().isEmpty() && !table.getItems().isEmpty()) table.getSelectionModel().select(0);
+    }
+
+    /// Which columns are shown.
+    private ContextMenu columnMenu() {
+        ContextMenu menu = new ContextMenu();
+        for (TableColumn<PackingItem, ?> column : table.getColumns()) {
+            CheckMenuItem item = new CheckMenuItem(column.getText());
+            item.selectedProperty().bindBidirectional(column.visibleProperty());
+            menu.getItems().add(item);
+        }
+        return menu;
     }
 
     private void tellTotals() {
