@@ -14,7 +14,6 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.TreeSet;
 import java.util.stream.Collectors;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Model.OptionSpec;
@@ -87,20 +86,26 @@ final class OptionsMixin {
         return edits;
     }
 
-    /// `level peak:-1, fade-out 30` said of a sound.
+    /// `level peak:-1, fade-out 30` said of a sound; in the order of the options, as in the whole job, not in that of the words.
     private static Treatment treated(Treatment base, String settings) throws OptionConflict {
-        Treatment treatment = base;
+        Map<Option<?>, List<String>> said = new HashMap<>();
         for (String setting : settings.split(",")) {
             String[] words = setting.strip().split("[\\s=]+", 2);
             boolean isNot = words[0].startsWith(NOT);
-            Option<?> option = Options.ofSounds().stream().filter(o -> o.id().equals(isNot ? words[0].substring(NOT.length()) : words[0])).findFirst()
-                    .orElseThrow(() -> new OptionConflict("--treat: '" + words[0] + "' is no setting of levels, ends or loops; they are "
-                            + Options.ofSounds().stream().map(Option::id).collect(Collectors.toCollection(TreeSet::new)).stream().collect(Collectors.joining(
-                                    ", "))));
+            Option<?> option = ofSounds(isNot ? words[0].substring(NOT.length()) : words[0]);
             boolean isFlag = option.kind() instanceof Kind.Flag<?>;
             if (!isFlag && words.length < 2) throw new OptionConflict("--treat: '" + words[0] + "' needs a value, " + option.kind().sample());
-            treatment = option.said(treatment, List.of(isFlag ? Boolean.toString(!isNot) : words[1].strip()));
+            said.put(option, List.of(isFlag ? Boolean.toString(!isNot) : words[1].strip()));
         }
+        Treatment treatment = base;
+        for (Option<?> option : Options.ofSounds())
+            if (said.containsKey(option)) treatment = option.said(treatment, said.get(option));
         return treatment;
+    }
+
+    private static Option<?> ofSounds(String id) throws OptionConflict {
+        return Options.ofSounds().stream().filter(o -> o.id().equals(id)).findFirst().orElseThrow(() -> new OptionConflict("--treat: '" + id
+                + "' is no setting of levels, ends or loops; they are " + Options.ofSounds().stream().map(Option::id).sorted().collect(Collectors.joining(
+                        ", "))));
     }
 }

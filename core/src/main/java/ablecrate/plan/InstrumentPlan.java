@@ -123,13 +123,14 @@ final class InstrumentPlan {
     private List<Instrument> numbered(List<Instrument> chosen) {
         List<Instrument> fitted = chosen.stream().map(i -> i.withProgram(i.program().map(format.orElseThrow()::fit))).toList();
         List<Instrument> apart = isBank() && fitted.stream().anyMatch(i -> i.program().isPresent()) ? Programs.apart(fitted) : fitted;
-        long moved = IntStream.range(0, chosen.size()).filter(i -> chosen.get(i).program().isPresent())
-                .filter(i -> !chosen.get(i).program().equals(apart.get(i).program())).count();
-        if (moved > 0) {
-            int first = IntStream.range(0, chosen.size()).filter(i -> !chosen.get(i).program().equals(apart.get(i).program())).findFirst().orElseThrow();
-            changes.add(new Change(Property.ABOUT, "program numbers", "moved", Verdict.ADJUSTED, "numbers of " + Told.count((int) moved, "instrument")
-                    + " moved, as another has them or the target counts otherwise: '" + chosen.get(first).name() + "' from "
-                    + chosen.get(first).program().map(Object::toString).orElse("none") + " to " + apart.get(first).program().orElseThrow()));
+        List<Integer> moved = IntStream.range(0, chosen.size()).boxed()
+                .filter(i -> chosen.get(i).program().isPresent() && !chosen.get(i).program().equals(apart.get(i).program())).toList();
+        if (!moved.isEmpty()) {
+            List<String> told = moved.stream()
+                    .map(i -> "'" + chosen.get(i).name() + "' from " + chosen.get(i).program().orElseThrow() + " to " + apart.get(i).program().orElseThrow())
+                    .toList();
+            changes.add(new Change(Property.ABOUT, "program numbers", "moved", Verdict.ADJUSTED, "numbers of " + Told.count(told.size(), "instrument")
+                    + " moved, as another has them or the target counts otherwise: " + Told.some(told)).each(told));
         }
         return apart;
     }

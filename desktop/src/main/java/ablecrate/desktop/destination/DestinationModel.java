@@ -42,7 +42,12 @@ public final class DestinationModel {
 
         public String text(T of) { return option.kind().label(of); }
 
-        public void set(T other) { crate.changeOptions(o -> option.with(o, other), option.title().toLowerCase(Locale.ROOT)); }
+        public void set(T other) { crate.changeOptions(o -> option.with(o, other), inSentence(option.title())); }
+
+        /// A word that is written in capitals stays so.
+        private static String inSentence(String title) {
+            return Character.isUpperCase(title.charAt(1)) ? title : title.substring(0, 1).toLowerCase(Locale.ROOT) + title.substring(1);
+        }
 
         /// Takes what was typed over; nothing is what holds where nothing is said.
         /// @return what is wrong with it
