@@ -28,6 +28,8 @@ public record Gathered(Path path, Path relative, Content content) {
         record Unread() implements Content {}
     }
 
+    Gathered with(Content other) { return new Gathered(path, relative, other); }
+
     public Optional<SoundFile> sound() { return content instanceof Content.Sound(SoundFile file) ? Optional.of(file) : Optional.empty(); }
 
     public Optional<InstrumentFile> instruments() { return content instanceof Content.Instruments(InstrumentFile file) ? Optional.of(file) : Optional.empty(); }

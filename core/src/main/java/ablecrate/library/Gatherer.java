@@ -78,23 +78,16 @@ public final class Gatherer {
     }
 
     /// Looks into a file. Never throws: a file that cannot be read is refused with the reason.
-    public static Gathered read(Gathered item) { return read(item, () -> false); }
-
-    private static Gathered read(Gathered item, BooleanSupplier stopped) {
-        if (!(item.content() instanceof Gathered.Content.Unread)) return item;
-        try {
-            return ReadingBudget.within(() -> content(item.path()), stopped).map(c -> new Gathered(item.path(), item.relative(), c)).orElse(item);
-        } catch (IOException e) {
-            return new Gathered(item.path(), item.relative(), unreadable(e));
-        }
-    }
+    public static Gathered read(Gathered item) { return readAll(List.of(item)).getFirst(); }
 
     /// Looks into many files at once; the order stays.
     public static List<Gathered> readAll(List<Gathered> items) { return readAll(items, () -> false); }
 
     /// @param stopped asked now and then; true leaves the rest unread
     public static List<Gathered> readAll(List<Gathered> items, BooleanSupplier stopped) {
-        return IntStream.range(0, items.size()).parallel().mapToObj(i -> stopped.getAsBoolean() ? items.get(i) : read(items.get(i), stopped)).toList();
+        List<Optional<Gathered>> read = ReadingBudget.all(items, i -> i.with(i.content() instanceof Gathered.Content.Unread ? content(i.path()) : i.content()),
+                (i, e) -> i.with(unreadable(e)), stopped);
+        return IntStream.range(0, items.size()).mapToObj(i -> read.get(i).orElse(items.get(i))).toList();
     }
 
     static final String CONTENT = "content";

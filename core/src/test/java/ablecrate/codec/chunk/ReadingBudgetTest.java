@@ -1,15 +1,20 @@
 package ablecrate.codec.chunk;
 
 import static org.assertj.core.api.Assertions.assertThat;
-import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import ablecrate.library.Gathered;
 import ablecrate.library.Gatherer;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
 import java.util.concurrent.CountDownLatch;
+import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.concurrent.atomic.AtomicLong;
+import java.util.function.BooleanSupplier;
+import java.util.function.Function;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.api.io.TempDir;
@@ -23,7 +28,7 @@ import org.junit.jupiter.api.io.TempDir;
     private long bytesReadOf(int files) throws IOException {
         Path file = Files.write(folder.resolve("file"), new byte[BYTES]);
         AtomicLong read = new AtomicLong();
-        assertThat(ReadingBudget.within(() -> {
+        assertThat(look(ReadingBudget.SECONDS_WITHOUT_READING, _ -> {
             try {
                 for (int opened = 1; opened < files; opened++)
                     new FileBytes(file).close();
@@ -44,27 +49,38 @@ import org.junit.jupiter.api.io.TempDir;
         assertThat(bytesReadOf(3)).as("the size of each file that is opened counts").isGreaterThan(most + 3L * ReadingBudget.FOR_EACH_BYTE * BYTES / 2);
     }
 
+    private static <T> Optional<T> look(int seconds, Function<Integer, T> look, BooleanSupplier stopped) {
+        return ReadingBudget.<Integer, T>all(seconds, List.of(0), look, (_, e) -> {
+            throw new IllegalStateException(e);
+        }, stopped).getFirst();
+    }
+
+    /// Two of twenty never end: the others are looked into all the same, also where there are no more threads than those two.
     @Test void aReaderThatIsStuckIsLeftAlone() {
-        CountDownLatch never = new CountDownLatch(1);
-        assertThatThrownBy(() -> ReadingBudget.within(1, () -> {
-            while (never.getCount() > 0)
+        AtomicBoolean isOver = new AtomicBoolean();
+        List<Optional<String>> found = ReadingBudget.<Integer, String>all(1, IntStream.range(0, 20).boxed().toList(), file -> {
+            while (file < 2 && !isOver.get())
                 Thread.onSpinWait();
-            return 0;
-        }, () -> false)).isInstanceOf(IOException.class).hasMessage("no answer for 1 s");
-        never.countDown();
+            return "read " + file;
+        }, (file, e) -> file + ": " + e.getMessage(), () -> false);
+        isOver.set(true);
+        assertThat(found).extracting(Optional::orElseThrow).startsWith("0: no answer for 1 s", "1: no answer for 1 s", "read 2").endsWith("read 19");
     }
 
     @Test void aStopDoesNotWaitForADiskThatDoesNotAnswer() throws Exception {
         CountDownLatch answer = new CountDownLatch(1);
-        assertThat(ReadingBudget.within(() -> {
+        AtomicBoolean isStopped = new AtomicBoolean();
+        List<Optional<Integer>> found = ReadingBudget.<Integer, Integer>all(20, List.of(1), file -> {
+            isStopped.set(true);
             try {
                 answer.await();
             } catch (InterruptedException e) {
-                answer.countDown();
+                Thread.currentThread().interrupt();
             }
-            return 0;
-        }, () -> true)).isEmpty();
-        answer.await();
+            return file;
+        }, (file, _) -> file, isStopped::get);
+        answer.countDown();
+        assertThat(found).containsExactly(Optional.empty());
     }
 
     @Test void whatIsNoFileIsNotWaitedFor() {
