@@ -26,6 +26,7 @@ import java.util.Set;
 import javafx.scene.Node;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Labeled;
+import javafx.scene.control.TableColumn;
 import javafx.scene.control.TableView;
 import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
@@ -105,6 +106,17 @@ class WindowTest extends WindowFixture {
         assertThat(window.settings().columns()).containsExactly("-Size MB", "<Length s");
         robot.interact(() -> table.getColumns().getFirst().setVisible(false));
         assertThat(window.settings().columns()).containsExactly("-Verdict", "-Size MB", "<Length s");
+    }
+
+    @Test void theWordsTakeTheRoomOfAWideWindow(FxRobot robot) {
+        robot.clickOn("#gather-folder");
+        TableView<PackingItem> table = robot.lookup("#packing-list").queryTableView();
+        robot.interact(() -> window.scene().getWindow().setWidth(1600));
+        WaitForAsyncUtils.waitForFxEvents();
+        double all = table.getColumns().stream().filter(TableColumn::isVisible).mapToDouble(TableColumn::getWidth).sum(),
+                words = table.getColumns().stream().filter(c -> c.getText().equals("Sound")).mapToDouble(TableColumn::getWidth).sum();
+        assertThat(all).isBetween(table.getWidth() - 30, table.getWidth());
+        assertThat(words).isGreaterThan(table.getWidth() * 0.45);
     }
 
     private KeysModel keys() { return window.keys(); }

@@ -86,7 +86,8 @@ public final class PackingListView extends VBox {
         TableColumn<PackingItem, PackingItem> sound = column("Sound", 280, () -> new Cells.Name(model), byName);
         // What is left of the width is for the words.
         sound.setMinWidth(160);
-        sound.setMaxWidth(Double.MAX_VALUE);
+        // A table makes no widths of a bound that is beyond all of them.
+        sound.setMaxWidth(5000);
         TableColumn<PackingItem, PackingItem> size = column("Size MB", 118, Cells.Size::new, Comparator.comparingLong(Totals::bytesAfter));
         size.getStyleClass().add("number-column");
         size.setVisible(false);
