@@ -1,6 +1,7 @@
 package ablecrate.format;
 
 import ablecrate.codec.FileKind;
+import ablecrate.codec.chunk.ReadingBudget;
 import ablecrate.codec.FormatException;
 import ablecrate.codec.SoundFormat;
 import java.io.IOException;
@@ -70,7 +71,7 @@ public final class MissingSounds {
         Set<Path> seen = new HashSet<>();
         for (Path start : folder.getParent() == null ? List.of(folder) : List.of(folder, folder.getParent()))
             try (Stream<Path> files = Files.walk(start, DEPTH)) {
-                files.limit(MOST).filter(Files::isRegularFile).filter(seen::add)
+                files.limit(MOST).peek(_ -> ReadingBudget.goesOn()).filter(Files::isRegularFile).filter(seen::add)
                         .forEach(p -> {
                             String name = p.getFileName().toString().toLowerCase(Locale.ROOT);
                             index.computeIfAbsent(name, _ -> new ArrayList<>()).add(p);

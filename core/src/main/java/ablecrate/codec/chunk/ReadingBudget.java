@@ -140,6 +140,12 @@ public final class ReadingBudget {
     /// A file of so many bytes was opened.
     static void opened(long bytes) {
         if (CURRENT.isBound()) CURRENT.get().left += FOR_EACH_BYTE * bytes;
+        goesOn();
+    }
+
+    /// Something else than bytes came from the disk, as the names in a folder.
+    public static void goesOn() {
+        if (CURRENT.isBound()) CURRENT.get().readAt = System.nanoTime();
     }
 
     /// Bytes of a file are handed to its reader.

@@ -12,6 +12,7 @@ import java.util.Optional;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.concurrent.atomic.AtomicLong;
+import java.util.concurrent.locks.LockSupport;
 import java.util.function.BooleanSupplier;
 import java.util.function.Function;
 import java.util.stream.IntStream;
@@ -65,6 +66,17 @@ import org.junit.jupiter.api.io.TempDir;
         }, (file, e) -> file + ": " + e.getMessage(), () -> false);
         isOver.set(true);
         assertThat(found).extracting(Optional::orElseThrow).startsWith("0: no answer for 1 s", "1: no answer for 1 s", "read 2").endsWith("read 19");
+    }
+
+    /// Slow is not stuck: names of a large folder on a slow disk take longer than a file may be silent.
+    @Test void whatGoesOnIsNotLeft() {
+        assertThat(look(1, _ -> {
+            for (int i = 0; i < 15; i++) {
+                LockSupport.parkNanos(100_000_000);
+                ReadingBudget.goesOn();
+            }
+            return "found";
+        }, () -> false)).contains("found");
     }
 
     @Test void aStopDoesNotWaitForADiskThatDoesNotAnswer() throws Exception {
