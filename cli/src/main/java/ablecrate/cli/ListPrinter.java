@@ -2,13 +2,13 @@ package ablecrate.cli;
 
 import ablecrate.audio.Figures;
 import ablecrate.pack.Forecast;
-import ablecrate.plan.Change;
+import ablecrate.change.Change;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PackingList;
 import ablecrate.plan.PlannedOutput;
-import ablecrate.plan.Property;
-import ablecrate.plan.Told;
-import ablecrate.plan.Verdict;
+import ablecrate.change.Property;
+import ablecrate.change.Told;
+import ablecrate.change.Verdict;
 import java.io.PrintWriter;
 import java.nio.file.Path;
 import java.util.ArrayList;

@@ -3,7 +3,7 @@ package ablecrate.cli;
 import ablecrate.disk.DiskFault;
 import ablecrate.json.Json;
 import ablecrate.json.Product;
-import ablecrate.plan.OptionConflict;
+import ablecrate.option.OptionConflict;
 import java.io.IOException;
 import java.io.PrintWriter;
 import java.util.LinkedHashMap;

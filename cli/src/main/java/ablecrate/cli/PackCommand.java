@@ -8,7 +8,7 @@ import ablecrate.pack.Packer;
 import ablecrate.pack.PackingSlip;
 import ablecrate.pack.StopSignal;
 import ablecrate.plan.PackingList;
-import ablecrate.plan.Property;
+import ablecrate.change.Property;
 import ablecrate.signal.SoundPath;
 import java.io.PrintWriter;
 import java.nio.file.Files;

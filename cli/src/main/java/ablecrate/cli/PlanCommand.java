@@ -1,19 +1,19 @@
 package ablecrate.cli;
 
+import ablecrate.change.ChangeEntry;
+import ablecrate.change.Verdict;
 import ablecrate.instrument.Instrument;
 import ablecrate.json.Json;
 import ablecrate.library.Gatherer;
 import ablecrate.pack.Forecast;
-import ablecrate.plan.Change;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PackingList;
 import ablecrate.plan.PlannedMap;
 import ablecrate.plan.PlannedOutput;
-import ablecrate.plan.Verdict;
 import ablecrate.signal.SoundPath;
+import com.fasterxml.jackson.annotation.JsonInclude;
 import java.io.PrintWriter;
 import java.nio.file.Path;
-import com.fasterxml.jackson.annotation.JsonInclude;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -40,15 +40,10 @@ import picocli.CommandLine.Spec;
     record ListJson(String destination, Map<String, Integer> totals, List<ItemJson> items) {}
 
     /// @param there only with --into: `same`, `new`, `outdated`, `damaged`, `edited`, `strange` or `none`
-    @JsonInclude(JsonInclude.Include.NON_ABSENT) record ItemJson(String source, String verdict, Optional<String> there, List<ChangeJson> changes,
+    @JsonInclude(JsonInclude.Include.NON_ABSENT) record ItemJson(String source, String verdict, Optional<String> there, List<ChangeEntry> changes,
             List<OutputJson> outputs, List<MapJson> maps) {}
 
     record MapJson(String path, String format, List<String> instruments, int zones) {}
-
-    /// @param beforeValue,afterValue as numbers, where there are any, in `unit`
-    /// @param each zone or sound that it happens to, where the reason sums up several
-    @JsonInclude(JsonInclude.Include.NON_ABSENT) record ChangeJson(String property, String before, String after, Optional<Double> beforeValue,
-            Optional<Double> afterValue, Optional<String> unit, String verdict, String reason, Optional<List<String>> each) {}
 
     record OutputJson(String path, String container, int rateHz, int bitDepth, String sampleFormat, int channels, long frames, boolean bitForBit) {}
 
@@ -75,9 +70,7 @@ import picocli.CommandLine.Spec;
 
     private static ItemJson json(PackingItem item, Optional<String> there) {
         return new ItemJson(item.source().path().toString(), item.verdict().id(), there,
-                item.changes().stream().map(c -> new ChangeJson(c.property().id(), c.before(), c.after(), c.numbers().map(Change.Numbers::before),
-                        c.numbers().map(Change.Numbers::after), c.numbers().map(Change.Numbers::unit), c.verdict().id(), c.reason(),
-                        Optional.of(c.each()).filter(e -> !e.isEmpty()))).toList(),
+                item.changes().stream().map(ChangeEntry::of).toList(),
                 // What lies in a bank is no file of its own.
                 item.maps().stream().anyMatch(PlannedMap::holdsSounds) ? List.of() : item.outputs().stream().map(PlanCommand::json).toList(),
                 item.maps().stream().map(m -> new MapJson(m.path(), m.formatId(), m.instruments().stream().map(Instrument::name).toList(),

@@ -11,10 +11,10 @@ import ablecrate.library.Gathered;
 import ablecrate.library.Gatherer;
 import ablecrate.pack.Cards;
 import ablecrate.plan.Card;
-import ablecrate.plan.OptionConflict;
-import ablecrate.plan.PackOptions;
+import ablecrate.option.OptionConflict;
+import ablecrate.option.PackOptions;
 import ablecrate.plan.PackingList;
-import ablecrate.plan.Settling;
+import ablecrate.planner.ListeningPlanner;
 import ablecrate.signal.MeasureBook;
 import ablecrate.signal.SoundPath;
 import java.io.IOException;
@@ -91,7 +91,7 @@ final class PlanningOptions {
         DestinationSheet sheet = sheets.find(to);
         Card card = into.isPresent() ? Cards.of(into.get(), sheet) : Card.EMPTY;
         AtomicInteger told = new AtomicInteger();
-        return Settling.plan(gathered, sheet, chosen, options.edits(gathered, sources().job().map(Job::edits).orElse(Map.of()), chosen.treatment()),
+        return ListeningPlanner.plan(gathered, sheet, chosen, options.edits(gathered, sources().job().map(Job::edits).orElse(Map.of()), chosen.treatment()),
                 new MeasureBook(path, catalogue), card, stopped, (done, of) -> {
                     int tenths = done * 10 / of;
                     if (!quiet && of >= MANY && told.getAndSet(tenths) != tenths) err.println("listening to " + done + " of " + of);

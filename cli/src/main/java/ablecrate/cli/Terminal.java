@@ -1,6 +1,6 @@
 package ablecrate.cli;
 
-import ablecrate.plan.Verdict;
+import ablecrate.change.Verdict;
 import java.io.IOException;
 import java.util.OptionalInt;
 import java.util.concurrent.TimeUnit;

@@ -12,20 +12,20 @@ import ablecrate.dsp.FadeShape;
 import ablecrate.dsp.LevelMeasure;
 import ablecrate.format.names.NamePart;
 import ablecrate.format.names.NameReading;
-import ablecrate.plan.Banks;
-import ablecrate.plan.CeilingBy;
-import ablecrate.plan.Choice;
-import ablecrate.plan.ExistingFiles;
-import ablecrate.plan.FactsChoice;
-import ablecrate.plan.KeyGaps;
-import ablecrate.plan.KitLayout;
-import ablecrate.plan.LevelTarget;
-import ablecrate.plan.MapBy;
-import ablecrate.plan.Mending;
-import ablecrate.plan.MonoLaw;
-import ablecrate.plan.OptionConflict;
-import ablecrate.plan.PackOptions;
-import ablecrate.plan.Treatment;
+import ablecrate.option.Banks;
+import ablecrate.option.CeilingBy;
+import ablecrate.option.Choice;
+import ablecrate.option.ExistingFiles;
+import ablecrate.option.FactsChoice;
+import ablecrate.option.KeyGaps;
+import ablecrate.option.KitLayout;
+import ablecrate.option.LevelTarget;
+import ablecrate.option.MapBy;
+import ablecrate.option.Mending;
+import ablecrate.option.MonoLaw;
+import ablecrate.option.OptionConflict;
+import ablecrate.option.PackOptions;
+import ablecrate.option.Treatment;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
@@ -129,7 +129,7 @@ class OptionsTest {
             PackOptions o = options(words.split(" "));
             // Which containers there are is known where a destination is.
             if (o.container() instanceof Choice.Of<String>(String id) && id.equals("zip"))
-                ablecrate.plan.Planner.plan(java.util.List.of(), new ablecrate.destination.SheetCatalogue().find("files"), o);
+                ablecrate.planner.Planner.plan(java.util.List.of(), new ablecrate.destination.SheetCatalogue().find("files"), o);
         }).isInstanceOf(OptionConflict.class).hasMessageContaining(words.split(" ")[words.startsWith("--container") ? 1 : 0]);
     }
 

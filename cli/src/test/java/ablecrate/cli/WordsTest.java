@@ -13,7 +13,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import ablecrate.job.Job;
 import ablecrate.job.Jobs;
-import ablecrate.plan.Verdict;
+import ablecrate.change.Verdict;
 import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.List;

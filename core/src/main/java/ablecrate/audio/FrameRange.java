@@ -10,4 +10,6 @@ public record FrameRange(long start, long end) {
     }
 
     public long length() { return end - start; }
+
+    public FrameRange movedBy(long frames) { return new FrameRange(start + frames, end + frames); }
 }

@@ -17,4 +17,7 @@ public record Problem(Effect effect, String text, String place) {
     public static Problem own(String text, String place) { return new Problem(Effect.OWN, text, place); }
 
     public static Problem lost(String text, String place) { return new Problem(Effect.LOST, text, place); }
+
+    /// In words, with its place.
+    public String told() { return place.isEmpty() ? text : place + ": " + text; }
 }

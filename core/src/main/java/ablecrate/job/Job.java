@@ -1,8 +1,8 @@
 package ablecrate.job;
 
-import ablecrate.plan.ItemEdit;
-import ablecrate.plan.PackOptions;
-import ablecrate.plan.Placing;
+import ablecrate.option.ItemEdit;
+import ablecrate.option.PackOptions;
+import ablecrate.option.Placing;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashMap;

@@ -3,7 +3,7 @@ package ablecrate.job;
 import ablecrate.disk.SafeFile;
 import ablecrate.json.Json;
 import java.io.IOException;
-import ablecrate.plan.PackOptions;
+import ablecrate.option.PackOptions;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;

@@ -2,7 +2,7 @@ package ablecrate.job;
 
 import ablecrate.disk.UserFolders;
 import ablecrate.json.Json;
-import ablecrate.plan.PackOptions;
+import ablecrate.option.PackOptions;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;

@@ -1,6 +1,6 @@
 package ablecrate.job;
 
-import ablecrate.plan.ItemEdit;
+import ablecrate.option.ItemEdit;
 import java.io.IOException;
 import java.nio.file.FileVisitResult;
 import java.nio.file.Files;

@@ -13,6 +13,7 @@ import com.fasterxml.jackson.databind.MapperFeature;
 import com.fasterxml.jackson.databind.ObjectWriter;
 import com.fasterxml.jackson.databind.exc.UnrecognizedPropertyException;
 import com.fasterxml.jackson.databind.json.JsonMapper;
+import com.fasterxml.jackson.databind.SerializationFeature;
 import com.fasterxml.jackson.databind.SerializerProvider;
 import com.fasterxml.jackson.databind.exc.MismatchedInputException;
 import com.fasterxml.jackson.databind.exc.ValueInstantiationException;
@@ -51,7 +52,7 @@ public final class Json {
             .addModule(new SimpleModule().addSerializer(Double.class, NUMBERS_ALONE).addSerializer(double.class, NUMBERS_ALONE))
             .defaultPropertyInclusion(JsonInclude.Value.construct(JsonInclude.Include.ALWAYS, JsonInclude.Include.ALWAYS))
             .enable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES).enable(DeserializationFeature.FAIL_ON_TRAILING_TOKENS)
-            .disable(MapperFeature.AUTO_DETECT_IS_GETTERS).build();
+            .disable(MapperFeature.AUTO_DETECT_IS_GETTERS).disable(SerializationFeature.FAIL_ON_EMPTY_BEANS).build();
     private static final ObjectWriter WRITER = MAPPER.writer(new DefaultPrettyPrinter().withObjectIndenter(new DefaultIndenter("  ", "\n"))
             .withArrayIndenter(new DefaultIndenter("  ", "\n")));
 

@@ -1,9 +1,6 @@
 package ablecrate.option;
 
 import ablecrate.destination.DestinationSheet;
-import ablecrate.plan.OptionConflict;
-import ablecrate.plan.PackOptions;
-import ablecrate.plan.Treatment;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.BiFunction;

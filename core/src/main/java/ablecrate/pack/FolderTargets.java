@@ -1,6 +1,6 @@
 package ablecrate.pack;
 
-import ablecrate.plan.ExistingFiles;
+import ablecrate.option.ExistingFiles;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PlannedMap;
 import ablecrate.plan.PlannedOutput;

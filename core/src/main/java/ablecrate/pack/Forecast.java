@@ -1,11 +1,11 @@
 package ablecrate.pack;
 
-import ablecrate.plan.ExistingFiles;
+import ablecrate.option.ExistingFiles;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PackingList;
 import ablecrate.plan.PlannedMap;
 import ablecrate.plan.PlannedOutput;
-import ablecrate.plan.Verdict;
+import ablecrate.change.Verdict;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;

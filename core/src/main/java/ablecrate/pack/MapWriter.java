@@ -7,7 +7,7 @@ import ablecrate.format.BankFormat;
 import ablecrate.format.MapFormat;
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Zone;
-import ablecrate.plan.Change;
+import ablecrate.change.Change;
 import ablecrate.plan.PlannedMap;
 import ablecrate.plan.PlannedOutput;
 import ablecrate.signal.SoundPath;

@@ -1,5 +1,6 @@
 package ablecrate.pack;
 
+import ablecrate.change.ChangeEntry;
 import ablecrate.codec.FileKind;
 import ablecrate.codec.FormatException;
 import ablecrate.codec.Problem;
@@ -71,7 +72,7 @@ final class PackedBefore {
     Optional<PackingSlip> slip() { return slip; }
 
     /// What was told of a source when it was packed, and a plan does not know.
-    List<PackingSlip.SlipChange> changes(Path source) {
+    List<ChangeEntry> changes(Path source) {
         String path = source.toString();
         return slip.stream().flatMap(s -> s.items().stream()).filter(i -> i.source().equals(path)).findFirst().map(PackingSlip.Item::changes).orElse(List.of());
     }

@@ -1,5 +1,13 @@
 package ablecrate.pack;
 
+import ablecrate.change.AudioChange;
+import ablecrate.change.Change;
+import ablecrate.change.ChangeEntry;
+import ablecrate.change.FileChange;
+import ablecrate.change.LevelChange;
+import ablecrate.change.Property;
+import ablecrate.change.SeveralChanges;
+import ablecrate.change.Verdict;
 import ablecrate.codec.FileKind;
 import ablecrate.codec.FormatException;
 import ablecrate.codec.SoundFile;
@@ -11,15 +19,11 @@ import ablecrate.disk.SafeFile;
 import ablecrate.dsp.Levels;
 import ablecrate.job.Jobs;
 import ablecrate.json.Product;
-import ablecrate.plan.Change;
-import ablecrate.plan.ExistingFiles;
+import ablecrate.option.ExistingFiles;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PackingList;
 import ablecrate.plan.PlannedMap;
 import ablecrate.plan.PlannedOutput;
-import ablecrate.plan.Property;
-import ablecrate.plan.Told;
-import ablecrate.plan.Verdict;
 import ablecrate.signal.Hold;
 import ablecrate.signal.SoundPath;
 import ablecrate.verify.Check;
@@ -37,9 +41,9 @@ import java.nio.file.Path;
 import java.time.InstantSource;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
-import java.util.List;
-import java.util.LinkedHashMap;
 import java.util.Comparator;
+import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
@@ -228,8 +232,7 @@ public final class Packer {
             case ABSENT -> new Resolved("written", false, List.of());
             case STRANGE -> new Resolved(SKIPPED, true, List.of());
             case CHANGED -> new Resolved(LEFT, false, List.of());
-            case DAMAGED -> new Resolved("renewed", false, List.of(new Change(Property.STRUCTURE, "damaged since it was packed", "written anew",
-                    Verdict.CONVERTED, target.shownPath() + " was damaged since it was packed, and is written anew")));
+            case DAMAGED -> new Resolved("renewed", false, List.of(new FileChange.ResultRenewed(target.shownPath())));
             case INTACT -> before.isMadeSo(target.shownPath(), recipe)
                     ? new Resolved(SKIPPED, false, List.of())
                     : new Resolved(list.options().existing() == ExistingFiles.UPDATE ? "updated" : SKIPPED,
@@ -434,18 +437,18 @@ public final class Packer {
 
     /// @param earlier what was told of the source when it was packed before
     private static PackingSlip.Item whole(PackingItem item, List<PackingSlip.Output> outputs, List<PackingSlip.MapFile> maps,
-            List<PackingSlip.SlipChange> earlier, List<Change> settled) {
+            List<ChangeEntry> earlier, List<Change> settled) {
         List<String> states = Stream.concat(outputs.stream().map(PackingSlip.Output::state), maps.stream().map(PackingSlip.MapFile::state)).toList();
         boolean isLeft = states.contains(LEFT), isSkipped = states.stream().allMatch(SKIPPED::equals);
         List<Change> all = new ArrayList<>(item.changes());
         // Samples that turned out to be exact are not rounded, as had been planned.
-        if (settled.stream().filter(c -> c.reason().startsWith(SoundWriter.EXACT)).count() == outputs.size()
-                || earlier.stream().anyMatch(c -> c.reason().startsWith(SoundWriter.EXACT)) && (isLeft || isSkipped))
+        if (settled.stream().filter(AudioChange.DepthExact.class::isInstance).count() == outputs.size()
+                || earlier.stream().anyMatch(c -> c.is(AudioChange.DepthExact.class)) && (isLeft || isSkipped))
             all.removeIf(c -> c.property() == Property.DEPTH);
         // What the plan had told already is not told twice.
         together(settled).stream().filter(c -> all.stream().noneMatch(known -> known.property() == c.property() && known.reason().equals(c.reason())))
                 .forEach(all::add);
-        List<PackingSlip.SlipChange> told = new ArrayList<>(changes(all));
+        List<ChangeEntry> told = new ArrayList<>(changes(all));
         // What stays there is what it was: what had turned out while it was written holds on.
         if (isLeft || isSkipped) earlier.stream().filter(c -> isSettledWhilePacking(c) && !told.contains(c)).forEach(told::add);
         String verdict = told.stream().map(c -> Verdict.valueOf(c.verdict().toUpperCase(Locale.ROOT))).reduce(Verdict.KEPT, Verdict::worse).id();
@@ -463,24 +466,20 @@ public final class Packer {
                 .add(c));
         return alike.values().stream().map(all -> {
             Change first = all.stream().max(Comparator.comparingDouble(c -> c.numbers().map(Change.Numbers::before).orElse(0.0))).orElseThrow();
-            return all.size() == 1
-                    ? first.each(List.of())
-                    : first.saying(first.verdict(), Told.count(all.size(), "sound") + ", at most: " + first.reason())
-                            .each(all.stream().flatMap(c -> c.each().stream()).toList());
+            return all.size() == 1 ? first : new SeveralChanges.WhilePacking(first, all.size(), all.stream().flatMap(c -> which(c).stream()).toList());
         }).toList();
     }
 
-    private static boolean isSettledWhilePacking(PackingSlip.SlipChange c) {
-        return c.property().equals(Property.LEVEL.id()) && c.unit().filter("dBFS"::equals).isPresent()
-                || c.property().equals(Property.DEPTH.id()) && c.reason().startsWith(SoundWriter.EXACT)
-                || c.property().equals(Property.DAMAGE.id()) && (c.after().equals(SoundWriter.HELD) || c.after().equals(SoundWriter.SILENT));
+    private static Optional<String> which(Change settled) {
+        return settled instanceof LevelChange.BeyondFullScale over ? over.output().map(o -> "'" + o + "': " + over.before()) : Optional.empty();
     }
 
-    private static List<PackingSlip.SlipChange> changes(List<Change> changes) {
-        return changes.stream().map(c -> new PackingSlip.SlipChange(c.property().id(), c.before(), c.after(), c.numbers().map(Change.Numbers::before),
-                c.numbers().map(Change.Numbers::after), c.numbers().map(Change.Numbers::unit), c.verdict().id(), c.reason(),
-                Optional.of(c.each()).filter(e -> !e.isEmpty()))).toList();
+    private static boolean isSettledWhilePacking(ChangeEntry c) {
+        return c.is(LevelChange.BeyondFullScale.class) || c.is(AudioChange.DepthExact.class) || c.is(AudioChange.FramesHeld.class)
+                || c.is(AudioChange.FramesSilenced.class);
     }
+
+    private static List<ChangeEntry> changes(List<Change> changes) { return changes.stream().map(ChangeEntry::of).toList(); }
 
     private void refuseIfTooSmall(Path root) throws IOException {
         Path existing = root;

@@ -1,5 +1,6 @@
 package ablecrate.pack;
 
+import ablecrate.change.ChangeEntry;
 import ablecrate.dsp.Levels;
 import ablecrate.verify.Outcome;
 import com.fasterxml.jackson.annotation.JsonInclude;
@@ -30,7 +31,7 @@ import java.util.stream.Stream;
     /// @param packedAt of an earlier run; absent for this one
     /// @param error why it was blocked or failed
     @JsonInclude(JsonInclude.Include.NON_ABSENT) public record Item(String source, String verdict, String outcome, Optional<String> packedAt,
-            List<SlipChange> changes, List<Output> outputs, List<MapFile> maps, Optional<String> error) {
+            List<ChangeEntry> changes, List<Output> outputs, List<MapFile> maps, Optional<String> error) {
         public Item {
             maps = maps == null ? List.of() : maps;
             packedAt = packedAt == null ? Optional.empty() : packedAt;
@@ -46,11 +47,6 @@ import java.util.stream.Stream;
             return new Item(source, verdict, outcome, Optional.of(packedAt.orElse(at)), changes, otherOutputs, otherMaps, error);
         }
     }
-
-    /// @param beforeValue,afterValue the same as numbers, where there are any, in `unit`
-    /// @param each zone or sound that it happened to, where the reason sums up several
-    @JsonInclude(JsonInclude.Include.NON_ABSENT) public record SlipChange(String property, String before, String after, Optional<Double> beforeValue,
-            Optional<Double> afterValue, Optional<String> unit, String verdict, String reason, Optional<List<String>> each) {}
 
     /// @param path below the folder packed into
     /// @param state `written`, `replaced`, `numbered`, `updated` (its source or the options had changed), `renewed` (what was there was damaged), `skipped` or

@@ -1,5 +1,6 @@
 package ablecrate.pack;
 
+import ablecrate.change.ChangeEntry;
 import ablecrate.disk.SafeFile;
 import ablecrate.dsp.LevelMeasure;
 import ablecrate.json.Json;
@@ -51,7 +52,7 @@ final class SlipFiles {
                     .append("</small></td><td>")
                     .append(escape(item.source())).append("</td><td>");
             item.error().ifPresent(e -> out.append("<span class=\"failed\">").append(escape(e)).append("</span><br>"));
-            for (PackingSlip.SlipChange c : item.changes())
+            for (ChangeEntry c : item.changes())
                 if (!c.verdict().equals("blocked"))
                     out.append(c.property()).append(": ").append(escape(c.before())).append(" → ").append(escape(c.after()))
                             .append(c.reason().isEmpty() ? "" : " <small>" + escape(c.reason()) + "</small>").append(each(c)).append("<br>");
@@ -103,7 +104,7 @@ final class SlipFiles {
     private static String figure(OptionalDouble value) { return value.isPresent() ? String.format(Locale.ROOT, "%.2f", value.getAsDouble()) : "–"; }
 
     /// What sums up is there to be unfolded.
-    private static String each(PackingSlip.SlipChange change) {
+    private static String each(ChangeEntry change) {
         return change.each().map(all -> all.stream().map(SlipFiles::escape)
                 .collect(Collectors.joining("<br>", "<details><summary>each of " + all.size() + "</summary><small>", "</small></details>"))).orElse("");
     }

@@ -6,6 +6,9 @@ import ablecrate.audio.FrameSource;
 import ablecrate.audio.Rounding;
 import ablecrate.audio.SampleEncoding;
 import ablecrate.audio.SampleSum;
+import ablecrate.change.AudioChange;
+import ablecrate.change.Change;
+import ablecrate.change.LevelChange;
 import ablecrate.codec.AudioPlace;
 import ablecrate.codec.Bytes;
 import ablecrate.codec.ChunkInfo;
@@ -13,7 +16,6 @@ import ablecrate.codec.PcmLayout;
 import ablecrate.codec.PcmSink;
 import ablecrate.codec.RawChunk;
 import ablecrate.codec.SoundFile;
-import ablecrate.codec.SoundFormat;
 import ablecrate.codec.SoundFormats;
 import ablecrate.codec.SoundSink;
 import ablecrate.codec.WrittenFormat;
@@ -24,13 +26,8 @@ import ablecrate.dsp.LevelMeter;
 import ablecrate.dsp.Levels;
 import ablecrate.dsp.Quantiser;
 import ablecrate.instrument.Broadcast;
-import ablecrate.plan.Change;
-import ablecrate.plan.Overs;
+import ablecrate.option.Overs;
 import ablecrate.plan.PlannedOutput;
-import ablecrate.plan.Planner;
-import ablecrate.plan.Property;
-import ablecrate.plan.Told;
-import ablecrate.plan.Verdict;
 import ablecrate.signal.SoundPath;
 import ablecrate.verify.Likeness;
 import ablecrate.verify.Rendered;
@@ -40,19 +37,12 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import java.util.function.LongConsumer;
 
 /// Writes one output: header, rendered audio, trailer; or the source's bytes as they are. What turns out only while rendering is settled here: samples that
 /// would lie beyond full scale are rendered once more, with a limiter.
 final class SoundWriter {
-    /// What becomes of a frame that is no number.
-    static final String HELD = "held";
-    /// How it is told that a file's samples are coarser than its depth.
-    static final String EXACT = "its samples need no more bits than";
-    /// What becomes of a stretch that cannot be decoded.
-    static final String SILENT = "silent";
     private static final int BLOCK = 8192;
 
     private final SoundPath path;
@@ -130,36 +120,23 @@ final class SoundWriter {
         if (first.clippedSamples() == 0) return new Written(output, first, told);
         boolean clips = output.levels().overs() == Overs.CLIP;
         // A plan that lowered what it had listened to has nothing left to lower; the limiter takes what rounding and dither add.
-        Change over = Told.overs(first.overDb(), clips);
-        told.add(over.each(List.of("'" + output.path() + "': " + over.before())));
+        told.add(new LevelChange.BeyondFullScale(first.overDb(), clips, Optional.of(output.path())));
         if (clips || output.finish().hold().isPresent()) return new Written(output, first, told);
         PlannedOutput held = output.holdingSamples();
         return new Written(held, rendering.of(held, false).orElseThrow(), told);
     }
 
     private static Change exact(PlannedOutput output) {
-        int from = output.source().encoding().depth().bits(), to = output.shape().depth().bits();
-        return new Change(Property.DEPTH, output.source().depthLabel(), output.shape().depth().label(), Verdict.CONVERTED,
-                EXACT + " " + to + ": written exactly, without dither").of(from, to, "bit");
+        return new AudioChange.DepthExact(output.source().encoding().depth(), output.source().depthLabel(), output.shape().depth());
     }
 
     private static Optional<Change> bad(SoundFile source, Rendered rendered) {
-        if (rendered.bad().isEmpty()) return Optional.empty();
-        return Optional.of(source.compression().isPresent() ? undecoded(source, rendered.bad()) : notNumbers(rendered.bad()));
-    }
-
-    private static Change notNumbers(List<FrameRange> bad) {
-        long frames = frames(bad);
-        String count = Told.count(frames, "frame");
-        return new Change(Property.DAMAGE, count + " of no number", HELD, Verdict.REDUCED,
-                count + " of the source " + (frames == 1 ? "is" : "are") + " no number: each takes the value of the one before it");
-    }
-
-    private static Change undecoded(SoundFile source, List<FrameRange> bad) {
-        String first = String.format(Locale.ROOT, "%.3f s", bad.getFirst().start() / (double) source.rateHz()),
-                length = String.format(Locale.ROOT, "%.3f s", frames(bad) / (double) source.rateHz());
-        return new Change(Property.DAMAGE, length + " that cannot be decoded", SILENT, Verdict.REDUCED, length + " of the source cannot be decoded and "
-                + (bad.size() == 1 ? "is silent, from " + first + " on" : "are silent, in " + bad.size() + " places from " + first + " on"));
+        List<FrameRange> bad = rendered.bad();
+        if (bad.isEmpty()) return Optional.empty();
+        double rate = source.rateHz();
+        return Optional.of(source.compression().isPresent()
+                ? new AudioChange.FramesSilenced(frames(bad) / rate, bad.size(), bad.getFirst().start() / rate)
+                : new AudioChange.FramesHeld(frames(bad)));
     }
 
     private static long frames(List<FrameRange> ranges) { return ranges.stream().mapToLong(FrameRange::length).sum(); }

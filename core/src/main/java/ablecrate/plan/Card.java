@@ -21,5 +21,5 @@ public record Card(Set<Integer> kits, Map<Path, List<Place>> places) {
         places = Map.copyOf(places);
     }
 
-    int highest() { return kits.stream().max(Integer::compare).orElse(0); }
+    public int highest() { return kits.stream().max(Integer::compare).orElse(0); }
 }

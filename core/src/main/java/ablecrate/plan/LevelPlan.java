@@ -1,5 +1,7 @@
 package ablecrate.plan;
 
+import ablecrate.option.LevelTarget;
+import ablecrate.option.Overs;
 import ablecrate.dsp.Levels;
 import java.util.Optional;
 import java.util.OptionalDouble;

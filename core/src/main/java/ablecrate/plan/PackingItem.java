@@ -1,5 +1,8 @@
 package ablecrate.plan;
 
+import ablecrate.change.Change;
+import ablecrate.change.Property;
+import ablecrate.change.Verdict;
 import ablecrate.library.Gathered;
 import ablecrate.signal.Measurement;
 import java.util.ArrayList;
@@ -22,12 +25,12 @@ public record PackingItem(Gathered source, Verdict verdict, List<Change> changes
         maps = List.copyOf(maps);
     }
 
-    static PackingItem of(Gathered source, List<Change> changes, List<PlannedOutput> outputs, List<Measurement.Request> wanted, boolean isSettled) {
+    public static PackingItem of(Gathered source, List<Change> changes, List<PlannedOutput> outputs, List<Measurement.Request> wanted, boolean isSettled) {
         Verdict worst = worst(changes);
         return new PackingItem(source, worst, changes, worst == Verdict.BLOCKED ? List.of() : outputs, wanted, isSettled, List.of(), List.of());
     }
 
-    static PackingItem of(Gathered source, List<Change> changes, List<PackingItem> parts, List<PlannedMap> maps) {
+    public static PackingItem of(Gathered source, List<Change> changes, List<PackingItem> parts, List<PlannedMap> maps) {
         Verdict worst = worst(changes);
         boolean goes = worst != Verdict.BLOCKED;
         return new PackingItem(source, worst, changes, goes ? parts.stream().flatMap(p -> p.outputs().stream()).toList() : List.of(),
@@ -36,13 +39,13 @@ public record PackingItem(Gathered source, Verdict verdict, List<Change> changes
 
     private static Verdict worst(List<Change> changes) { return changes.stream().map(Change::verdict).reduce(Verdict.KEPT, Verdict::worse); }
 
-    PackingItem with(Change change, List<PlannedOutput> placed) {
+    public PackingItem with(Change change, List<PlannedOutput> placed) {
         List<Change> more = new ArrayList<>(changes);
         more.add(change);
         return of(source, more, placed, wanted, isSettled);
     }
 
-    PackingItem with(Change change, List<PackingItem> placedParts, List<PlannedMap> placedMaps) {
+    public PackingItem with(Change change, List<PackingItem> placedParts, List<PlannedMap> placedMaps) {
         List<Change> more = new ArrayList<>(changes);
         more.add(change);
         PackingItem placed = of(source, more, placedParts, placedMaps);
@@ -50,7 +53,7 @@ public record PackingItem(Gathered source, Verdict verdict, List<Change> changes
     }
 
     /// While a map is not known, neither is what becomes of it.
-    PackingItem wanting(List<Measurement.Request> more) {
+    public PackingItem wanting(List<Measurement.Request> more) {
         List<Measurement.Request> all = new ArrayList<>(wanted);
         all.addAll(more);
         return new PackingItem(source, verdict, changes, outputs, all, false, parts, maps);

@@ -1,5 +1,8 @@
 package ablecrate.plan;
 
+import ablecrate.change.Property;
+import ablecrate.change.Verdict;
+import ablecrate.option.PackOptions;
 import ablecrate.destination.DestinationSheet;
 import ablecrate.signal.Measurement;
 import java.util.EnumMap;

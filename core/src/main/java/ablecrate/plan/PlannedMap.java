@@ -20,7 +20,7 @@ public record PlannedMap(String path, String formatId, About about, List<Instrum
         instruments = List.copyOf(instruments);
     }
 
-    PlannedMap at(String otherPath) { return new PlannedMap(otherPath, formatId, about, instruments, verbatim); }
+    public PlannedMap at(String otherPath) { return new PlannedMap(otherPath, formatId, about, instruments, verbatim); }
 
     public InstrumentFormat format() { return InstrumentFormats.byId(formatId).orElseThrow(); }
 

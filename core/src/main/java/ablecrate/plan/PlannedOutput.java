@@ -28,7 +28,7 @@ public record PlannedOutput(SoundFile source, String path, String formatId, Outp
         chunks = List.copyOf(chunks);
     }
 
-    PlannedOutput at(String otherPath) {
+    public PlannedOutput at(String otherPath) {
         return new PlannedOutput(source, otherPath, formatId, shape, facts, front, finish, levels, dither, isVerbatim, audioChanges, chunks);
     }
 

@@ -1,6 +1,8 @@
 package ablecrate.plan;
 
 import ablecrate.audio.Depth;
+import ablecrate.change.Property;
+import ablecrate.change.Told;
 import ablecrate.codec.SoundFormats;
 import ablecrate.destination.DestinationSheet;
 import ablecrate.format.InstrumentFormats;
@@ -30,7 +32,7 @@ public final class SheetRules {
         rules.add(new Rule(Property.CONTAINER, "Container", list(a.containers().stream().map(c -> SoundFormats.byId(c).orElseThrow().name()).toList())));
         rules.add(new Rule(Property.RATE, "Rate", list(a.ratesHz().stream().map(r -> String.format(Locale.ROOT, "%,d Hz", r)).toList())));
         rules.add(new Rule(Property.DEPTH, "Depth", list(a.depthList().stream().map(Depth::label).toList())));
-        rules.add(new Rule(Property.CHANNELS, "Channels", list(a.channels().stream().map(Planner::channelName).toList())));
+        rules.add(new Rule(Property.CHANNELS, "Channels", list(a.channels().stream().map(Told::channels).toList())));
         if (a.maxSeconds() > 0) rules.add(new Rule(Property.LENGTH, "Length", String.format(Locale.ROOT, "up to %.0f s", a.maxSeconds())));
         rules.add(new Rule(Property.LOOPS, "Loops", used(sheet.keeps().loops())));
         rules.add(new Rule(Property.MAPPING, "Key mapping", used(sheet.keeps().mapping())));

@@ -4,7 +4,7 @@ import ablecrate.codec.OutputShape;
 import ablecrate.dsp.LevelMeasure;
 import ablecrate.instrument.SoundFacts;
 import ablecrate.plan.LevelPlan;
-import ablecrate.plan.Overs;
+import ablecrate.option.Overs;
 import ablecrate.plan.PlannedOutput;
 import ablecrate.signal.Front;
 import java.nio.file.Path;

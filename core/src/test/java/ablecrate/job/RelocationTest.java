@@ -3,8 +3,8 @@ package ablecrate.job;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import ablecrate.audio.FrameRange;
-import ablecrate.plan.ItemEdit;
-import ablecrate.plan.MonoLaw;
+import ablecrate.option.ItemEdit;
+import ablecrate.option.MonoLaw;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;

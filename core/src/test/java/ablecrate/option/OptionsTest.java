@@ -5,10 +5,6 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import ablecrate.destination.DestinationSheet;
 import ablecrate.destination.SheetCatalogue;
-import ablecrate.plan.Choice;
-import ablecrate.plan.OptionConflict;
-import ablecrate.plan.PackOptions;
-import ablecrate.plan.Treatment;
 import java.util.List;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;

@@ -24,15 +24,15 @@ import ablecrate.instrument.Span;
 import ablecrate.instrument.Zone;
 import ablecrate.library.Gathered;
 import ablecrate.library.Gatherer;
-import ablecrate.plan.Banks;
-import ablecrate.plan.Choice;
-import ablecrate.plan.ExistingFiles;
+import ablecrate.option.Banks;
+import ablecrate.option.Choice;
+import ablecrate.option.ExistingFiles;
 import ablecrate.format.sfz.SfzFormat;
 import ablecrate.instrument.KeySwitch;
-import ablecrate.plan.InstrumentOptions;
-import ablecrate.plan.PackOptions;
+import ablecrate.option.InstrumentOptions;
+import ablecrate.option.PackOptions;
 import ablecrate.plan.PackingList;
-import ablecrate.plan.Settling;
+import ablecrate.planner.ListeningPlanner;
 import ablecrate.play.FluidSynth;
 import ablecrate.signal.MeasureBook;
 import ablecrate.signal.SoundPath;
@@ -58,7 +58,7 @@ class BanksTest {
 
     private PackingSlip pack(Path source, Path into, PackOptions options) throws Exception {
         List<Gathered> gathered = Gatherer.readAll(Gatherer.find(List.of(source), () -> false));
-        PackingList list = Settling.plan(gathered, new SheetCatalogue().find("files"), options, Map.of(), new MeasureBook(new SoundPath()), () -> false,
+        PackingList list = ListeningPlanner.plan(gathered, new SheetCatalogue().find("files"), options, Map.of(), new MeasureBook(new SoundPath()), () -> false,
                 (_, _) -> {});
         PackingSlip slip = new Packer(list, new SoundPath(), 2, new StopSignal(), _ -> {}, InstantSource.system()).packInto(into);
         assertThat(slip.items()).allSatisfy(i -> assertThat(i.outcome()).as(i.source() + " " + i.error()).isIn("packed", "skipped"));

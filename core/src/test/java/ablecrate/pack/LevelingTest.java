@@ -16,17 +16,17 @@ import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.SoundFacts;
 import ablecrate.library.Gatherer;
-import ablecrate.plan.Choice;
-import ablecrate.plan.Fade;
-import ablecrate.plan.ItemEdit;
-import ablecrate.plan.LevelTarget;
-import ablecrate.plan.PackOptions;
+import ablecrate.option.Choice;
+import ablecrate.option.Fade;
+import ablecrate.option.ItemEdit;
+import ablecrate.option.LevelTarget;
+import ablecrate.option.PackOptions;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PackingList;
-import ablecrate.plan.Property;
-import ablecrate.plan.Settling;
-import ablecrate.plan.Treatment;
-import ablecrate.plan.Verdict;
+import ablecrate.change.Property;
+import ablecrate.planner.ListeningPlanner;
+import ablecrate.option.Treatment;
+import ablecrate.change.Verdict;
 import ablecrate.signal.MeasureBook;
 import ablecrate.signal.SoundPath;
 import java.nio.file.Files;
@@ -46,7 +46,7 @@ class LevelingTest {
     private final SoundPath path = new SoundPath();
 
     private PackingList plan(Path sounds, PackOptions options, Map<Path, ItemEdit> edits) throws Exception {
-        return Settling.plan(Gatherer.readAll(Gatherer.find(List.of(sounds), () -> false)), new SheetCatalogue().find("files"), options, edits,
+        return ListeningPlanner.plan(Gatherer.readAll(Gatherer.find(List.of(sounds), () -> false)), new SheetCatalogue().find("files"), options, edits,
                 new MeasureBook(path), () -> false, (_, _) -> {});
     }
 
@@ -153,7 +153,7 @@ class LevelingTest {
         PackOptions mono = PackOptions.DEFAULT.withChannels(Optional.of(ablecrate.destination.ChannelChoice.MONO));
         assertThat(plan(file, mono, Map.of()).items().getFirst().changes())
                 .anyMatch(c -> c.verdict() == Verdict.REDUCED && c.reason().startsWith("the sides cancel"));
-        ItemEdit leftOnly = ItemEdit.NONE.withMonoLaw(Optional.of(ablecrate.plan.MonoLaw.LEFT));
+        ItemEdit leftOnly = ItemEdit.NONE.withMonoLaw(Optional.of(ablecrate.option.MonoLaw.LEFT));
         assertThat(plan(file, mono, Map.of(file, leftOnly)).items().getFirst().changes()).noneMatch(c -> c.reason().startsWith("the sides cancel"));
     }
 

@@ -22,11 +22,11 @@ import ablecrate.instrument.Mapping;
 import ablecrate.instrument.SoundFacts;
 import ablecrate.json.Json;
 import ablecrate.library.Gatherer;
-import ablecrate.plan.Choice;
-import ablecrate.plan.ExistingFiles;
-import ablecrate.plan.PackOptions;
+import ablecrate.option.Choice;
+import ablecrate.option.ExistingFiles;
+import ablecrate.option.PackOptions;
 import ablecrate.plan.PackingList;
-import ablecrate.plan.Planner;
+import ablecrate.planner.Planner;
 import ablecrate.signal.SoundPath;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -130,7 +130,7 @@ class PackerTest {
         Path slipFile = out.resolve(Packer.SLIP_JSON);
         Files.delete(slipFile);
         assertThat(pack(plan("session", PackOptions.DEFAULT), 2).outcomes()).containsEntry("skipped", 5);
-        PackOptions faded = PackOptions.DEFAULT.withTreatment(ablecrate.plan.Treatment.NONE.withFadeOut(ablecrate.plan.Fade.NONE_OUT.withMs(5)));
+        PackOptions faded = PackOptions.DEFAULT.withTreatment(ablecrate.option.Treatment.NONE.withFadeOut(ablecrate.option.Fade.NONE_OUT.withMs(5)));
         for (boolean withSlip : new boolean[]{true, false}) {
             if (!withSlip) Files.delete(slipFile);
             PackingSlip slip = pack(plan("session", faded), 2);

@@ -4,11 +4,11 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import ablecrate.codec.SoundFile;
 import ablecrate.library.Gatherer;
-import ablecrate.plan.PackOptions;
+import ablecrate.option.PackOptions;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PackingList;
 import ablecrate.plan.PlannedOutput;
-import ablecrate.plan.Settling;
+import ablecrate.planner.ListeningPlanner;
 import ablecrate.signal.MeasureBook;
 import ablecrate.signal.SoundPath;
 import java.nio.file.Files;
@@ -31,7 +31,7 @@ class PreviewTest {
             any.sounds(crate, 6);
             PackOptions options = any.options(false);
             SoundPath path = new SoundPath();
-            PackingList list = Settling.plan(Gatherer.readAll(Gatherer.find(List.of(crate), () -> false)), any.sheet(), options, Map.of(),
+            PackingList list = ListeningPlanner.plan(Gatherer.readAll(Gatherer.find(List.of(crate), () -> false)), any.sheet(), options, Map.of(),
                     new MeasureBook(path),
                     () -> false, (_, _) -> {});
             new Packer(list, path, 2, new StopSignal(), _ -> {}, InstantSource.system()).packInto(out);
@@ -49,7 +49,7 @@ class PreviewTest {
     @Test void aPreviewThatIsStoppedGivesNone() throws Exception {
         AnyCrate any = new AnyCrate(1);
         any.sounds(folder, 1);
-        PackingList list = Settling.plan(Gatherer.readAll(Gatherer.find(List.of(folder), () -> false)),
+        PackingList list = ListeningPlanner.plan(Gatherer.readAll(Gatherer.find(List.of(folder), () -> false)),
                 new ablecrate.destination.SheetCatalogue().find("files"),
                 PackOptions.DEFAULT, Map.of(), new MeasureBook(new SoundPath()), () -> false, (_, _) -> {});
         StopSignal stop = new StopSignal();

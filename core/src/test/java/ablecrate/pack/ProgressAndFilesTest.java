@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.within;
 
+import ablecrate.change.ChangeEntry;
 import ablecrate.disk.Checksums;
 import ablecrate.disk.DiskFault;
 import ablecrate.disk.SafeFile;
@@ -124,8 +125,9 @@ class ProgressAndFilesTest {
 
     /// Names of files come from anywhere; the page must show them, not run them.
     @Test void thePageOfTheSlipShowsNamesAndRunsNone() throws Exception {
-        var change = new PackingSlip.SlipChange("rate", "44,100 Hz", "48,000 Hz", Optional.of(44_100.0), Optional.of(48_000.0), Optional.of("Hz"), "converted",
-                "a < b & \"c\"", Optional.of(List.of("'<i>', C4", "b")));
+        var change = new ChangeEntry("rate", "rate-converted", "44,100 Hz", "48,000 Hz", Optional.of(44_100.0), Optional.of(48_000.0), Optional.of("Hz"),
+                "converted",
+                "a < b & \"c\"", Optional.empty(), Optional.of(List.of("'<i>', C4", "b")));
         var item = new PackingSlip.Item("/in/<script>alert(1)</script>.wav", "converted", "failed", Optional.empty(), List.of(change), List.of(), List.of(),
                 Optional.of("<b>broken</b>"));
         SlipFiles.write(new PackingSlip("Able Crate", "0.1.0", "session", "Session folder", "/out", "2026-01-01T00:00:00Z", 1.5, "stopped", Map.of(),

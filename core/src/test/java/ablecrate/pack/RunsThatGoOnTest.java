@@ -8,6 +8,7 @@ import static org.assertj.core.api.Assertions.within;
 import ablecrate.Sounds;
 import ablecrate.audio.Depth;
 import ablecrate.audio.FrameRange;
+import ablecrate.change.ChangeEntry;
 import ablecrate.codec.SoundFile;
 import ablecrate.codec.SoundFormats;
 import ablecrate.destination.DestinationSheet;
@@ -19,22 +20,22 @@ import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.SoundFacts;
 import ablecrate.library.Gatherer;
-import ablecrate.plan.Choice;
-import ablecrate.plan.ExistingFiles;
-import ablecrate.plan.ItemEdit;
-import ablecrate.plan.Kits;
-import ablecrate.plan.LevelTarget;
-import ablecrate.plan.Limits;
-import ablecrate.plan.Mending;
-import ablecrate.plan.Overs;
-import ablecrate.plan.PackOptions;
+import ablecrate.option.Choice;
+import ablecrate.option.ExistingFiles;
+import ablecrate.option.ItemEdit;
+import ablecrate.option.Kits;
+import ablecrate.option.LevelTarget;
+import ablecrate.option.Limits;
+import ablecrate.option.Mending;
+import ablecrate.option.Overs;
+import ablecrate.option.PackOptions;
+import ablecrate.option.PadOrder;
+import ablecrate.option.Placing;
+import ablecrate.option.Treatment;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PackingList;
 import ablecrate.plan.PlannedMap;
-import ablecrate.plan.PadOrder;
-import ablecrate.plan.Placing;
-import ablecrate.plan.Settling;
-import ablecrate.plan.Treatment;
+import ablecrate.planner.ListeningPlanner;
 import ablecrate.signal.MeasureBook;
 import ablecrate.signal.SoundPath;
 import java.io.IOException;
@@ -70,7 +71,7 @@ class RunsThatGoOnTest {
 
     private PackingList plan(Path sources, String destination, PackOptions options, Map<Path, ItemEdit> edits) throws Exception {
         DestinationSheet sheet = new SheetCatalogue().find(destination);
-        return Settling.plan(Gatherer.readAll(Gatherer.find(List.of(sources), () -> false)), sheet, options, edits, new MeasureBook(new SoundPath()),
+        return ListeningPlanner.plan(Gatherer.readAll(Gatherer.find(List.of(sources), () -> false)), sheet, options, edits, new MeasureBook(new SoundPath()),
                 Cards.of(out, sheet), () -> false, (_, _) -> {});
     }
 
@@ -191,7 +192,7 @@ class RunsThatGoOnTest {
     @Test void aFolderThatIsFullAndHasNoNumberBlocks() throws Exception {
         DestinationSheet sheet = SheetCatalogue.read(
                 "{\"id\":\"box\",\"name\":\"Box\",\"accepts\":{},\"layout\":{\"folder\":\"(folder)\",\"soundsPerFolder\":2}}", "box");
-        PackingList list = Settling.plan(Gatherer.readAll(Gatherer.find(List.of(crate), () -> false)), sheet, PackOptions.DEFAULT, Map.of(),
+        PackingList list = ListeningPlanner.plan(Gatherer.readAll(Gatherer.find(List.of(crate), () -> false)), sheet, PackOptions.DEFAULT, Map.of(),
                 new MeasureBook(new SoundPath()), () -> false, (_, _) -> {});
         assertThat(list.items()).extracting(i -> i.verdict().id()).containsExactly("kept", "kept", "blocked");
         assertThat(list.items().getLast().reason()).contains("holds 2 sounds at this destination and is full");
@@ -278,7 +279,7 @@ class RunsThatGoOnTest {
             var meter = new ablecrate.dsp.LevelMeter(44_100, 1);
             meter.add(y, 0, y[0].length);
             double reached = meter.finish().loudnessMomentaryMaxLufs().orElseThrow();
-            PackingSlip.SlipChange level = item.changes().stream().filter(c -> c.property().equals("level")).findFirst().orElseThrow();
+            ChangeEntry level = item.changes().stream().filter(c -> c.property().equals("level")).findFirst().orElseThrow();
             assertThat(level.afterValue().orElseThrow()).isCloseTo(reached, within(0.1));
             boolean isMissed = Math.abs(reached + 12) > 0.1;
             assertThat(item.misses()).hasSize(isMissed ? 1 : 0);

@@ -10,10 +10,10 @@ import ablecrate.job.Job;
 import ablecrate.job.Jobs;
 import ablecrate.library.Gathered;
 import ablecrate.library.Gatherer;
-import ablecrate.plan.OptionConflict;
-import ablecrate.plan.PackOptions;
+import ablecrate.option.OptionConflict;
+import ablecrate.option.PackOptions;
 import ablecrate.plan.PackingList;
-import ablecrate.plan.Settling;
+import ablecrate.planner.ListeningPlanner;
 import ablecrate.signal.MeasureBook;
 import ablecrate.signal.SoundPath;
 import java.nio.file.Path;
@@ -37,7 +37,7 @@ class WhateverComesTest {
 
     private PackingSlip pack(List<Path> sources, DestinationSheet sheet, PackOptions options, Path into) throws Exception {
         List<Gathered> gathered = Gatherer.readAll(Gatherer.find(sources, () -> false));
-        PackingList list = Settling.plan(gathered, sheet, options, Map.of(), new MeasureBook(new SoundPath()), () -> false, (_, _) -> {});
+        PackingList list = ListeningPlanner.plan(gathered, sheet, options, Map.of(), new MeasureBook(new SoundPath()), () -> false, (_, _) -> {});
         return new Packer(list, new SoundPath(), 2, new StopSignal(), _ -> {}, InstantSource.system()).packInto(into);
     }
 

@@ -1,5 +1,9 @@
 package ablecrate.plan;
 
+import ablecrate.planner.ListeningPlanner;
+import ablecrate.change.Change;
+import ablecrate.change.Property;
+import ablecrate.option.PackOptions;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import ablecrate.destination.DestinationSheet;
@@ -55,7 +59,7 @@ class SheetRulesTest {
         List<Path> sounds = any.sounds(folder.resolve("in"), 10);
         any.sfz(folder.resolve("in"), sounds, 1);
         for (String id : List.of("files", "session", "drum-pads", "four-track")) {
-            PackingList list = Settling.plan(Gatherer.readAll(Gatherer.find(List.of(folder), () -> false)), sheet(id), PackOptions.DEFAULT, Map.of(),
+            PackingList list = ListeningPlanner.plan(Gatherer.readAll(Gatherer.find(List.of(folder), () -> false)), sheet(id), PackOptions.DEFAULT, Map.of(),
                     new MeasureBook(new SoundPath()), () -> false, (_, _) -> {});
             Set<Property> told = list.items().stream().flatMap(i -> i.changes().stream()).map(Change::property).collect(Collectors.toSet());
             told.removeAll(OF_THE_USER);

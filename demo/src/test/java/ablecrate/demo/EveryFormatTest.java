@@ -16,18 +16,18 @@ import ablecrate.library.Gatherer;
 import ablecrate.pack.Packer;
 import ablecrate.pack.PackingSlip;
 import ablecrate.pack.StopSignal;
-import ablecrate.plan.Banks;
-import ablecrate.plan.Choice;
-import ablecrate.plan.FactsChoice;
-import ablecrate.plan.InstrumentOptions;
-import ablecrate.plan.KeyGaps;
-import ablecrate.plan.KitLayout;
-import ablecrate.plan.LevelTarget;
-import ablecrate.plan.MapBy;
-import ablecrate.plan.Mending;
-import ablecrate.plan.PackOptions;
+import ablecrate.option.Banks;
+import ablecrate.option.Choice;
+import ablecrate.option.FactsChoice;
+import ablecrate.option.InstrumentOptions;
+import ablecrate.option.KeyGaps;
+import ablecrate.option.KitLayout;
+import ablecrate.option.LevelTarget;
+import ablecrate.option.MapBy;
+import ablecrate.option.Mending;
+import ablecrate.option.PackOptions;
 import ablecrate.plan.PackingList;
-import ablecrate.plan.Settling;
+import ablecrate.planner.ListeningPlanner;
 import ablecrate.signal.MeasureBook;
 import ablecrate.signal.SoundPath;
 import java.nio.file.Path;
@@ -54,7 +54,7 @@ class EveryFormatTest {
 
     private static PackingSlip pack(List<Path> sources, PackOptions options, Path into) throws Exception {
         List<Gathered> gathered = Gatherer.readAll(Gatherer.find(sources, () -> false));
-        PackingList list = Settling.plan(gathered, new SheetCatalogue().find("files"), options, Map.of(), new MeasureBook(new SoundPath()), () -> false,
+        PackingList list = ListeningPlanner.plan(gathered, new SheetCatalogue().find("files"), options, Map.of(), new MeasureBook(new SoundPath()), () -> false,
                 (_, _) -> {});
         PackingSlip slip = new Packer(list, new SoundPath(), 2, new StopSignal(), _ -> {}, InstantSource.system()).packInto(into);
         assertThat(slip.items()).as("%s", options).allSatisfy(i -> assertThat(i.outcome()).as(i.source() + ": " + i.error()).isIn("packed", "blocked"));

@@ -37,7 +37,7 @@ import ablecrate.job.Presets;
 import ablecrate.job.Recovery;
 import ablecrate.library.Catalogue;
 import ablecrate.plan.PackingItem;
-import ablecrate.plan.Verdict;
+import ablecrate.change.Verdict;
 import java.io.File;
 import java.nio.file.Path;
 import java.util.ArrayList;

@@ -9,7 +9,7 @@ import ablecrate.desktop.keys.KeysModel;
 import ablecrate.format.SurvivalTables;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Span;
-import ablecrate.plan.ItemEdit;
+import ablecrate.option.ItemEdit;
 import ablecrate.plan.PackingItem;
 import java.util.List;
 import java.util.Optional;

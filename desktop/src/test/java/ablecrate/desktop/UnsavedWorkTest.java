@@ -6,7 +6,7 @@ import ablecrate.audio.FrameRange;
 import ablecrate.job.Job;
 import ablecrate.job.Jobs;
 import ablecrate.job.Recovery;
-import ablecrate.plan.ItemEdit;
+import ablecrate.option.ItemEdit;
 import java.io.File;
 import java.nio.file.Files;
 import java.nio.file.Path;

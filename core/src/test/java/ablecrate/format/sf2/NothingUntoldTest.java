@@ -3,18 +3,19 @@ package ablecrate.format.sf2;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
+import ablecrate.change.ChangeEntry;
 import ablecrate.destination.SheetCatalogue;
 import ablecrate.library.Gathered;
 import ablecrate.library.Gatherer;
+import ablecrate.option.Banks;
+import ablecrate.option.Choice;
+import ablecrate.option.InstrumentOptions;
+import ablecrate.option.PackOptions;
 import ablecrate.pack.Packer;
 import ablecrate.pack.PackingSlip;
 import ablecrate.pack.StopSignal;
-import ablecrate.plan.Banks;
-import ablecrate.plan.Choice;
-import ablecrate.plan.InstrumentOptions;
-import ablecrate.plan.PackOptions;
 import ablecrate.plan.PackingList;
-import ablecrate.plan.Settling;
+import ablecrate.planner.ListeningPlanner;
 import ablecrate.signal.MeasureBook;
 import ablecrate.signal.SoundPath;
 import java.nio.file.Files;
@@ -49,12 +50,12 @@ class NothingUntoldTest {
         List<Gathered> gathered = Gatherer.readAll(Gatherer.find(List.of(source), () -> false));
         PackOptions options = PackOptions.DEFAULT.withContainer(Choice.of(format))
                 .withInstruments(InstrumentOptions.DEFAULT.withPlayingDefaults(false).withBanks(banks));
-        PackingList list = Settling.plan(gathered, new SheetCatalogue().find("files"), options, Map.of(), new MeasureBook(new SoundPath()), () -> false,
+        PackingList list = ListeningPlanner.plan(gathered, new SheetCatalogue().find("files"), options, Map.of(), new MeasureBook(new SoundPath()), () -> false,
                 (_, _) -> {});
         PackingSlip slip = new Packer(list, new SoundPath(), 2, new StopSignal(), _ -> {}, InstantSource.system()).packInto(temp.resolve(into));
         for (PackingSlip.Item item : slip.items()) {
             assertThat(item.outcome()).as(item.source() + " " + item.error()).isEqualTo("packed");
-            for (PackingSlip.SlipChange c : item.changes()) {
+            for (ChangeEntry c : item.changes()) {
                 told.addAll(c.each().orElse(List.of()));
                 told.add(c.reason());
             }

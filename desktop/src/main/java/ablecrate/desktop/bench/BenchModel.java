@@ -13,7 +13,7 @@ import ablecrate.format.InstrumentFile;
 import ablecrate.instrument.About;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.Span;
-import ablecrate.plan.Change;
+import ablecrate.change.Change;
 import ablecrate.plan.PackingItem;
 import ablecrate.signal.MeasureBook;
 import ablecrate.signal.Measurement;

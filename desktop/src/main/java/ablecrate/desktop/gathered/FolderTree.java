@@ -1,7 +1,7 @@
 package ablecrate.desktop.gathered;
 
 import ablecrate.plan.PackingItem;
-import ablecrate.plan.Verdict;
+import ablecrate.change.Verdict;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;

@@ -4,7 +4,7 @@ import ablecrate.desktop.Headings;
 import ablecrate.desktop.list.PackingListModel;
 import ablecrate.desktop.list.VerdictStamp;
 import ablecrate.plan.PackingItem;
-import ablecrate.plan.Verdict;
+import ablecrate.change.Verdict;
 import java.nio.file.Path;
 import java.util.HashSet;
 import java.util.List;

@@ -10,7 +10,7 @@ import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Span;
 import ablecrate.instrument.Zone;
 import ablecrate.instrument.ZoneGroup;
-import ablecrate.plan.Change;
+import ablecrate.change.Change;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;

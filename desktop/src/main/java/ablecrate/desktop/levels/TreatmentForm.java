@@ -2,11 +2,11 @@ package ablecrate.desktop.levels;
 
 import ablecrate.dsp.FadeShape;
 import ablecrate.dsp.LevelMeasure;
-import ablecrate.plan.CeilingBy;
-import ablecrate.plan.LevelTarget;
-import ablecrate.plan.Limits;
-import ablecrate.plan.Overs;
-import ablecrate.plan.Treatment;
+import ablecrate.option.CeilingBy;
+import ablecrate.option.LevelTarget;
+import ablecrate.option.Limits;
+import ablecrate.option.Overs;
+import ablecrate.option.Treatment;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;

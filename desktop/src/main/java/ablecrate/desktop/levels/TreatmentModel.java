@@ -2,9 +2,9 @@ package ablecrate.desktop.levels;
 
 import ablecrate.desktop.crate.CrateModel;
 import ablecrate.desktop.list.PackingListModel;
-import ablecrate.plan.ItemEdit;
+import ablecrate.option.ItemEdit;
 import ablecrate.plan.PackingItem;
-import ablecrate.plan.Treatment;
+import ablecrate.option.Treatment;
 import java.nio.file.Path;
 import java.util.LinkedHashSet;
 import java.util.List;

@@ -1,12 +1,13 @@
 package ablecrate.desktop.list;
 
 import ablecrate.audio.FrameRange;
+import ablecrate.change.Change;
+import ablecrate.change.Property;
+import ablecrate.change.Verdict;
+import ablecrate.codec.OutputShape;
 import ablecrate.codec.SoundFile;
 import ablecrate.desktop.keys.KeyStrip;
-import ablecrate.plan.Change;
 import ablecrate.plan.PackingItem;
-import ablecrate.plan.Property;
-import ablecrate.plan.Verdict;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
@@ -165,16 +166,17 @@ final class Cells {
         private static final String VARIOUS = "mixed";
 
         private final Property property;
-        private final Function<SoundFile, String> fact;
-        private final Function<String, String> shorten;
+        private final Function<SoundFile, String> was;
+        private final Function<PackingItem, String> becomes;
         private final Label before = new Label(), arrow = new Label("→"), after = new Label();
         private final HBox box = new HBox(4, before, arrow, after);
 
-        /// @param fact what stands there when nothing changes
-        BeforeAfter(Property property, Function<SoundFile, String> fact, Function<String, String> shorten) {
+        /// @param was as the source has it
+        /// @param becomes as the outputs have it; not asked where there are none
+        BeforeAfter(Property property, Function<SoundFile, String> was, Function<PackingItem, String> becomes) {
             this.property = property;
-            this.fact = fact;
-            this.shorten = shorten;
+            this.was = was;
+            this.becomes = becomes;
             box.setAlignment(Pos.CENTER_RIGHT);
             before.getStyleClass().add("number-before");
             arrow.getStyleClass().add("number-arrow");
@@ -186,14 +188,13 @@ final class Cells {
         @Override protected void updateItem(PackingItem item, boolean empty) {
             super.updateItem(item, empty);
             List<PackingItem> sounds = empty || item == null ? List.of() : item.isInstruments() ? item.parts() : List.of(item);
-            List<String> was = distinct(sounds, i -> i.source().sound().map(f -> text(i, Change::before, f))),
-                    becomes = distinct(sounds, i -> i.source().sound().map(f -> text(i, Change::after, f)));
-            setGraphic(was.isEmpty() ? null : box);
-            if (was.isEmpty()) return;
-            Optional<Verdict> worst = sounds.stream().flatMap(i -> change(i).stream()).map(Change::verdict).reduce(Verdict::worse);
+            List<String> all = distinct(sounds, i -> i.source().sound().map(was)), left = distinct(sounds, i -> Optional.of(after(i)));
+            setGraphic(all.isEmpty() ? null : box);
+            if (all.isEmpty()) return;
+            Optional<Verdict> worst = sounds.stream().flatMap(i -> verdict(i).stream()).reduce(Verdict::worse);
             // The sounds of an instrument may be of several kinds.
-            before.setText(was.size() == 1 ? was.getFirst() : VARIOUS);
-            after.setText(becomes.size() == 1 ? becomes.getFirst() : VARIOUS);
+            before.setText(all.size() == 1 ? all.getFirst() : VARIOUS);
+            after.setText(left.size() == 1 ? left.getFirst() : VARIOUS);
             arrow.setVisible(worst.isPresent());
             arrow.setManaged(worst.isPresent());
             after.setVisible(worst.isPresent());
@@ -201,13 +202,14 @@ final class Cells {
             worst.ifPresent(v -> VerdictStamp.mark(after, v));
         }
 
-        private Optional<Change> change(PackingItem item) {
-            Optional<Change> told = item.change(property).filter(c -> c.verdict() != Verdict.KEPT);
-            return told.isEmpty() && property == Property.LENGTH ? lengthChange(item) : told;
+        private Optional<Verdict> verdict(PackingItem item) {
+            Optional<Verdict> told = item.change(property).map(Change::verdict).filter(v -> v != Verdict.KEPT);
+            // A sound that is trimmed has another length, whatever its destination says of lengths.
+            return told.isEmpty() && property == Property.LENGTH && isOfOtherLength(item) ? Optional.of(Verdict.ADJUSTED) : told;
         }
 
-        private String text(PackingItem item, Function<Change, String> end, SoundFile file) {
-            return shorten.apply(change(item).map(end).orElseGet(() -> fact.apply(file)));
+        private String after(PackingItem item) {
+            return item.outputs().isEmpty() ? "–" : verdict(item).isPresent() ? becomes.apply(item) : item.source().sound().map(was).orElse("");
         }
 
         private static List<String> distinct(List<PackingItem> items, Function<PackingItem, Optional<String>> text) {
@@ -237,15 +239,17 @@ final class Cells {
         }
     }
 
-    /// A sound that is trimmed has another length, whatever its destination says of lengths.
-    private static Optional<Change> lengthChange(PackingItem item) {
-        if (item.source().sound().isEmpty() || item.outputs().isEmpty()) return Optional.empty();
-        var shape = item.outputs().getFirst().shape();
-        double before = item.source().sound().get().durationSeconds(), after = shape.frames() / (double) shape.rateHz();
-        return Math.abs(before - after) < SHORTEST_STEP
-                ? Optional.empty()
-                : Optional.of(new Change(Property.LENGTH, seconds(before), seconds(after), Verdict.ADJUSTED, ""));
+    private static boolean isOfOtherLength(PackingItem item) {
+        return item.source().sound().isPresent() && !item.outputs().isEmpty()
+                && Math.abs(item.source().sound().get().durationSeconds() - secondsAfter(item)) >= SHORTEST_STEP;
     }
+
+    private static double secondsAfter(PackingItem item) {
+        OutputShape shape = item.outputs().getFirst().shape();
+        return shape.frames() / (double) shape.rateHz();
+    }
+
+    static String lengthAfter(PackingItem item) { return seconds(secondsAfter(item)); }
 
     /// As finely as lengths are told.
     private static final double SHORTEST_STEP = 0.005;

@@ -1,6 +1,6 @@
 package ablecrate.desktop.list;
 
-import ablecrate.plan.Change;
+import ablecrate.change.Change;
 import javafx.scene.control.Label;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;

@@ -1,12 +1,13 @@
 package ablecrate.desktop.list;
 
-import ablecrate.audio.Depth;
+import ablecrate.audio.Figures;
+import ablecrate.change.Property;
+import ablecrate.change.Verdict;
+import ablecrate.codec.OutputShape;
 import ablecrate.codec.SoundFile;
 import ablecrate.desktop.Headings;
 import ablecrate.library.NaturalOrder;
 import ablecrate.plan.PackingItem;
-import ablecrate.plan.Property;
-import ablecrate.plan.Verdict;
 import java.io.File;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -17,7 +18,9 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Function;
 import java.util.function.Supplier;
+import java.util.function.ToDoubleFunction;
 import java.util.stream.Collectors;
 import javafx.beans.binding.Bindings;
 import javafx.beans.property.ReadOnlyObjectWrapper;
@@ -92,10 +95,10 @@ public final class PackingListView extends VBox {
         size.getStyleClass().add("number-column");
         size.setVisible(false);
         table.getColumns().addAll(List.of(verdictColumn, column("Wave", Sketches.COLUMNS + 18, () -> new Cells.Wave(sketches), null), sound,
-                number("Rate Hz", 124, Property.RATE, f -> String.format(Locale.ROOT, "%,d", f.rateHz()), t -> t.replace(" Hz", ""), f -> f.rateHz()),
-                number("Bits", 84, Property.DEPTH, SoundFile::depthLabel, PackingListView::shortDepth, f -> f.encoding().depth().ordinal()),
-                number("Chan.", 54, Property.CHANNELS, f -> channels(f.channels()), PackingListView::shortChannels, SoundFile::channels),
-                number("Length s", 104, Property.LENGTH, Cells::seconds, t -> t.replace(" s", ""), SoundFile::durationSeconds), size));
+                number("Rate Hz", 124, Property.RATE, f -> Figures.grouped(f.rateHz()), i -> Figures.grouped(shape(i).rateHz()), SoundFile::rateHz),
+                number("Bits", 84, Property.DEPTH, PackingListView::depth, i -> shape(i).depth().id(), f -> f.encoding().depth().ordinal()),
+                number("Chan.", 54, Property.CHANNELS, f -> Integer.toString(f.channels()), PackingListView::channels, SoundFile::channels),
+                number("Length s", 104, Property.LENGTH, Cells::seconds, Cells::lengthAfter, SoundFile::durationSeconds), size));
         table.getColumns().forEach(c -> c.setContextMenu(columnMenu()));
         table.getSelectionModel().getSelectedItems().addListener((ListChangeListener<PackingItem>) _ -> tellSelection());
         table.getFocusModel().focusedItemProperty().subscribe(_ -> tellSelection());
@@ -233,16 +236,14 @@ public final class PackingListView extends VBox {
         selecting = false;
     }
 
-    private static String channels(int n) { return n == 1 ? "mono" : n == 2 ? "stereo" : n + " channels"; }
+    private static OutputShape shape(PackingItem item) { return item.outputs().getFirst().shape(); }
 
-    private static String shortChannels(String text) {
-        return text.replace(" channels", " ch").replace("stereo", "2").replace("mono", "1").replace(" × 1", "×1");
+    private static String channels(PackingItem item) {
+        int files = item.outputs().size();
+        return (files > 1 ? files + "×" : "") + shape(item).channels();
     }
 
-    private static String shortDepth(String label) {
-        if (label.startsWith("lossy")) return "lossy";
-        return java.util.stream.Stream.of(Depth.values()).filter(d -> d.label().equals(label)).map(Depth::id).findFirst().orElse(label);
-    }
+    private static String depth(SoundFile file) { return file.isLossy() ? "lossy" : file.encoding().depth().id(); }
 
     private static TableColumn<PackingItem, PackingItem> column(String title, double width, Supplier<TableCell<PackingItem, PackingItem>> cell,
             Comparator<PackingItem> order) {
@@ -260,9 +261,8 @@ public final class PackingListView extends VBox {
     }
 
     private static TableColumn<PackingItem, PackingItem> number(String title, double width, Property property,
-            java.util.function.Function<SoundFile, String> fact,
-            java.util.function.UnaryOperator<String> shorten, java.util.function.ToDoubleFunction<SoundFile> order) {
-        TableColumn<PackingItem, PackingItem> column = column(title, width, () -> new Cells.BeforeAfter(property, fact, shorten),
+            Function<SoundFile, String> was, Function<PackingItem, String> becomes, ToDoubleFunction<SoundFile> order) {
+        TableColumn<PackingItem, PackingItem> column = column(title, width, () -> new Cells.BeforeAfter(property, was, becomes),
                 Comparator.comparingDouble(i -> i.source().sound().map(order::applyAsDouble).orElse(-1.0)));
         column.getStyleClass().add("number-column");
         return column;

@@ -1,6 +1,6 @@
 package ablecrate.desktop.list;
 
-import ablecrate.plan.Verdict;
+import ablecrate.change.Verdict;
 import java.util.EnumMap;
 import java.util.Map;
 import javafx.css.PseudoClass;

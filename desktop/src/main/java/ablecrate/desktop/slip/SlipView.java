@@ -3,7 +3,7 @@ package ablecrate.desktop.slip;
 import ablecrate.desktop.Headings;
 import ablecrate.desktop.list.VerdictStamp;
 import ablecrate.pack.PackingSlip;
-import ablecrate.plan.Verdict;
+import ablecrate.change.Verdict;
 import ablecrate.verify.Check;
 import java.nio.file.Path;
 import java.util.ArrayList;

@@ -122,7 +122,7 @@ class BesideModelTest {
 
     @Test void anOptionThatChangesTheResultMakesItAnew() {
         choose("Oven Door.wav");
-        crate.changeOptions(o -> o.withTreatment(o.treatment().withFadeOut(ablecrate.plan.Fade.NONE_OUT.withMs(50))), "fade");
+        crate.changeOptions(o -> o.withTreatment(o.treatment().withFadeOut(ablecrate.option.Fade.NONE_OUT.withMs(50))), "fade");
         settle();
         assertThat(compared().output().finish().ends().fadeOutFrames()).isEqualTo(2400);
         assertThat(compared().found().nullDb().orElseThrow()).as("the fade is the difference").isGreaterThan(-120);

@@ -16,7 +16,7 @@ import ablecrate.instrument.Span;
 import ablecrate.instrument.Zone;
 import ablecrate.job.Jobs;
 import ablecrate.library.Catalogue;
-import ablecrate.plan.Choice;
+import ablecrate.option.Choice;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayDeque;

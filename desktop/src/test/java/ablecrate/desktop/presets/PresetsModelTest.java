@@ -7,7 +7,7 @@ import ablecrate.desktop.Background;
 import ablecrate.desktop.crate.CrateModel;
 import ablecrate.job.Presets;
 import ablecrate.library.Catalogue;
-import ablecrate.plan.Choice;
+import ablecrate.option.Choice;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.stream.Stream;

@@ -1,0 +1,141 @@
+package ablecrate.change;
+
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+
+/// What becomes of a file as such: whether it can be taken at all, what contains it, its structure, its name and its place.
+public sealed interface FileChange extends Change {
+    /// It cannot be packed.
+    /// @param found what it is instead
+    record Refused(String found, String why) implements FileChange {
+        @Override public Property property() { return Property.KIND; }
+
+        @Override public Verdict verdict() { return Verdict.BLOCKED; }
+
+        @Override public Text text() { return new Text(found, "–", why); }
+    }
+
+    /// @param isSame whether instruments stay in their format
+    record InstrumentsWritten(String from, String to, boolean isSame) implements FileChange {
+        @Override public Property property() { return Property.KIND; }
+
+        @Override public Verdict verdict() { return Verdict.CONVERTED; }
+
+        @Override public Text text() { return new Text(from, to, isSame ? "written anew, tidy" : ""); }
+    }
+
+    record ContainerConverted(String from, String to) implements FileChange {
+        @Override public Property property() { return Property.CONTAINER; }
+
+        @Override public Verdict verdict() { return Verdict.CONVERTED; }
+
+        @Override public Text text() { return new Text(from, to, ""); }
+    }
+
+    /// @param codec that the source was compressed with already, with loss; empty for none
+    /// @param quality of the result, in words
+    record Compressed(String from, String to, Optional<String> codec, String quality) implements FileChange {
+        @Override public Property property() { return Property.CONTAINER; }
+
+        @Override public Verdict verdict() { return Verdict.REDUCED; }
+
+        @Override public Text text() {
+            return new Text(from, to, codec.map(c -> "compressed a second time: what " + c + " took is gone, " + to + " takes more; " + quality)
+                    .orElse("compressed with loss, " + quality));
+        }
+    }
+
+    /// More bytes than the container can count.
+    record FileTooLarge(long bytes, String format) implements FileChange {
+        @Override public Property property() { return Property.CONTAINER; }
+
+        @Override public Verdict verdict() { return Verdict.BLOCKED; }
+
+        @Override public Text text() {
+            return new Text("", "–", String.format(Locale.ROOT, "%.1f GB of audio, %s holds 4.2 GB; choose WAV or split it", bytes / 1e9, format));
+        }
+    }
+
+    record BankTooLarge(long bytes, String format, long limitBytes) implements FileChange {
+        @Override public Property property() { return Property.CONTAINER; }
+
+        @Override public Verdict verdict() { return Verdict.BLOCKED; }
+
+        @Override public Text text() {
+            return new Text("", "–",
+                    String.format(Locale.ROOT, "%.1f GB of sounds, one %s holds %.1f GB; split it", bytes / 1e9, format, limitBytes / 1e9));
+        }
+    }
+
+    /// @param told which count is beyond what a bank has room for
+    record BankTooFull(String told) implements FileChange {
+        @Override public Property property() { return Property.CONTAINER; }
+
+        @Override public Verdict verdict() { return Verdict.BLOCKED; }
+
+        @Override public Text text() { return new Text("", "–", told); }
+    }
+
+    /// @param loses whether something is gone for good
+    /// @param problems with their places
+    record StructureMended(boolean loses, List<String> problems) implements FileChange {
+        @Override public Property property() { return Property.STRUCTURE; }
+
+        @Override public Verdict verdict() { return loses ? Verdict.REDUCED : Verdict.CONVERTED; }
+
+        @Override public Text text() { return new Text("damaged", "mended", String.join("; ", problems)); }
+    }
+
+    /// A result of an earlier run that is not what it was.
+    record ResultRenewed(String path) implements FileChange {
+        @Override public Property property() { return Property.STRUCTURE; }
+
+        @Override public Verdict verdict() { return Verdict.CONVERTED; }
+
+        @Override public Text text() {
+            return new Text("damaged since it was packed", "written anew", path + " was damaged since it was packed, and is written anew");
+        }
+    }
+
+    /// @param wanted what the pattern makes
+    /// @param given what it became by the destination's rules
+    record Named(String from, String to, String wanted, String given) implements FileChange {
+        public static Named plainly(String from, String to) { return new Named(from, to, "", ""); }
+
+        @Override public Property property() { return Property.NAME; }
+
+        @Override public Verdict verdict() { return given.equals(wanted) ? Verdict.KEPT : Verdict.ADJUSTED; }
+
+        @Override public Text text() {
+            return new Text(from, to, given.equals(wanted)
+                    ? ""
+                    : given.length() < wanted.length()
+                            ? "name cut from " + wanted.length() + " to " + given.length() + " characters"
+                            : given.length() == wanted.length() ? "name put into the destination's alphabet" : "name numbered, another has it already");
+        }
+    }
+
+    record TooManyFolders(String from, int folder, int most) implements FileChange {
+        @Override public Property property() { return Property.FOLDER; }
+
+        @Override public Verdict verdict() { return Verdict.BLOCKED; }
+
+        @Override public Text text() {
+            return new Text(from, "–", String.format(Locale.ROOT, "it would lie in folder %,d, the destination holds %,d; pack fewer sounds at a time", folder,
+                    most));
+        }
+    }
+
+    record FolderFull(String from, String folder, int most) implements FileChange {
+        @Override public Property property() { return Property.FOLDER; }
+
+        @Override public Verdict verdict() { return Verdict.BLOCKED; }
+
+        @Override public Text text() {
+            return new Text(from, "–", String.format(Locale.ROOT,
+                    "the folder '%s' holds %,d sounds at this destination and is full; its name has no number (kit) by which there could be another", folder,
+                    most));
+        }
+    }
+}

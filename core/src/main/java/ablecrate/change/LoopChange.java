@@ -1,0 +1,123 @@
+package ablecrate.change;
+
+import ablecrate.audio.Figures;
+import ablecrate.audio.FrameRange;
+import ablecrate.dsp.Seam;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.OptionalDouble;
+
+/// What becomes of loops.
+public sealed interface LoopChange extends Change {
+    @Override default Property property() { return Property.LOOPS; }
+
+    /// @param format that has no loops, where that is why
+    record LoopsDropped(int count, Lack why, String format) implements LoopChange {
+        @Override public Verdict verdict() { return Verdict.REDUCED; }
+
+        @Override public Text text() {
+            String loops = Told.count(count, "loop");
+            return new Text(loops, "none", loops + " dropped: " + switch (why) {
+                case CHOSEN -> Told.AS_CHOSEN;
+                case DESTINATION -> "the destination plays no loops";
+                case FORMAT -> format + " carries no loops";
+            });
+        }
+
+        @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(count, 0, "loops")); }
+    }
+
+    /// A format that holds fewer loops, or simpler ones.
+    /// @param madeForward loops that went backward or to and fro
+    /// @param madeEndless loops that were to be played a number of times
+    record LoopsReduced(int from, int to, int madeForward, int madeEndless, String format) implements LoopChange {
+        @Override public Verdict verdict() { return Verdict.REDUCED; }
+
+        @Override public Text text() {
+            List<String> told = new ArrayList<>();
+            if (to < from)
+                told.add(Told.count(from - to, "loop") + " dropped: " + format + " holds one for the held key and one for release");
+            if (madeForward > 0) told.add(Told.count(madeForward, "backward loop") + " made forward");
+            if (madeEndless > 0) told.add("play count of " + Told.count(madeEndless, "loop") + " made endless");
+            return new Text(Told.count(from, "loop"), Told.count(to, "loop"), String.join("; ", told));
+        }
+
+        @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(from, to, "loops")); }
+    }
+
+    /// The first of several loops, and how many there are.
+    record Place(FrameRange first, int count) {
+        private String told() {
+            return Figures.grouped(first.start()) + "…" + Figures.grouped(first.end()) + (count > 1 ? " +" + (count - 1) : "");
+        }
+    }
+
+    /// What is known of the seam.
+    /// @param crossfadeMs what is blended into it; 0 for nothing
+    /// @param beforeDb,afterDb its step, in dB of the sound; empty where nobody listened
+    record SeamSteps(double crossfadeMs, OptionalDouble beforeDb, OptionalDouble afterDb) {
+        public static final SeamSteps UNKNOWN = new SeamSteps(0, OptionalDouble.empty(), OptionalDouble.empty());
+
+        public boolean isTold() { return crossfadeMs > 0 || beforeDb.isPresent() && afterDb.isPresent(); }
+
+        private String told() {
+            List<String> told = new ArrayList<>();
+            if (crossfadeMs > 0) told.add(String.format(Locale.ROOT, "crossfade of %.0f ms", crossfadeMs));
+            if (beforeDb.isPresent() && afterDb.isPresent())
+                told.add("step at the seam " + step(beforeDb.getAsDouble()) + " → " + step(afterDb.getAsDouble()));
+            return String.join("; ", told);
+        }
+
+        private static String step(double db) { return db <= Seam.NONE_DB ? "none" : String.format(Locale.ROOT, "%.1f dB", db); }
+    }
+
+    /// What a fitted ratio of rates does to the loop that rules it.
+    /// @param tuningCents what the player is told to add
+    record Fitted(long fromFrames, long toFrames, double tuningCents) {}
+
+    /// Loops that moved with the rate.
+    /// @param shiftFrames how far the farthest end is from where it would be exactly
+    /// @param leftCents of pitch that nothing pays for
+    record LoopsMoved(Place from, Place to, double shiftFrames, double leftCents, Optional<Fitted> fitted, SeamSteps seam) implements LoopChange {
+        /// Positions nearer to a whole frame than this are whole; errors of pitch below this are none.
+        private static final double WHOLE = 1e-9, HEARD_CENTS = 0.005;
+
+        private boolean isExact() { return shiftFrames < WHOLE && Math.abs(leftCents) < HEARD_CENTS; }
+
+        @Override public Verdict verdict() { return isExact() ? Verdict.CONVERTED : Verdict.ADJUSTED; }
+
+        @Override public Text text() {
+            List<String> told = new ArrayList<>();
+            String loops = Told.count(to.count(), "loop");
+            told.add(isExact()
+                    ? loops + " moved with the rate, exactly"
+                    : String.format(Locale.ROOT, "%s moved, at most %.1f frames", loops, Math.max(shiftFrames, 0.05)));
+            fitted.ifPresent(f -> told.add(String.format(Locale.ROOT, "%,d → %,d frames long", f.fromFrames(), f.toFrames())));
+            fitted.filter(f -> f.tuningCents() != 0).ifPresent(f -> told.add(String.format(Locale.ROOT, "%+.2f cents moved to tuning", f.tuningCents())));
+            if (!isExact()) told.add(String.format(Locale.ROOT, "%.2f cents left over", Math.abs(leftCents)));
+            if (seam.isTold()) told.add(seam.told());
+            return new Text(from.told(), to.told(), String.join("; ", told));
+        }
+
+        @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(from.first().start(), to.first().start(), "frames")); }
+    }
+
+    /// Loops that stay where they are while something is done at their seam.
+    record SeamBlended(Place from, Place to, SeamSteps seam) implements LoopChange {
+        @Override public Verdict verdict() { return Verdict.CONVERTED; }
+
+        @Override public Text text() { return new Text(from.told(), to.told(), seam.told()); }
+    }
+
+    /// @param alternates whether the loop goes back and forth
+    record CrossfadeRefused(double askedMs, boolean alternates) implements LoopChange {
+        @Override public Verdict verdict() { return Verdict.ADJUSTED; }
+
+        @Override public Text text() {
+            return new Text(String.format(Locale.ROOT, "%.0f ms crossfade asked for", askedMs), "none",
+                    alternates ? "a loop that goes back and forth has no seam to blend" : "no room for a crossfade before the loop");
+        }
+    }
+}

@@ -1,0 +1,76 @@
+package ablecrate.option;
+
+import ablecrate.audio.Depth;
+import ablecrate.codec.Quality;
+import ablecrate.destination.ChannelChoice;
+import ablecrate.dsp.Dither;
+import java.util.Optional;
+
+/// What the user chose. What a destination fixes cannot be chosen against it, see [ablecrate.planner.Planner].
+/// @param quality where a lossy format is written
+/// @param facts that are written into sound files
+public record PackOptions(Choice<String> container, Choice<Integer> rateHz, Choice<Depth> depth, Optional<ChannelChoice> channels, MonoLaw monoLaw,
+        Dither dither, Placing placing, Treatment treatment, InstrumentOptions instruments, Quality quality, Mending mending, FactsChoice facts) {
+    public static final PackOptions DEFAULT = new PackOptions(Choice.asDestination(), Choice.asDestination(), Choice.asDestination(), Optional.empty(),
+            MonoLaw.MID, Dither.TPDF, Placing.USUAL, Treatment.NONE, InstrumentOptions.DEFAULT, Quality.DEFAULT, Mending.NONE, FactsChoice.ALL);
+
+    public Optional<String> namePattern() { return placing.namePattern(); }
+
+    public ExistingFiles existing() { return placing.existing(); }
+
+    public Optional<Boolean> mirror() { return placing.mirror(); }
+
+    public PackOptions withContainer(Choice<String> c) {
+        return new PackOptions(c, rateHz, depth, channels, monoLaw, dither, placing, treatment, instruments, quality, mending, facts);
+    }
+
+    public PackOptions withRate(Choice<Integer> r) {
+        return new PackOptions(container, r, depth, channels, monoLaw, dither, placing, treatment, instruments, quality, mending, facts);
+    }
+
+    public PackOptions withDepth(Choice<Depth> d) {
+        return new PackOptions(container, rateHz, d, channels, monoLaw, dither, placing, treatment, instruments, quality, mending, facts);
+    }
+
+    public PackOptions withChannels(Optional<ChannelChoice> c) {
+        return new PackOptions(container, rateHz, depth, c, monoLaw, dither, placing, treatment, instruments, quality, mending, facts);
+    }
+
+    public PackOptions withMonoLaw(MonoLaw l) {
+        return new PackOptions(container, rateHz, depth, channels, l, dither, placing, treatment, instruments, quality, mending, facts);
+    }
+
+    public PackOptions withDither(Dither d) {
+        return new PackOptions(container, rateHz, depth, channels, monoLaw, d, placing, treatment, instruments, quality, mending, facts);
+    }
+
+    public PackOptions withPlacing(Placing p) {
+        return new PackOptions(container, rateHz, depth, channels, monoLaw, dither, p, treatment, instruments, quality, mending, facts);
+    }
+
+    public PackOptions withTreatment(Treatment t) {
+        return new PackOptions(container, rateHz, depth, channels, monoLaw, dither, placing, t, instruments, quality, mending, facts);
+    }
+
+    public PackOptions withInstruments(InstrumentOptions i) {
+        return new PackOptions(container, rateHz, depth, channels, monoLaw, dither, placing, treatment, i, quality, mending, facts);
+    }
+
+    public PackOptions withQuality(Quality q) {
+        return new PackOptions(container, rateHz, depth, channels, monoLaw, dither, placing, treatment, instruments, q, mending, facts);
+    }
+
+    public PackOptions withMending(Mending m) {
+        return new PackOptions(container, rateHz, depth, channels, monoLaw, dither, placing, treatment, instruments, quality, m, facts);
+    }
+
+    public PackOptions withFacts(FactsChoice f) {
+        return new PackOptions(container, rateHz, depth, channels, monoLaw, dither, placing, treatment, instruments, quality, mending, f);
+    }
+
+    public PackOptions withNamePattern(Optional<String> p) { return withPlacing(placing.withNamePattern(p)); }
+
+    public PackOptions withExisting(ExistingFiles e) { return withPlacing(placing.withExisting(e)); }
+
+    public PackOptions withMirror(Optional<Boolean> m) { return withPlacing(placing.withMirror(m)); }
+}

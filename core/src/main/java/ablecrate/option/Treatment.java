@@ -1,0 +1,59 @@
+package ablecrate.option;
+
+import java.util.Optional;
+import java.util.OptionalDouble;
+
+/// What the user wants done to levels, ends and loops of sounds; of all of them, or of those that were chosen.
+/// @param together whether the sounds of a folder, or of a group the user made, get one gain, so that their steps stay
+/// @param trimDbfs below which the ends of a sound are silence and go; absent for no trimming
+/// @param loopCrossfadeMs 0 for none
+public record Treatment(Optional<LevelTarget> level, boolean together, Limits limits, Fade fadeIn, Fade fadeOut, Optional<Double> trimDbfs,
+        boolean removesOffset, double loopCrossfadeMs) {
+    public static final Treatment NONE = new Treatment(Optional.empty(), false, Limits.NONE, Fade.NONE_IN, Fade.NONE_OUT, Optional.empty(), false, 0);
+    /// What a ceiling is set to if nothing else is said: room for converters and for what a lossy format adds (common practice: −0.5 to −1 dBTP).
+    public static final double USUAL_CEILING = -1;
+    private static final double LONGEST_CROSSFADE_MS = 10_000;
+
+    public Treatment {
+        trimDbfs.ifPresent(t -> Bounds.require(t >= -200 && t <= 0, "silence is what lies below a level from -200 to 0 dBFS, not", t));
+        requireCrossfade(loopCrossfadeMs);
+    }
+
+    static void requireCrossfade(double ms) { Bounds.require(ms >= 0 && ms <= LONGEST_CROSSFADE_MS, "a crossfade lasts from 0 to 10000 ms, not", ms); }
+
+    public Optional<Double> ceilingDbtp() { return limits.ceilingDbtp(); }
+
+    public CeilingBy ceilingBy() { return limits.by(); }
+
+    public Treatment withLevel(Optional<LevelTarget> l) {
+        return new Treatment(l, together, limits, fadeIn, fadeOut, trimDbfs, removesOffset, loopCrossfadeMs);
+    }
+
+    /// With a level; a loudness brings a ceiling where there is none, as louder sounds would clip without.
+    public Treatment aimedAt(Optional<LevelTarget> l) {
+        boolean isLoudness = l.filter(t -> t.measure().unit().equals("LUFS")).isPresent();
+        return withLevel(l).withCeiling(ceilingDbtp().or(() -> isLoudness ? Optional.of(USUAL_CEILING) : Optional.empty()));
+    }
+
+    public Treatment withTogether(boolean t) { return new Treatment(level, t, limits, fadeIn, fadeOut, trimDbfs, removesOffset, loopCrossfadeMs); }
+
+    public Treatment withLimits(Limits l) { return new Treatment(level, together, l, fadeIn, fadeOut, trimDbfs, removesOffset, loopCrossfadeMs); }
+
+    public Treatment withCeiling(Optional<Double> dbtp) { return withLimits(limits.withCeiling(dbtp)); }
+
+    public Treatment withCeilingBy(CeilingBy by) { return withLimits(limits.withBy(by)); }
+
+    public Treatment withFadeIn(Fade f) { return new Treatment(level, together, limits, f, fadeOut, trimDbfs, removesOffset, loopCrossfadeMs); }
+
+    public Treatment withFadeOut(Fade f) { return new Treatment(level, together, limits, fadeIn, f, trimDbfs, removesOffset, loopCrossfadeMs); }
+
+    public Treatment withTrim(Optional<Double> dbfs) { return new Treatment(level, together, limits, fadeIn, fadeOut, dbfs, removesOffset, loopCrossfadeMs); }
+
+    public Treatment withOffsetRemoved(boolean r) { return new Treatment(level, together, limits, fadeIn, fadeOut, trimDbfs, r, loopCrossfadeMs); }
+
+    public Treatment withLoopCrossfade(double ms) { return new Treatment(level, together, limits, fadeIn, fadeOut, trimDbfs, removesOffset, ms); }
+
+    public boolean setsLevels() { return level.isPresent() || ceilingDbtp().isPresent(); }
+
+    public OptionalDouble silenceDbfs() { return trimDbfs.isPresent() ? OptionalDouble.of(trimDbfs.get()) : OptionalDouble.empty(); }
+}

@@ -1,8 +1,0 @@
-package ablecrate.plan;
-
-/// An option that the destination does not accept; the message says what it accepts.
-public final class OptionConflict extends Exception {
-    private static final long serialVersionUID = 1;
-
-    public OptionConflict(String message) { super(message); }
-}

@@ -1,0 +1,155 @@
+package ablecrate.planner;
+
+import ablecrate.change.FileChange;
+import ablecrate.codec.SoundFile;
+import ablecrate.destination.DestinationSheet;
+import ablecrate.format.InstrumentFile;
+import ablecrate.format.Sample;
+import ablecrate.library.Gathered;
+import ablecrate.library.Playlist;
+import ablecrate.option.ItemEdit;
+import ablecrate.option.OptionConflict;
+import ablecrate.option.PackOptions;
+import ablecrate.plan.Card;
+import ablecrate.plan.PackingItem;
+import ablecrate.plan.PackingList;
+import ablecrate.planner.instrument.Assembler;
+import ablecrate.planner.instrument.InstrumentPlan;
+import ablecrate.planner.place.Placement;
+import ablecrate.planner.sound.Accepted;
+import ablecrate.planner.sound.Leveling;
+import ablecrate.planner.sound.SoundPlan;
+import ablecrate.planner.sound.SoundTarget;
+import ablecrate.planner.sound.SoundTask;
+import ablecrate.signal.Measurement;
+import java.nio.file.Path;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import org.slf4j.LoggerFactory;
+
+/// Makes packing lists. Reads no audio and writes nothing: what has to be listened to is asked for, and taken from what was measured.
+/// The same input gives the same list.
+public final class Planner {
+    /// The kind of a line that a fault of the program keeps from being planned.
+    public static final String FAULT = "fault of the program";
+
+    private final DestinationSheet sheet;
+    private final PackOptions options;
+    private final Map<Path, ItemEdit> edits;
+    private final Accepted accepted;
+    private final Function<Measurement.Request, Optional<Measurement>> measured;
+
+    private Planner(DestinationSheet sheet, PackOptions options, Map<Path, ItemEdit> edits, Function<Measurement.Request, Optional<Measurement>> measured)
+            throws OptionConflict {
+        this.sheet = sheet;
+        this.options = options;
+        this.edits = edits;
+        this.measured = measured;
+        this.accepted = new Accepted(sheet, options);
+    }
+
+    /// @param edits what is wanted otherwise for single files
+    /// @param measured what was listened to; empty for what was not
+    /// @throws OptionConflict if an option asks for what the destination does not accept, or the name pattern is none
+    public static PackingList plan(List<Gathered> gathered, DestinationSheet sheet, PackOptions options, Map<Path, ItemEdit> edits,
+            Function<Measurement.Request, Optional<Measurement>> measured) throws OptionConflict {
+        return plan(gathered, sheet, options, edits, measured, Card.EMPTY);
+    }
+
+    /// @param card what the folder holds that is packed into
+    public static PackingList plan(List<Gathered> gathered, DestinationSheet sheet, PackOptions options, Map<Path, ItemEdit> edits,
+            Function<Measurement.Request, Optional<Measurement>> measured, Card card) throws OptionConflict {
+        Planner planner = new Planner(sheet, options, edits, measured);
+        return new PackingList(sheet, options, new Placement(sheet, options, card).place(planner.items(gathered)));
+    }
+
+    /// From headers alone, all sounds alike.
+    public static PackingList plan(List<Gathered> gathered, DestinationSheet sheet, PackOptions options) throws OptionConflict {
+        return plan(gathered, sheet, options, Map.of(), _ -> Optional.empty());
+    }
+
+    private List<PackingItem> items(List<Gathered> gathered) {
+        Set<Path> played = playedByInstruments(gathered);
+        // Where folders become instruments, a sound stays in its own as well: the others' places there must not change.
+        if (accepted.assembles().isEmpty())
+            gathered.stream().filter(g -> g.instruments().isPresent()).map(g -> edits.getOrDefault(g.path(), ItemEdit.NONE)).filter(e -> e.map().isPresent())
+                    .forEach(e -> played.addAll(e.added()));
+        Map<Path, SoundFile> inJob = gathered.stream().filter(g -> g.sound().isPresent())
+                .collect(Collectors.toMap(Gathered::path, g -> g.sound().get(), (first, _) -> first));
+        List<Gathered> apart = gathered.stream().filter(g -> !played.contains(g.path())).toList();
+        Assembler assembler = new Assembler(options.instruments(), edits, measured);
+        List<Line> lines = accepted.assembles().map(format -> assembler.assemble(apart, format)).orElse(apart).parallelStream().map(g -> line(g, inJob))
+                .toList();
+        Leveling leveling = new Leveling(lines.stream().flatMap(l -> l.sounds().stream()).filter(SoundPlan::setsLevels).map(SoundPlan::toLevel).toList());
+        List<PackingItem> items = lines.parallelStream().map(l -> l.item().apply(leveling)).toList();
+        return assembler.wanted().isEmpty() ? items : items.stream().map(i -> i.isInstruments() ? i.wanting(assembler.wanted()) : i).toList();
+    }
+
+    /// A line of the list on its way: first its sounds, then, once all gains are known, the line.
+    private record Line(List<SoundPlan> sounds, Function<Leveling, PackingItem> item) {}
+
+    /// A fault of ours with one file must not take the others of the list with it.
+    private Line line(Gathered g, Map<Path, SoundFile> inJob) {
+        try {
+            Line line = planned(g, inJob);
+            return new Line(line.sounds(), leveling -> {
+                try {
+                    return line.item().apply(leveling);
+                } catch (RuntimeException | StackOverflowError | OutOfMemoryError | AssertionError e) {
+                    return fault(g, e);
+                }
+            });
+        } catch (RuntimeException | StackOverflowError | OutOfMemoryError | AssertionError e) {
+            return new Line(List.of(), _ -> fault(g, e));
+        }
+    }
+
+    private static PackingItem fault(Gathered g, Throwable e) {
+        LoggerFactory.getLogger(Planner.class).error("cannot plan {}", g.path(), e);
+        return blocked(g, FAULT, "Able Crate cannot plan it, which is a fault of its own; please report it with the file");
+    }
+
+    private Line planned(Gathered g, Map<Path, SoundFile> inJob) {
+        if (g.instruments().isPresent()) {
+            InstrumentPlan plan = new InstrumentPlan(g, g.instruments().get(), accepted, edits, inJob, measured);
+            return new Line(plan.sounds(), plan::item);
+        }
+        Optional<SoundPlan> sound = g.sound().filter(f -> f.frames() > 0).map(f -> sound(g, f));
+        return new Line(sound.stream().toList(), leveling -> sound.map(s -> s.item(leveling)).orElseGet(() -> refused(g)));
+    }
+
+    /// Sounds that go with the instruments which play them, and not once more by themselves.
+    private static Set<Path> playedByInstruments(List<Gathered> gathered) {
+        Set<Path> played = new HashSet<>();
+        for (Gathered g : gathered)
+            g.instruments().ifPresent(file -> file.samples().forEach(s -> {
+                if (s instanceof Sample.Found(_, SoundFile sound) && !sound.path().equals(g.path())) played.add(sound.path());
+            }));
+        return played;
+    }
+
+    private SoundPlan sound(Gathered gathered, SoundFile file) {
+        return new SoundPlan(
+                SoundTask.of(gathered, file, SoundTarget.file(accepted.container(file.formatId()), sheet.keeps(), options.facts().written()), accepted,
+                        edits.getOrDefault(gathered.path(), ItemEdit.NONE), measured));
+    }
+
+    private static PackingItem refused(Gathered gathered) {
+        return switch (gathered.content()) {
+            case Gathered.Content.Unread() -> blocked(gathered, "not read yet", "its headers are being read");
+            case Gathered.Content.Links(Playlist list) -> blocked(gathered, "Playlist", list.told());
+            case Gathered.Content.Refused(_, String name, String reason) -> blocked(gathered, name, reason);
+            case Gathered.Content.Instruments(InstrumentFile file) -> throw new IllegalStateException(file.path() + " is not refused");
+            case Gathered.Content.Sound(SoundFile file) -> blocked(gathered, file.container(), "the sound is empty: it has no frames");
+        };
+    }
+
+    private static PackingItem blocked(Gathered gathered, String kind, String reason) {
+        return PackingItem.of(gathered, List.of(new FileChange.Refused(kind, reason)), List.of(), List.of(), true);
+    }
+}

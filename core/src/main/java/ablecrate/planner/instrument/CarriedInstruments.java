@@ -1,0 +1,134 @@
+package ablecrate.planner.instrument;
+
+import ablecrate.change.Change;
+import ablecrate.change.InstrumentChange;
+import ablecrate.change.Told;
+import ablecrate.format.InstrumentCapabilities;
+import ablecrate.instrument.About;
+import ablecrate.instrument.Instrument;
+import ablecrate.instrument.Parameter;
+import ablecrate.instrument.Zone;
+import ablecrate.instrument.ZoneGroup;
+import ablecrate.plan.PlannedOutput;
+import ablecrate.planner.instrument.PlannedParts.Part;
+import ablecrate.planner.instrument.PlayedSounds.PlayedGroup;
+import ablecrate.planner.instrument.PlayedSounds.PlayedInstrument;
+import ablecrate.planner.instrument.PlayedSounds.PlayedZone;
+import ablecrate.signal.Front;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import java.util.function.Supplier;
+import java.util.stream.Stream;
+
+/// The instruments as the target has them, their zones on the results' frames; what that changes is told, parameter by parameter.
+record CarriedInstruments(List<Instrument> instruments, List<Change> changes) {
+    /// @param isSame whether the bank is carried over as it is: what suits others is not forced on it
+    static CarriedInstruments of(InstrumentTask task, PlayedSounds played, PlannedParts parts, boolean isSame) {
+        Carrying carrying = new Carrying(task, parts, isSame);
+        List<Instrument> carried = played.instruments().stream().flatMap(i -> carrying.carry(i).stream()).toList();
+        return new CarriedInstruments(carried, Stream.of(carrying.lowered.stream(), carrying.released().stream(), carrying.fitting.changes().stream(),
+                about(task.capabilities(), played).stream()).flatMap(s -> s).toList());
+    }
+
+    private static final class Carrying {
+        private final InstrumentTask task;
+        private final PlannedParts parts;
+        private final boolean isSame;
+        private final CarriedZones fitting;
+        private final List<Change> lowered = new ArrayList<>();
+        private final Map<String, Integer> releases = new TreeMap<>();
+        private final List<String> released = new ArrayList<>();
+
+        Carrying(InstrumentTask task, PlannedParts parts, boolean isSame) {
+            this.task = task;
+            this.parts = parts;
+            this.isSame = isSame;
+            fitting = new CarriedZones(task.isLoose() ? "a sound's own mapping" : task.targetName(), task.capabilities());
+        }
+
+        Optional<Instrument> carry(PlayedInstrument played) {
+            Instrument instrument = played.instrument();
+            // Within one format a gain beyond what players do is as loud as before.
+            double softer = task.staysInFormat() ? 0 : excessGain(task, instrument);
+            if (softer > 0)
+                lowered.add(new InstrumentChange.InstrumentLowered(instrument.name(), softer, task.capabilities().how(Parameter.GAIN)));
+            List<ZoneGroup> groups = new ArrayList<>();
+            for (PlayedGroup group : played.groups()) {
+                List<Zone> zones = group.zones().stream().flatMap(z -> parts.of(z).stream().flatMap(part -> carry(instrument, z, part, softer))).toList();
+                if (!zones.isEmpty()) groups.add(new ZoneGroup(group.name(), zones));
+            }
+            return groups.isEmpty()
+                    ? Optional.empty()
+                    : Optional.of(new Instrument(task.capabilities().fit(instrument.about()), instrument.program(), groups));
+        }
+
+        /// A zone an output.
+        private Stream<Zone> carry(Instrument instrument, PlayedZone played, Part part, double softer) {
+            Zone zone = played.zone();
+            Supplier<String> name = () -> Told.zone(instrument.name(), zone, task.file().samples().get(zone.sample()).name());
+            Zone level = softer > 0 ? zone.with(Parameter.GAIN, Math.max(Parameter.LEAST_GAIN, zone.get(Parameter.GAIN) - softer)) : zone;
+            Zone given = withRelease(instrument, level, name);
+            List<PlannedOutput> outputs = part.item().outputs();
+            List<Zone> zones = new ArrayList<>();
+            for (int i = 0; i < outputs.size(); i++) {
+                Zone moved = moved(given, outputs.get(i), part.first() + i);
+                zones.add(fitting.fit(outputs.size() == 2 ? moved.with(Parameter.PAN, i == 0 ? -100.0 : 100.0) : moved, name));
+            }
+            return zones.stream();
+        }
+
+        private Zone withRelease(Instrument instrument, Zone zone, Supplier<String> name) {
+            if (!task.options().instruments().playingDefaults() || task.isLoose() || isSame || zone.said(Parameter.RELEASE).isPresent()
+                    || zone.get(Parameter.ONE_SHOT))
+                return zone;
+            Optional<Double> seconds = PlayingDefaults.releaseSeconds(instrument);
+            if (seconds.isEmpty()) return zone;
+            Zone with = zone.with(Parameter.RELEASE, seconds.get());
+            released.add(name.get() + ": " + with.told(Parameter.RELEASE));
+            releases.merge(String.format(Locale.ROOT, "%s, %.0f ms", PlayingDefaults.kind(instrument), seconds.get() * 1000), 1, Integer::sum);
+            return with;
+        }
+
+        Optional<Change> released() { return releases.isEmpty() ? Optional.empty() : Optional.of(new InstrumentChange.ReleasesAdded(releases, released)); }
+    }
+
+    /// By how much the loudest zone is beyond what the target can raise.
+    private static double excessGain(InstrumentTask task, Instrument instrument) {
+        InstrumentCapabilities can = task.capabilities();
+        if (task.isLoose() || !can.carries(Parameter.GAIN)) return 0;
+        double loudest = instrument.zones().stream().mapToDouble(z -> z.get(Parameter.GAIN)).max().orElse(0);
+        double excess = loudest - can.fit(Zone.of(0).with(Parameter.GAIN, loudest)).get(Parameter.GAIN);
+        return excess > 0.1 ? Math.ceil(excess * 10) / 10 : 0;
+    }
+
+    private static Optional<Change> about(InstrumentCapabilities can, PlayedSounds played) {
+        List<String> lost = Arrays.stream(About.Field.values()).filter(f -> !can.about().contains(f))
+                .filter(f -> played.instruments().stream().anyMatch(i -> !f.of(i.instrument().about()).isEmpty())).map(About.Field::label).toList();
+        return lost.isEmpty() ? Optional.empty() : Optional.of(new InstrumentChange.AboutDropped(lost));
+    }
+
+    /// Frames as they are in the result, and the tuning that pays for the loop.
+    private static Zone moved(Zone zone, PlannedOutput output, int place) {
+        Front front = output.front();
+        double ratio = (double) front.outputStep() / front.inputStep(),
+                cents = 1200 * Math.log(ratio * output.source().rateHz() / front.rateHz()) / Math.log(2);
+        Zone out = zone.withSample(place);
+        if (Math.abs(cents) > 1e-9)
+            out = out.with(Parameter.TUNING, Math.clamp(zone.get(Parameter.TUNING) + cents, -Parameter.MOST_TUNING, Parameter.MOST_TUNING));
+        if (zone.get(Parameter.START) > 0)
+            out = out.with(Parameter.START, Math.min(frame(zone.get(Parameter.START), front, ratio), output.shape().frames() - 1));
+        if (zone.get(Parameter.END).isPresent()) {
+            long end = Math.min(output.shape().frames(), frame(zone.get(Parameter.END).get(), front, ratio));
+            out = end >= output.shape().frames() || end <= out.get(Parameter.START) ? out.without(Parameter.END) : out.with(Parameter.END, Optional.of(end));
+        }
+        // What the sound's own chunks keep of the loops was planned with the sound; a file that stays says what it always did.
+        return zone.get(Parameter.LOOPS).isEmpty() || output.isVerbatim() ? out : out.with(Parameter.LOOPS, output.facts().loops());
+    }
+
+    private static long frame(long frame, Front front, double ratio) { return Math.max(0, Math.round((frame - front.part().start()) * ratio)); }
+}

@@ -1,0 +1,103 @@
+package ablecrate.planner.instrument;
+
+import ablecrate.change.Change;
+import ablecrate.change.FileChange;
+import ablecrate.change.InstrumentChange;
+import ablecrate.codec.SoundFile;
+import ablecrate.format.BankFormat;
+import ablecrate.format.InstrumentFile;
+import ablecrate.instrument.Instrument;
+import ablecrate.library.Gathered;
+import ablecrate.option.ItemEdit;
+import ablecrate.plan.PackingItem;
+import ablecrate.plan.PlannedMap;
+import ablecrate.planner.sound.Accepted;
+import ablecrate.planner.sound.Leveling;
+import ablecrate.planner.sound.SoundPlan;
+import ablecrate.signal.Measurement;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Function;
+
+/// The way of instruments into the packing list, stage by stage: plain instruments → the sounds that they play → a plan for each; and, once the gains of all
+/// sounds are known, parts → doubts → carried instruments → maps.
+public final class InstrumentPlan {
+    private final InstrumentTask task;
+    private final PlainInstruments plain;
+    private final PlayedSounds played;
+    private final List<SoundPlan> sounds;
+
+    /// @param inJob sounds that an edited map may use beside the file's own
+    public InstrumentPlan(Gathered gathered, InstrumentFile file, Accepted accepted, Map<Path, ItemEdit> edits, Map<Path, SoundFile> inJob,
+            Function<Measurement.Request, Optional<Measurement>> measured) {
+        task = InstrumentTask.of(gathered, file, accepted, edits, inJob, measured);
+        plain = PlainInstruments.of(task);
+        played = PlayedSounds.of(task, plain.instruments());
+        sounds = played.sounds().stream().map(s -> InstrumentSounds.plan(task, s)).toList();
+    }
+
+    public List<SoundPlan> sounds() { return sounds; }
+
+    /// @param leveling that knows all sounds
+    public PackingItem item(Leveling leveling) {
+        PlannedParts parts = PlannedParts.of(sounds.stream().map(s -> s.item(leveling)).toList());
+        if (plain.instruments().isEmpty()) return refused(parts, "no instrument in it has one of the names asked for");
+        if (parts.isNone())
+            return refused(parts, parts.all().isEmpty() ? "none of its samples can be used" : parts.items().getFirst().reason());
+        boolean isSame = isVerbatim(parts);
+        MapDoubts roots = task.options().mending().looksForDamage() ? MapDoubts.roots(task, plain.instruments()) : new MapDoubts(List.of(), List.of());
+        CarriedInstruments carried = CarriedInstruments.of(task, played, parts, isSame);
+        List<PlannedMap> maps = maps(carried.instruments(), isSame);
+        PackingItem item = PackingItem.of(task.gathered(), isSame ? List.of() : changes(parts, roots, carried, maps), parts.items(), maps);
+        return roots.wanted().isEmpty() ? item : item.wanting(roots.wanted());
+    }
+
+    private List<Change> changes(PlannedParts parts, MapDoubts roots, CarriedInstruments carried, List<PlannedMap> maps) {
+        List<Change> changes = new ArrayList<>(plain.changes());
+        task.bank().flatMap(bank -> tooLarge(bank, parts)).ifPresent(changes::add);
+        if (task.isEdited()) changes.add(new InstrumentChange.ZonesEdited());
+        changes.addAll(MapDoubts.problems(task));
+        changes.addAll(new MapProblems(task.file(), plain.instruments()).changes());
+        parts.lost(task, played).ifPresent(changes::add);
+        changes.addAll(new PartChanges(parts.items()).changes());
+        changes.addAll(roots.changes());
+        changes.addAll(carried.changes());
+        task.format().ifPresent(f -> changes.add(new FileChange.InstrumentsWritten(task.file().container(), f.name(), task.staysInFormat())));
+        task.bank().flatMap(bank -> tooFull(bank, maps, parts)).ifPresent(changes::add);
+        return changes;
+    }
+
+    private PackingItem refused(PlannedParts parts, String reason) {
+        return PackingItem.of(task.gathered(), List.of(new FileChange.Refused(task.file().container(), reason)), parts.items(), List.of());
+    }
+
+    /// A bank of which nothing is asked that would change it is carried over byte for byte, with all that no model has.
+    private boolean isVerbatim(PlannedParts parts) {
+        return !task.isEdited() && task.bank().isPresent() && !task.isSplit(plain.instruments()) && task.staysInFormat()
+                && plain.instruments().size() >= task.file().instruments().size() && parts.areKept();
+    }
+
+    private List<PlannedMap> maps(List<Instrument> carried, boolean isSame) {
+        if (task.isLoose()) return List.of();
+        String id = task.format().orElseThrow().id();
+        return task.bank().isPresent() && !task.isSplit(plain.instruments())
+                ? List.of(new PlannedMap("", id, task.capabilities().fit(task.file().about()), carried,
+                        isSame ? Optional.of(task.file().path()) : Optional.empty()))
+                : carried.stream().map(i -> new PlannedMap("", id, i.about(), List.of(i), Optional.empty())).toList();
+    }
+
+    private Optional<Change> tooLarge(BankFormat bank, PlannedParts parts) {
+        long bytes = task.isSplit(plain.instruments())
+                ? played.instruments().stream().mapToLong(parts::audioBytes).max().orElse(0)
+                : parts.audioBytes();
+        return bytes > bank.limitBytes() ? Optional.of(new FileChange.BankTooLarge(bytes, bank.name(), bank.limitBytes())) : Optional.empty();
+    }
+
+    private static Optional<Change> tooFull(BankFormat bank, List<PlannedMap> maps, PlannedParts parts) {
+        List<BankFormat.BankSound> sounds = parts.outputs().map(o -> new BankFormat.BankSound(o.path(), o.shape(), o.facts())).toList();
+        return maps.stream().flatMap(m -> bank.tooMany(m.instruments(), sounds).stream()).findFirst().map(FileChange.BankTooFull::new);
+    }
+}

@@ -1,0 +1,56 @@
+package ablecrate.planner.instrument;
+
+import ablecrate.codec.SoundFile;
+import ablecrate.codec.SoundFormats;
+import ablecrate.format.BankFormat;
+import ablecrate.format.OwnMaps;
+import ablecrate.format.Sample;
+import ablecrate.instrument.Mapping;
+import ablecrate.instrument.Parameter;
+import ablecrate.instrument.SoundFacts;
+import ablecrate.library.Gathered;
+import ablecrate.option.ItemEdit;
+import ablecrate.planner.instrument.PlayedSounds.PlayedSound;
+import ablecrate.planner.sound.SoundPlan;
+import ablecrate.planner.sound.SoundTarget;
+import ablecrate.planner.sound.SoundTask;
+import java.nio.file.Path;
+
+/// Sounds of instruments as sounds like any other, so that rates, levels and loops go the same way.
+final class InstrumentSounds {
+    private InstrumentSounds() {}
+
+    static SoundPlan plan(InstrumentTask task, PlayedSound sound) {
+        Sample.Found sample = (Sample.Found) task.file().samples().get(sound.sample());
+        SoundFile source = sample.file();
+        Path path = isOfBank(source) ? source.path().resolve(plainName(sample.name())) : source.path();
+        Path relative = task.gathered().relative().resolveSibling(plainName(sound.by().name())).resolve(path.getFileName());
+        ItemEdit own = task.edits().getOrDefault(path, ItemEdit.NONE), all = task.edits().getOrDefault(task.gathered().path(), ItemEdit.NONE);
+        return new SoundPlan(SoundTask.played(new Gathered(path, relative, new Gathered.Content.Sound(source)), source, facts(task, sound, source),
+                target(task, source), task.accepted(), own.withTreatment(own.treatment().or(all::treatment)), task.measured()));
+    }
+
+    private static SoundTarget target(InstrumentTask task, SoundFile source) {
+        return switch (task.format().orElse(null)) {
+            case BankFormat bank -> SoundTarget.pooled(bank);
+            case null -> SoundTarget.file(task.accepted().container(source.formatId()), task.accepted().sheet().keeps(), task.options().facts().written());
+            default -> SoundTarget.mapped(task.accepted().container(source.formatId()), task.options().facts().written());
+        };
+    }
+
+    /// What the instrument says of a sound that it plays.
+    private static SoundFacts facts(InstrumentTask task, PlayedSound sound, SoundFile source) {
+        if (task.options().facts().leavesFiles() && !isOfBank(source)) return source.facts();
+        if (task.isLoose()) return OwnMaps.facts(sound.zone(), source.facts());
+        if (isOfBank(source))
+            return source.facts().withMapping(Mapping.NONE.withRootKey(sound.zone().said(Parameter.ROOT_KEY))).withLoops(sound.loops());
+        return sound.loops().isEmpty() ? source.facts() : source.facts().withLoops(sound.loops());
+    }
+
+    private static boolean isOfBank(SoundFile source) { return SoundFormats.byId(source.formatId()).isEmpty(); }
+
+    private static String plainName(String name) {
+        String plain = name.replaceAll("[/\\\\\\x00-\\x1f]", "_").strip();
+        return plain.isEmpty() || plain.matches("\\.+") ? "sound" : plain;
+    }
+}

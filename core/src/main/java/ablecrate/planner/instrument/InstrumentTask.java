@@ -1,0 +1,83 @@
+package ablecrate.planner.instrument;
+
+import ablecrate.codec.SoundFile;
+import ablecrate.format.BankFormat;
+import ablecrate.format.InstrumentCapabilities;
+import ablecrate.format.InstrumentFile;
+import ablecrate.format.InstrumentFormat;
+import ablecrate.format.OwnMaps;
+import ablecrate.format.Sample;
+import ablecrate.instrument.Instrument;
+import ablecrate.library.Gathered;
+import ablecrate.option.Banks;
+import ablecrate.option.ItemEdit;
+import ablecrate.option.PackOptions;
+import ablecrate.planner.sound.Accepted;
+import ablecrate.signal.Measurement;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Function;
+
+/// Instruments of a file, what they become a part of, and what is wanted of them: what every stage may look at.
+///
+/// Three targets: a map beside its sounds, a bank that holds them, or the sounds alone, each with its own mapping.
+/// @param file with the zones as the user made them
+/// @param format that they become; empty where their sounds go alone
+/// @param edits of all that was gathered
+/// @param measured what was listened to; empty for what was not
+record InstrumentTask(Gathered gathered, InstrumentFile file, boolean isEdited, Optional<InstrumentFormat> format, Accepted accepted, Map<Path, ItemEdit> edits,
+        Function<Measurement.Request, Optional<Measurement>> measured) {
+    /// @param inJob sounds that an edited map may use beside the file's own
+    static InstrumentTask of(Gathered gathered, InstrumentFile file, Accepted accepted, Map<Path, ItemEdit> edits, Map<Path, SoundFile> inJob,
+            Function<Measurement.Request, Optional<Measurement>> measured) {
+        ItemEdit edit = edits.getOrDefault(gathered.path(), ItemEdit.NONE);
+        InstrumentFile full = withAdded(file, edit.added(), inJob);
+        // A map made for a file that has other samples by now is none.
+        Optional<InstrumentFile> edited = edit.map().filter(m -> fits(m, full)).map(full::withInstruments);
+        return new InstrumentTask(gathered, edited.orElse(file), edited.isPresent(), accepted.instruments(file.formatId()), accepted, edits, measured);
+    }
+
+    /// With the sounds that the user put on keys beside the file's own.
+    private static InstrumentFile withAdded(InstrumentFile file, List<Path> added, Map<Path, SoundFile> inJob) {
+        if (added.isEmpty()) return file;
+        List<Sample> all = new ArrayList<>(file.samples());
+        for (Path path : added) {
+            String name = path.getFileName().toString();
+            all.add(inJob.containsKey(path) ? new Sample.Found(name, inJob.get(path)) : new Sample.Missing(name, "it is not in the job any more"));
+        }
+        return file.withSamples(all);
+    }
+
+    private static boolean fits(List<Instrument> map, InstrumentFile file) {
+        return map.stream().flatMap(i -> i.zones().stream()).allMatch(z -> z.sample() < file.samples().size());
+    }
+
+    PackOptions options() { return accepted.options(); }
+
+    InstrumentCapabilities capabilities() {
+        return format.map(InstrumentFormat::capabilities).orElseGet(() -> OwnMaps.capabilities(accepted.container("wav")));
+    }
+
+    /// What the target is called; empty for sounds alone.
+    String targetName() { return format.map(InstrumentFormat::name).orElse(""); }
+
+    /// Whether sounds go without a map.
+    boolean isLoose() { return format.isEmpty(); }
+
+    /// The format, where it holds its sounds.
+    Optional<BankFormat> bank() { return format.filter(BankFormat.class::isInstance).map(BankFormat.class::cast); }
+
+    boolean staysInFormat() { return format.filter(f -> f.id().equals(file.formatId())).isPresent(); }
+
+    /// Whether each instrument becomes a bank of its own.
+    boolean isSplit(List<Instrument> instruments) { return options().instruments().banks() == Banks.EACH && instruments.size() > 1; }
+
+    /// Those that are asked for.
+    List<Instrument> chosen() {
+        List<String> only = options().instruments().only();
+        return only.isEmpty() ? file.instruments() : file.instruments().stream().filter(i -> only.stream().anyMatch(i.name()::equalsIgnoreCase)).toList();
+    }
+}

@@ -1,0 +1,88 @@
+package ablecrate.planner.instrument;
+
+import ablecrate.change.Change;
+import ablecrate.change.InstrumentChange;
+import ablecrate.change.Told;
+import ablecrate.format.InstrumentCapabilities;
+import ablecrate.instrument.FadeCurve;
+import ablecrate.instrument.Instrument;
+import ablecrate.instrument.Parameter;
+import ablecrate.instrument.Span;
+import ablecrate.instrument.Trigger;
+import ablecrate.instrument.Zone;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.function.IntFunction;
+import java.util.function.Supplier;
+
+/// Zones for a target that cannot choose between them or blend them: what would otherwise sound all at once.
+///
+/// Of a round robin the first turn stays, of a random choice the first share; what sounds when a key is let go stays only where the target knows
+/// of that; fades into each other become strict ranges that meet at their middle. All of it is counted.
+final class PlainZones {
+    private final String target;
+    private final InstrumentCapabilities can;
+    private final IntFunction<String> sampleNames;
+    private final List<String> turns = new ArrayList<>(), chances = new ArrayList<>(), triggers = new ArrayList<>(), fades = new ArrayList<>();
+
+    /// @param sampleNames by their numbers
+    PlainZones(String target, InstrumentCapabilities can, IntFunction<String> sampleNames) {
+        this.target = target;
+        this.sampleNames = sampleNames;
+        this.can = can;
+    }
+
+    Instrument of(Instrument instrument) {
+        return instrument.mapZones(z -> plain(z, () -> Told.zone(instrument.name(), z, sampleNames.apply(z.sample()))).map(List::of).orElse(List.of()));
+    }
+
+    private Optional<Zone> plain(Zone zone, Supplier<String> name) {
+        Zone out = zone;
+        if (!can.carries(Parameter.TURN)) {
+            if (zone.get(Parameter.TURN).position() > 1) {
+                turns.add(name.get() + ": turn " + zone.get(Parameter.TURN));
+                return Optional.empty();
+            }
+            out = out.without(Parameter.TURN);
+        }
+        if (!can.carries(Parameter.CHANCE)) {
+            if (zone.get(Parameter.CHANCE).low() > 0) {
+                chances.add(name.get() + ": " + zone.get(Parameter.CHANCE));
+                return Optional.empty();
+            }
+            out = out.without(Parameter.CHANCE);
+        }
+        if (!can.carries(Parameter.TRIGGER)) {
+            if (zone.get(Parameter.TRIGGER) == Trigger.RELEASE || zone.get(Parameter.TRIGGER) == Trigger.LEGATO) {
+                triggers.add(name.get() + ": " + zone.told(Parameter.TRIGGER));
+                return Optional.empty();
+            }
+            out = out.without(Parameter.TRIGGER);
+        }
+        out = split(out, name, Parameter.VELOCITIES, Parameter.VELOCITY_FADE_IN, Parameter.VELOCITY_FADE_OUT, Parameter.VELOCITY_FADE_CURVE);
+        return Optional.of(split(out, name, Parameter.KEYS, Parameter.KEY_FADE_IN, Parameter.KEY_FADE_OUT, Parameter.KEY_FADE_CURVE));
+    }
+
+    private Zone split(Zone zone, Supplier<String> name, Parameter<Span> range, Parameter<Optional<Span>> in, Parameter<Optional<Span>> out,
+            Parameter<FadeCurve> curve) {
+        if (can.carries(in) || zone.get(in).isEmpty() && zone.get(out).isEmpty()) return zone;
+        Span span = zone.get(range);
+        int low = Math.max(span.low(), zone.get(in).map(f -> (f.low() + f.high()) / 2 + 1).orElse(span.low()));
+        int high = Math.min(span.high(), zone.get(out).map(f -> (f.low() + f.high()) / 2).orElse(span.high()));
+        // A zone that fades in and out over the same notes keeps the one in their middle.
+        Span strict = low <= high ? new Span(low, high) : new Span(Math.clamp(high, span.low(), span.high()), Math.clamp(high, span.low(), span.high()));
+        fades.add(name.get() + ": " + range.label() + " " + range.text(strict));
+        return zone.with(range, strict).without(in).without(out).without(curve);
+    }
+
+    List<Change> changes() {
+        List<Change> changes = new ArrayList<>();
+        if (!turns.isEmpty()) changes.add(new InstrumentChange.ZonesUnchosen("later turns of round robins", target, turns));
+        if (!chances.isEmpty()) changes.add(new InstrumentChange.ZonesUnchosen("further choices at random", target, chances));
+        if (!triggers.isEmpty())
+            changes.add(new InstrumentChange.ZonesUnchosen("sounds for when a key is let go, or for notes that follow each other", target, triggers));
+        if (!fades.isEmpty()) changes.add(new InstrumentChange.CrossfadesSplit(target, fades));
+        return changes;
+    }
+}

@@ -1,0 +1,68 @@
+package ablecrate.planner.instrument;
+
+import ablecrate.change.Change;
+import ablecrate.change.InstrumentChange;
+import ablecrate.change.Verdict;
+import ablecrate.codec.SoundFile;
+import ablecrate.format.Sample;
+import ablecrate.plan.PackingItem;
+import ablecrate.plan.PlannedOutput;
+import ablecrate.planner.instrument.PlayedSounds.PlayedZone;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.stream.Stream;
+
+/// The sounds of instruments as they are planned, and where their outputs lie among those of all.
+record PlannedParts(List<Part> all) {
+    /// @param first place of its first output
+    record Part(PackingItem item, int first) {}
+
+    /// @param items in the order of the sounds that zones play
+    static PlannedParts of(List<PackingItem> items) {
+        List<Part> parts = new ArrayList<>();
+        int place = 0;
+        for (PackingItem item : items) {
+            parts.add(new Part(item, place));
+            place += item.outputs().size();
+        }
+        return new PlannedParts(parts);
+    }
+
+    List<PackingItem> items() { return all.stream().map(Part::item).toList(); }
+
+    Stream<PlannedOutput> outputs() { return all.stream().flatMap(p -> p.item().outputs().stream()); }
+
+    boolean isNone() { return outputs().findAny().isEmpty(); }
+
+    /// What a zone plays, unless it is lost.
+    Optional<Part> of(PlayedZone zone) { return zone.sound().map(ref -> all.get(ref.place())).filter(p -> !p.item().outputs().isEmpty()); }
+
+    /// Whether all sounds go as they are.
+    boolean areKept() {
+        return outputs().noneMatch(PlannedOutput::audioChanges)
+                && all.stream().allMatch(p -> p.item().verdict() == Verdict.KEPT && p.item().outputs().size() == 1);
+    }
+
+    long audioBytes() { return outputs().mapToLong(PlannedOutput::audioBytes).sum(); }
+
+    long audioBytes(PlayedSounds.PlayedInstrument instrument) {
+        return instrument.zones().flatMap(z -> z.sound().stream()).distinct().flatMap(ref -> all.get(ref.place()).item().outputs().stream())
+                .mapToLong(PlannedOutput::audioBytes).sum();
+    }
+
+    /// Zones that go without a sound.
+    Optional<Change> lost(InstrumentTask task, PlayedSounds played) {
+        List<String> lost = played.zones().filter(z -> of(z).isEmpty()).map(z -> reason(task, z)).toList();
+        return lost.isEmpty() ? Optional.empty() : Optional.of(new InstrumentChange.ZonesLost((int) played.zones().count(), lost));
+    }
+
+    private String reason(InstrumentTask task, PlayedZone zone) {
+        Sample sample = task.file().samples().get(zone.zone().sample());
+        return "'" + sample.name() + "': " + switch (sample) {
+            case Sample.Missing(_, String reason) -> reason;
+            case Sample.Found(_, SoundFile f) ->
+                zone.sound().map(ref -> all.get(ref.place()).item().reason()).orElse(f.frames() == 0 ? "it is empty" : "it cannot be used");
+        };
+    }
+}

@@ -1,0 +1,187 @@
+package ablecrate.planner.place;
+
+import ablecrate.change.FileChange;
+import ablecrate.change.Property;
+import ablecrate.change.Told;
+import ablecrate.change.Verdict;
+import ablecrate.codec.SoundFormats;
+import ablecrate.destination.DestinationSheet;
+import ablecrate.destination.NamePattern.Word;
+import ablecrate.destination.NamePattern;
+import ablecrate.destination.NameRules;
+import ablecrate.library.Gathered;
+import ablecrate.option.OptionConflict;
+import ablecrate.option.PackOptions;
+import ablecrate.plan.Card;
+import ablecrate.plan.PackingItem;
+import ablecrate.plan.PlannedMap;
+import ablecrate.plan.PlannedOutput;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.EnumMap;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
+import java.util.stream.Stream;
+import java.util.stream.StreamSupport;
+
+/// Gives every output its folder and its name: by the destination's layout, in its alphabet and length, each once.
+public final class Placement {
+    private final DestinationSheet sheet;
+    private final NamePattern namePattern, folderPattern;
+    private final NameRules rules;
+    private final boolean mirror;
+    /// Names in use in each folder.
+    private final Map<String, NameRules.Taken> taken = new HashMap<>();
+    private final Map<Path, String> mirrored = new HashMap<>();
+    private final KitPlaces kits;
+    private final Map<String, Integer> counts = new HashMap<>();
+    private int number;
+
+    public Placement(DestinationSheet sheet, PackOptions options, Card card) throws OptionConflict {
+        this.sheet = sheet;
+        try {
+            namePattern = NamePattern.parse(options.namePattern().orElse(sheet.names().pattern()));
+        } catch (IllegalArgumentException e) {
+            throw new OptionConflict(e.getMessage());
+        }
+        folderPattern = sheet.layout().folder().isEmpty() ? null : NamePattern.parse(sheet.layout().folder());
+        rules = new NameRules(sheet.names());
+        mirror = options.mirror().orElse(sheet.layout().mirror());
+        kits = new KitPlaces(options.placing().kits(), card, sheet.layout().soundsPerFolder(), isNumbered(sheet));
+    }
+
+    /// Whether folders of a destination have numbers.
+    public static boolean isNumbered(DestinationSheet sheet) {
+        return !sheet.layout().folder().isEmpty() && NamePattern.parse(sheet.layout().folder()).uses(Word.KIT);
+    }
+
+    public List<PackingItem> place(List<PackingItem> items) {
+        kits.assign(items.stream().filter(i -> i.verdict() != Verdict.BLOCKED)
+                .flatMap(i -> i.isInstruments() ? i.maps().isEmpty() ? i.parts().stream() : Stream.<PackingItem>empty() : Stream.of(i)).toList());
+        return items.stream().map(i -> i.verdict() == Verdict.BLOCKED ? i : i.isInstruments() ? placeInstruments(i) : place(i, Optional.empty())).toList();
+    }
+
+    /// A map lies beside a folder of its sounds; several maps of one file lie in a folder with one for the sounds of all. Sounds without a map
+    /// lie where the destination's layout puts loose ones, or in a folder named for their instrument where it has no wish.
+    private PackingItem placeInstruments(PackingItem item) {
+        String folder = mirrored(item.source());
+        boolean isAlone = item.maps().isEmpty(), isBank = !isAlone && item.maps().getFirst().holdsSounds(), isMany = item.maps().size() > 1;
+        String bank = inMaps(item.source().stem());
+        if (isMany) folder = inside(folder, rules.unique(bank, "", taken(folder)));
+        List<PlannedMap> maps = new ArrayList<>();
+        for (PlannedMap map : item.maps()) {
+            String name = inMaps(!isMany ? item.source().stem() : map.about().name());
+            String extension = "." + map.format().extension();
+            maps.add(map.at(inside(folder, rules.unique(name, extension, taken(folder)) + extension)));
+        }
+        String sounds = isMany ? "sounds" : isAlone ? "" : stem(maps.getFirst().path()).substring(folder.isEmpty() ? 0 : folder.length() + 1) + " sounds";
+        List<PackingItem> parts = new ArrayList<>();
+        for (PackingItem part : item.parts()) {
+            if (part.outputs().isEmpty())
+                parts.add(part);
+            else
+                if (isBank)
+                    parts.add(pooled(part));
+                else
+                    if (isAlone)
+                        parts.add(place(part, folderPattern == null ? Optional.of(inside(folder, rules.fit(part.source().folderName()))) : Optional.empty()));
+                    else
+                        parts.add(place(part, Optional.of(inside(folder, sounds))));
+        }
+        Optional<PackingItem> refused = parts.stream().filter(p -> p.verdict() == Verdict.BLOCKED && p.change(Property.FOLDER).isPresent()).findFirst();
+        if (refused.isPresent()) return item.with(refused.get().change(Property.FOLDER).get(), parts, maps);
+        String after = maps.isEmpty() ? Told.count(parts.size(), "sound") : maps.getFirst().path() + (isMany ? " +" + (maps.size() - 1) : "");
+        return item.with(FileChange.Named.plainly(item.source().fileName(), after), parts, maps);
+    }
+
+    private final NameRules.Taken pooledNames = new NameRules.Taken();
+
+    private PackingItem pooled(PackingItem part) {
+        String name = rules.unique(part.source().stem(), "", pooledNames);
+        List<PlannedOutput> outputs = part.outputs();
+        List<PlannedOutput> named = IntStream.range(0, outputs.size())
+                .mapToObj(i -> outputs.get(i).at(outputs.size() == 1 ? name : name + (i == 0 ? "-L" : "-R"))).toList();
+        return part.with(FileChange.Named.plainly(part.source().fileName(), name), named);
+    }
+
+    /// Names stand in maps that are texts, where some characters have a meaning.
+    private String inMaps(String name) { return rules.fit(name.replaceAll("[=$#]", "_")); }
+
+    private static String inside(String folder, String name) { return folder.isEmpty() ? name : folder + "/" + name; }
+
+    private static String stem(String path) { return path.substring(0, path.lastIndexOf('.')); }
+
+    private NameRules.Taken taken(String folder) { return taken.computeIfAbsent(folder, _ -> new NameRules.Taken()); }
+
+    /// @param fixed the folder it lies in; empty for the layout's
+    private PackingItem place(PackingItem item, Optional<String> fixed) {
+        number++;
+        List<PlannedOutput> placed = new ArrayList<>();
+        String firstWanted = "", firstName = "";
+        for (int i = 0; i < item.outputs().size(); i++) {
+            PlannedOutput output = item.outputs().get(i);
+            Card.Place kit = fixed.isPresent() ? new Card.Place(1, "", number) : kits.of(item, i);
+            int limit = sheet.layout().maxFolders(), size = sheet.layout().soundsPerFolder();
+            if (limit > 0 && kit.kit() > limit)
+                return item.with(new FileChange.TooManyFolders(item.source().folderName(), kit.kit(), limit), List.of());
+            Map<Word, String> values = values(item, output, i, kit);
+            String folder = fixed.orElseGet(() -> folder(item.source(), values)), wanted = namePattern.apply(values);
+            if (fixed.isEmpty() && size > 0 && counts.merge(folder, 1, Integer::sum) > size)
+                return item.with(new FileChange.FolderFull(item.source().folderName(), folder, size), List.of());
+            boolean isSplit = item.outputs().size() > 1 && !namePattern.uses(Word.CHANNEL);
+            if (isSplit) wanted += "-" + values.get(Word.CHANNEL);
+            String extension = "." + SoundFormats.byId(output.formatId()).orElseThrow().extensions().getFirst();
+            if (fixed.isPresent()) wanted = wanted.replaceAll("[=$]", "_");
+            String fitted = isSplit ? fitKeepingEnd(wanted, "-" + values.get(Word.CHANNEL)) : rules.fit(wanted);
+            String name = rules.unique(fitted, extension, taken(folder));
+            if (i == 0) {
+                firstWanted = wanted;
+                firstName = name;
+            }
+            placed.add(output.at((folder.isEmpty() ? "" : folder + "/") + name + extension));
+        }
+        String before = item.source().fileName(), after = placed.getFirst().path() + (placed.size() > 1 ? " +" + (placed.size() - 1) : "");
+        return item.with(new FileChange.Named(before, after, firstWanted, firstName), placed);
+    }
+
+    /// A long name is cut before its channel, so that left and right stay told apart.
+    private String fitKeepingEnd(String wanted, String end) {
+        String stem = wanted.substring(0, wanted.length() - end.length());
+        int longest = sheet.names().maxLength();
+        if (longest > 0 && wanted.length() > longest) stem = stem.substring(0, Math.max(1, longest - end.length()));
+        return rules.fit(stem + end);
+    }
+
+    private Map<Word, String> values(PackingItem item, PlannedOutput output, int channel, Card.Place kit) {
+        Gathered source = item.source();
+        Map<Word, String> values = new EnumMap<>(Word.class);
+        values.put(Word.NAME, source.stem());
+        values.put(Word.FOLDER, kit.name().isEmpty() ? source.folderName() : kit.name());
+        values.put(Word.NUMBER, Integer.toString(number));
+        values.put(Word.ROOT, output.facts().mapping().rootKey().map(Object::toString).orElse(""));
+        values.put(Word.RATE, Integer.toString(output.shape().rateHz()));
+        values.put(Word.DEPTH, output.shape().depth().id());
+        values.put(Word.CHANNEL, item.outputs().size() == 1 ? "" : item.outputs().size() == 2 ? channel == 0 ? "L" : "R" : Integer.toString(channel + 1));
+        values.put(Word.KIT, Integer.toString(kit.kit()));
+        values.put(Word.PAD, Integer.toString(kit.pad()));
+        return values;
+    }
+
+    private String folder(Gathered source, Map<Word, String> values) {
+        List<String> parts = new ArrayList<>();
+        if (folderPattern != null) parts.add(rules.fit(folderPattern.apply(values)));
+        if (mirror) parts.add(mirrored(source));
+        return parts.stream().filter(p -> !p.isEmpty()).collect(Collectors.joining("/"));
+    }
+
+    private String mirrored(Gathered source) {
+        Path parent = source.relative().getParent();
+        if (!mirror || parent == null) return "";
+        return mirrored.computeIfAbsent(parent, p -> StreamSupport.stream(p.spliterator(), false).map(part -> rules.fit(part.toString()))
+                .collect(Collectors.joining("/")));
+    }
+}

@@ -1,0 +1,110 @@
+package ablecrate.planner.sound;
+
+import ablecrate.option.Choice;
+import ablecrate.option.OptionConflict;
+import ablecrate.option.PackOptions;
+import ablecrate.audio.Depth;
+import ablecrate.codec.SoundFormat;
+import ablecrate.codec.SoundFormats;
+import ablecrate.codec.WrittenFormat;
+import ablecrate.destination.ChannelChoice;
+import ablecrate.destination.DestinationSheet;
+import ablecrate.format.InstrumentFormat;
+import ablecrate.format.InstrumentFormats;
+import java.util.List;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+
+/// What a sheet and the options together leave for each source. Checks the options once, at the door.
+public final class Accepted {
+    private final DestinationSheet sheet;
+    private final PackOptions options;
+
+    public Accepted(DestinationSheet sheet, PackOptions options) throws OptionConflict {
+        this.sheet = sheet;
+        this.options = options;
+        DestinationSheet.Accepts accepts = sheet.accepts();
+        if (options.container() instanceof Choice.Of<String>(String id)) {
+            boolean isMap = InstrumentFormats.byId(id).isPresent();
+            if (!isMap && SoundFormats.written(id).isEmpty()) throw conflict("container " + id, all());
+            List<String> accepted = isMap ? accepts.instruments() : accepts.containers();
+            check(isMap ? accepted.contains(id) : accepted.isEmpty() || accepted.contains(id), "container " + id, accepts.containers());
+        }
+        if (options.rateHz() instanceof Choice.Of<Integer>(Integer hz))
+            check(accepts.ratesHz().isEmpty() || accepts.ratesHz().contains(hz), hz + " Hz", accepts.ratesHz());
+        if (options.depth() instanceof Choice.Of<Depth>(Depth depth))
+            check(accepts.depths().isEmpty() || accepts.depthList().contains(depth), "depth " + depth.id(), accepts.depths());
+        ChannelChoice choice = options.channels().orElse(ChannelChoice.KEEP);
+        if (choice == ChannelChoice.MONO || choice == ChannelChoice.SPLIT) check(acceptsChannels(1), "channels " + choice.id(), accepts.channels());
+        if (choice == ChannelChoice.STEREO) check(acceptsChannels(2), "channels stereo", accepts.channels());
+    }
+
+    public DestinationSheet sheet() { return sheet; }
+
+    public PackOptions options() { return options; }
+
+    private void check(boolean holds, String what, List<?> accepted) throws OptionConflict {
+        if (!holds) throw conflict(what, accepted);
+    }
+
+    private OptionConflict conflict(String what, List<?> accepted) {
+        return new OptionConflict(
+                sheet.id() + " does not take " + what + "; it takes " + accepted.stream().map(Object::toString).collect(Collectors.joining(", ")));
+    }
+
+    private static List<String> all() {
+        return Stream.concat(SoundFormats.WRITTEN.stream().map(SoundFormat::id), InstrumentFormats.ALL.stream().map(InstrumentFormat::id)).toList();
+    }
+
+    /// The format that instruments of this one become; empty where their sounds go alone.
+    public Optional<InstrumentFormat> instruments(String sourceFormat) {
+        if (options.container() instanceof Choice.Of<String>(String id)) return InstrumentFormats.byId(id);
+        List<String> accepted = sheet.accepts().instruments();
+        if (accepted.isEmpty() || InstrumentFormats.byId(sourceFormat).isEmpty()) return Optional.empty();
+        return InstrumentFormats.byId(accepted.contains(sourceFormat) ? sourceFormat : accepted.getFirst());
+    }
+
+    /// Whether loose sounds are asked to become instruments.
+    public Optional<InstrumentFormat> assembles() {
+        return options.container() instanceof Choice.Of<String>(String id) ? InstrumentFormats.byId(id) : Optional.empty();
+    }
+
+    public WrittenFormat container(String sourceFormat) {
+        List<String> accepted = sheet.accepts().containers();
+        // One that is chosen for instruments is none of sounds; the sounds beside them are as the source then.
+        Optional<String> chosen = options.container().or(sheet.defaults().container()).filter(id -> SoundFormats.written(id).isPresent());
+        return SoundFormats
+                .written(chosen.orElseGet(() -> accepted.contains(sourceFormat) || accepted.isEmpty() && SoundFormats.written(sourceFormat).isPresent()
+                        ? sourceFormat
+                        : accepted.isEmpty() ? SoundFormats.WRITTEN.getFirst().id() : accepted.getFirst()))
+                .orElseThrow();
+    }
+
+    public int rateHz(int sourceHz) {
+        List<Integer> accepted = sheet.accepts().ratesHz();
+        // The nearest that loses nothing, else the highest.
+        return options.rateHz().or(sheet.defaults().rateHz()).orElseGet(() -> accepted.isEmpty() || accepted.contains(sourceHz)
+                ? sourceHz
+                : accepted.stream().filter(r -> r >= sourceHz).findFirst().orElse(accepted.getLast()));
+    }
+
+    public Depth depth(Depth source) {
+        List<Depth> accepted = sheet.accepts().depthList();
+        return options.depth().or(sheet.defaults().depth().map(id -> Depth.byId(id).orElse(source)))
+                .orElseGet(() -> accepted.isEmpty() || accepted.contains(source)
+                        ? source
+                        : accepted.stream().filter(d -> d.resolutionBits() >= source.resolutionBits()).findFirst().orElse(accepted.getLast()));
+    }
+
+    /// [ChannelChoice#KEEP] only where the source's number of channels is accepted.
+    public ChannelChoice channels(int sourceChannels) {
+        ChannelChoice choice = options.channels().orElse(sheet.defaults().channels().orElse(ChannelChoice.KEEP));
+        if (choice != ChannelChoice.KEEP || acceptsChannels(sourceChannels)) return choice;
+        if (sourceChannels == 1) return ChannelChoice.STEREO;
+        // Explicitly asked to keep where only mono is taken: the destination's own way.
+        return sourceChannels == 2 ? sheet.defaults().channels().filter(c -> c != ChannelChoice.KEEP).orElse(ChannelChoice.MONO) : ChannelChoice.KEEP;
+    }
+
+    public boolean acceptsChannels(int channels) { return sheet.accepts().channels().isEmpty() || sheet.accepts().channels().contains(channels); }
+}

@@ -1,0 +1,195 @@
+package ablecrate.planner.sound;
+
+import ablecrate.audio.FrameRange;
+import ablecrate.change.Change;
+import ablecrate.change.Lack;
+import ablecrate.change.LoopChange;
+import ablecrate.change.MetadataChange;
+import ablecrate.codec.Capabilities;
+import ablecrate.instrument.Broadcast;
+import ablecrate.instrument.Cue;
+import ablecrate.instrument.Loop;
+import ablecrate.instrument.LoopMode;
+import ablecrate.instrument.Mapping;
+import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.TextField;
+import ablecrate.signal.Front;
+import java.util.ArrayList;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/// What a sound says of itself, carried to another rate, format and destination.
+record Metadata(SoundFacts facts, List<Change> changes) {
+    static Metadata of(SoundTask task, Conversion conversion, LoopChange.SeamSteps seam) {
+        SoundFacts facts = task.file().facts();
+        Carrying carrying = new Carrying(task.target(), conversion.front(), task.file().rateHz(), conversion.fit());
+        SoundFacts carried = new SoundFacts(carrying.loops(facts.loops(), seam), carrying.mapping(facts.mapping()), carrying.cues(facts.cues()),
+                carrying.broadcast(facts.broadcast()), carrying.texts(facts.texts()));
+        return new Metadata(carried, carrying.changes);
+    }
+
+    /// Carries kind after kind, each with its changes.
+    private static final class Carrying {
+        private final SoundTarget target;
+        private final Capabilities can;
+        private final Front front;
+        private final int fromHz;
+        private final Optional<LoopFit> fit;
+        private final List<Change> changes = new ArrayList<>();
+
+        /// @param fit of the loop that rules the conversion
+        Carrying(SoundTarget target, Front front, int fromHz, Optional<LoopFit> fit) {
+            this.target = target;
+            can = target.capabilities();
+            this.front = front;
+            this.fromHz = fromHz;
+            this.fit = fit;
+        }
+
+        List<Loop> loops(List<Loop> loops, LoopChange.SeamSteps seam) {
+            if (loops.isEmpty()) return loops;
+            if (!target.carriesLoops()) {
+                Lack why = !target.written().loops() ? Lack.CHOSEN : target.keeps().loops() ? Lack.FORMAT : Lack.DESTINATION;
+                changes.add(new LoopChange.LoopsDropped(loops.size(), why, target.name()));
+                return List.of();
+            }
+            List<Loop> kept = held(loops);
+            List<Loop> moved = moved(kept, seam);
+            if (!front.convertsRate() && seam.isTold()) changes.add(new LoopChange.SeamBlended(place(kept), place(moved), seam));
+            return moved;
+        }
+
+        /// As many, and as simple, as the format holds.
+        private List<Loop> held(List<Loop> loops) {
+            List<Loop> kept = new ArrayList<>();
+            int sustain = 0, release = 0, forward = 0, endless = 0;
+            for (Loop loop : loops) {
+                boolean fits = loop.use() == Loop.Use.SUSTAIN ? sustain++ < can.loops().sustain() : release++ < can.loops().release();
+                if (!fits) continue;
+                boolean hasMode = can.loops().modes().contains(loop.mode()), hasCount = loop.playCount() == 0 || can.loops().playCount();
+                if (!hasMode) forward++;
+                if (!hasCount) endless++;
+                Loop simple = hasMode ? loop : loop.withMode(LoopMode.FORWARD);
+                kept.add(hasCount ? simple : simple.withPlayCount(0));
+            }
+            if (kept.size() < loops.size() || forward > 0 || endless > 0)
+                changes.add(new LoopChange.LoopsReduced(loops.size(), kept.size(), forward, endless, target.name()));
+            return kept;
+        }
+
+        private List<Loop> moved(List<Loop> kept, LoopChange.SeamSteps seam) {
+            double worstShift = 0, worstCents = 0;
+            boolean isFirst = true;
+            List<Loop> moved = new ArrayList<>();
+            for (Loop loop : kept) {
+                double exactStart = scaled(loop.frames().start() - front.part().start()), exactLength = scaled(loop.frames().length());
+                boolean rules = isFirst && loop.use() == Loop.Use.SUSTAIN && fit.isPresent();
+                isFirst &= loop.use() != Loop.Use.SUSTAIN;
+                // The length is rounded for itself: it is the loop's pitch. Rounding both ends could be off by two halves.
+                long length = Math.max(1, Math.round(exactLength)), start = Math.clamp(Math.round(exactStart), 0, Math.max(0, front.frames() - length));
+                FrameRange to = rules ? fit.get().to() : new FrameRange(start, Math.min(start + length, front.frames()));
+                worstShift = Math.max(worstShift, Math.max(Math.abs(to.start() - exactStart), Math.abs(to.length() - exactLength)));
+                double cents = rules ? fit.get().leftCents() : 1200 * Math.log(exactLength / to.length()) / Math.log(2);
+                if (Math.abs(cents) > Math.abs(worstCents)) worstCents = cents;
+                moved.add(loop.withFrames(to));
+            }
+            if (front.convertsRate())
+                changes.add(new LoopChange.LoopsMoved(place(kept), place(moved), worstShift, worstCents,
+                        fit.map(f -> new LoopChange.Fitted(f.from().length(), f.to().length(), f.tuningCents())), seam));
+            return moved;
+        }
+
+        private static LoopChange.Place place(List<Loop> loops) { return new LoopChange.Place(loops.getFirst().frames(), loops.size()); }
+
+        Mapping mapping(Mapping mapping) {
+            double tuned = fit.map(LoopFit::tuningCents).orElse(0.0);
+            if (mapping.isEmpty() && tuned == 0) return mapping;
+            if (!target.written().mapping() || !target.keeps().mapping() || !can.rootKey()) {
+                changes.add(new MetadataChange.MappingDropped(mapping, target.written().mapping() ? Lack.DESTINATION : Lack.CHOSEN));
+                return Mapping.NONE;
+            }
+            // A tuning needs a root key to be told from; 60 is what players take where none is.
+            Mapping fitted = tuned == 0 ? mapping : mapping.withRootKey(Optional.of(mapping.rootKey().orElse(60))).tunedBy(tuned);
+            return withGain(inWholeCents(withinTheKeys(fitted)));
+        }
+
+        private Mapping inWholeCents(Mapping mapping) {
+            if (can.fineTune() != Capabilities.FineTune.WHOLE_CENTS) return mapping;
+            double cents = mapping.fineTuneCents(), whole = Math.rint(cents);
+            if (Math.abs(cents - whole) > 1e-6) changes.add(new MetadataChange.TuningMoved(cents, whole, false));
+            return mapping.withFineTune(whole);
+        }
+
+        private Mapping withGain(Mapping mapping) {
+            if (mapping.gainDb().isEmpty()) return mapping;
+            double db = mapping.gainDb().get(), held = Math.clamp(Math.rint(db), can.gain().lowest(), can.gain().highest());
+            if (held == db) return mapping;
+            changes.add(new MetadataChange.GainMoved(db, held));
+            return mapping.withGain(Optional.of(held));
+        }
+
+        /// A tuning beyond a key is told by another root; below the lowest and above the highest key there is none.
+        private Mapping withinTheKeys(Mapping mapping) {
+            double cents = mapping.fineTuneCents(), held = cents > 0 && mapping.rootKey().filter(k -> k == 0).isPresent() ? 0 : cents < -100 ? -50 : cents;
+            if (held == cents) return mapping;
+            changes.add(new MetadataChange.TuningMoved(cents, held, true));
+            return mapping.withFineTune(held);
+        }
+
+        List<Cue> cues(List<Cue> all) {
+            List<Cue> cues = all.stream().filter(c -> c.frame() >= front.part().start() && c.frame() <= front.part().end()).toList();
+            if (cues.size() < all.size()) changes.add(new MetadataChange.CuesOutside(all.size(), cues.size()));
+            if (cues.isEmpty()) return cues;
+            if (!target.written().cues() || !target.keeps().cues() || !can.cues()) {
+                changes.add(new MetadataChange.CuesDropped(cues.size(), target.written().cues() ? Lack.DESTINATION : Lack.CHOSEN));
+                return List.of();
+            }
+            List<Cue> moved = new ArrayList<>();
+            double worst = 0;
+            int shortened = 0;
+            for (Cue cue : cues) {
+                double exact = scaled(cue.frame() - front.part().start());
+                long frame = Math.clamp(Math.round(exact), 0, front.frames()),
+                        length = Math.clamp(Math.round(scaled(cue.lengthFrames())), 0, front.frames() - frame);
+                worst = Math.max(worst, Math.abs(frame - exact));
+                boolean isPlain = !can.cueNotesAndLengths() && (cue.note().isPresent() || cue.lengthFrames() > 0);
+                if (isPlain) shortened++;
+                moved.add(isPlain ? new Cue(cue.id(), frame, 0, cue.label(), Optional.empty()) : cue.at(frame, length));
+            }
+            if (shortened > 0) changes.add(new MetadataChange.CueNotesDropped(cues.size(), shortened, target.name()));
+            if (front.convertsRate()) changes.add(new MetadataChange.CuesMoved(cues.size(), worst));
+            return moved;
+        }
+
+        Optional<Broadcast> broadcast(Optional<Broadcast> broadcast) {
+            if (broadcast.isEmpty()) return broadcast;
+            if (!target.written().broadcast() || !target.keeps().broadcast() || !can.broadcast()) {
+                changes.add(new MetadataChange.BroadcastDropped(
+                        !target.written().broadcast() ? Lack.CHOSEN : can.broadcast() ? Lack.DESTINATION : Lack.FORMAT, target.name()));
+                return Optional.empty();
+            }
+            // Time of day goes on at the rate that is played, whatever a loop made of the ratio; a trimmed start is later.
+            long time = broadcast.get().timeReferenceFrames();
+            double wanted = (double) (time + front.part().start()) * front.rateHz() / fromHz;
+            long moved = Math.round(wanted);
+            if (moved == time) return broadcast;
+            changes.add(new MetadataChange.TimeStampMoved(time, moved, Math.abs(moved - wanted)));
+            return Optional.of(broadcast.get().withTimeReference(moved));
+        }
+
+        Map<TextField, String> texts(Map<TextField, String> texts) {
+            if (texts.isEmpty()) return texts;
+            Map<TextField, String> kept = new EnumMap<>(TextField.class);
+            texts.forEach((field, text) -> {
+                if (target.written().texts() && target.keeps().texts() && can.texts().contains(field)) kept.put(field, text);
+            });
+            List<TextField> lost = texts.keySet().stream().filter(f -> !kept.containsKey(f)).sorted().toList();
+            if (!lost.isEmpty()) changes.add(new MetadataChange.TextsDropped(texts.size(), lost, !target.written().texts()));
+            return kept;
+        }
+
+        private double scaled(long frames) { return front.convertsRate() ? (double) frames * front.outputStep() / front.inputStep() : frames; }
+    }
+}

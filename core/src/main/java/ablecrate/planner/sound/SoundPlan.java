@@ -1,0 +1,153 @@
+package ablecrate.planner.sound;
+
+import ablecrate.change.Change;
+import ablecrate.change.FileChange;
+import ablecrate.change.LevelChange;
+import ablecrate.change.LoopChange;
+import ablecrate.change.MetadataChange;
+import ablecrate.codec.OutputShape;
+import ablecrate.dsp.Levels;
+import ablecrate.instrument.SoundFacts;
+import ablecrate.option.LevelTarget;
+import ablecrate.plan.LevelPlan;
+import ablecrate.plan.PackingItem;
+import ablecrate.plan.PlannedOutput;
+import ablecrate.signal.ChannelMix;
+import ablecrate.signal.LoopCarry;
+import ablecrate.signal.Measurement;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import java.util.stream.Stream;
+
+/// One sound's way into the packing list, stage by stage: channels → part → repairs → rate and loop → fades → levels; and, once the gains of all sounds are
+/// known, ceiling → samples → container → metadata → chunks. Each stage is a function of those before it and gives a value with its changes; what is rendered is
+/// made of the same values.
+public final class SoundPlan {
+    private final SoundTask task;
+    private final Channels channels;
+    private final Optional<Answer<Measurement.Survey>> survey;
+    private final UsedPart part;
+    private final Repairs repairs;
+    private final Conversion conversion;
+    private final Fades fades;
+    private final HeardLevels heard;
+
+    public SoundPlan(SoundTask task) {
+        this.task = task;
+        channels = Channels.of(task);
+        survey = survey(task, channels);
+        Optional<Measurement.Survey> known = survey.flatMap(Answer::found);
+        part = UsedPart.of(task, known);
+        repairs = Repairs.of(task, channels, known);
+        conversion = Conversion.of(task, part.frames(), repairs);
+        fades = Fades.of(task, conversion.front());
+        boolean isWaiting = Stream.of(survey, repairs.heard()).flatMap(Optional::stream).anyMatch(Answer::isAwaited);
+        heard = HeardLevels.of(task, channels, conversion.front(), fades.ends(), isWaiting);
+    }
+
+    /// The file as it is, where what is done or told depends on it.
+    private static Optional<Answer<Measurement.Survey>> survey(SoundTask task, Channels channels) {
+        boolean isNeeded = task.treatment().trimDbfs().isPresent() || task.treatment().removesOffset();
+        boolean isTold = channels.isFolded() || task.fadeInMs() > 0
+                || task.rulingLoop().isPresent() && (task.changesRate() || task.crossfadeMs() > 0);
+        return channels.isNone() || !isNeeded && !isTold
+                ? Optional.empty()
+                : Optional.of(task.ask(new Measurement.OfFile(task.file(), task.treatment().silenceDbfs()), Measurement.Survey.class, isNeeded));
+    }
+
+    private List<Answer<?>> answers() {
+        return Stream.of(survey.stream(), repairs.heard().stream(), heard.answers().stream()).<Answer<?>>flatMap(s -> s).toList();
+    }
+
+    private boolean isSettled() { return answers().stream().noneMatch(Answer::isAwaited); }
+
+    public boolean setsLevels() {
+        return HeardLevels.isLeveled(task, conversion.front()) && !channels.isNone() && isSettled() && !heard.faded().isEmpty();
+    }
+
+    public Leveling.Sound toLevel() {
+        return new Leveling.Sound(task.group(), task.treatment(), heard.before(), heard.faded(), heard.limited(), HeardLevels.hold(task),
+                !task.depth().isFloat());
+    }
+
+    /// @param leveling that knows all sounds
+    public PackingItem item(Leveling leveling) {
+        Leveling.Setting setting = setsLevels() ? leveling.of(toLevel()) : Leveling.Setting.NONE;
+        Ceiling ceiling = Ceiling.of(task, channels, conversion.front(), fades.ends(), setting);
+        Samples samples = Samples.of(task, channels, conversion.front(), ceiling.finish());
+        Metadata metadata = Metadata.of(task, conversion, seam());
+        Chunks chunks = Chunks.of(task, samples.differ());
+        // A map beside a file that fits says what is to be said; without one the file has to.
+        boolean isGiven = !Objects.equals(task.file().facts(), task.own());
+        boolean fits = task.target().isFile() && task.staysInFormat() && !samples.differ() && !task.file().needsMending() && metadata.changes().isEmpty();
+        boolean isVerbatim = fits && (!isGiven || task.target().hasMap());
+        SoundFacts facts = isVerbatim ? task.own() : metadata.facts();
+        List<PlannedOutput> outputs = new ArrayList<>();
+        for (int i = 0; i < channels.mixes().size(); i++)
+            outputs.add(new PlannedOutput(task.file(), "", task.target().id(), shape(channels.mixes().get(i)), facts,
+                    conversion.front().with(channels.mixes().get(i)), ceiling.finish(), levels(i, setting), samples.dither(), isVerbatim, samples.differ(),
+                    chunks.kept()));
+
+        List<Change> changes = new ArrayList<>(before());
+        setting.change().ifPresent(changes::add);
+        ceiling.change().ifPresent(changes::add);
+        Container.converted(task).ifPresent(changes::add);
+        changes.addAll(samples.changes());
+        changes.addAll(metadata.changes());
+        conversion.change().ifPresent(changes::add);
+        changes.addAll(Container.mended(task));
+        fades.attack(task, conversion.front(), survey.flatMap(Answer::found)).ifPresent(changes::add);
+        if (isGiven && fits && !isVerbatim) changes.add(new MetadataChange.MappingWritten(task.own().mapping(), facts.mapping()));
+        if (!isVerbatim) {
+            changes.addAll(chunks.changes());
+            Container.start(task, part.frames()).ifPresent(changes::add);
+            Container.compressed(task, shape(channels.isNone() ? ChannelMix.keep(task.file().channels()) : channels.mixes().getFirst()))
+                    .ifPresent(changes::add);
+        }
+        outputs.forEach(o -> Container.tooLarge(task, o.shape()).ifPresent(changes::add));
+        if (!isSettled()) changes.add(new LevelChange.NotHeardYet());
+        return PackingItem.of(task.gathered(), changes, outputs,
+                answers().stream().filter(Answer::isMissing).<Measurement.Request>map(Answer::request).toList(),
+                isSettled());
+    }
+
+    /// Changes of the stages that come before the gains of all sounds are known.
+    private List<Change> before() {
+        Optional<Change> unreadable = answers().stream().flatMap(a -> a.failure().stream()).findFirst()
+                .map(why -> new FileChange.Refused("Unreadable sound", why));
+        List<Change> changes = new ArrayList<>();
+        channels.change(survey.flatMap(Answer::found)).ifPresent(changes::add);
+        unreadable.ifPresent(changes::add);
+        part.change().ifPresent(changes::add);
+        changes.addAll(repairs.changes());
+        fades.change().ifPresent(changes::add);
+        return changes;
+    }
+
+    private OutputShape shape(ChannelMix mix) {
+        return new OutputShape(task.rateHz(), mix.weights().size(), task.depth(), conversion.front().frames(), task.options().quality());
+    }
+
+    private LoopChange.SeamSteps seam() {
+        double crossfade = conversion.front().loop().map(LoopCarry::crossfadeFrames).orElse(0) * 1000.0 / task.file().rateHz();
+        return new LoopChange.SeamSteps(crossfade, survey.flatMap(Answer::found).map(Measurement.Survey::seamDb).orElse(OptionalDouble.empty()),
+                heard.seamDb());
+    }
+
+    private LevelPlan levels(int output, Leveling.Setting setting) {
+        Optional<Levels> before = setsLevels() && heard.before().size() > output ? Optional.of(heard.before().get(output)) : Optional.empty(),
+                after = setting.after().size() > output ? Optional.of(setting.after().get(output)) : Optional.empty();
+        // Together, the loudest of all sounds is at the target; of each, what the list says is asked for.
+        Optional<LevelTarget> asked = task.treatment().level().filter(t -> after.filter(l -> l.by(t.measure()).isPresent()).isPresent())
+                .map(t -> task.treatment().together() || channels.mixes().size() > 1
+                        ? new LevelTarget(t.measure(), after.get().by(t.measure()).getAsDouble())
+                        : t);
+        OptionalDouble ceiling = setsLevels() && task.treatment().ceilingDbtp().isPresent()
+                ? OptionalDouble.of(task.treatment().ceilingDbtp().get())
+                : OptionalDouble.empty();
+        return new LevelPlan(before, after, asked, ceiling, task.treatment().limits().overs());
+    }
+}

@@ -1,0 +1,56 @@
+package ablecrate.planner.sound;
+
+import ablecrate.audio.Depth;
+import ablecrate.codec.Capabilities;
+import ablecrate.codec.WrittenFormat;
+import ablecrate.destination.DestinationSheet;
+import ablecrate.format.BankFormat;
+import java.util.List;
+
+/// What a sound goes into: a file of a format, or a bank's pool.
+/// @param id of the format
+/// @param keeps what the destination can use
+/// @param written what the user wants of that
+/// @param tuning how finely a tuning reaches the player
+/// @param hasMap whether a map beside the sound says how it is played
+/// @param isFile whether the sound becomes a file of its own
+public record SoundTarget(String id, String name, Capabilities capabilities, DestinationSheet.Keeps keeps, DestinationSheet.Keeps written,
+        Capabilities.FineTune tuning, boolean hasMap, boolean isFile) {
+    public static SoundTarget file(WrittenFormat format, DestinationSheet.Keeps keeps, DestinationSheet.Keeps written) {
+        boolean isTold = keeps.mapping() && written.mapping() && format.capabilities().rootKey();
+        return new SoundTarget(format.id(), format.name(), format.capabilities(), keeps, written,
+                isTold ? format.capabilities().fineTune() : Capabilities.FineTune.NONE,
+                false, true);
+    }
+
+    /// A file beside a map that tells loops and tunings in its place.
+    public static SoundTarget mapped(WrittenFormat format, DestinationSheet.Keeps written) {
+        return new SoundTarget(format.id(), format.name(), format.capabilities(), DestinationSheet.Keeps.ALL, written, Capabilities.FineTune.WHOLE_CENTS, true,
+                true);
+    }
+
+    public static SoundTarget pooled(BankFormat bank) {
+        Capabilities sounds = bank.capabilities().sounds().orElseThrow();
+        return new SoundTarget(bank.id(), bank.name(), sounds, DestinationSheet.Keeps.ALL, DestinationSheet.Keeps.ALL, sounds.fineTune(), true, false);
+    }
+
+    /// Whether the destination makes anything of loops.
+    boolean carriesLoops() { return keeps.loops() && written.loops() && capabilities.loops().sustain() > 0; }
+
+    boolean isLossy() { return capabilities.compressing().isLossy(); }
+
+    /// The rate that is taken for this one: the nearest that loses nothing, else the highest.
+    int rateHz(int wanted) {
+        List<Integer> rates = capabilities.compressing().ratesHz().stream().sorted().toList();
+        return rates.isEmpty() || rates.contains(wanted) ? wanted : rates.stream().filter(r -> r >= wanted).findFirst().orElse(rates.getLast());
+    }
+
+    /// The depth that is taken for this one.
+    /// @param accepted by the destination; empty for any. Where the format has none of them, what it has is taken
+    Depth depth(Depth wanted, List<Depth> accepted) {
+        if (capabilities.depths().contains(wanted)) return wanted;
+        List<Depth> both = capabilities.depths().stream().filter(d -> accepted.isEmpty() || accepted.contains(d)).sorted().toList(),
+                open = both.isEmpty() ? capabilities.depths().stream().sorted().toList() : both;
+        return open.stream().filter(d -> d.resolutionBits() >= wanted.resolutionBits()).findFirst().orElse(open.getLast());
+    }
+}

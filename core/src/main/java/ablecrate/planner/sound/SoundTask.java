@@ -1,0 +1,95 @@
+package ablecrate.planner.sound;
+
+import ablecrate.audio.Depth;
+import ablecrate.codec.Compression;
+import ablecrate.codec.SoundFile;
+import ablecrate.codec.SoundFormat;
+import ablecrate.codec.SoundFormats;
+import ablecrate.destination.DestinationSheet;
+import ablecrate.instrument.Loop;
+import ablecrate.instrument.SoundFacts;
+import ablecrate.library.Gathered;
+import ablecrate.option.ItemEdit;
+import ablecrate.option.Overs;
+import ablecrate.option.PackOptions;
+import ablecrate.option.Treatment;
+import ablecrate.signal.Measurement;
+import java.util.Optional;
+import java.util.function.Function;
+
+/// A sound, what it becomes a part of, and what is wanted of it: what every stage may look at.
+/// @param file with what an instrument says of it in place of its own metadata
+/// @param own what the file says of itself
+/// @param measured what was listened to; empty for what was not
+public record SoundTask(Gathered gathered, SoundFile file, SoundFacts own, SoundTarget target, Accepted accepted, ItemEdit edit,
+        Function<Measurement.Request, Optional<Measurement>> measured) {
+    /// What a lossy sound, which has no depth of its own, is written in: the safest depth to hand on (common practice).
+    private static final Depth HANDED_ON = Depth.INT_24;
+
+    /// A sound that speaks for itself.
+    public static SoundTask of(Gathered gathered, SoundFile file, SoundTarget target, Accepted accepted, ItemEdit edit,
+            Function<Measurement.Request, Optional<Measurement>> measured) {
+        return new SoundTask(gathered, file, file.facts(), target, accepted, edit, measured);
+    }
+
+    /// A sound of which an instrument says something.
+    public static SoundTask played(Gathered gathered, SoundFile file, SoundFacts given, SoundTarget target, Accepted accepted, ItemEdit edit,
+            Function<Measurement.Request, Optional<Measurement>> measured) {
+        return new SoundTask(gathered, file.withFacts(given), file.facts(), target, accepted, edit, measured);
+    }
+
+    PackOptions options() { return accepted.options(); }
+
+    DestinationSheet sheet() { return accepted.sheet(); }
+
+    Treatment treatment() { return edit.treatment().orElse(options().treatment()); }
+
+    Optional<SoundFormat> format() { return SoundFormats.byId(file.formatId()); }
+
+    boolean staysInFormat() { return file.formatId().equals(target.id()); }
+
+    int rateHz() { return target.rateHz(accepted.rateHz(file.rateHz())); }
+
+    boolean changesRate() { return rateHz() != file.rateHz(); }
+
+    Depth sourceDepth() { return file.encoding().depth(); }
+
+    Depth depth() { return target.depth(accepted.depth(file.isLossy() ? HANDED_ON : sourceDepth()), sheet().accepts().depthList()); }
+
+    /// Whether what is written has another depth, or one for the first time.
+    boolean changesDepth() { return !target.isLossy() && (depth() != sourceDepth() || file.isLossy()); }
+
+    /// Whether samples beyond full scale are cut where they are written.
+    boolean writesIntegers() { return !depth().isFloat() && !target.isLossy(); }
+
+    double fadeInMs() { return edit.fadeInMs().orElse(treatment().fadeIn().ms()); }
+
+    double fadeOutMs() { return edit.fadeOutMs().orElse(treatment().fadeOut().ms()); }
+
+    double crossfadeMs() { return edit.loopCrossfadeMs().orElse(treatment().loopCrossfadeMs()); }
+
+    /// The loop that a rate change has to keep whole: the first for the held key.
+    Optional<Loop> rulingLoop() {
+        return target.carriesLoops()
+                ? file.facts().loops().stream().filter(l -> l.use() == Loop.Use.SUSTAIN && l.frames().length() > 1 && l.frames().end() <= file.frames())
+                        .findFirst()
+                : Optional.empty();
+    }
+
+    /// How late a file starts that does not say so, where that is to be taken off.
+    long likelyDelay() {
+        if (!options().mending().takesLikelyDelay()) return 0;
+        return file.compression().map(Compression::start).filter(Compression.Start.Unknown.class::isInstance).map(Compression.Start.Unknown.class::cast)
+                .map(Compression.Start.Unknown::likelyFrames).map(f -> Math.min(f, file.frames() - 1)).orElse(0L);
+    }
+
+    /// Sounds of one group get one gain; each is a group of its own unless they are levelled, or lowered, together.
+    String group() {
+        boolean isOne = treatment().together() || treatment().limits().overs() == Overs.LOWER_TOGETHER && !treatment().setsLevels();
+        return isOne ? edit.group().orElse(gathered.folderName()) : gathered.path().toString();
+    }
+
+    <T extends Measurement> Answer<T> ask(Measurement.Request request, Class<T> kind, boolean isNeeded) {
+        return new Answer<>(request, kind, isNeeded, measured.apply(request));
+    }
+}

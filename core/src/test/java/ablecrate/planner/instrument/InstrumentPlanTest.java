@@ -1,0 +1,110 @@
+package ablecrate.planner.instrument;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import ablecrate.Fixtures;
+import ablecrate.Sounds;
+import ablecrate.audio.Depth;
+import ablecrate.change.Change;
+import ablecrate.change.Verdict;
+import ablecrate.destination.SheetCatalogue;
+import ablecrate.instrument.Parameter;
+import ablecrate.instrument.Span;
+import ablecrate.instrument.Zone;
+import ablecrate.library.Gathered;
+import ablecrate.library.Gatherer;
+import ablecrate.option.Choice;
+import ablecrate.option.InstrumentOptions;
+import ablecrate.option.PackOptions;
+import ablecrate.plan.PackingItem;
+import ablecrate.plan.PackingList;
+import ablecrate.plan.PlannedOutput;
+import ablecrate.planner.Planner;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.stream.Collectors;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/// What the packing list says of instruments before anything is written.
+class InstrumentPlanTest {
+    @TempDir Path folder;
+
+    private PackingItem plan(String sfz, String container) throws Exception {
+        Sounds.wav(folder.resolve("a.wav"), 44_100, Depth.INT_16, Sounds.sine(440, 0.5, 44_100, 5000));
+        Sounds.wav(folder.resolve("b.wav"), 44_100, Depth.INT_16, Sounds.sine(330, 0.5, 44_100, 5000));
+        Path file = Files.writeString(folder.resolve("harp.sfz"), sfz);
+        List<Gathered> gathered = Gatherer.readAll(Gatherer.find(List.of(folder), () -> false));
+        PackingList list = Planner.plan(gathered, new SheetCatalogue().find("files"), PackOptions.DEFAULT.withContainer(Choice.of(container)));
+        assertThat(list.items()).as("the sounds go with the instrument, not once more by themselves").hasSize(1);
+        assertThat(list.items().getFirst().source().path()).isEqualTo(file);
+        return list.items().getFirst();
+    }
+
+    private static String reasons(PackingItem item) { return item.changes().stream().map(Change::reason).collect(Collectors.joining("\n")); }
+
+    /// Two layers that fade into each other over velocities 60…80 meet at 70.
+    @Test void crossfadesBecomeStrictSplitsAtTheMiddle() throws Exception {
+        PackingItem item = plan(
+                "<region> sample=a.wav lovel=1 hivel=80 xfout_lovel=60 xfout_hivel=80 <region> sample=b.wav lovel=60 hivel=127 xfin_lovel=60 xfin_hivel=80",
+                "sf2");
+        List<Zone> zones = item.maps().getFirst().instruments().getFirst().zones();
+        assertThat(zones).extracting(z -> z.get(Parameter.VELOCITIES)).containsExactly(new Span(1, 70), new Span(71, 127));
+        assertThat(item.verdict()).isEqualTo(Verdict.REDUCED);
+        assertThat(reasons(item)).contains("strict splits at the middle");
+        assertThat(plan(Files.readString(folder.resolve("harp.sfz")), "sfz").maps().getFirst().instruments().getFirst().zones().getFirst()
+                .get(Parameter.VELOCITY_FADE_OUT)).isPresent();
+    }
+
+    @Test void ofARoundRobinTheFirstTurnStays() throws Exception {
+        PackingItem item = plan("<group> seq_length=2 <region> sample=a.wav seq_position=1 <region> sample=b.wav seq_position=2", "dls");
+        assertThat(item.maps().getFirst().instruments().getFirst().zones()).hasSize(1);
+        assertThat(item.outputs()).as("the sound of the other turn is not carried for nothing").hasSize(1);
+        assertThat(reasons(item)).contains("1 zone left out: later turns of round robins");
+    }
+
+    @Test void gainsThatCannotBeRaisedAreLoweredTogether() throws Exception {
+        PackingItem item = plan("<region> sample=a.wav volume=4 <region> sample=b.wav volume=-2 key=62", "sf2");
+        assertThat(reasons(item)).contains("4.0 dB softer, so that their steps stay");
+        assertThat(item.maps().getFirst().instruments().getFirst().zones()).extracting(z -> z.get(Parameter.GAIN)).containsExactly(0.0, -6.0);
+    }
+
+    @Test void problemsOfTheMapAreTold() throws Exception {
+        String told = reasons(plan(
+                "<region> sample=a.wav lokey=40 hikey=45 <region> sample=b.wav lokey=44 hikey=50 <region> sample=a.wav lokey=60 hikey=70 hivel=90 <region> sample=gone.wav key=30",
+                "sf2"));
+        assertThat(told).contains("18 keys between others silent, first G1", "11 keys silent at some velocities, first C4", "1 pair of zones overlap",
+                "1 zone left out: 'gone.wav'");
+    }
+
+    @Test void aReleaseIsGivenWhereTheSourceHasNoneAndNeverOverWhatItSays() throws Exception {
+        Files.createDirectories(folder);
+        PackingItem item = plan("// name: Glass marimba\n<region> sample=a.wav key=60 <region> sample=b.wav key=61 ampeg_release=0.05", "sfz");
+        assertThat(item.maps().getFirst().instruments().getFirst().zones()).extracting(z -> z.get(Parameter.RELEASE)).containsExactly(0.6, 0.05);
+        assertThat(reasons(item)).contains("1 like mallets, 600 ms");
+    }
+
+    @Test void oneInstrumentOfABankCanBeChosen() throws Exception {
+        List<Gathered> gathered = List
+                .of(Gatherer.read(new Gathered(Fixtures.path("metadata/sf2_tiny_valid.sf2"), Path.of("tiny.sf2"), new Gathered.Content.Unread())));
+        PackOptions only = PackOptions.DEFAULT.withContainer(Choice.of("sfz")).withInstruments(InstrumentOptions.DEFAULT.withOnly(List.of("tiny PRESET")));
+        assertThat(Planner.plan(gathered, new SheetCatalogue().find("files"), only).items().getFirst().maps()).hasSize(1);
+        PackingItem none = Planner.plan(gathered, new SheetCatalogue().find("files"), only.withInstruments(InstrumentOptions.DEFAULT.withOnly(List.of("harp"))))
+                .items().getFirst();
+        assertThat(none.verdict()).isEqualTo(Verdict.BLOCKED);
+        assertThat(none.reason()).contains("no instrument in it has one of the names");
+    }
+
+    /// A sheet that takes sounds alone takes instruments apart, each into a folder of its own.
+    @Test void aDestinationWithoutInstrumentsTakesThemApart() throws Exception {
+        plan("<region> sample=a.wav key=60 <region> sample=b.wav key=61", "sfz");
+        PackingItem item = Planner
+                .plan(Gatherer.readAll(Gatherer.find(List.of(folder.resolve("harp.sfz")), () -> false)), new SheetCatalogue().find("session"),
+                        PackOptions.DEFAULT)
+                .items().getFirst();
+        assertThat(item.maps()).isEmpty();
+        assertThat(item.outputs()).extracting(PlannedOutput::path).containsExactly("audio/a.wav", "audio/b.wav");
+        assertThat(item.outputs().getFirst().facts().mapping().keys()).hasValue(new Span(60, 60));
+    }
+}
