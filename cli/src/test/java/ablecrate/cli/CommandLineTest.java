@@ -20,6 +20,7 @@ import java.util.List;
 import java.util.Random;
 import java.util.Set;
 import java.util.concurrent.TimeUnit;
+import java.util.stream.StreamSupport;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -106,8 +107,12 @@ class CommandLineTest {
             assertThat(list.get("totals").get(verdict).asInt()).as(verdict).isPositive();
         assertThat(list.get("items")).hasSizeGreaterThanOrEqualTo(60);
         assertThat(keys(list.get("items").get(0))).containsExactlyInAnyOrder("source", "verdict", "changes", "outputs", "maps");
-        assertThat(keys(list.get("items").get(0).get("changes").get(0))).contains("property", "before", "after", "verdict", "reason").isSubsetOf("property",
-                "before", "after", "beforeValue", "afterValue", "unit", "verdict", "reason");
+        assertThat(keys(list.get("items").get(0).get("changes").get(0))).contains("property", "kind", "before", "after", "verdict", "reason")
+                .isSubsetOf("property", "kind", "before", "after", "beforeValue", "afterValue", "unit", "verdict", "reason", "values");
+        JsonNode rate = StreamSupport.stream(list.get("items").spliterator(), false).flatMap(i -> StreamSupport.stream(i.get("changes").spliterator(), false))
+                .filter(c -> c.get("kind").asText().equals("rate-converted")).findFirst().orElseThrow();
+        assertThat(rate.get("values").get("fromHz").asInt()).isEqualTo(rate.get("beforeValue").asInt()).isNotEqualTo(48_000);
+        assertThat(rate.get("values").get("toHz").asInt()).isEqualTo(48_000);
     }
 
     @ParameterizedTest @ValueSource(strings = {"files", "session", "drum-pads", "four-track"}) void packDoesWhatThePlanSaid(String destination)

@@ -47,13 +47,14 @@ public sealed interface FileChange extends Change {
     }
 
     /// More bytes than the container can count.
-    record FileTooLarge(long bytes, String format) implements FileChange {
+    record FileTooLarge(long bytes, String format, long limitBytes) implements FileChange {
         @Override public Property property() { return Property.CONTAINER; }
 
         @Override public Verdict verdict() { return Verdict.BLOCKED; }
 
         @Override public Text text() {
-            return new Text("", "–", String.format(Locale.ROOT, "%.1f GB of audio, %s holds 4.2 GB; choose WAV or split it", bytes / 1e9, format));
+            return new Text("", "–", String.format(Locale.ROOT, "%.1f GB of audio, %s holds %.1f GB; choose WAV or split it", bytes / 1e9, format,
+                    limitBytes / 1e9));
         }
     }
 

@@ -45,8 +45,6 @@ public sealed interface FileKind {
         String text = new String(head, StandardCharsets.ISO_8859_1);
         if (head.length == 0) return new Other("empty", "Empty file", "there is nothing in it");
         if (text.startsWith("MThd")) return new Other("midi", "Standard MIDI File", "it holds notes, no sound");
-        if (text.startsWith("RIFF") && text.startsWith("sfbk", 8)) return instrument("SoundFont 2 bank");
-        if (text.startsWith("RIFF") && text.startsWith("DLS ", 8)) return instrument("DLS bank");
         if (text.startsWith("RIFF") && text.startsWith("RMID", 8)) return new Other("midi", "MIDI file in RIFF", "it holds notes, no sound");
         if (text.startsWith("RIFF") || text.startsWith("FORM"))
             return new Other("other", text.substring(0, 4) + " file of type '" + (text.length() >= 12 ? text.substring(8, 12) : "?") + "'",
@@ -67,14 +65,10 @@ public sealed interface FileKind {
         boolean namedAsPlaylist = lowerName.endsWith(".m3u") || lowerName.endsWith(".m3u8");
         if (start.startsWith("#EXTM3U") || start.startsWith("[playlist]") || namedAsPlaylist || start.contains("<playlist") || start.startsWith("<asx"))
             return new Other("playlist", "Playlist", "it only points at sounds; gather the sounds themselves");
-        if (start.contains("<region>") && (start.contains("sample=") || start.contains("<group>")) || lowerName.endsWith(".sfz"))
-            return instrument("SFZ instrument");
         if (start.startsWith("{") || start.startsWith("[")) return new Other("text", "JSON file", "it holds no sound");
         if (start.startsWith("<?xml") || start.startsWith("<")) return new Other("text", "XML or HTML file", "it holds no sound");
         return new Other("text", "Text file", "it holds no sound");
     }
-
-    private static Other instrument(String name) { return new Other("instrument", name, "this version cannot open it yet"); }
 
     private static boolean isText(byte[] head) {
         for (byte b : head)

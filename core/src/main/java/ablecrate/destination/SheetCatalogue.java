@@ -1,15 +1,23 @@
 package ablecrate.destination;
 
+import ablecrate.audio.Depth;
+import ablecrate.codec.SoundFormat;
+import ablecrate.codec.SoundFormats;
+import ablecrate.format.InstrumentFormat;
+import ablecrate.format.InstrumentFormats;
 import ablecrate.json.Json;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.TreeMap;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.stream.Stream;
 
 /// The sheets that ship, and those in files of the user.
 public final class SheetCatalogue {
@@ -51,8 +59,20 @@ public final class SheetCatalogue {
         }
     }
 
-    /// The published JSON schema of sheets.
-    public static String schema() { return text("destination-sheet.schema.json"); }
+    /// The published JSON schema of sheets; the formats that it names are those that there are.
+    public static String schema() {
+        try {
+            Map<?, ?> published = Json.read(text("destination-sheet.schema.json"), Map.class, "schema");
+            Map<Object, Object> schema = new LinkedHashMap<>(published);
+            schema.put("$defs", new TreeMap<>(Map.of("container", oneOf(SoundFormats.WRITTEN.stream().map(SoundFormat::id)), "instruments",
+                    oneOf(InstrumentFormats.ALL.stream().map(InstrumentFormat::id)), "depth", oneOf(Stream.of(Depth.values()).map(Depth::id)))));
+            return Json.write(schema);
+        } catch (Json.JsonFault e) {
+            throw new IllegalStateException(e.getMessage(), e);
+        }
+    }
+
+    private static Map<String, List<String>> oneOf(Stream<String> ids) { return Map.of("enum", ids.toList()); }
 
     private static String text(String resource) {
         try (InputStream in = SheetCatalogue.class.getResourceAsStream(resource)) {

@@ -71,8 +71,14 @@ public final class Json {
         }
     }
 
-    /// The value as maps, lists, texts and numbers.
-    public static Map<String, Object> tree(Object value) { return MAPPER.convertValue(value, new TypeReference<LinkedHashMap<String, Object>>() {}); }
+    /// The value as maps, lists, texts and numbers: what is read again once it was written.
+    public static Map<String, Object> tree(Object value) {
+        try {
+            return MAPPER.readValue(MAPPER.writeValueAsBytes(value), new TypeReference<LinkedHashMap<String, Object>>() {});
+        } catch (IOException e) {
+            throw new IllegalArgumentException(value.getClass() + " is no JSON value", e);
+        }
+    }
 
     /// @param name of the text, for messages
     /// @throws JsonFault if it is not JSON, or not of this shape; the message says where

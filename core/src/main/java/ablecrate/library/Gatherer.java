@@ -143,10 +143,13 @@ public final class Gatherer {
         try {
             // A pipe or a device would be waited for, or never end.
             if (Files.exists(path) && !Files.isRegularFile(path)) return new Gathered.Content.Refused("other", "Not a file", "only files and folders are read");
-            FileKind kind = FileKind.of(path);
-            return kind instanceof FileKind.Sound sound
-                    ? new Gathered.Content.Sound(withNameChecked(sound.read(path), sound.format()))
-                    : other(path, (FileKind.Other) kind);
+            return switch (FileKind.of(path)) {
+                case FileKind.Sound sound -> new Gathered.Content.Sound(withNameChecked(sound.read(path), sound.format()));
+                case FileKind.Other other -> {
+                    Optional<InstrumentFormat> format = InstrumentFormats.of(path);
+                    yield format.isPresent() ? new Gathered.Content.Instruments(format.get().read(path)) : other(path, other);
+                }
+            };
         } catch (FormatException e) {
             return e.isUnsupported()
                     ? new Gathered.Content.Refused("unsupported", "Sound of a kind that is not read", e.getMessage())
@@ -169,19 +172,13 @@ public final class Gatherer {
         return new Gathered.Content.Refused("unreadable", "Unreadable file", "the disk says: " + e.getMessage());
     }
 
-    private static Gathered.Content other(Path path, FileKind.Other kind) throws IOException, FormatException {
+    private static Gathered.Content other(Path path, FileKind.Other kind) throws IOException {
         return switch (kind.id()) {
             case "playlist" -> new Gathered.Content.Links(Playlist.read(path));
             case "midi" -> new Gathered.Content.Refused(kind.id(), kind.name(), MidiFile.told(path));
-            case "instrument" -> {
-                Optional<InstrumentFormat> format = InstrumentFormats.of(path);
-                yield format.isPresent() ? new Gathered.Content.Instruments(format.get().read(path)) : refused(kind);
-            }
-            default -> refused(kind);
+            default -> new Gathered.Content.Refused(kind.id(), kind.name(), kind.reason());
         };
     }
-
-    private static Gathered.Content refused(FileKind.Other kind) { return new Gathered.Content.Refused(kind.id(), kind.name(), kind.reason()); }
 
     private static SoundFile withNameChecked(SoundFile file, SoundFormat format) {
         String extension = SoundFormats.extension(file.path());

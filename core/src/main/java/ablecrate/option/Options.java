@@ -263,7 +263,9 @@ public final class Options {
         return all;
     }
 
-    private static boolean isLossy(DestinationSheet sheet) { return containers(sheet).stream().anyMatch(Set.of("mp3", "opus")::contains); }
+    private static boolean isLossy(DestinationSheet sheet) {
+        return containers(sheet).stream().anyMatch(id -> SoundFormats.written(id).filter(f -> f.capabilities().compressing().isLossy()).isPresent());
+    }
 
     private static boolean takes(DestinationSheet sheet, int channels) {
         return sheet.accepts().channels().isEmpty() || sheet.accepts().channels().contains(channels);

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import ablecrate.Sounds;
 import ablecrate.audio.Depth;
+import ablecrate.format.InstrumentFormats;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -12,6 +13,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.Arguments;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.MethodSource;
 
 /// What lies in a folder of sounds is told by what is in it, whatever it is called.
@@ -21,11 +23,10 @@ class FileKindTest {
     private static Arguments head(String start, String name, String id, String told) { return Arguments.of(start, name, id, told); }
 
     /// Signatures: MIDI 1.0 (`MThd`), RFC 1952 (gzip), PKWARE APPNOTE 4.3.7 (`PK`), ISO 32000 (`%PDF`), ISO/IEC 15948 (PNG), ISO/IEC 10918-1 (JPEG), CompuServe
-    /// GIF89a, EA IFF 85 (`FORM`), SoundFont 2.04 (`sfbk`), DLS 2 (`DLS `), MIDI RP-29 (`RMID`); the rest is common practice.
+    /// GIF89a, EA IFF 85 (`FORM`), MIDI RP-29 (`RMID`); the rest is common practice.
     static Stream<Arguments> heads() {
         return Stream.of(head("", "a.wav", "empty", "Empty file"), head("MThd\0\0\0\6", "theme.wav", "midi", "Standard MIDI File"),
-                head("RIFF\1\0\0\0RMID", "theme.rmi", "midi", "MIDI file in RIFF"), head("RIFF\1\0\0\0sfbk", "bank.wav", "instrument", "SoundFont 2 bank"),
-                head("RIFF\1\0\0\0DLS ", "bank", "instrument", "DLS bank"), head("RIFF\1\0\0\0AVI ", "film.wav", "other", "RIFF file of type 'AVI '"),
+                head("RIFF\1\0\0\0RMID", "theme.rmi", "midi", "MIDI file in RIFF"), head("RIFF\1\0\0\0AVI ", "film.wav", "other", "RIFF file of type 'AVI '"),
                 head("FORM\0\0\0\1ILBM", "picture.aif", "other", "FORM file of type 'ILBM'"), head("RIFF", "cut.wav", "other", "RIFF file of type '?'"),
                 head("PK\u0003\u0004", "sounds.wav", "archive", "ZIP archive"), head("\u001f\u008b\b", "a.gz", "archive", "Archive"),
                 head("7z\u00bc\u00af\u0027\u001c", "a.7z", "archive", "Archive"), head("%PDF-1.7", "notes.wav", "document", "PDF document"),
@@ -34,7 +35,6 @@ class FileKindTest {
                 head("#EXTM3U\nreed.wav\n", "list.txt", "playlist", "Playlist"), head("reed.wav\n", "list.m3u8", "playlist", "Playlist"),
                 head("[playlist]\nFile1=reed.wav", "a.pls", "playlist", "Playlist"),
                 head("<?xml version=\"1.0\"?><playlist version=\"1\"/>", "a.xspf", "playlist", "Playlist"),
-                head("<region> sample=a.wav", "harp.txt", "instrument", "SFZ instrument"), head("// nothing yet", "harp.sfz", "instrument", "SFZ instrument"),
                 head("{ \"a\": 1 }", "a.json", "text", "JSON file"), head("<html>", "readme.html", "text", "XML or HTML file"),
                 head("  \n", "blank.txt", "text", "Text file"), head("Recorded in the orchard.", "readme.txt", "text", "Text file"));
     }
@@ -46,6 +46,13 @@ class FileKindTest {
             assertThat(kind.name()).isEqualTo(told);
             assertThat(kind.reason()).isNotBlank();
         });
+    }
+
+    /// Instruments are known by their formats. SoundFont 2.04 (`sfbk`), DLS 2 (`DLS `).
+    @ParameterizedTest @CsvSource({"'RIFF....sfbk',bank.wav,SoundFont 2", "'RIFF....DLS ',bank,DLS", "'<region> sample=a.wav',harp.txt,SFZ",
+        "'// nothing yet',harp.sfz,SFZ"}) void instrumentsAreKnownByTheirFormats(String start, String name, String told) throws Exception {
+        Path file = Files.write(folder.resolve(name), start.getBytes(StandardCharsets.ISO_8859_1));
+        assertThat(InstrumentFormats.of(file)).hasValueSatisfying(f -> assertThat(f.name()).isEqualTo(told));
     }
 
     /// A sound is known under any name, and as the format that it is.

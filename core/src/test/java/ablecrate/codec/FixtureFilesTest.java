@@ -12,6 +12,7 @@ import ablecrate.audio.PcmPacker;
 import ablecrate.audio.SampleEncoding;
 import ablecrate.codec.chunk.ChunkScanner;
 import ablecrate.format.InstrumentFile;
+import ablecrate.format.InstrumentFormats;
 import ablecrate.instrument.Cue;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
@@ -25,12 +26,12 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.security.MessageDigest;
 import java.time.Duration;
+import java.util.Arrays;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
-import java.util.Arrays;
 import org.junit.jupiter.api.Assertions;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -180,10 +181,14 @@ class FixtureFilesTest {
         assertThat(read("malformed/wav_odd_data_no_pad.wav").facts().loops()).extracting(Loop::frames).containsExactly(new FrameRange(100, 2000));
     }
 
-    @ParameterizedTest @CsvSource({"playlist_named.mp3,playlist", "midi_named.wav,midi", "empty.wav,empty", "text_named.wav,text",
-        "sfz_path_climb.sfz,instrument",
-        "sf2_bad_bag_index.sf2,instrument"}) void otherFilesAreNamedForWhatTheyAre(String name, String kind) throws Exception {
+    @ParameterizedTest @CsvSource({"playlist_named.mp3,playlist", "midi_named.wav,midi", "empty.wav,empty",
+        "text_named.wav,text"}) void otherFilesAreNamedForWhatTheyAre(String name, String kind) throws Exception {
         assertThat(FileKind.of(Fixtures.path("malformed/" + name))).isInstanceOfSatisfying(FileKind.Other.class, o -> assertThat(o.id()).isEqualTo(kind));
+    }
+
+    @ParameterizedTest @CsvSource({"sfz_path_climb.sfz,sfz", "sf2_bad_bag_index.sf2,sf2"}) void instrumentsAreKnownHoweverDamaged(String name, String id)
+            throws Exception {
+        assertThat(InstrumentFormats.of(Fixtures.path("malformed/" + name))).hasValueSatisfying(f -> assertThat(f.id()).isEqualTo(id));
     }
 
     @Test void everyFixtureIsToldApartWithoutFault() throws Exception {

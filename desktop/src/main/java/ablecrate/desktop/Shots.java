@@ -1,14 +1,13 @@
 package ablecrate.desktop;
 
-import ablecrate.desktop.bench.BenchView;
+import ablecrate.change.Property;
+import ablecrate.change.Verdict;
 import ablecrate.desktop.levels.TreatmentModel;
 import ablecrate.dsp.LevelMeasure;
 import ablecrate.option.Choice;
 import ablecrate.option.ExistingFiles;
 import ablecrate.option.LevelTarget;
-import ablecrate.change.Property;
 import ablecrate.option.Treatment;
-import ablecrate.change.Verdict;
 import java.awt.image.BufferedImage;
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -80,10 +79,10 @@ final class Shots {
         step("", () -> window.chooseLine("orchard at night"), listed);
         step("wave", () -> {
             window.crate().aim("session");
-            window.actions().stream().filter(a -> a.label().startsWith("Bench large")).findFirst().orElseThrow().run().run();
+            window.actions().find("bench-size").run().run();
         }, listed);
         step("", () -> {
-            window.actions().stream().filter(a -> a.label().startsWith("Bench large")).findFirst().orElseThrow().run().run();
+            window.actions().find("bench-size").run().run();
             window.crate().changeOptions(
                     o -> o.withTreatment(o.treatment().withLevel(Optional.of(new LevelTarget(LevelMeasure.LUFS_M, -16))).withCeiling(Optional.of(-1.0))
                             .withTrim(Optional.of(-60.0)).withFadeIn(o.treatment().fadeIn().withMs(3)).withFadeOut(o.treatment().fadeOut().withMs(150))),
@@ -117,7 +116,7 @@ final class Shots {
         }, listed);
         step("levels-chosen", () -> {
             window.chooseLines("Kettle", "Lid, large", "Lid, small");
-            window.showBench(BenchView.Face.LEVELS);
+            window.showBench("levels");
             window.treatments().scopeProperty().set(TreatmentModel.Scope.CHOSEN);
             window.treatments().change("level", t -> t.withLevel(Optional.of(new LevelTarget(LevelMeasure.TRUE_PEAK, -3))));
         }, listed);
@@ -130,20 +129,20 @@ final class Shots {
             window.crate().changeOptions(o -> o.withContainer(Choice.of("sf2")).withTreatment(Treatment.NONE), "bank");
             window.chooseLine("wind-up harp.sfz");
             window.list().currentProperty().get().ifPresent(i -> window.list().unfold(i, true));
-            window.showBench(BenchView.Face.KEYS);
+            window.showBench("keys");
         }, listed);
         step("key-bench", () -> window.keys().choose(3, false), listed);
         step("", () -> {
             window.setDark(true);
             window.crate().changeOptions(o -> o.withContainer(Choice.asDestination()), "bank");
             window.chooseLine("orchestra pit");
-            window.actions().stream().filter(a -> a.label().startsWith("Bench large")).findFirst().orElseThrow().run().run();
+            window.actions().find("bench-size").run().run();
         }, listed);
         step("key-bench-dark", () -> window.keys().choose(7, false), listed);
-        step("", () -> window.actions().stream().filter(a -> a.label().startsWith("Bench large")).findFirst().orElseThrow().run().run(), listed);
+        step("", () -> window.actions().find("bench-size").run().run(), listed);
         step("", () -> window.setDark(false), listed);
         step("presets", window::showPresets, () -> true);
-        step("keys", window::showKeys, () -> true);
+        step("actions", window::showActions, () -> true);
         step("survives", window::showFormats, () -> true);
         step("", () -> {
             window.closeOverlays();

@@ -3,6 +3,8 @@ package ablecrate.desktop;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import ablecrate.audio.Depth;
+import ablecrate.change.Property;
+import ablecrate.change.Verdict;
 import ablecrate.desktop.keys.KeyBenchView;
 import ablecrate.desktop.keys.KeysModel;
 import ablecrate.desktop.list.PackingListModel;
@@ -11,18 +13,17 @@ import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Span;
 import ablecrate.job.Job;
 import ablecrate.job.Jobs;
+import ablecrate.option.Choice;
 import ablecrate.pack.Packer;
 import ablecrate.pack.PackingSlip;
-import ablecrate.option.Choice;
 import ablecrate.plan.PackingItem;
-import ablecrate.change.Property;
-import ablecrate.change.Verdict;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Stream;
 import javafx.scene.Node;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Labeled;
@@ -337,13 +338,28 @@ class WindowTest extends WindowFixture {
     }
 
     @Test void everyKeyMeansOneThingAndTheOverlayTellsIt(FxRobot robot) {
-        List<String> keys = window.actions().stream().flatMap(a -> a.keys().stream()).map(Object::toString).toList();
+        List<String> keys = window.actions().all().stream().flatMap(a -> a.keys().stream()).map(Object::toString).toList();
         assertThat(keys).doesNotHaveDuplicates().hasSizeGreaterThan(40);
         robot.push(KeyCode.F1);
-        List<String> shown = robot.lookup("#keys .label").queryAllAs(Labeled.class).stream().map(Labeled::getText).toList();
-        assertThat(shown).containsAll(window.actions().stream().map(a -> a.label()).toList()).contains("Ctrl+G", "Shift+S", "↑ ↓");
+        List<String> shown = Stream.of("label", "hyperlink").flatMap(style -> robot.lookup("#actions ." + style).queryAllAs(Labeled.class).stream())
+                .map(l -> l.getText().replaceAll(" \\(off\\)$", "")).toList();
+        assertThat(shown).containsAll(window.actions().all().stream().map(a -> a.label()).toList()).contains("Ctrl+G", "Shift+S", "↑ ↓");
         robot.type(KeyCode.ESCAPE);
-        assertThat(robot.lookup("#keys").tryQuery()).isEmpty();
+        assertThat(robot.lookup("#actions").tryQuery()).isEmpty();
+    }
+
+    @Test void actionsAreFoundByTheirWordsAndDone(FxRobot robot) {
+        robot.push(KeyCode.F1).write("dark");
+        assertThat(robot.lookup("#actions .hyperlink").queryAllAs(Labeled.class)).extracting(Labeled::getText).containsExactly("Dark window (off)");
+        robot.type(KeyCode.ENTER);
+        assertThat(robot.lookup("#actions").tryQuery()).isEmpty();
+        assertThat(window.scene().getRoot().getStyleClass()).contains("dark");
+        robot.push(KeyCode.F1).write("dark");
+        assertThat(robot.lookup("#action-dark").queryAs(Labeled.class).getText()).as("it says what is on").endsWith("(on)");
+        robot.clickOn("#action-dark");
+        assertThat(window.scene().getRoot().getStyleClass()).doesNotContain("dark");
+        robot.push(KeyCode.F1).write("sing a song").type(KeyCode.ENTER);
+        assertThat(robot.lookup("No action has these words.").tryQuery()).as("nothing is done by mistake").isPresent();
     }
 
     /// Dumbbells appear for whoever only looks: nothing has to be set first.
@@ -383,9 +399,9 @@ class WindowTest extends WindowFixture {
         assertThat(window.run().slipProperty().get()).hasValueSatisfying(s -> assertThat(s.outcomes()).containsEntry("packed", 84).containsEntry("blocked", 6));
         robot.type(KeyCode.ESCAPE);
         robot.type(KeyCode.F1);
-        assertThat(robot.lookup("#keys").tryQuery()).isPresent();
+        assertThat(robot.lookup("#actions").tryQuery()).isPresent();
         robot.type(KeyCode.ESCAPE);
-        assertThat(robot.lookup("#keys").tryQuery()).isEmpty();
+        assertThat(robot.lookup("#actions").tryQuery()).isEmpty();
     }
 
     @Test void aRuleShowsWhatItTouchesAndOffersAFix(FxRobot robot) {

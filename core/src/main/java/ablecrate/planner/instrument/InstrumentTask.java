@@ -1,6 +1,7 @@
 package ablecrate.planner.instrument;
 
 import ablecrate.codec.SoundFile;
+import ablecrate.codec.SoundFormats;
 import ablecrate.format.BankFormat;
 import ablecrate.format.InstrumentCapabilities;
 import ablecrate.format.InstrumentFile;
@@ -58,7 +59,7 @@ record InstrumentTask(Gathered gathered, InstrumentFile file, boolean isEdited, 
     PackOptions options() { return accepted.options(); }
 
     InstrumentCapabilities capabilities() {
-        return format.map(InstrumentFormat::capabilities).orElseGet(() -> OwnMaps.capabilities(accepted.container("wav")));
+        return format.map(InstrumentFormat::capabilities).orElseGet(() -> OwnMaps.capabilities(accepted.container(SoundFormats.WRITTEN.getFirst().id())));
     }
 
     /// What the target is called; empty for sounds alone.

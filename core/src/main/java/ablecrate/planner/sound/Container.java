@@ -54,8 +54,9 @@ final class Container {
 
     static Optional<Change> tooLarge(SoundTask task, OutputShape shape) {
         long bytes = shape.frames() * shape.channels() * (shape.depth().bits() / 8);
-        return bytes > task.target().capabilities().maxFileBytes() - HEADERS
-                ? Optional.of(new FileChange.FileTooLarge(bytes, task.target().name()))
+        long limit = task.target().capabilities().maxFileBytes() - HEADERS;
+        return bytes > limit
+                ? Optional.of(new FileChange.FileTooLarge(bytes, task.target().name(), limit))
                 : Optional.empty();
     }
 }

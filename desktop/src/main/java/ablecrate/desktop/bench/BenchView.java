@@ -3,11 +3,12 @@ package ablecrate.desktop.bench;
 import ablecrate.desktop.Headings;
 import ablecrate.desktop.list.ChangeLine;
 import ablecrate.plan.PackingItem;
+import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
 import javafx.geometry.Pos;
-import javafx.scene.Node;
 import javafx.scene.control.Label;
 import javafx.scene.control.OverrunStyle;
 import javafx.scene.control.ScrollPane;
@@ -27,43 +28,32 @@ public final class BenchView extends BorderPane {
     private final VBox changes = new VBox(3);
     private final GridPane facts = new GridPane();
 
-    /// The faces, one for each kind of work.
-    public enum Face { WAVE, KEYS, LEVELS, RESULT }
-
-    private final ToggleButton waveButton = new ToggleButton("Wave"), keysButton = new ToggleButton("Keys"), levelsButton = new ToggleButton("Levels"),
-            resultButton = new ToggleButton("Result");
-    private final Label keys = new Label();
-    private final Map<Face, Node> faces;
+    private final Label hint = new Label();
     private final ScrollPane scroll;
-    private final ReadOnlyObjectWrapper<Face> face = new ReadOnlyObjectWrapper<>(Face.WAVE);
+    private final Map<Bench, ToggleButton> buttons = new LinkedHashMap<>();
+    private final ReadOnlyObjectWrapper<Bench> open;
 
-    public BenchView(BenchModel model, WaveView wave, Node keyBench, Node levels, Node beside) {
+    /// @param benches in the order of their buttons; the first is open where none suits
+    public BenchView(BenchModel model, List<Bench> benches) {
         this.model = model;
-        faces = Map.of(Face.WAVE, wave, Face.KEYS, keyBench, Face.LEVELS, levels, Face.RESULT, beside);
+        open = new ReadOnlyObjectWrapper<>(benches.getFirst());
         getStyleClass().add("bench");
-        Label title = Headings.heading("Bench");
         name.getStyleClass().add("bench-name");
         name.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
         Region gap = new Region();
         HBox.setHgrow(gap, Priority.ALWAYS);
-        keys.getStyleClass().add("hint");
-        waveButton.setMinWidth(Region.USE_PREF_SIZE);
-        levelsButton.setMinWidth(Region.USE_PREF_SIZE);
-        waveButton.setId("face-wave");
-        waveButton.setTooltip(new Tooltip("V changes the face of the bench"));
-        waveButton.setOnAction(_ -> show(Face.WAVE));
-        keysButton.setMinWidth(Region.USE_PREF_SIZE);
-        keysButton.setId("face-keys");
-        keysButton.setTooltip(new Tooltip("V changes the face of the bench"));
-        keysButton.setOnAction(_ -> show(Face.KEYS));
-        levelsButton.setId("face-levels");
-        levelsButton.setTooltip(new Tooltip("V changes the face of the bench"));
-        levelsButton.setOnAction(_ -> show(Face.LEVELS));
-        resultButton.setMinWidth(Region.USE_PREF_SIZE);
-        resultButton.setId("face-result");
-        resultButton.setTooltip(new Tooltip("Source beside result (R)"));
-        resultButton.setOnAction(_ -> show(Face.RESULT));
-        HBox head = new HBox(10, title, waveButton, keysButton, levelsButton, resultButton, name, gap, keys);
+        hint.getStyleClass().add("hint");
+        HBox head = new HBox(10, Headings.heading("Bench"));
+        for (Bench bench : benches) {
+            ToggleButton button = new ToggleButton(bench.title());
+            button.setMinWidth(Region.USE_PREF_SIZE);
+            button.setId("face-" + bench.id());
+            button.setTooltip(new Tooltip("V and R turn the bench"));
+            button.setOnAction(_ -> show(bench));
+            buttons.put(bench, button);
+            head.getChildren().add(button);
+        }
+        head.getChildren().addAll(name, gap, hint);
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().add("pane-head");
         facts.getStyleClass().add("facts");
@@ -76,30 +66,47 @@ public final class BenchView extends BorderPane {
         scroll.setMinWidth(260);
         scroll.setId("bench-facts");
         setTop(head);
-        show(Face.WAVE);
+        show(benches.getFirst());
         model.itemProperty().subscribe((_, now) -> {
-            // A sound has a wave, an instrument has keys; levels are of all.
-            boolean isInstrument = now.filter(PackingItem::isInstruments).isPresent();
-            if (isInstrument && face.get() == Face.WAVE) show(Face.KEYS);
-            if (!isInstrument && now.isPresent() && face.get() == Face.KEYS) show(Face.WAVE);
+            // A sound has a wave, an instrument has keys; what was turned to by hand stays.
+            if (now.isPresent() && open.get().lines().isPresent() && !suits(open.get(), now.get())) show(own());
             renew();
         });
         renew();
     }
 
-    public ReadOnlyObjectProperty<Face> faceProperty() { return face.getReadOnlyProperty(); }
+    private static boolean suits(Bench bench, PackingItem item) { return bench.lines().filter(l -> l.test(item)).isPresent(); }
 
-    public void show(Face next) {
-        face.set(next);
-        waveButton.setSelected(next == Face.WAVE);
-        keysButton.setSelected(next == Face.KEYS);
-        levelsButton.setSelected(next == Face.LEVELS);
-        resultButton.setSelected(next == Face.RESULT);
-        keys.setText(next == Face.WAVE ? "wheel zooms · drag moves · click plays · handles cut" : "");
-        setCenter(faces.get(next));
+    public List<Bench> benches() { return List.copyOf(buttons.keySet()); }
+
+    public ReadOnlyObjectProperty<Bench> openProperty() { return open.getReadOnlyProperty(); }
+
+    /// @throws IllegalArgumentException if no bench is called so
+    public Bench find(String id) {
+        return buttons.keySet().stream().filter(b -> b.id().equals(id)).findFirst().orElseThrow(() -> new IllegalArgumentException("no bench " + id));
+    }
+
+    public void show(String id) { show(find(id)); }
+
+    /// The bench of the line that is looked at.
+    public void showOwn() { show(own()); }
+
+    private Bench own() {
+        return buttons.keySet().stream().filter(b -> model.itemProperty().get().filter(i -> suits(b, i)).isPresent()).findFirst()
+                .orElse(buttons.keySet().iterator().next());
+    }
+
+    private void show(Bench next) {
+        Bench last = open.get();
+        open.set(next);
+        if (last != next) last.shown(false);
+        next.shown(true);
+        buttons.forEach((bench, button) -> button.setSelected(bench == next));
+        hint.setText(next.hint());
+        setCenter(next.node());
         // Levels are many sounds: what one file says has its place beside its wave.
-        setRight(next == Face.WAVE ? scroll : null);
-        name.setVisible(next != Face.LEVELS && next != Face.KEYS);
+        setRight(next.hasFacts() ? scroll : null);
+        name.setVisible(next.namesLine());
     }
 
     private void renew() {

@@ -2,6 +2,7 @@ package ablecrate.desktop.bench;
 
 import ablecrate.audio.FrameRange;
 import ablecrate.codec.SoundFile;
+import ablecrate.desktop.action.Action;
 import ablecrate.dsp.FaultFinder;
 import ablecrate.dsp.PeakPyramid;
 import ablecrate.instrument.Cue;
@@ -14,6 +15,7 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.function.DoubleUnaryOperator;
 import java.util.function.LongConsumer;
+import java.util.function.Predicate;
 import javafx.beans.property.DoubleProperty;
 import javafx.beans.property.SimpleDoubleProperty;
 import javafx.css.CssMetaData;
@@ -23,6 +25,7 @@ import javafx.css.StyleableObjectProperty;
 import javafx.css.StyleablePropertyFactory;
 import javafx.scene.AccessibleRole;
 import javafx.scene.Cursor;
+import javafx.scene.Node;
 import javafx.scene.canvas.Canvas;
 import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.input.KeyEvent;
@@ -36,7 +39,7 @@ import javafx.scene.text.Font;
 /// The wave of one sound: loops as bands, cues as flags, a cursor; zoom by wheel or + and −, scroll by arrows; a click plays from there.
 ///
 /// The canvas has the size of the view; one column of lowest and highest sample a pixel, so the cost does not follow the length.
-public final class WaveView extends Region {
+public final class WaveView extends Region implements Bench {
     private static final StyleablePropertyFactory<WaveView> FACTORY = new StyleablePropertyFactory<>(Region.getClassCssMetaData());
     private static final CssMetaData<WaveView, Paint> WAVE = FACTORY.createPaintCssMetaData("-wave-fill", v -> v.wave, Color.BLACK, false),
             AXIS = FACTORY.createPaintCssMetaData("-axis-fill", v -> v.axis, Color.GRAY, false),
@@ -140,6 +143,27 @@ public final class WaveView extends Region {
     private double fadeInX() { return scale.xOf(part().start() + sourceFrames(output.orElseThrow().finish().ends().fadeInFrames())); }
 
     private double fadeOutX() { return scale.xOf(part().end() - sourceFrames(output.orElseThrow().finish().ends().fadeOutFrames())); }
+
+    @Override public String id() { return "wave"; }
+
+    @Override public String title() { return "Wave"; }
+
+    @Override public Node node() { return this; }
+
+    @Override public void focus() { requestFocus(); }
+
+    @Override public String hint() { return "wheel zooms · drag moves · click plays · handles cut"; }
+
+    @Override public Optional<Predicate<PackingItem>> lines() { return Optional.of(i -> !i.isInstruments()); }
+
+    @Override public boolean namesLine() { return true; }
+
+    @Override public boolean hasFacts() { return true; }
+
+    @Override public List<Action> keys() {
+        return List.of(Action.told("wave-zoom", "On the wave", "Zoom", "+ −"), Action.told("wave-move", "On the wave", "Move along", "← →"),
+                Action.told("wave-all", "On the wave", "Show all", "Home"));
+    }
 
     /// The frame at which the cursor stands; below 0 there is none.
     public DoubleProperty playedFrameProperty() { return cursor; }

@@ -5,7 +5,7 @@ import ablecrate.codec.SoundFile;
 import ablecrate.codec.SoundFormats;
 import ablecrate.desktop.Background;
 import ablecrate.desktop.crate.CrateModel;
-import ablecrate.desktop.hearing.HearingBar;
+import ablecrate.desktop.hearing.Hearable;
 import ablecrate.desktop.hearing.Player;
 import ablecrate.desktop.list.PackingListModel;
 import ablecrate.disk.DiskFault;
@@ -34,10 +34,11 @@ import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
 import javafx.beans.property.SimpleBooleanProperty;
 import javafx.beans.property.SimpleObjectProperty;
+import javafx.beans.value.ObservableValue;
 
 /// The current sound and what packing makes of it. The result is really written, into a folder that goes again: what is heard and measured is what
 /// packing gives. Where the sound was packed, the packed file can be looked at instead. FX thread only.
-public final class BesideModel {
+public final class BesideModel implements Hearable {
     /// What is heard.
     public enum Heard {
         SOURCE("Source"), RESULT("Result"), DIFFERENCE("Difference");
@@ -193,7 +194,7 @@ public final class BesideModel {
     }
 
     private void forget() {
-        halt();
+        stop();
         stop.stop();
         wanted = Optional.empty();
         compared.set(Optional.empty());
@@ -212,30 +213,34 @@ public final class BesideModel {
     }
 
     /// From one to the next: source, result, difference.
-    public void hearNext() { heard.set(Heard.values()[(heard.get().ordinal() + 1) % Heard.values().length]); }
+    @Override public void otherSide() { heard.set(Heard.values()[(heard.get().ordinal() + 1) % Heard.values().length]); }
 
-    public void toggle() {
+    @Override public void toggle() {
         if (playing.get())
-            halt();
+            stop();
         else
             play();
     }
 
     /// Where in the sound, and how loud; nothing while nothing plays.
-    public HearingBar.Heard heard() {
-        return player.flatMap(p -> compared.get().map(c -> new HearingBar.Heard(
+    @Override public Hearable.Heard heard() {
+        return player.flatMap(p -> compared.get().map(c -> new Hearable.Heard(
                 Math.min(p.heardSourceFrames(), c.output().source().frames()) / c.output().source().rateHz(), p.leftDb(), p.rightDb())))
-                .orElse(HearingBar.Heard.NOTHING);
+                .orElse(Hearable.Heard.NOTHING);
     }
 
-    private void halt() {
+    @Override public ObservableValue<Boolean> playing() { return playing.getReadOnlyProperty(); }
+
+    @Override public ObservableValue<String> side() { return heard.map(Heard::label); }
+
+    @Override public void stop() {
         player.ifPresent(Player::stop);
         player = Optional.empty();
         playing.set(false);
     }
 
     private void play() {
-        halt();
+        stop();
         Optional<Compared> now = compared.get();
         if (now.isEmpty()) return;
         double match = matched.get() ? now.get().found().gainDb() : 0, lift = liftDb(now.get());

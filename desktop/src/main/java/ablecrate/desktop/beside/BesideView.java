@@ -1,6 +1,8 @@
 package ablecrate.desktop.beside;
 
 import ablecrate.desktop.Headings;
+import ablecrate.desktop.bench.Bench;
+import ablecrate.desktop.hearing.Hearable;
 import ablecrate.dsp.SpectrumMeter;
 import java.util.List;
 import java.util.Locale;
@@ -9,6 +11,7 @@ import java.util.OptionalDouble;
 import javafx.geometry.HPos;
 import javafx.geometry.Pos;
 import javafx.scene.AccessibleRole;
+import javafx.scene.Node;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
@@ -27,7 +30,7 @@ import javafx.scene.shape.Rectangle;
 import javafx.scene.text.Text;
 
 /// The face of the bench that lays a result over its source: what is heard, the null test, spectra, and the facts of both side by side.
-public final class BesideView extends BorderPane {
+public final class BesideView extends BorderPane implements Bench {
     private static final double LEFT = 46, RIGHT = 12, TOP = 12, BOTTOM = 20, LOWEST_HZ = 20, TOP_DB = 0, BOTTOM_DB = -180;
 
     private final BesideModel model;
@@ -100,7 +103,19 @@ public final class BesideView extends BorderPane {
         renew();
     }
 
-    public void focusChart() { chart.requestFocus(); }
+    @Override public String id() { return "result"; }
+
+    @Override public String title() { return "Result"; }
+
+    @Override public Node node() { return this; }
+
+    @Override public boolean namesLine() { return true; }
+
+    @Override public void focus() { chart.requestFocus(); }
+
+    @Override public void shown(boolean isShown) { model.shownProperty().set(isShown); }
+
+    @Override public Optional<Hearable> hearable() { return Optional.of(model); }
 
     /// A piece of the line that is meant.
     private static Line sample(BesideModel.Heard heard) {

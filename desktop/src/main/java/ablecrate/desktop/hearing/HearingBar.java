@@ -2,7 +2,6 @@ package ablecrate.desktop.hearing;
 
 import java.util.Locale;
 import java.util.function.DoubleConsumer;
-import java.util.function.Supplier;
 import javafx.animation.AnimationTimer;
 import javafx.beans.value.ObservableValue;
 import javafx.geometry.Pos;
@@ -18,36 +17,28 @@ import javafx.scene.shape.Rectangle;
 public final class HearingBar extends HBox {
     private static final double METER_WIDTH = 150, METER_HEIGHT = 5, LOWEST_DB = -60;
 
-    private final Controls controls;
+    private final ObservableValue<Hearable> heard;
     private final Rectangle left = new Rectangle(0, METER_HEIGHT), right = new Rectangle(0, METER_HEIGHT);
     private final Label time = new Label("0:00.000"), level = new Label("–∞");
 
-    /// What the two buttons do and say; the bench may hear something else than the list.
-    /// @param side what is heard, in a word
-    /// @param heard asked many times a second while something plays
-    public record Controls(Runnable play, Runnable other, ObservableValue<Boolean> playing, ObservableValue<String> side, Supplier<Heard> heard) {}
-
-    /// What comes to the ear at this moment.
-    public record Heard(double seconds, double leftDb, double rightDb) {
-        public static final Heard NOTHING = new Heard(0, Double.NEGATIVE_INFINITY, Double.NEGATIVE_INFINITY);
-    }
-
+    /// @param heard what the buttons are for at this moment; what was heard before stops
     /// @param cursor told of the frame that is heard, many times a second
-    public HearingBar(HearingModel model, Controls controls, DoubleConsumer cursor) {
-        this.controls = controls;
+    public HearingBar(HearingModel model, ObservableValue<Hearable> heard, DoubleConsumer cursor) {
+        this.heard = heard;
         getStyleClass().add("hearing");
         setAlignment(Pos.CENTER_LEFT);
+        ObservableValue<Boolean> playing = heard.flatMap(Hearable::playing);
         Button play = new Button();
         play.setId("play");
         play.setMinWidth(64);
-        play.textProperty().bind(controls.playing().map(p -> p ? "Stop" : "Play"));
+        play.textProperty().bind(playing.map(p -> p ? "Stop" : "Play"));
         play.setTooltip(new Tooltip("Hear the chosen sound, or stop (Space)"));
-        play.setOnAction(_ -> controls.play().run());
+        play.setOnAction(_ -> heard.getValue().toggle());
         Button side = new Button();
         side.setId("side");
         side.setMinWidth(72);
-        side.textProperty().bind(controls.side());
-        side.setOnAction(_ -> controls.other().run());
+        side.textProperty().bind(heard.flatMap(Hearable::side));
+        side.setOnAction(_ -> heard.getValue().otherSide());
         side.setTooltip(new Tooltip("Hear the source, or what packing makes of it (A)"));
         time.getStyleClass().add("time");
         time.setMinWidth(80);
@@ -65,8 +56,8 @@ public final class HearingBar extends HBox {
             }
         };
         // Frames are asked for only while something plays.
-        controls.playing().subscribe(playing -> {
-            if (playing)
+        playing.subscribe(isPlaying -> {
+            if (isPlaying)
                 timer.start();
             else {
                 timer.stop();
@@ -86,11 +77,11 @@ public final class HearingBar extends HBox {
     }
 
     private void tick() {
-        Heard heard = controls.heard().get();
-        time.setText(String.format(Locale.ROOT, "%d:%06.3f", (int) (heard.seconds() / 60), heard.seconds() % 60));
-        left.setWidth(width(heard.leftDb()));
-        right.setWidth(width(heard.rightDb()));
-        double highest = Math.max(heard.leftDb(), heard.rightDb());
+        Hearable.Heard now = heard.getValue().heard();
+        time.setText(String.format(Locale.ROOT, "%d:%06.3f", (int) (now.seconds() / 60), now.seconds() % 60));
+        left.setWidth(width(now.leftDb()));
+        right.setWidth(width(now.rightDb()));
+        double highest = Math.max(now.leftDb(), now.rightDb());
         level.setText(highest < LOWEST_DB ? "–∞" : String.format(Locale.ROOT, "%.1f dB", highest));
     }
 

@@ -18,9 +18,10 @@ import javafx.beans.property.ReadOnlyBooleanWrapper;
 import javafx.beans.property.ReadOnlyStringProperty;
 import javafx.beans.property.ReadOnlyStringWrapper;
 import javafx.beans.property.SimpleBooleanProperty;
+import javafx.beans.value.ObservableValue;
 
 /// Plays and stops the current line: the source as it is, or the result as packing would make it. FX thread only.
-public final class HearingModel {
+public final class HearingModel implements Hearable {
     private final PackingListModel list;
     private final Executor fx;
     private final Consumer<String> tell;
@@ -56,14 +57,20 @@ public final class HearingModel {
     /// Where sound goes, if that is worth a word.
     public ReadOnlyStringProperty noteProperty() { return note.getReadOnlyProperty(); }
 
-    public void toggle() {
+    @Override public ObservableValue<Boolean> playing() { return playing.getReadOnlyProperty(); }
+
+    @Override public ObservableValue<String> side() { return result.map(r -> r ? "Result" : "Source"); }
+
+    @Override public void otherSide() { result.set(!result.get()); }
+
+    @Override public void toggle() {
         if (playing.get())
             stop();
         else
             playFrom(0);
     }
 
-    public void stop() {
+    @Override public void stop() {
         player.ifPresent(Player::stop);
         player = Optional.empty();
         playing.set(false);
@@ -119,8 +126,8 @@ public final class HearingModel {
     public double sourceFrame() { return player.map(p -> startFrame + p.heardSourceFrames() * sourcePerHeard).orElse(-1.0); }
 
     /// Where in the source, and how loud; nothing while nothing plays.
-    public HearingBar.Heard heard() {
-        return player.flatMap(p -> list.currentProperty().get().flatMap(i -> i.source().sound()).map(f -> new HearingBar.Heard(
-                Math.clamp(sourceFrame(), 0, f.frames()) / f.rateHz(), p.leftDb(), p.rightDb()))).orElse(HearingBar.Heard.NOTHING);
+    @Override public Hearable.Heard heard() {
+        return player.flatMap(p -> list.currentProperty().get().flatMap(i -> i.source().sound()).map(f -> new Heard(
+                Math.clamp(sourceFrame(), 0, f.frames()) / f.rateHz(), p.leftDb(), p.rightDb()))).orElse(Heard.NOTHING);
     }
 }

@@ -1,11 +1,14 @@
 package ablecrate.desktop.keys;
 
+import ablecrate.desktop.action.Action;
+import ablecrate.desktop.bench.Bench;
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.NoteName;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Span;
 import ablecrate.instrument.Trigger;
 import ablecrate.instrument.Zone;
+import ablecrate.plan.PackingItem;
 import java.io.File;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -16,6 +19,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Predicate;
 import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
 import javafx.scene.AccessibleRole;
@@ -43,7 +47,7 @@ import javafx.scene.shape.Rectangle;
 import javafx.scene.text.Text;
 
 /// The keys face of the bench: the keyboard along the bottom, velocity upwards, zones as areas; over them, outlined, what the destination makes of them.
-public final class KeyBenchView extends BorderPane {
+public final class KeyBenchView extends BorderPane implements Bench {
     private static final double LEFT = 34, RIGHT = 10, TOP = 8, KEYBOARD = 46, GRIP = 5, NAME_WIDTH = 46, NAME_HEIGHT = 15;
     private static final PseudoClass CHOSEN = PseudoClass.getPseudoClass("chosen"), DOWN = PseudoClass.getPseudoClass("down"),
             ASIDE = PseudoClass.getPseudoClass("aside");
@@ -146,10 +150,30 @@ public final class KeyBenchView extends BorderPane {
         chart.requestFocus();
     }
 
-    public void focusChart() { chart.requestFocus(); }
+    @Override public String id() { return "keys"; }
+
+    @Override public String title() { return "Keys"; }
+
+    @Override public Node node() { return this; }
+
+    @Override public void focus() { chart.requestFocus(); }
+
+    @Override public Optional<Predicate<PackingItem>> lines() { return Optional.of(PackingItem::isInstruments); }
+
+    @Override public void shown(boolean isShown) { hearing.shown(isShown); }
+
+    @Override public List<Action> keys() {
+        return List.of(Action.told("zone-next", "On the keys", "From zone to zone", "← → ↑ ↓"),
+                Action.told("zone-move", "On the keys", "Move the chosen zones", "Ctrl+← → ↑ ↓"),
+                Action.told("zone-upper", "On the keys", "Stretch the upper edge", "Shift+← → ↑ ↓"),
+                Action.told("zone-lower", "On the keys", "Stretch the lower edge", "Alt+← → ↑ ↓"),
+                Action.told("zone-root", "On the keys", "Root key down, up", "[ ]"),
+                Action.told("zone-split", "On the keys", "Split, merge, take out", "X M O"),
+                Action.told("zone-play", "On the keys", "Play the chosen zone; letters play", "P K"));
+    }
 
     /// Whether letters are notes now.
-    public boolean takesLetters() { return typing.isSelected() && chart.isFocused(); }
+    @Override public boolean takesLetters() { return typing.isSelected() && chart.isFocused(); }
 
     public void toggleTyping() {
         typing.setSelected(!typing.isSelected());

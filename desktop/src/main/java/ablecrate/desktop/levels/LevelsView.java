@@ -1,5 +1,7 @@
 package ablecrate.desktop.levels;
 
+import ablecrate.desktop.action.Action;
+import ablecrate.desktop.bench.Bench;
 import ablecrate.dsp.LevelMeasure;
 import java.util.ArrayList;
 import java.util.List;
@@ -33,7 +35,7 @@ import javafx.scene.text.Text;
 import javafx.util.StringConverter;
 
 /// The levels face of the bench: each sound a dumbbell, hollow before and solid after, on one axis; target and ceiling are lines to drag.
-public final class LevelsView extends BorderPane {
+public final class LevelsView extends BorderPane implements Bench {
     private static final PseudoClass CURRENT = PseudoClass.getPseudoClass("current"), OUTLIER = PseudoClass.getPseudoClass("outlier");
     private static final double LEFT = 52, RIGHT = 96, TOP = 10, BOTTOM = 20, GLYPH = 6.3, LABEL_HEIGHT = 14;
 
@@ -105,7 +107,20 @@ public final class LevelsView extends BorderPane {
         };
     }
 
-    public void focusChart() { chart.requestFocus(); }
+    @Override public String id() { return "levels"; }
+
+    @Override public String title() { return "Levels"; }
+
+    @Override public Node node() { return this; }
+
+    @Override public void focus() { chart.requestFocus(); }
+
+    @Override public void shown(boolean isShown) { model.shownProperty().set(isShown); }
+
+    @Override public List<Action> keys() {
+        return List.of(Action.told("levels-target", "On the levels", "Target up, down", "↑ ↓"),
+                Action.told("levels-next", "On the levels", "From sound to sound", "← →"));
+    }
 
     private void key(KeyEvent e) {
         double step = e.isShiftDown() ? 0.1 : 0.5;

@@ -166,7 +166,7 @@ class BesideModelTest {
         List<BesideModel.Heard> heard = new ArrayList<>();
         for (int i = 0; i < 4; i++) {
             heard.add(model.heardProperty().get());
-            model.hearNext();
+            model.otherSide();
         }
         assertThat(heard).containsExactly(BesideModel.Heard.SOURCE, BesideModel.Heard.RESULT, BesideModel.Heard.DIFFERENCE, BesideModel.Heard.SOURCE);
     }

@@ -1,0 +1,86 @@
+package ablecrate.desktop;
+
+import ablecrate.desktop.asking.Asking;
+import ablecrate.desktop.crate.CrateModel;
+import ablecrate.desktop.list.PackingListModel;
+import ablecrate.desktop.slip.PackRunModel;
+import ablecrate.job.Jobs;
+import java.io.File;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.function.Supplier;
+import javafx.util.Subscription;
+
+/// What the user does with files and folders: gathers, opens, saves, packs. Asks for them where they are not known.
+final class Commands {
+    private final CrateModel crate;
+    private final PackingListModel list;
+    private final PackRunModel run;
+    private final Asking asking;
+    private final Supplier<Choosers> choosers;
+
+    /// @param choosers that there are once there is a stage
+    Commands(CrateModel crate, PackingListModel list, PackRunModel run, Asking asking, Supplier<Choosers> choosers) {
+        this.crate = crate;
+        this.list = list;
+        this.run = run;
+        this.asking = asking;
+        this.choosers = choosers;
+    }
+
+    void gatherFolder() { choosers.get().folder("Gather a folder").ifPresent(f -> crate.gather(List.of(f))); }
+
+    void gatherFiles() { crate.gather(choosers.get().files("Gather files")); }
+
+    void chooseSheet() { choosers.get().sheetToOpen().ifPresent(s -> crate.aim(s.toString())); }
+
+    void chooseInto() { choosers.get().folder("Pack into").ifPresent(crate::packInto); }
+
+    void newJob() { asking.beforeLosing(crate::newJob); }
+
+    void openJob() { asking.beforeLosing(() -> choosers.get().jobToOpen().ifPresent(crate::open)); }
+
+    void openJob(Path job) { asking.beforeLosing(() -> crate.open(job)); }
+
+    void save() { crate.fileProperty().get().ifPresentOrElse(crate::save, this::saveAs); }
+
+    void saveAs() { choosers.get().jobToSave("crate" + Jobs.EXTENSION).ifPresent(crate::save); }
+
+    void reveal() { list.currentProperty().get().ifPresent(i -> reveal(i.source().path())); }
+
+    void reveal(Path path) { choosers.get().reveal(path).ifPresent(crate::tell); }
+
+    /// What a drop brings; the event itself is the toolkit's business.
+    void dropped(List<File> files) {
+        List<Path> paths = files.stream().map(File::toPath).toList();
+        if (paths.size() == 1 && paths.getFirst().toString().endsWith(Jobs.EXTENSION))
+            openJob(paths.getFirst());
+        else
+            crate.gather(paths);
+    }
+
+    /// @param begun told when it is known where to
+    void pack(Runnable begun) {
+        if (run.runningProperty().get() || crate.listProperty().get().items().isEmpty()) return;
+        if (crate.job().into().isEmpty()) chooseInto();
+        crate.job().into().ifPresent(into -> {
+            begun.run();
+            packWhenKnown(into);
+        });
+    }
+
+    /// What depends on listening is packed once it is known.
+    private void packWhenKnown(Path into) {
+        if (crate.isKnownProperty().get()) {
+            run.pack(crate.listProperty().get(), crate.path(), into);
+            return;
+        }
+        crate.tell((crate.readingProperty().get() ? "reading the files" : "listening to the sounds") + " first; packing starts by itself");
+        Subscription[] waiting = new Subscription[1];
+        waiting[0] = crate.isKnownProperty().subscribe((_, isKnown) -> {
+            if (!isKnown) return;
+            waiting[0].unsubscribe();
+            run.pack(crate.listProperty().get(), crate.path(), into);
+        });
+    }
+}
