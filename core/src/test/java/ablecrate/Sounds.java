@@ -6,7 +6,7 @@ import ablecrate.audio.MemorySource;
 import ablecrate.codec.RawChunk;
 import ablecrate.codec.SoundFormats;
 import ablecrate.codec.WholeSound;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.Arrays;
@@ -37,18 +37,18 @@ public final class Sounds {
     }
 
     /// A WAV or AIFF file of these planes.
-    public static Path write(Path file, String formatId, int rateHz, Depth depth, SoundFacts facts, double[]... planes) throws IOException {
-        return write(file, formatId, rateHz, depth, facts, List.of(), planes);
+    public static Path write(Path file, String formatId, int rateHz, Depth depth, SoundMetadata metadata, double[]... planes) throws IOException {
+        return write(file, formatId, rateHz, depth, metadata, List.of(), planes);
     }
 
-    public static Path write(Path file, String formatId, int rateHz, Depth depth, SoundFacts facts, List<RawChunk> chunks, double[]... planes)
+    public static Path write(Path file, String formatId, int rateHz, Depth depth, SoundMetadata metadata, List<RawChunk> chunks, double[]... planes)
             throws IOException {
-        WholeSound.write(file, SoundFormats.written(formatId).orElseThrow(), rateHz, depth, facts, chunks, planes);
+        WholeSound.write(file, SoundFormats.written(formatId).orElseThrow(), rateHz, depth, metadata, chunks, planes);
         return file;
     }
 
     public static Path wav(Path file, int rateHz, Depth depth, double[]... planes) throws IOException {
-        return write(file, "wav", rateHz, depth, SoundFacts.NONE, planes);
+        return write(file, "wav", rateHz, depth, SoundMetadata.NONE, planes);
     }
 
     public static FrameSource source(int rateHz, double[]... planes) { return new MemorySource(rateHz, planes); }

@@ -5,7 +5,7 @@ import ablecrate.audio.PcmPacker;
 import ablecrate.codec.OutputShape;
 import ablecrate.codec.PcmLayout;
 import ablecrate.codec.wav.WavFormat;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import java.io.BufferedOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;
@@ -38,7 +38,7 @@ public final class BenchFiles {
     }
 
     private static void write(Path path, Depth depth, int channels, long frames, boolean isTone) throws IOException {
-        PcmLayout layout = new WavFormat().layout(new OutputShape(44100, channels, depth, frames), SoundFacts.NONE, List.of());
+        PcmLayout layout = new WavFormat().layout(new OutputShape(44100, channels, depth, frames), SoundMetadata.NONE, List.of());
         PcmPacker packer = new PcmPacker(layout.encoding());
         double[][] block = new double[channels][BLOCK];
         byte[] packed = new byte[BLOCK * channels * layout.encoding().containerBytes()];

@@ -7,7 +7,7 @@ import ablecrate.codec.SoundFile;
 import ablecrate.codec.SoundFormats;
 import ablecrate.codec.SoundSink;
 import ablecrate.codec.WholeSound;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import ablecrate.library.Catalogue;
 import ablecrate.library.Gathered;
 import ablecrate.library.Gatherer;
@@ -54,7 +54,7 @@ public final class LibraryScan {
             boolean isLossy = SoundFormats.written(kind).orElseThrow().capabilities().compressing().isLossy();
             Path first = folder.resolve("a." + kind);
             WholeSound.write(first, SoundFormats.written(kind).orElseThrow(), kind.equals("opus") ? 48_000 : RATE, isLossy ? Depth.FLOAT_32 : Depth.INT_16,
-                    SoundFacts.NONE, List.of(), planes);
+                    SoundMetadata.NONE, List.of(), planes);
             for (int i = KINDS.indexOf(kind); i < FILES; i += KINDS.size()) {
                 Path file = folder.resolve(String.format(Locale.ROOT, "folder %02d/sound %05d.%s", i / 200, i, kind));
                 Files.createDirectories(file.getParent());
@@ -89,7 +89,7 @@ public final class LibraryScan {
             for (int round = 0; round < 2; round++) {
                 long start = System.nanoTime();
                 try (OutputStream out = new BufferedOutputStream(Files.newOutputStream(file));
-                        SoundSink sink = SoundFormats.written(kind).orElseThrow().sink(shape, SoundFacts.NONE, List.of(), out, folder.resolve("spool"))) {
+                        SoundSink sink = SoundFormats.written(kind).orElseThrow().sink(shape, SoundMetadata.NONE, List.of(), out, folder.resolve("spool"))) {
                     sink.write(planes, planes[0].length);
                     sink.finish();
                 }

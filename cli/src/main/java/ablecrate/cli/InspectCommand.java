@@ -17,7 +17,7 @@ import ablecrate.json.Json;
 import ablecrate.library.Gathered;
 import ablecrate.library.Gatherer;
 import ablecrate.library.Playlist;
-import ablecrate.signal.MeasureBook;
+import ablecrate.signal.Measurements;
 import ablecrate.signal.Measurement;
 import ablecrate.signal.SoundPath;
 import com.fasterxml.jackson.annotation.JsonInclude;
@@ -91,13 +91,13 @@ import picocli.CommandLine.Spec;
     }
 
     private List<Optional<Levels>> listen(List<Gathered> items) {
-        MeasureBook book = new MeasureBook(new SoundPath());
+        Measurements book = new Measurements(new SoundPath());
         return items.parallelStream().map(Gathered::sound).map(sound -> sound.flatMap(file -> {
             Measurement.Request request = new Measurement.OfFile(file, OptionalDouble.empty());
             book.measure(request, () -> false);
             return switch (book.find(request).orElseThrow()) {
                 case Measurement.Survey survey -> Optional.of(survey.levels().rounded());
-                case Measurement.FrontLevels front -> Optional.of(front.levels().rounded());
+                case Measurement.ChainLevels sourceChain -> Optional.of(sourceChain.levels().rounded());
                 case Measurement.Pitched _,Measurement.Faults _,Measurement.Limited _ -> Optional.<Levels>empty();
                 case Measurement.Failed(String reason) -> {
                     spec.commandLine().getErr().println(file.path() + ": " + reason);
@@ -135,15 +135,15 @@ import picocli.CommandLine.Spec;
     }
 
     private static Entry entry(Gathered item, SoundFile file, Optional<Levels> levels) {
-        Mapping mapping = file.facts().mapping();
-        List<LoopEntry> loops = file.facts().loops().stream().map(l -> new LoopEntry(l.frames().start(), l.frames().end(), l.mode().label(), l.playCount()))
+        Mapping mapping = file.metadata().mapping();
+        List<LoopEntry> loops = file.metadata().loops().stream().map(l -> new LoopEntry(l.frames().start(), l.frames().end(), l.mode().label(), l.playCount()))
                 .toList();
-        List<CueEntry> cues = file.facts().cues().stream().map(c -> new CueEntry(c.frame(), c.label().orElse(null))).toList();
+        List<CueEntry> cues = file.metadata().cues().stream().map(c -> new CueEntry(c.frame(), c.label().orElse(null))).toList();
         List<ChunkEntry> chunks = file.chunks().stream().map(c -> new ChunkEntry(c.id(), c.bytes())).toList();
         List<ProblemEntry> problems = file.problems().stream().map(p -> new ProblemEntry(p.effect().name().toLowerCase(Locale.ROOT), p.text(), p.place()))
                 .toList();
         Map<String, String> texts = new TreeMap<>();
-        file.facts().texts().forEach((field, text) -> texts.put(field.label(), text));
+        file.metadata().texts().forEach((field, text) -> texts.put(field.label(), text));
         Double fineTune = mapping.rootKey().isPresent() ? Double.valueOf(Math.rint(mapping.fineTuneCents() * 1e6) / 1e6) : null;
         return new Entry(item.path().toString(), "sound", file.container(), file.codec(), file.rateHz(),
                 file.isLossy() ? null : file.encoding().containerBits(),
@@ -151,7 +151,7 @@ import picocli.CommandLine.Spec;
                 file.frames(), file.durationSeconds(), loops, mapping.rootKey().orElse(null), fineTune, mapping.keys().map(Span::low).orElse(null),
                 mapping.keys().map(Span::high).orElse(null), mapping.velocities().map(Span::low).orElse(null),
                 mapping.velocities().map(Span::high).orElse(null),
-                mapping.gainDb().orElse(null), cues, file.facts().broadcast(), chunks, problems,
+                mapping.gainDb().orElse(null), cues, file.metadata().broadcast(), chunks, problems,
                 file.compression().map(CompressionEntry::of).orElse(null), texts, levels.orElse(null), null);
     }
 
@@ -186,23 +186,23 @@ import picocli.CommandLine.Spec;
                         String.format(Locale.ROOT, "  ! it does not say where its sound starts: likely %,d frames (%.0f ms) late", likely,
                                 likely * 1000.0 / f.rateHz());
                 }));
-                for (Loop l : f.facts().loops())
+                for (Loop l : f.metadata().loops())
                     out.printf(Locale.ROOT, "  loop %,d … %,d (end not played), %s, %s%n", l.frames().start(), l.frames().end(), l.mode().label(),
                             l.playCount() == 0
                                     ? "endless"
                                     : l.playCount()
                                             + " times");
-                Mapping m = f.facts().mapping();
+                Mapping m = f.metadata().mapping();
                 if (m.rootKey().isPresent()) out.printf(Locale.ROOT, "  root key %d, fine tuning %+.2f cents%n", m.rootKey().get(), m.fineTuneCents());
                 m.keys().ifPresent(k -> out.printf(Locale.ROOT, "  keys %d … %d%s%n", k.low(), k.high(),
                         m.velocities().map(v -> ", velocities " + v.low() + " … " + v.high()).orElse("")));
                 List<String> cues = new ArrayList<>();
-                for (Cue c : f.facts().cues())
+                for (Cue c : f.metadata().cues())
                     cues.add(String.format(Locale.ROOT, "%,d%s", c.frame(), c.label().map(l -> " " + l).orElse("")));
                 if (!cues.isEmpty()) out.println("  cues: " + String.join("; ", cues));
-                f.facts().broadcast()
+                f.metadata().broadcast()
                         .ifPresent(b -> out.printf(Locale.ROOT, "  broadcast: %s, time stamp frame %,d%n", b.description(), b.timeReferenceFrames()));
-                f.facts().texts().forEach((field, text) -> out.println("  " + field.label() + ": " + text));
+                f.metadata().texts().forEach((field, text) -> out.println("  " + field.label() + ": " + text));
                 if (!f.chunks().isEmpty()) out.println("  chunks: " + String.join(", ", f.chunks().stream().map(InspectCommand::chunk).toList()));
                 for (Problem p : f.problems())
                     out.println("  ! " + (p.place().isEmpty() ? "" : p.place() + ": ") + p.text());

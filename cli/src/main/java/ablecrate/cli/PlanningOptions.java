@@ -15,7 +15,7 @@ import ablecrate.option.OptionConflict;
 import ablecrate.option.PackOptions;
 import ablecrate.plan.PackingList;
 import ablecrate.planner.ListeningPlanner;
-import ablecrate.signal.MeasureBook;
+import ablecrate.signal.Measurements;
 import ablecrate.signal.SoundPath;
 import java.io.IOException;
 import java.io.PrintWriter;
@@ -92,7 +92,7 @@ final class PlanningOptions {
         Card card = into.isPresent() ? Cards.of(into.get(), sheet) : Card.EMPTY;
         AtomicInteger told = new AtomicInteger();
         return ListeningPlanner.plan(gathered, sheet, chosen, options.edits(gathered, sources().job().map(Job::edits).orElse(Map.of()), chosen.treatment()),
-                new MeasureBook(path, catalogue), card, stopped, (done, of) -> {
+                new Measurements(path, catalogue), card, stopped, (done, of) -> {
                     int tenths = done * 10 / of;
                     if (!quiet && of >= MANY && told.getAndSet(tenths) != tenths) err.println("listening to " + done + " of " + of);
                 });

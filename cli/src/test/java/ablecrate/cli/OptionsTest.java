@@ -16,7 +16,7 @@ import ablecrate.option.Banks;
 import ablecrate.option.CeilingBy;
 import ablecrate.option.Choice;
 import ablecrate.option.ExistingFiles;
-import ablecrate.option.FactsChoice;
+import ablecrate.option.MetadataChoice;
 import ablecrate.option.KeyGaps;
 import ablecrate.option.KitLayout;
 import ablecrate.option.LevelTarget;
@@ -49,7 +49,7 @@ class OptionsTest {
 
     @Test void whatIsNotSaidStaysAsItWas() throws Exception {
         assertThat(options()).isEqualTo(PackOptions.DEFAULT);
-        PackOptions base = options("--rate", "48000", "--level", "lufs-m:-16", "--facts", "loops", "--banks", "each", "--name-part", "2=key", "--check");
+        PackOptions base = options("--rate", "48000", "--level", "lufs-m:-16", "--metadata", "loops", "--banks", "each", "--name-part", "2=key", "--check");
         assertThat(on(base)).isEqualTo(base);
         assertThat(on(base, "--depth", "24")).isEqualTo(base.withDepth(Choice.of(Depth.INT_24)));
     }
@@ -108,10 +108,10 @@ class OptionsTest {
     }
 
     @Test void factsQualityAndMending() throws Exception {
-        assertThat(options("--facts", "all").facts()).isEqualTo(FactsChoice.ALL);
-        assertThat(options("--facts", "as-they-are").facts()).isEqualTo(FactsChoice.AS_THEY_ARE);
-        assertThat(options("--facts", "none").facts().written()).isEqualTo(new Keeps(false, false, false, false, false));
-        assertThat(options("--facts", "loops,texts").facts().written()).isEqualTo(new Keeps(true, false, false, false, true));
+        assertThat(options("--metadata", "all").metadata()).isEqualTo(MetadataChoice.ALL);
+        assertThat(options("--metadata", "as-they-are").metadata()).isEqualTo(MetadataChoice.AS_THEY_ARE);
+        assertThat(options("--metadata", "none").metadata().written()).isEqualTo(new Keeps(false, false, false, false, false));
+        assertThat(options("--metadata", "loops,texts").metadata().written()).isEqualTo(new Keeps(true, false, false, false, true));
         assertThat(options("--quality", "small").quality()).isEqualTo(Quality.of(Quality.Word.SMALL));
         assertThat(options("--bit-rate", "192").quality()).isEqualTo(Quality.constant(192));
         assertThat(options("--check", "--line-up").mending()).isEqualTo(new Mending(true, false, true, true));
@@ -122,7 +122,7 @@ class OptionsTest {
         "--level peak:99",
         "--ceiling high", "--fade-in -3", "--fade-in 99999", "--fade-in-shape wild", "--start-key H9", "--start-key 128", "--kit-step 0", "--kit-step 13",
         "--middle-c c6", "--name-part 0=key",
-        "--name-part 1=colour", "--facts loops,colour", "--quality fair", "--bit-rate 4", "--banks two",
+        "--name-part 1=colour", "--metadata loops,colour", "--quality fair", "--bit-rate 4", "--banks two",
         "--mirror --no-mirror"}) void whatMakesNoSenseIsRefusedByName(
                 String words) {
         assertThatThrownBy(() -> {

@@ -6,7 +6,7 @@ import ablecrate.audio.Depth;
 import ablecrate.codec.SoundFormats;
 import ablecrate.codec.WholeSound;
 import ablecrate.demo.DemoCrate;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import java.io.PrintWriter;
 import java.io.StringWriter;
 import java.nio.file.Files;
@@ -56,7 +56,7 @@ class WordsTest {
         for (int n = 0; n < click.length; n++)
             click[n] = 0.5 * Math.sin(0.2 * n) * Math.exp(-n / 300.0);
         Path file = temp.resolve("brief.wav");
-        WholeSound.write(file, SoundFormats.written("wav").orElseThrow(), 44100, Depth.INT_16, SoundFacts.NONE, List.of(), new double[][]{click});
+        WholeSound.write(file, SoundFormats.written("wav").orElseThrow(), 44100, Depth.INT_16, SoundMetadata.NONE, List.of(), new double[][]{click});
         return file;
     }
 

@@ -3,7 +3,7 @@ package ablecrate.codec;
 import ablecrate.audio.FiniteSource;
 import ablecrate.audio.SampleEncoding;
 import ablecrate.audio.SeekableSource;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -19,7 +19,7 @@ import java.util.function.LongConsumer;
 /// @param frames frames that are really there, whatever the header claims
 /// @param chunks all chunks in the order of the file, known or not
 public record SoundFile(Path path, long fileBytes, String formatId, String container, String codec, SampleEncoding encoding,
-        int rateHz, int channels, long frames, AudioPlace audio, SoundFacts facts, List<ChunkInfo> chunks, List<Problem> problems) {
+        int rateHz, int channels, long frames, AudioPlace audio, SoundMetadata metadata, List<ChunkInfo> chunks, List<Problem> problems) {
     public SoundFile {
         chunks = List.copyOf(chunks);
         problems = List.copyOf(problems);
@@ -47,7 +47,7 @@ public record SoundFile(Path path, long fileBytes, String formatId, String conta
                 : encoding.depth().label();
     }
 
-    public SoundFile withFacts(SoundFacts other) {
+    public SoundFile withMetadata(SoundMetadata other) {
         return new SoundFile(path, fileBytes, formatId, container, codec, encoding, rateHz, channels, frames, audio, other, chunks, problems);
     }
 
@@ -59,6 +59,6 @@ public record SoundFile(Path path, long fileBytes, String formatId, String conta
     public SoundFile withProblem(Problem problem) {
         List<Problem> more = new ArrayList<>(problems);
         more.add(problem);
-        return new SoundFile(path, fileBytes, formatId, container, codec, encoding, rateHz, channels, frames, audio, facts, chunks, more);
+        return new SoundFile(path, fileBytes, formatId, container, codec, encoding, rateHz, channels, frames, audio, metadata, chunks, more);
     }
 }

@@ -1,6 +1,6 @@
 package ablecrate.codec;
 
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.file.Path;
@@ -11,10 +11,10 @@ public interface WrittenFormat extends SoundFormat {
     Capabilities capabilities();
 
     /// Starts a file. Files are written in one direction: what has to stand before the audio and is known only after it waits in the spool.
-    /// @param facts what it shall say; what the format cannot carry is left out, see [#capabilities]
+    /// @param metadata what it shall say; what the format cannot carry is left out, see [#capabilities]
     /// @param carried chunks of a source of the same format, whose further contents (vendor fields, order) are kept
     /// @param spool a file that the sink may make, and deletes
-    SoundSink sink(OutputShape shape, SoundFacts facts, List<RawChunk> carried, OutputStream out, Path spool) throws IOException;
+    SoundSink sink(OutputShape shape, SoundMetadata metadata, List<RawChunk> carried, OutputStream out, Path spool) throws IOException;
 
     /// A chunk that goes along, for a sound whose first frames are taken off.
     /// @param frames how many, at the source's rate

@@ -78,7 +78,7 @@ import java.util.Optional;
         }
     }
 
-    /// What of a sound's own facts the destination can use.
+    /// What of a sound's own metadata the destination can use.
     public record Keeps(boolean loops, boolean mapping, boolean cues, boolean broadcast, boolean texts) {
         public static final Keeps ALL = new Keeps(true, true, true, true, true);
     }

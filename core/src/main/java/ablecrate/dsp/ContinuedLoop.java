@@ -75,7 +75,7 @@ public final class ContinuedLoop implements FrameSource {
         int need = (int) Math.min(loop.length(), alternates ? count + 1L : count);
         long from = alternates ? loop.start() : loop.end() - need;
         double[][] memory = new double[source.channels()][need], played = new double[source.channels()][count];
-        try (FrameSource piece = new Stretch(source, from, from + need)) {
+        try (FrameSource piece = new FrameSlice(source, from, from + need)) {
             piece.readFully(memory, 0, need);
         }
         for (int back = 1; back <= count; back++) {

@@ -4,7 +4,7 @@ import ablecrate.audio.SeekableSource;
 import ablecrate.codec.OutputShape;
 import ablecrate.instrument.About;
 import ablecrate.instrument.Instrument;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.util.List;
@@ -13,8 +13,8 @@ import java.util.Optional;
 /// A format that holds its sounds.
 public interface BankFormat extends InstrumentFormat {
     /// One sound of a bank to be written.
-    /// @param facts loops, root and tuning that belong to the sound itself
-    record BankSound(String name, OutputShape shape, SoundFacts facts) {}
+    /// @param metadata loops, root and tuning that belong to the sound itself
+    record BankSound(String name, OutputShape shape, SoundMetadata metadata) {}
 
     /// Gives the samples of the sounds, on the steps of their depth. A format that keeps channels or bytes apart opens a sound several times.
     interface Feed {

@@ -20,7 +20,7 @@ import java.util.function.UnaryOperator;
 /// @param names whether groups keep theirs
 /// @param sounds of the sounds inside, where the format holds them
 /// @param manyInstruments whether one file can hold several
-public record InstrumentCapabilities(Map<Parameter<?>, Carried<?>> carried, UnaryOperator<Zone> together, Set<About.Field> about, boolean names,
+public record InstrumentCapabilities(Map<Parameter<?>, Precision<?>> carried, UnaryOperator<Zone> together, Set<About.Field> about, boolean names,
         Optional<Capabilities> sounds, boolean manyInstruments) {
     public InstrumentCapabilities {
         carried = Collections.unmodifiableMap(new LinkedHashMap<>(carried));
@@ -41,7 +41,7 @@ public record InstrumentCapabilities(Map<Parameter<?>, Carried<?>> carried, Unar
     }
 
     @SuppressWarnings("unchecked") private <T> Zone fit(Zone zone, Parameter<T> parameter) {
-        Carried<T> how = (Carried<T>) carried.get(parameter);
+        Precision<T> how = (Precision<T>) carried.get(parameter);
         return how == null ? zone.without(parameter) : zone.with(parameter, how.step().apply(zone.get(parameter)));
     }
 
@@ -55,25 +55,25 @@ public record InstrumentCapabilities(Map<Parameter<?>, Carried<?>> carried, Unar
 
     /// Collects what a format carries.
     public static final class Builder {
-        private final Map<Parameter<?>, Carried<?>> carried = new LinkedHashMap<>();
+        private final Map<Parameter<?>, Precision<?>> carried = new LinkedHashMap<>();
 
         public Builder exactly(Parameter<?>... parameters) {
             for (Parameter<?> p : parameters)
-                carried.put(p, Carried.exactly());
+                carried.put(p, Precision.exactly());
             return this;
         }
 
-        public <T> Builder with(Parameter<T> parameter, Carried<T> how) {
+        public <T> Builder with(Parameter<T> parameter, Precision<T> how) {
             carried.put(parameter, how);
             return this;
         }
 
-        @SafeVarargs public final <T> Builder with(Carried<T> how, Parameter<T>... parameters) {
+        @SafeVarargs public final <T> Builder with(Precision<T> how, Parameter<T>... parameters) {
             for (Parameter<T> p : parameters)
                 carried.put(p, how);
             return this;
         }
 
-        public Map<Parameter<?>, Carried<?>> map() { return carried; }
+        public Map<Parameter<?>, Precision<?>> map() { return carried; }
     }
 }

@@ -2,12 +2,12 @@ package ablecrate.job;
 
 import ablecrate.disk.SafeFile;
 import ablecrate.json.Json;
-import java.io.IOException;
+import ablecrate.option.OptionValues;
 import ablecrate.option.PackOptions;
+import java.io.IOException;
 import java.nio.file.Path;
-import java.util.List;
+import java.util.LinkedHashMap;
 import java.util.Map;
-import java.util.Optional;
 
 /// Saves and opens jobs.
 public final class Jobs {
@@ -19,11 +19,10 @@ public final class Jobs {
     /// The file is the old one or the new one, whatever happens meanwhile.
     public static void save(Job job, Path file) throws IOException { SafeFile.write(file, Json.write(JobFile.of(job, JobPaths.of(file)))); }
 
-    /// Options with the keys that they have in a job file.
+    /// Options with the keys that they have in a job file, and the destination with them.
     public static Map<String, Object> keys(PackOptions options, String destination) {
-        Map<String, Object> keys = Json.tree(JobFile.of(Job.EMPTY.withOptions(options), new JobPaths(Optional.empty())));
-        keys.put("destination", destination);
-        List.of("version", "sources", "removed", "edits", "into").forEach(keys::remove);
+        Map<String, Object> keys = new LinkedHashMap<>(Map.of("destination", destination));
+        keys.putAll(OptionValues.of(options));
         return keys;
     }
 

@@ -66,10 +66,10 @@ public final class Options {
     private static final Option<OptionalInt> BIT_RATE = Option.of("bit-rate", OptionGroup.FORMAT, "Constant bit rate",
             "Of MP3 and Opus, one rate throughout instead, in kbit/s.", new Kind.Number<>("KBPS", NONE, Options::kbps, Options::number, true),
             o -> o.quality().constantKbps(), (o, kbps) -> o.withQuality(new Quality(o.quality().word(), kbps))).openWhere((sheet, _) -> isLossy(sheet));
-    private static final Option<FactsChoice> FACTS = Option.of("facts", OptionGroup.FORMAT, "Facts in files",
+    private static final Option<MetadataChoice> METADATA = Option.of("metadata", OptionGroup.FORMAT, "Metadata in files",
             "What sound files say of themselves: any of loops, mapping, cues, broadcast, texts; unknown keeps chunks that nothing is known of in changed "
                     + "files too; as-they-are leaves files beside a map untouched.",
-            facts(), PackOptions::facts, PackOptions::withFacts);
+            metadata(), PackOptions::metadata, PackOptions::withMetadata);
 
     private static final Option<Optional<LevelTarget>> LEVEL = Option.ofSounds("level", "Set levels by",
             "Set levels; measures: peak (dBFS), truepeak (dBTP), lufs-i, lufs-m, lufs-s (LUFS). A loudness brings a ceiling of −1 dBTP where none is said.",
@@ -203,7 +203,7 @@ public final class Options {
             Kind.Flag.of("by its checksum", "by size and time"), o -> o.placing().verifies(), (o, v) -> o.withPlacing(o.placing().withVerifying(v)));
 
     /// In the order in which people are told of them.
-    public static final List<Option<?>> ALL = List.of(CONTAINER, RATE, DEPTH, CHANNELS, MONO, DITHER, QUALITY, BIT_RATE, FACTS, LEVEL, TOGETHER, CEILING,
+    public static final List<Option<?>> ALL = List.of(CONTAINER, RATE, DEPTH, CHANNELS, MONO, DITHER, QUALITY, BIT_RATE, METADATA, LEVEL, TOGETHER, CEILING,
             CEILING_BY, LIMITING, OVERS, FADE_IN, FADE_OUT, FADE_IN_SHAPE, FADE_OUT_SHAPE, TRIM, DC, LOOP_CROSSFADE, CHECK, DAMAGE, MEND_CLICKS, LINE_UP, MAP,
             GAPS, START_KEY, KIT_STEP, ONE_KIT, MIDDLE_C, NAME_PART, BANKS, INSTRUMENT, PLAYING_DEFAULTS, NAME, MIRROR, FIRST_KIT, KIT_NAME, PAD_ORDER, PAD,
             EXISTING, VERIFY);
@@ -325,28 +325,28 @@ public final class Options {
 
     private static String number(double value) { return value == Math.rint(value) ? Long.toString((long) value) : Double.toString(value); }
 
-    private static Kind<FactsChoice> facts() {
-        Map<String, FactsChoice> words = new LinkedHashMap<>();
-        words.put("all", FactsChoice.ALL);
-        words.put("all,unknown", FactsChoice.WITH_UNKNOWN);
-        words.put("as-they-are", FactsChoice.AS_THEY_ARE);
-        words.put("loops,mapping,cues", new FactsChoice(new Keeps(true, true, true, false, false), false, false));
-        words.put("loops,mapping", new FactsChoice(new Keeps(true, true, false, false, false), false, false));
-        words.put(NONE, new FactsChoice(new Keeps(false, false, false, false, false), false, false));
-        return new Kind.Words<>(words, f -> f.equals(FactsChoice.ALL)
+    private static Kind<MetadataChoice> metadata() {
+        Map<String, MetadataChoice> words = new LinkedHashMap<>();
+        words.put("all", MetadataChoice.ALL);
+        words.put("all,unknown", MetadataChoice.WITH_UNKNOWN);
+        words.put("as-they-are", MetadataChoice.AS_THEY_ARE);
+        words.put("loops,mapping,cues", new MetadataChoice(new Keeps(true, true, true, false, false), false, false));
+        words.put("loops,mapping", new MetadataChoice(new Keeps(true, true, false, false, false), false, false));
+        words.put(NONE, new MetadataChoice(new Keeps(false, false, false, false, false), false, false));
+        return new Kind.Words<>(words, f -> f.equals(MetadataChoice.ALL)
                 ? "all of them"
-                : f.equals(FactsChoice.WITH_UNKNOWN)
+                : f.equals(MetadataChoice.WITH_UNKNOWN)
                         ? "all, unknown chunks too"
                         : f.leavesFiles()
                                 ? "files as they are"
-                                : factsText(f, "map", "dates",
+                                : kindsText(f, "map", "dates",
                                         "unknown chunks"),
-                "", Optional.empty()).orElse("all|none|as-they-are|KIND,…", Options::someFacts,
-                        f -> factsText(f, "mapping", "broadcast", "unknown").replace(
+                "", Optional.empty()).orElse("all|none|as-they-are|KIND,…", Options::someMetadata,
+                        f -> kindsText(f, "mapping", "broadcast", "unknown").replace(
                                 ", ", ","));
     }
 
-    private static String factsText(FactsChoice f, String mapping, String broadcast, String unknown) {
+    private static String kindsText(MetadataChoice f, String mapping, String broadcast, String unknown) {
         Map<String, Boolean> kinds = new LinkedHashMap<>();
         kinds.put("loops", f.written().loops());
         kinds.put(mapping, f.written().mapping());
@@ -358,11 +358,11 @@ public final class Options {
         return said.isEmpty() ? NONE : said;
     }
 
-    private static Optional<FactsChoice> someFacts(String text) {
+    private static Optional<MetadataChoice> someMetadata(String text) {
         Set<String> kinds = Set.of("all", "loops", "mapping", "cues", "broadcast", "texts", "unknown"), said = new TreeSet<>(List.of(text.split(",")));
         if (!kinds.containsAll(said)) return Optional.empty();
         if (said.remove("all")) said.addAll(List.of("loops", "mapping", "cues", "broadcast", "texts"));
-        return Optional.of(new FactsChoice(
+        return Optional.of(new MetadataChoice(
                 new Keeps(said.contains("loops"), said.contains("mapping"), said.contains("cues"), said.contains("broadcast"), said.contains("texts")), false,
                 said.contains("unknown")));
     }

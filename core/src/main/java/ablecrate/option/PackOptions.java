@@ -8,11 +8,11 @@ import java.util.Optional;
 
 /// What the user chose. What a destination fixes cannot be chosen against it, see [ablecrate.planner.Planner].
 /// @param quality where a lossy format is written
-/// @param facts that are written into sound files
+/// @param metadata that are written into sound files
 public record PackOptions(Choice<String> container, Choice<Integer> rateHz, Choice<Depth> depth, Optional<ChannelChoice> channels, MonoLaw monoLaw,
-        Dither dither, Placing placing, Treatment treatment, InstrumentOptions instruments, Quality quality, Mending mending, FactsChoice facts) {
+        Dither dither, Placing placing, Treatment treatment, InstrumentOptions instruments, Quality quality, Mending mending, MetadataChoice metadata) {
     public static final PackOptions DEFAULT = new PackOptions(Choice.asDestination(), Choice.asDestination(), Choice.asDestination(), Optional.empty(),
-            MonoLaw.MID, Dither.TPDF, Placing.USUAL, Treatment.NONE, InstrumentOptions.DEFAULT, Quality.DEFAULT, Mending.NONE, FactsChoice.ALL);
+            MonoLaw.MID, Dither.TPDF, Placing.USUAL, Treatment.NONE, InstrumentOptions.DEFAULT, Quality.DEFAULT, Mending.NONE, MetadataChoice.ALL);
 
     public Optional<String> namePattern() { return placing.namePattern(); }
 
@@ -21,50 +21,50 @@ public record PackOptions(Choice<String> container, Choice<Integer> rateHz, Choi
     public Optional<Boolean> mirror() { return placing.mirror(); }
 
     public PackOptions withContainer(Choice<String> c) {
-        return new PackOptions(c, rateHz, depth, channels, monoLaw, dither, placing, treatment, instruments, quality, mending, facts);
+        return new PackOptions(c, rateHz, depth, channels, monoLaw, dither, placing, treatment, instruments, quality, mending, metadata);
     }
 
     public PackOptions withRate(Choice<Integer> r) {
-        return new PackOptions(container, r, depth, channels, monoLaw, dither, placing, treatment, instruments, quality, mending, facts);
+        return new PackOptions(container, r, depth, channels, monoLaw, dither, placing, treatment, instruments, quality, mending, metadata);
     }
 
     public PackOptions withDepth(Choice<Depth> d) {
-        return new PackOptions(container, rateHz, d, channels, monoLaw, dither, placing, treatment, instruments, quality, mending, facts);
+        return new PackOptions(container, rateHz, d, channels, monoLaw, dither, placing, treatment, instruments, quality, mending, metadata);
     }
 
     public PackOptions withChannels(Optional<ChannelChoice> c) {
-        return new PackOptions(container, rateHz, depth, c, monoLaw, dither, placing, treatment, instruments, quality, mending, facts);
+        return new PackOptions(container, rateHz, depth, c, monoLaw, dither, placing, treatment, instruments, quality, mending, metadata);
     }
 
     public PackOptions withMonoLaw(MonoLaw l) {
-        return new PackOptions(container, rateHz, depth, channels, l, dither, placing, treatment, instruments, quality, mending, facts);
+        return new PackOptions(container, rateHz, depth, channels, l, dither, placing, treatment, instruments, quality, mending, metadata);
     }
 
     public PackOptions withDither(Dither d) {
-        return new PackOptions(container, rateHz, depth, channels, monoLaw, d, placing, treatment, instruments, quality, mending, facts);
+        return new PackOptions(container, rateHz, depth, channels, monoLaw, d, placing, treatment, instruments, quality, mending, metadata);
     }
 
     public PackOptions withPlacing(Placing p) {
-        return new PackOptions(container, rateHz, depth, channels, monoLaw, dither, p, treatment, instruments, quality, mending, facts);
+        return new PackOptions(container, rateHz, depth, channels, monoLaw, dither, p, treatment, instruments, quality, mending, metadata);
     }
 
     public PackOptions withTreatment(Treatment t) {
-        return new PackOptions(container, rateHz, depth, channels, monoLaw, dither, placing, t, instruments, quality, mending, facts);
+        return new PackOptions(container, rateHz, depth, channels, monoLaw, dither, placing, t, instruments, quality, mending, metadata);
     }
 
     public PackOptions withInstruments(InstrumentOptions i) {
-        return new PackOptions(container, rateHz, depth, channels, monoLaw, dither, placing, treatment, i, quality, mending, facts);
+        return new PackOptions(container, rateHz, depth, channels, monoLaw, dither, placing, treatment, i, quality, mending, metadata);
     }
 
     public PackOptions withQuality(Quality q) {
-        return new PackOptions(container, rateHz, depth, channels, monoLaw, dither, placing, treatment, instruments, q, mending, facts);
+        return new PackOptions(container, rateHz, depth, channels, monoLaw, dither, placing, treatment, instruments, q, mending, metadata);
     }
 
     public PackOptions withMending(Mending m) {
-        return new PackOptions(container, rateHz, depth, channels, monoLaw, dither, placing, treatment, instruments, quality, m, facts);
+        return new PackOptions(container, rateHz, depth, channels, monoLaw, dither, placing, treatment, instruments, quality, m, metadata);
     }
 
-    public PackOptions withFacts(FactsChoice f) {
+    public PackOptions withMetadata(MetadataChoice f) {
         return new PackOptions(container, rateHz, depth, channels, monoLaw, dither, placing, treatment, instruments, quality, mending, f);
     }
 

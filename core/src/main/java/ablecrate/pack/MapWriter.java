@@ -92,7 +92,7 @@ final class MapWriter {
                 }
                 SideBySide.all(parts, written::add);
             }
-            List<BankFormat.BankSound> sounds = outputs.stream().map(o -> new BankFormat.BankSound(o.path(), o.shape(), o.facts())).toList();
+            List<BankFormat.BankSound> sounds = outputs.stream().map(o -> new BankFormat.BankSound(o.path(), o.shape(), o.metadata())).toList();
             bank.write(out, map.about(), instruments, sounds, i -> {
                 PlannedOutput output = outputs.get(i);
                 return new PcmFileSource(spool, encoding(output), output.shape().rateHz(), output.shape().channels(), at.get(i), output.shape().frames());

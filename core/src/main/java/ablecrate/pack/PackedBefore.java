@@ -130,7 +130,8 @@ final class PackedBefore {
     /// The source as it is now, and all that decides about the file.
     static String recipe(SoundFile source, PlannedOutput output) throws IOException {
         return sum(List.of(source.path().toAbsolutePath(), source.fileBytes(), Files.getLastModifiedTime(source.path()).toMillis(), output.formatId(),
-                source.audio(), output.shape(), output.facts(), output.front(), output.finish(), output.dither(), output.levels().overs(), output.chunks()));
+                source.audio(), output.shape(), output.metadata(), output.sourceChain(), output.outputChain(), output.dither(), output.levels().overs(),
+                output.chunks()));
     }
 
     private static String sum(List<Object> parts) {

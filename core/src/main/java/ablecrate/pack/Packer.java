@@ -297,7 +297,7 @@ public final class Packer {
         }
 
         /// Where the limiter held peaks before compression moved them.
-        double heldDbtp() { return done.output().finish().hold().map(Hold::ceilingDb).orElse(done.output().levels().ceilingDbtp().orElse(0)); }
+        double heldDbtp() { return done.output().outputChain().hold().map(Hold::ceilingDb).orElse(done.output().levels().ceilingDbtp().orElse(0)); }
     }
 
     private Measured written(PlannedOutput output, Path spool, Path part, Part file) throws IOException, StopSignal.StoppedException {
@@ -423,7 +423,7 @@ public final class Packer {
 
     private static PackingSlip.Output line(Targets.Target target, String state, PlannedOutput output, String recipe, Path file, String xxh128,
             List<Outcome> outcomes, Optional<PackingSlip.LevelsBeforeAfter> levels) throws IOException {
-        List<PackingSlip.Mended> mended = output.front().mends().stream().map(m -> new PackingSlip.Mended(m.start(), m.end())).toList();
+        List<PackingSlip.Mended> mended = output.sourceChain().mends().stream().map(m -> new PackingSlip.Mended(m.start(), m.end())).toList();
         return new PackingSlip.Output(target.shownPath(), state, recipe, Files.size(file), Files.getLastModifiedTime(file).toMillis(), xxh128,
                 output.shape().frames(), output.shape().rateHz(), output.shape().depth().bits(), output.shape().depth().isFloat() ? "float" : "integer",
                 output.shape().channels(), outcomes.stream().map(PackingSlip.Check::of).toList(), levels,

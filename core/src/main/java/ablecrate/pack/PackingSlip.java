@@ -106,7 +106,7 @@ import java.util.stream.Stream;
 
     /// Whether damage was found that counts as a failure, by the options of the run.
     public boolean isDamageFailure() {
-        return damaged > 0 && options.get("compressed") instanceof Map<?, ?> chosen && !Boolean.FALSE.equals(chosen.get("damageFails"));
+        return damaged > 0 && !"tell".equals(options.get("damage"));
     }
 
     public boolean isStopped() { return status.equals("stopped"); }

@@ -121,7 +121,7 @@ final class SoundWriter {
         boolean clips = output.levels().overs() == Overs.CLIP;
         // A plan that lowered what it had listened to has nothing left to lower; the limiter takes what rounding and dither add.
         told.add(new LevelChange.BeyondFullScale(first.overDb(), clips, Optional.of(output.path())));
-        if (clips || output.finish().hold().isPresent()) return new Written(output, first, told);
+        if (clips || output.outputChain().hold().isPresent()) return new Written(output, first, told);
         PlannedOutput held = output.holdingSamples();
         return new Written(held, rendering.of(held, false).orElseThrow(), told);
     }
@@ -143,18 +143,18 @@ final class SoundWriter {
 
     /// Broadcast data of version 2 say how loud the sound is: they shall be the result's, so it is rendered once for that alone.
     private PlannedOutput withItsLoudness(PlannedOutput output) throws IOException, StopSignal.StoppedException {
-        Optional<Broadcast> broadcast = output.facts().broadcast();
+        Optional<Broadcast> broadcast = output.metadata().broadcast();
         if (!output.audioChanges() || broadcast.flatMap(Broadcast::loudness).isEmpty()) return output;
         LevelMeter meter = new LevelMeter(output.shape().rateHz(), output.shape().channels());
         double[][] block = new double[output.shape().channels()][BLOCK];
-        try (FrameSource audio = path.open(output.source(), output.front(), output.finish())) {
+        try (FrameSource audio = path.open(output.source(), output.sourceChain(), output.outputChain())) {
             for (int got; (got = audio.read(block, 0, BLOCK)) > 0;) {
                 stop.check();
                 meter.add(block, 0, got);
             }
         }
         Levels levels = meter.finish();
-        return output.withFacts(output.facts().withBroadcast(Optional.of(broadcast.get().withLoudness(stated(levels)))));
+        return output.withMetadata(output.metadata().withBroadcast(Optional.of(broadcast.get().withLoudness(stated(levels)))));
     }
 
     /// Stated in hundredths; absent where one of the five is not defined, as the chunk of our reader has it.
@@ -187,7 +187,7 @@ final class SoundWriter {
 
     private Optional<Rendered> render(PlannedOutput output, Path spool, OutputStream out, boolean isExact) throws IOException, StopSignal.StoppedException {
         WrittenFormat format = SoundFormats.written(output.formatId()).orElseThrow();
-        try (SoundSink sink = format.sink(output.shape(), output.facts(), carried(output, format), out, spool)) {
+        try (SoundSink sink = format.sink(output.shape(), output.metadata(), carried(output, format), out, spool)) {
             return samples(output, isExact, sink);
         }
     }
@@ -204,7 +204,7 @@ final class SoundWriter {
         BadFrames bad = new BadFrames();
         double[][] block = new double[channels][BLOCK];
         long written = 0;
-        try (FrameSource audio = path.open(output.source(), output.front(), output.finish(), bad)) {
+        try (FrameSource audio = path.open(output.source(), output.sourceChain(), output.outputChain(), bad)) {
             for (int got; (got = audio.read(block, 0, BLOCK)) > 0; written += got) {
                 stop.check();
                 if (isExact && !areOnSteps(block, got, output.shape().depth().bits())) {
@@ -254,6 +254,6 @@ final class SoundWriter {
         String audioId = source.audio() instanceof AudioPlace.Interleaved(long audioAt)
                 ? source.chunks().stream().filter(c -> c.at() <= audioAt && audioAt <= c.end()).reduce((_, last) -> last).map(ChunkInfo::id).orElse("")
                 : "";
-        return ChunkScanner.contents(source.path(), output.chunks(), audioId).stream().map(c -> target.later(c, output.front().part().start())).toList();
+        return ChunkScanner.contents(source.path(), output.chunks(), audioId).stream().map(c -> target.later(c, output.sourceChain().part().start())).toList();
     }
 }

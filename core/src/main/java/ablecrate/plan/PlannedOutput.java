@@ -5,31 +5,32 @@ import ablecrate.codec.SoundFile;
 import ablecrate.codec.SoundFormats;
 import ablecrate.codec.ChunkInfo;
 import ablecrate.dsp.Dither;
-import ablecrate.instrument.SoundFacts;
-import ablecrate.signal.Finish;
-import ablecrate.signal.Front;
+import ablecrate.instrument.SoundMetadata;
+import ablecrate.signal.OutputChain;
+import ablecrate.signal.SourceChain;
 import ablecrate.signal.Hold;
 import java.util.List;
 
 /// One sound that packing would write: a file, or a part of a bank.
 /// @param source what it is made of
 /// @param path below the chosen folder, `/` between folders; in a bank, its name
-/// @param facts what the file will say of itself
-/// @param front the way of its audio up to the level stage
-/// @param finish and from there on
+/// @param metadata what the file will say of itself
+/// @param sourceChain the way of its audio up to the level stage
+/// @param outputChain and from there on
 /// @param levels what is known, and said, of its levels
 /// @param dither what is really done where samples are rounded; [Dither#NONE] where none are
 /// @param isVerbatim whether the source is copied bit for bit
 /// @param audioChanges whether samples differ from the source's
-/// @param chunks of the source that go along, as far as they are no facts with their further contents
-public record PlannedOutput(SoundFile source, String path, String formatId, OutputShape shape, SoundFacts facts, Front front, Finish finish,
+/// @param chunks of the source that go along, as far as they are no metadata with their further contents
+public record PlannedOutput(SoundFile source, String path, String formatId, OutputShape shape, SoundMetadata metadata, SourceChain sourceChain,
+        OutputChain outputChain,
         LevelPlan levels, Dither dither, boolean isVerbatim, boolean audioChanges, List<ChunkInfo> chunks) {
     public PlannedOutput {
         chunks = List.copyOf(chunks);
     }
 
     public PlannedOutput at(String otherPath) {
-        return new PlannedOutput(source, otherPath, formatId, shape, facts, front, finish, levels, dither, isVerbatim, audioChanges, chunks);
+        return new PlannedOutput(source, otherPath, formatId, shape, metadata, sourceChain, outputChain, levels, dither, isVerbatim, audioChanges, chunks);
     }
 
     /// Bytes of a second of sound in a lossy format at its best.
@@ -42,23 +43,25 @@ public record PlannedOutput(SoundFile source, String path, String formatId, Outp
 
     /// The same with a limiter that takes what lies beyond full scale.
     public PlannedOutput holdingSamples() {
-        return new PlannedOutput(source, path, formatId, shape, facts, front, finish.holding(new Hold.Samples()), levels, dither, isVerbatim, audioChanges,
+        return new PlannedOutput(source, path, formatId, shape, metadata, sourceChain, outputChain.holding(new Hold.Samples()), levels, dither, isVerbatim,
+                audioChanges,
                 chunks);
     }
 
     /// The same with a limiter that holds a ceiling.
     public PlannedOutput holdingPeaks(double ceilingDbtp) {
-        return new PlannedOutput(source, path, formatId, shape, facts, front, finish.holding(new Hold.TruePeaks(ceilingDbtp)), levels, dither, isVerbatim,
+        return new PlannedOutput(source, path, formatId, shape, metadata, sourceChain, outputChain.holding(new Hold.TruePeaks(ceilingDbtp)), levels, dither,
+                isVerbatim,
                 audioChanges, chunks);
     }
 
     /// The same for samples that are on the steps of its depth already.
     public PlannedOutput undithered() {
-        return new PlannedOutput(source, path, formatId, shape, facts, front, finish, levels, Dither.NONE, isVerbatim, audioChanges, chunks);
+        return new PlannedOutput(source, path, formatId, shape, metadata, sourceChain, outputChain, levels, Dither.NONE, isVerbatim, audioChanges, chunks);
     }
 
-    public PlannedOutput withFacts(SoundFacts others) {
-        return new PlannedOutput(source, path, formatId, shape, others, front, finish, levels, dither, isVerbatim, audioChanges, chunks);
+    public PlannedOutput withMetadata(SoundMetadata others) {
+        return new PlannedOutput(source, path, formatId, shape, others, sourceChain, outputChain, levels, dither, isVerbatim, audioChanges, chunks);
     }
 
     /// Whether it is compressed with loss.

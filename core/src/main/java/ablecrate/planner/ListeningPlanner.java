@@ -7,7 +7,7 @@ import ablecrate.option.OptionConflict;
 import ablecrate.option.PackOptions;
 import ablecrate.plan.Card;
 import ablecrate.plan.PackingList;
-import ablecrate.signal.MeasureBook;
+import ablecrate.signal.Measurements;
 import ablecrate.signal.Measurement;
 import java.nio.file.Path;
 import java.util.List;
@@ -26,13 +26,13 @@ public final class ListeningPlanner {
 
     /// @param stopped asked now and then; true returns what is known by then
     /// @throws OptionConflict as [Planner#plan]
-    public static PackingList plan(List<Gathered> gathered, DestinationSheet sheet, PackOptions options, Map<Path, ItemEdit> edits, MeasureBook book,
+    public static PackingList plan(List<Gathered> gathered, DestinationSheet sheet, PackOptions options, Map<Path, ItemEdit> edits, Measurements book,
             BooleanSupplier stopped, Progress progress) throws OptionConflict {
         return plan(gathered, sheet, options, edits, book, Card.EMPTY, stopped, progress);
     }
 
     /// @param card what the folder holds that is packed into
-    public static PackingList plan(List<Gathered> gathered, DestinationSheet sheet, PackOptions options, Map<Path, ItemEdit> edits, MeasureBook book,
+    public static PackingList plan(List<Gathered> gathered, DestinationSheet sheet, PackOptions options, Map<Path, ItemEdit> edits, Measurements book,
             Card card, BooleanSupplier stopped, Progress progress) throws OptionConflict {
         while (true) {
             PackingList list = Planner.plan(gathered, sheet, options, edits, book::find, card);

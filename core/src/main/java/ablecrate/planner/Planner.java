@@ -135,7 +135,7 @@ public final class Planner {
 
     private SoundPlan sound(Gathered gathered, SoundFile file) {
         return new SoundPlan(
-                SoundTask.of(gathered, file, SoundTarget.file(accepted.container(file.formatId()), sheet.keeps(), options.facts().written()), accepted,
+                SoundTask.of(gathered, file, SoundTarget.file(accepted.container(file.formatId()), sheet.keeps(), options.metadata().written()), accepted,
                         edits.getOrDefault(gathered.path(), ItemEdit.NONE), measured));
     }
 

@@ -22,7 +22,7 @@ final class KeptMeasurements {
                 Optional.of(new Question("survey " + (silence.isPresent() ? silence.getAsDouble() : ""), Measurement.Survey.class));
             case Measurement.OfPitch _ -> Optional.of(new Question("pitch", Measurement.Pitched.class));
             case Measurement.OfFaults _ -> Optional.of(new Question("faults", Measurement.Faults.class));
-            case Measurement.OfFront _,Measurement.OfLimited _ -> Optional.empty();
+            case Measurement.OfSourceChain _,Measurement.OfLimited _ -> Optional.empty();
         };
     }
 

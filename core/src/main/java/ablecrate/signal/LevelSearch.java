@@ -88,9 +88,9 @@ final class LevelSearch {
     }
 
     private FrameSource faded() throws IOException {
-        int rateHz = request.front().rateHz();
+        int rateHz = request.sourceChain().rateHz();
         if (kept != null) return new MemorySource(rateHz, kept);
-        FrameSource source = path.open(request.file(), request.front(), new Finish(0, request.ends(), Optional.empty()));
+        FrameSource source = path.open(request.file(), request.sourceChain(), new OutputChain(0, request.ends(), Optional.empty()));
         if (source.frames() * source.channels() > KEPT_SAMPLES) return source;
         try (source) {
             kept = new double[source.channels()][(int) source.frames()];

@@ -28,10 +28,10 @@ public sealed interface Measurement {
     record OfFaults(SoundFile file) implements Request {}
 
     /// What comes to the level stage, with its fades: as a gain commutes with them, that is what will be heard but for the gain.
-    record OfFront(SoundFile file, Front front, Ends ends) implements Request {}
+    record OfSourceChain(SoundFile file, SourceChain sourceChain, Ends ends) implements Request {}
 
     /// What comes out where a limiter has to hold something.
-    record OfLimited(SoundFile file, Front front, Ends ends, Hold hold, Aim aim) implements Request {}
+    record OfLimited(SoundFile file, SourceChain sourceChain, Ends ends, Hold hold, Aim aim) implements Request {}
 
     /// How loud a limited sound is to be.
     sealed interface Aim {
@@ -66,7 +66,7 @@ public sealed interface Measurement {
     /// @param isAsCoded whether what was decoded has the checksum that the file states; empty where it states none
     record Faults(List<FaultFinder.Fault> faults, Optional<Boolean> isAsCoded) implements Measurement {}
 
-    record FrontLevels(Levels levels, OptionalDouble seamDb) implements Measurement {}
+    record ChainLevels(Levels levels, OptionalDouble seamDb) implements Measurement {}
 
     /// @param gainDb before the limiter
     /// @param levels behind it

@@ -22,7 +22,7 @@ final class SurveyMeter {
 
     private final SoundFile file;
     private final LevelMeter levels;
-    private final Optional<MeasureBook.SeamWatch> seam;
+    private final Optional<Measurements.SeamWatch> seam;
     private final double threshold;
     private final int preRoll, postRoll, search;
     private final boolean isSearching;
@@ -35,8 +35,8 @@ final class SurveyMeter {
     SurveyMeter(SoundFile file, OptionalDouble silenceDbfs) {
         this.file = file;
         levels = new LevelMeter(file.rateHz(), file.channels());
-        seam = MeasureBook.ruling(file).filter(l -> l.frames().length() >= Seam.SHORTEST && l.frames().end() <= file.frames())
-                .map(l -> new MeasureBook.SeamWatch(l.frames(), l.mode() == LoopMode.ALTERNATING, file.channels()));
+        seam = Measurements.ruling(file).filter(l -> l.frames().length() >= Seam.SHORTEST && l.frames().end() <= file.frames())
+                .map(l -> new Measurements.SeamWatch(l.frames(), l.mode() == LoopMode.ALTERNATING, file.channels()));
         isSearching = silenceDbfs.isPresent();
         threshold = Decibels.toFactor(silenceDbfs.orElse(0));
         preRoll = frames(PRE_ROLL_MS);

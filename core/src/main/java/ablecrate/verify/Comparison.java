@@ -44,7 +44,7 @@ public final class Comparison {
 
     /// What follows for a sound that is known to be, sample by sample, what was rendered.
     static List<Outcome> promises(PlannedOutput output, Rendered rendered) {
-        Expectation expected = new Expectation(0, output.formatId(), output.shape(), output.facts(), new Expectation.Audio.Exact(rendered),
+        Expectation expected = new Expectation(0, output.formatId(), output.shape(), output.metadata(), new Expectation.Audio.Exact(rendered),
                 Expectation.promises(output));
         Comparison comparison = new Comparison(expected);
         comparison.clipping(rendered);
@@ -86,7 +86,7 @@ public final class Comparison {
             }
             case Expectation.Audio.Copied _ -> throw new IllegalStateException("a copy is compared by its bytes");
         }
-        FactsDifferences.of(expected.facts(), file.facts()).forEach(outcomes::add);
+        MetadataDifferences.of(expected.metadata(), file.metadata()).forEach(outcomes::add);
         clicks(found);
     }
 

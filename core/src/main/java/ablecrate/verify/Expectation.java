@@ -2,11 +2,11 @@ package ablecrate.verify;
 
 import ablecrate.codec.OutputShape;
 import ablecrate.dsp.LevelMeasure;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import ablecrate.plan.LevelPlan;
 import ablecrate.option.Overs;
 import ablecrate.plan.PlannedOutput;
-import ablecrate.signal.Front;
+import ablecrate.signal.SourceChain;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
@@ -15,8 +15,8 @@ import java.util.OptionalDouble;
 /// What a written sound has to be: as planned, and as it was rendered.
 /// @param crc32c of the bytes that were handed to the disk
 /// @param formatId which format its content has to show
-/// @param facts what it has to say of itself
-public record Expectation(long crc32c, String formatId, OutputShape shape, SoundFacts facts, Audio audio, Promises promises) {
+/// @param metadata what it has to say of itself
+public record Expectation(long crc32c, String formatId, OutputShape shape, SoundMetadata metadata, Audio audio, Promises promises) {
 
     /// What its samples have to be.
     public sealed interface Audio {
@@ -53,14 +53,15 @@ public record Expectation(long crc32c, String formatId, OutputShape shape, Sound
         Audio audio = output.isVerbatim()
                 ? new Audio.Copied(output.source().path())
                 : output.isLossy() ? new Audio.Compressed(rendered) : new Audio.Exact(rendered);
-        return new Expectation(crc32c, output.formatId(), output.shape(), output.facts(), audio, promises(output));
+        return new Expectation(crc32c, output.formatId(), output.shape(), output.metadata(), audio, promises(output));
     }
 
     static Promises promises(PlannedOutput output) {
         LevelPlan levels = output.levels();
-        Front front = output.front();
-        List<Double> mended = front.mends().stream()
-                .map(m -> (m.start() - front.part().start()) * ((double) front.outputStep() / front.inputStep()) / front.rateHz()).toList();
+        SourceChain sourceChain = output.sourceChain();
+        List<Double> mended = sourceChain.mends().stream()
+                .map(m -> (m.start() - sourceChain.part().start()) * ((double) sourceChain.outputStep() / sourceChain.inputStep()) / sourceChain.rateHz())
+                .toList();
         return new Promises(levels.asked().map(t -> new Level(t.measure(), t.value())), levels.ceilingDbtp(), mended, levels.overs() == Overs.CLIP);
     }
 }

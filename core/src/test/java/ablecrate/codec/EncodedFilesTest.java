@@ -7,7 +7,7 @@ import static org.junit.jupiter.api.Assumptions.assumeTrue;
 import ablecrate.SndFile;
 import ablecrate.Sounds;
 import ablecrate.audio.Depth;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.TextField;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -43,7 +43,7 @@ class EncodedFilesTest {
     @ParameterizedTest @CsvSource({"INT_16,1,44100,4096", "INT_16,2,44100,50001", "INT_24,2,48000,12345", "INT_24,1,96000,17",
         "INT_16,2,8000,1"}) void flacComesBackBitForBit(Depth depth, int channels, int rateHz, int frames) throws Exception {
         double[][] planes = signal(channels, frames, depth.bits());
-        Path file = Sounds.write(folder.resolve("x.flac"), "flac", rateHz, depth, SoundFacts.NONE, planes);
+        Path file = Sounds.write(folder.resolve("x.flac"), "flac", rateHz, depth, SoundMetadata.NONE, planes);
         SoundFile read = SoundFormats.byId("flac").orElseThrow().read(file);
         assertThat(read.encoding().validBits()).isEqualTo(depth.bits());
         assertThat(read.problems()).isEmpty();
@@ -62,7 +62,7 @@ class EncodedFilesTest {
                 planes[0][i] = Math.rint(9000 * Math.sin(0.7 * i + 1)) / 32_768;
                 planes[1][i] = Math.rint(20_000 * Math.cos(2.9 * i)) / 32_768;
             }
-            Path file = Sounds.write(folder.resolve("l" + frames + ".flac"), "flac", 44_100, Depth.INT_16, SoundFacts.NONE, planes);
+            Path file = Sounds.write(folder.resolve("l" + frames + ".flac"), "flac", 44_100, Depth.INT_16, SoundMetadata.NONE, planes);
             assertThat(Arrays.deepEquals(Sounds.readAll(SoundFormats.byId("flac").orElseThrow().read(file).open()), planes)).as("%d frames", frames).isTrue();
             if (other.isPresent()) assertThat(Arrays.deepEquals(other.get().read(file), planes)).as("%d frames, libsndfile", frames).isTrue();
         }
@@ -71,7 +71,7 @@ class EncodedFilesTest {
     @ParameterizedTest @CsvSource({"mp3,44100,2", "mp3,48000,1", "mp3,22050,2", "opus,48000,2",
         "opus,48000,1"}) void lossyFilesAreAsLongAsTheirSourceAndStartWithIt(String format, int rateHz, int channels) throws Exception {
         double[][] planes = signal(channels, 50_001, 24);
-        Path file = Sounds.write(folder.resolve("x." + format), format, rateHz, Depth.FLOAT_32, SoundFacts.NONE, planes);
+        Path file = Sounds.write(folder.resolve("x." + format), format, rateHz, Depth.FLOAT_32, SoundMetadata.NONE, planes);
         SoundFile read = SoundFormats.byId(format).orElseThrow().read(file);
         assertThat(read.problems()).isEmpty();
         aligned(Sounds.readAll(read.open()), planes);
@@ -113,7 +113,7 @@ class EncodedFilesTest {
         Path file = folder.resolve("q.mp3");
         OutputShape shape = new OutputShape(44_100, 2, Depth.FLOAT_32, planes[0].length, quality);
         try (var out = Files.newOutputStream(file);
-                SoundSink sink = SoundFormats.written("mp3").orElseThrow().sink(shape, SoundFacts.NONE, List.of(), out, folder.resolve("spool"))) {
+                SoundSink sink = SoundFormats.written("mp3").orElseThrow().sink(shape, SoundMetadata.NONE, List.of(), out, folder.resolve("spool"))) {
             sink.write(planes, planes[0].length);
             sink.finish();
         }
@@ -125,7 +125,7 @@ class EncodedFilesTest {
         Map<TextField, String> texts = Map.of(TextField.NAME, "Ouvertüre", TextField.ARTIST, "Puppet pit", TextField.COMMENT, "first night",
                 TextField.TEMPO, "96", TextField.MUSICAL_KEY, "Dm", TextField.DATE, "2026");
         Path file = Sounds.write(folder.resolve("t." + format), format, 48_000, format.equals("flac") ? Depth.INT_16 : Depth.FLOAT_32,
-                SoundFacts.NONE.withTexts(texts), signal(1, 5000, 16));
-        assertThat(SoundFormats.byId(format).orElseThrow().read(file).facts().texts()).isEqualTo(texts);
+                SoundMetadata.NONE.withTexts(texts), signal(1, 5000, 16));
+        assertThat(SoundFormats.byId(format).orElseThrow().read(file).metadata().texts()).isEqualTo(texts);
     }
 }

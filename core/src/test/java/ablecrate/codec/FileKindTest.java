@@ -63,7 +63,8 @@ class FileKindTest {
                     ? 44_100
                     : 48_000;
             Depth depth = format.capabilities().compressing().isLossy() ? Depth.FLOAT_32 : Depth.INT_16;
-            Path file = Sounds.write(folder.resolve("notes " + format.id() + ".txt"), format.id(), rateHz, depth, ablecrate.instrument.SoundFacts.NONE, sine);
+            Path file = Sounds.write(folder.resolve("notes " + format.id() + ".txt"), format.id(), rateHz, depth, ablecrate.instrument.SoundMetadata.NONE,
+                    sine);
             assertThat(FileKind.of(file)).as(format.name())
                     .isInstanceOfSatisfying(FileKind.Sound.class, kind -> assertThat(kind.format().id()).isEqualTo(format.id()));
         }

@@ -16,7 +16,7 @@ import ablecrate.format.InstrumentFormats;
 import ablecrate.instrument.Cue;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.Span;
 import ablecrate.instrument.TextField;
 import ablecrate.library.Gathered;
@@ -74,32 +74,32 @@ class FixtureFilesTest {
     }
 
     @Test void theSamplerChunkIsReadToTheValue() throws Exception {
-        SoundFacts facts = read("metadata/wav_instrument.wav").facts();
-        assertThat(facts.loops()).extracting(Loop::frames, Loop::mode, Loop::playCount).containsExactly(
+        SoundMetadata metadata = read("metadata/wav_instrument.wav").metadata();
+        assertThat(metadata.loops()).extracting(Loop::frames, Loop::mode, Loop::playCount).containsExactly(
                 tuple(new FrameRange(2000, 6000), LoopMode.FORWARD, 0L),
                 tuple(new FrameRange(6500, 8000), LoopMode.ALTERNATING, 3L));
-        assertThat(facts.mapping().rootKey()).contains(69);
+        assertThat(metadata.mapping().rootKey()).contains(69);
         // The chunk says that the sample sounds 7 cents sharp; a player takes that back.
-        assertThat(facts.mapping().fineTuneCents()).isCloseTo(-7, within(1e-6));
+        assertThat(metadata.mapping().fineTuneCents()).isCloseTo(-7, within(1e-6));
     }
 
     @Test void instCueAdtlAndInfoAreReadToTheValue() throws Exception {
         SoundFile file = read("metadata/wav_smpl_inst_cue_adtl.wav");
-        SoundFacts facts = file.facts();
-        assertThat(facts.loops()).extracting(l -> l.frames().start()).containsExactly(2000L, 6500L, 100L);
-        assertThat(facts.loops().get(2).mode()).isEqualTo(LoopMode.BACKWARD);
-        assertThat(facts.mapping().keys()).contains(new Span(60, 72));
-        assertThat(facts.mapping().velocities()).contains(new Span(1, 100));
-        assertThat(facts.mapping().gainDb()).contains(-3.0);
-        assertThat(facts.cues()).containsExactly(new Cue(1, 1000, 0, Optional.of("Attack"), Optional.of("A note")),
+        SoundMetadata metadata = file.metadata();
+        assertThat(metadata.loops()).extracting(l -> l.frames().start()).containsExactly(2000L, 6500L, 100L);
+        assertThat(metadata.loops().get(2).mode()).isEqualTo(LoopMode.BACKWARD);
+        assertThat(metadata.mapping().keys()).contains(new Span(60, 72));
+        assertThat(metadata.mapping().velocities()).contains(new Span(1, 100));
+        assertThat(metadata.mapping().gainDb()).contains(-3.0);
+        assertThat(metadata.cues()).containsExactly(new Cue(1, 1000, 0, Optional.of("Attack"), Optional.of("A note")),
                 new Cue(2, 2500, 1500, Optional.of("Region"), Optional.empty()), new Cue(3, 7000, 0, Optional.of("End é"), Optional.empty()));
-        assertThat(facts.texts()).isEqualTo(Map.of(TextField.NAME, "Loop tone", TextField.COMMENT, "Synthetic fixture", TextField.COPYRIGHT, "CC0"));
+        assertThat(metadata.texts()).isEqualTo(Map.of(TextField.NAME, "Loop tone", TextField.COMMENT, "Synthetic fixture", TextField.COPYRIGHT, "CC0"));
         assertThat(file.chunks()).extracting(ChunkInfo::id).containsExactly("fmt ", "data", "cue ", "LIST", "smpl", "inst", "LIST");
     }
 
     @ParameterizedTest @ValueSource(strings = {"metadata/wav_bext.wav", "metadata/rf64_bext.wav"}) void broadcastDataIsReadToTheValue(String name)
             throws Exception {
-        var b = read(name).facts().broadcast().orElseThrow();
+        var b = read(name).metadata().broadcast().orElseThrow();
         assertThat(b.description()).isEqualTo("Synthetic 441 Hz loop tone, test fixture");
         assertThat(b.originator()).isEqualTo("Fixture generator");
         assertThat(b.originatorReference()).isEqualTo("FIXTURE-0001");
@@ -112,16 +112,16 @@ class FixtureFilesTest {
     }
 
     @Test void aiffMarkersAndInstrumentAreReadToTheValue() throws Exception {
-        SoundFacts facts = read("metadata/aiff_inst_mark.aif").facts();
-        assertThat(facts.loops()).containsExactly(new Loop(new FrameRange(2000, 6000), LoopMode.FORWARD, Loop.Use.SUSTAIN, 0, 0, 0),
+        SoundMetadata metadata = read("metadata/aiff_inst_mark.aif").metadata();
+        assertThat(metadata.loops()).containsExactly(new Loop(new FrameRange(2000, 6000), LoopMode.FORWARD, Loop.Use.SUSTAIN, 0, 0, 0),
                 new Loop(new FrameRange(6500, 8000), LoopMode.ALTERNATING, Loop.Use.RELEASE, 0, 0, 0));
-        assertThat(facts.mapping()).isEqualTo(
+        assertThat(metadata.mapping()).isEqualTo(
                 new ablecrate.instrument.Mapping(Optional.of(69), 7, Optional.of(new Span(60, 72)), Optional.of(new Span(1, 100)), Optional.of(-3.0)));
-        assertThat(facts.texts()).isEqualTo(Map.of(TextField.NAME, "Loop tone"));
-        assertThat(read("metadata/aiff_cue.aif").facts().cues()).extracting(Cue::frame).containsExactly(1000L, 2500L, 7000L);
+        assertThat(metadata.texts()).isEqualTo(Map.of(TextField.NAME, "Loop tone"));
+        assertThat(read("metadata/aiff_cue.aif").metadata().cues()).extracting(Cue::frame).containsExactly(1000L, 2500L, 7000L);
     }
 
-    /// Written to another depth, every chunk of facts has the bytes that it had.
+    /// Written to another depth, every chunk of metadata has the bytes that it had.
     @ParameterizedTest @CsvSource({"metadata/wav_instrument.wav,data", "metadata/wav_cue.wav,data", "metadata/wav_instrument_cue.wav,data",
         "metadata/wav_bext.wav,data",
         "metadata/rf64_bext.wav,data", "metadata/wav_smpl_inst_cue_adtl.wav,data", "metadata/aiff_cue.aif,SSND",
@@ -129,9 +129,9 @@ class FixtureFilesTest {
         SoundFile source = read(name);
         List<RawChunk> before = ChunkScanner.contents(source.path(), source.chunks(), audioId);
         double[][] planes = Sounds.readAll(source.open());
-        Path written = Sounds.write(folder.resolve("again"), source.formatId(), source.rateHz(), Depth.INT_32, source.facts(), before, planes);
+        Path written = Sounds.write(folder.resolve("again"), source.formatId(), source.rateHz(), Depth.INT_32, source.metadata(), before, planes);
         SoundFile again = SoundFormats.of(source).read(written);
-        assertThat(again.facts()).isEqualTo(source.facts());
+        assertThat(again.metadata()).isEqualTo(source.metadata());
         List<RawChunk> after = ChunkScanner.contents(written, again.chunks(), audioId);
         for (RawChunk chunk : before)
             if (SoundFormats.of(source).role(chunk.id()) == ChunkRole.FACT) assertThat(after).as(name + " " + chunk.id()).contains(chunk);
@@ -171,14 +171,14 @@ class FixtureFilesTest {
 
     @Test void brokenLoopsAreLeftOutAndToldWithTheirPlace() throws Exception {
         SoundFile past = read("malformed/wav_loop_past_end.wav"), reversed = read("malformed/wav_loop_reversed.wav");
-        assertThat(past.facts().loops()).isEmpty();
+        assertThat(past.metadata().loops()).isEmpty();
         assertThat(past.problems()).singleElement().satisfies(p -> {
             assertThat(p.text()).contains("ends at frame 999999", "last frame 2204");
             assertThat(p.place()).startsWith("'smpl' chunk, byte ");
         });
         assertThat(reversed.problems()).extracting(Problem::text).singleElement().asString().contains("from frame 2000 to 100");
-        assertThat(read("malformed/wav_smpl_4e9_loops.wav").facts().loops()).hasSize(1);
-        assertThat(read("malformed/wav_odd_data_no_pad.wav").facts().loops()).extracting(Loop::frames).containsExactly(new FrameRange(100, 2000));
+        assertThat(read("malformed/wav_smpl_4e9_loops.wav").metadata().loops()).hasSize(1);
+        assertThat(read("malformed/wav_odd_data_no_pad.wav").metadata().loops()).extracting(Loop::frames).containsExactly(new FrameRange(100, 2000));
     }
 
     @ParameterizedTest @CsvSource({"playlist_named.mp3,playlist", "midi_named.wav,midi", "empty.wav,empty",

@@ -26,7 +26,7 @@ class SidesTest {
         SoundFile l = wav.read(Sounds.wav(folder.resolve("reed L.wav"), 44_100, Depth.FLOAT_64, left)),
                 r = wav.read(Sounds.wav(folder.resolve("reed R.wav"), 44_100, Depth.FLOAT_64, right));
         both = new SoundFile(l.path(), l.fileBytes(), l.formatId(), l.container(), l.codec(), l.encoding(), 44_100, 2, 3000, new AudioPlace.Sides(l, r),
-                l.facts(), l.chunks(), l.problems());
+                l.metadata(), l.chunks(), l.problems());
     }
 
     @Test void eachFileIsASideAndTheShorterEndsInSilence() throws Exception {

@@ -69,13 +69,13 @@ class TagsAndStreamsTest {
         SoundFile plain = read(Fixtures.path("lossy/s44_mp3_vbr.mp3"));
         SoundFile both = read(Files.write(folder.resolve("v23.mp3"), join(v23, audio, v1))),
                 old = read(Files.write(folder.resolve("v22.mp3"), join(v22, audio)));
-        assertThat(both.facts().texts()).isEqualTo(Map.of(TextField.NAME, "Käuzchen", TextField.TEMPO, "96", TextField.COMMENT, "at night"));
-        assertThat(old.facts().texts()).isEqualTo(Map.of(TextField.NAME, "Owl", TextField.ARTIST, "Orchard"));
+        assertThat(both.metadata().texts()).isEqualTo(Map.of(TextField.NAME, "Käuzchen", TextField.TEMPO, "96", TextField.COMMENT, "at night"));
+        assertThat(old.metadata().texts()).isEqualTo(Map.of(TextField.NAME, "Owl", TextField.ARTIST, "Orchard"));
         for (SoundFile tagged : new SoundFile[]{both, old}) {
             assertThat(tagged.problems()).isEmpty();
             assertThat(Arrays.deepEquals(Sounds.readAll(tagged.open()), Sounds.readAll(plain.open()))).isTrue();
         }
-        assertThat(read(Files.write(folder.resolve("v1.mp3"), join(audio, v1))).facts().texts()).isEqualTo(Map.of(TextField.NAME, "Old owl"));
+        assertThat(read(Files.write(folder.resolve("v1.mp3"), join(audio, v1))).metadata().texts()).isEqualTo(Map.of(TextField.NAME, "Old owl"));
     }
 
     /// Without its info frame an MP3 does not say its delay, unless a comment does: 576 frames before and 1206 after, of 39,690.
@@ -90,7 +90,7 @@ class TagsAndStreamsTest {
         SoundFile told = read(Files.write(folder.resolve("told.mp3"), join(id3(3, comment), rest)));
         assertThat(told.compression().orElseThrow().start()).isEqualTo(new Compression.Start.Told(1105, "gapless comment"));
         assertThat(told.frames()).isEqualTo(39_690);
-        assertThat(told.facts().texts()).as("it is no comment for people").isEmpty();
+        assertThat(told.metadata().texts()).as("it is no comment for people").isEmpty();
     }
 
     /// The packets of an M4A, each with an ADTS header, decode to the same frames, delay and all.

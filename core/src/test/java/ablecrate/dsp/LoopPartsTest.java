@@ -56,10 +56,10 @@ class LoopPartsTest {
     }
 
     @Test void stretchesAndSequencesAreWhatTheySay() throws Exception {
-        FrameSource joined = new Sequence(List.of(new Stretch(source(44100, COUNTING), 3, 6), new Stretch(source(44100, COUNTING), 50, 52)));
+        FrameSource joined = new Sequence(List.of(new FrameSlice(source(44100, COUNTING), 3, 6), new FrameSlice(source(44100, COUNTING), 50, 52)));
         assertThat(joined.frames()).isEqualTo(5);
         assertThat(readAll(joined)[0]).containsExactly(3, 4, 5, 50, 51);
-        assertThatThrownBy(() -> new Stretch(source(44100, COUNTING), 5, 101)).isInstanceOf(IllegalArgumentException.class);
+        assertThatThrownBy(() -> new FrameSlice(source(44100, COUNTING), 5, 101)).isInstanceOf(IllegalArgumentException.class);
     }
 
     /// At the seam a crossfaded loop is what leads to its start.

@@ -14,7 +14,7 @@ import ablecrate.instrument.KeySwitch;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.Parameter;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.Span;
 import ablecrate.instrument.Turn;
 import ablecrate.instrument.Zone;
@@ -110,7 +110,7 @@ public final class Instruments {
     static Path bank(Path file, BankFormat format, About about, List<Instrument> instruments, List<double[][]> sounds, Depth depth) throws IOException {
         List<BankFormat.BankSound> described = IntStream.range(0, sounds.size())
                 .mapToObj(i -> new BankFormat.BankSound("sound " + i, new OutputShape(44_100, sounds.get(i).length, depth, sounds.get(i)[0].length),
-                        SoundFacts.NONE))
+                        SoundMetadata.NONE))
                 .toList();
         try (OutputStream out = Files.newOutputStream(file)) {
             format.write(out, about, instruments, described, i -> new MemorySource(44_100, sounds.get(i)));

@@ -8,7 +8,7 @@ import ablecrate.codec.SoundFormats;
 import ablecrate.codec.WholeSound;
 import ablecrate.instrument.About;
 import ablecrate.instrument.Instrument;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.Zone;
 import ablecrate.instrument.ZoneGroup;
 import java.io.IOException;
@@ -64,7 +64,8 @@ class RoundTripTest {
                     order.stream().map(sounds::get).toList(), Collections.max(format.capabilities().sounds().orElseThrow().depths()));
             case MapFormat map -> {
                 for (int i = 0; i < sounds.size(); i++)
-                    WholeSound.write(folder.resolve("a sound " + i + ".wav"), SoundFormats.written("wav").orElseThrow(), 44_100, Depth.INT_24, SoundFacts.NONE,
+                    WholeSound.write(folder.resolve("a sound " + i + ".wav"), SoundFormats.written("wav").orElseThrow(), 44_100, Depth.INT_24,
+                            SoundMetadata.NONE,
                             List.of(),
                             sounds.get(i));
                 yield Files.write(folder.resolve(name), map.write(renumbered(instrument, order), order.stream().map(i -> "a sound " + i + ".wav").toList()));

@@ -101,7 +101,7 @@ class JobTest {
         Jobs.save(Job.EMPTY.editing(Set.of(sfz), e -> e.withMap(Optional.of(List.of(harp)))), file);
         Files.writeString(file, Files.readString(file).replace("\"pan\"", "\"brightness\""));
         assertThatThrownBy(() -> Jobs.open(file)).isInstanceOf(Json.JsonFault.class).hasMessageContaining("no setting 'brightness'");
-        Files.writeString(file, Files.readString(file).replace("\"version\" : 1", "\"version\" : 99"));
+        Files.writeString(file, Files.readString(file).replace("\"version\" : 2", "\"version\" : 99"));
         assertThatThrownBy(() -> Jobs.open(file)).isInstanceOf(Json.JsonFault.class).hasMessageContaining("99");
     }
 

@@ -5,7 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import ablecrate.Fixtures;
 import ablecrate.Sounds;
 import ablecrate.codec.SoundFile;
-import ablecrate.signal.MeasureBook;
+import ablecrate.signal.Measurements;
 import ablecrate.signal.Measurement;
 import ablecrate.signal.SoundPath;
 import java.nio.file.Files;
@@ -56,8 +56,8 @@ class CatalogueTest {
         Files.copy(Fixtures.path("metadata/wav_instrument.wav"), changed, java.nio.file.StandardCopyOption.REPLACE_EXISTING);
         try (Catalogue second = new Catalogue(file)) {
             List<Gathered> again = Gatherer.readAll(items, second);
-            assertThat(again.get(0).sound().orElseThrow().facts().cues()).hasSize(3);
-            assertThat(again.get(1).sound().orElseThrow().facts().loops()).hasSize(2);
+            assertThat(again.get(0).sound().orElseThrow().metadata().cues()).hasSize(3);
+            assertThat(again.get(1).sound().orElseThrow().metadata().loops()).hasSize(2);
             second.forget(List.of(same));
             assertThat(Gatherer.readAll(items, second).get(0).content()).isInstanceOf(Gathered.Content.Refused.class);
         }
@@ -70,12 +70,12 @@ class CatalogueTest {
                 new Measurement.OfPitch(sound), new Measurement.OfFaults(sound))) {
             Measurement measured;
             try (Catalogue first = new Catalogue(file)) {
-                MeasureBook book = new MeasureBook(new SoundPath(), first);
+                Measurements book = new Measurements(new SoundPath(), first);
                 book.measure(request, () -> false);
                 measured = book.find(request).orElseThrow();
             }
             try (Catalogue second = new Catalogue(file)) {
-                MeasureBook book = new MeasureBook(new SoundPath(), second);
+                Measurements book = new Measurements(new SoundPath(), second);
                 // Stopped at once: only what is kept can be known.
                 book.measure(request, () -> true);
                 assertThat(book.find(request)).contains(measured);
@@ -164,7 +164,7 @@ class CatalogueTest {
         try (Catalogue catalogue = new Catalogue(cache)) {
             catalogue.knowContents(true);
             Measurement.Request request = new Measurement.OfFaults(Gatherer.read(gathered(before)).sound().orElseThrow());
-            MeasureBook book = new MeasureBook(new SoundPath(), catalogue);
+            Measurements book = new Measurements(new SoundPath(), catalogue);
             book.measure(request, () -> false);
             measured = book.find(request).orElseThrow();
         }
@@ -187,7 +187,7 @@ class CatalogueTest {
     /// What is known without listening.
     private static java.util.Optional<Measurement> known(Catalogue catalogue, Path file) throws Exception {
         Measurement.Request request = new Measurement.OfFaults(Gatherer.read(gathered(file)).sound().orElseThrow());
-        MeasureBook book = new MeasureBook(new SoundPath(), catalogue);
+        Measurements book = new Measurements(new SoundPath(), catalogue);
         book.measure(request, () -> true);
         return book.find(request);
     }

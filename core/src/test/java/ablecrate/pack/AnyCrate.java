@@ -16,13 +16,13 @@ import ablecrate.instrument.Cue;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.Mapping;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.Span;
 import ablecrate.instrument.TextField;
 import ablecrate.option.Banks;
 import ablecrate.option.CeilingBy;
 import ablecrate.option.Choice;
-import ablecrate.option.FactsChoice;
+import ablecrate.option.MetadataChoice;
 import ablecrate.option.Fade;
 import ablecrate.option.InstrumentOptions;
 import ablecrate.option.KeyGaps;
@@ -56,7 +56,7 @@ public final class AnyCrate {
 
     private <T> Optional<T> maybe(T value) { return random.nextBoolean() ? Optional.of(value) : Optional.empty(); }
 
-    /// Short sounds of all rates, depths and one to three channels, with whatever facts fit or nearly fit.
+    /// Short sounds of all rates, depths and one to three channels, with whatever metadata fit or nearly fit.
     public List<Path> sounds(Path folder, int count) throws Exception {
         List<Path> made = new ArrayList<>();
         Files.createDirectories(folder);
@@ -68,7 +68,7 @@ public final class AnyCrate {
                 planes[c] = Sounds.sine(50 + random.nextInt(rate / 8), 0.05 + 0.9 * random.nextDouble(), rate, frames);
             Path file = folder.resolve("reed " + (char) ('A' + random.nextInt(7)) + random.nextInt(6) + " v" + random.nextInt(4) + " " + i + "." + format);
             made.add(Sounds.write(file, format, rate, one(Depth.INT_8, Depth.INT_16, Depth.INT_24, Depth.INT_32, Depth.FLOAT_32, Depth.FLOAT_64),
-                    facts(frames, format.equals("wav")), planes));
+                    metadata(frames, format.equals("wav")), planes));
         }
         return made;
     }
@@ -78,25 +78,25 @@ public final class AnyCrate {
         return new FrameRange(start, start + 1 + random.nextInt(frames - start));
     }
 
-    private SoundFacts facts(int frames, boolean isWav) {
-        SoundFacts facts = SoundFacts.NONE;
+    private SoundMetadata metadata(int frames, boolean isWav) {
+        SoundMetadata metadata = SoundMetadata.NONE;
         if (random.nextBoolean())
-            facts = facts.withLoops(
+            metadata = metadata.withLoops(
                     IntStream.range(0, isWav ? 1 + random.nextInt(3) : 1).mapToObj(i -> new Loop(part(frames), one(LoopMode.FORWARD, LoopMode.ALTERNATING),
                             Loop.Use.SUSTAIN, isWav ? random.nextInt(3) : 0, 0, i)).toList());
         if (random.nextBoolean())
-            facts = facts.withMapping(Mapping.NONE.withRootKey(Optional.of(random.nextInt(128))).withFineTune(random.nextInt(100) - 50)
+            metadata = metadata.withMapping(Mapping.NONE.withRootKey(Optional.of(random.nextInt(128))).withFineTune(random.nextInt(100) - 50)
                     .withRanges(maybe(new Span(20 + random.nextInt(30), 60 + random.nextInt(60))),
                             maybe(new Span(1 + random.nextInt(60), 70 + random.nextInt(57))))
                     .withGain(maybe((double) random.nextInt(20) - 10)));
         if (random.nextBoolean())
-            facts = facts.withCues(IntStream.range(0, 1 + random.nextInt(4)).mapToObj(i -> new Cue(i + 1, random.nextInt(frames), 0, maybe("mark " + i),
+            metadata = metadata.withCues(IntStream.range(0, 1 + random.nextInt(4)).mapToObj(i -> new Cue(i + 1, random.nextInt(frames), 0, maybe("mark " + i),
                     Optional.empty())).toList());
         if (isWav && random.nextInt(3) == 0)
-            facts = facts.withBroadcast(
+            metadata = metadata.withBroadcast(
                     Optional.of(new Broadcast("night", "puppet theatre", "R" + random.nextInt(99), "2026-11-26", "10:00:00", random.nextInt(1 << 30), 1,
                             "", Optional.empty(), "")));
-        return random.nextBoolean() ? facts.withTexts(Map.of(TextField.NAME, "reed", TextField.COPYRIGHT, "free")) : facts;
+        return random.nextBoolean() ? metadata.withTexts(Map.of(TextField.NAME, "reed", TextField.COPYRIGHT, "free")) : metadata;
     }
 
     /// An instrument of any of the sounds, most settings within their bounds.
@@ -128,8 +128,9 @@ public final class AnyCrate {
     public PackOptions options(boolean isFree) {
         PackOptions o = PackOptions.DEFAULT.withDither(one(Dither.values())).withMirror(maybe(random.nextBoolean())).withMonoLaw(one(MonoLaw.values()))
                 .withMending(new Mending(random.nextBoolean(), random.nextBoolean(), random.nextBoolean(), random.nextBoolean()))
-                .withFacts(new FactsChoice(one(Keeps.ALL, new Keeps(random.nextBoolean(), random.nextBoolean(), random.nextBoolean(), random.nextBoolean(),
-                        random.nextBoolean())), random.nextInt(4) == 0, random.nextInt(4) == 0));
+                .withMetadata(
+                        new MetadataChoice(one(Keeps.ALL, new Keeps(random.nextBoolean(), random.nextBoolean(), random.nextBoolean(), random.nextBoolean(),
+                                random.nextBoolean())), random.nextInt(4) == 0, random.nextInt(4) == 0));
         if (random.nextBoolean()) o = o.withNamePattern(Optional.of(one("(number...) (name)", "(name)", "(folder)-(root)-(name)", "(name) (channel)")));
         if (random.nextBoolean())
             o = o.withTreatment(

@@ -19,7 +19,7 @@ import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.NoteName;
 import ablecrate.instrument.Parameter;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.Span;
 import ablecrate.instrument.Zone;
 import ablecrate.library.Gathered;
@@ -34,7 +34,7 @@ import ablecrate.option.PackOptions;
 import ablecrate.plan.PackingList;
 import ablecrate.planner.ListeningPlanner;
 import ablecrate.play.FluidSynth;
-import ablecrate.signal.MeasureBook;
+import ablecrate.signal.Measurements;
 import ablecrate.signal.SoundPath;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -58,7 +58,8 @@ class BanksTest {
 
     private PackingSlip pack(Path source, Path into, PackOptions options) throws Exception {
         List<Gathered> gathered = Gatherer.readAll(Gatherer.find(List.of(source), () -> false));
-        PackingList list = ListeningPlanner.plan(gathered, new SheetCatalogue().find("files"), options, Map.of(), new MeasureBook(new SoundPath()), () -> false,
+        PackingList list = ListeningPlanner.plan(gathered, new SheetCatalogue().find("files"), options, Map.of(), new Measurements(new SoundPath()),
+                () -> false,
                 (_, _) -> {});
         PackingSlip slip = new Packer(list, new SoundPath(), 2, new StopSignal(), _ -> {}, InstantSource.system()).packInto(into);
         assertThat(slip.items()).allSatisfy(i -> assertThat(i.outcome()).as(i.source() + " " + i.error()).isIn("packed", "skipped"));
@@ -220,9 +221,9 @@ class BanksTest {
         Path source = Fixtures.path("metadata/sf2_tiny_valid.sf2");
         pack(source, temp.resolve("out"), to("wav"));
         Path file = Gatherer.find(List.of(temp.resolve("out")), () -> false).getFirst().path();
-        SoundFacts facts = SoundFormats.byId("wav").orElseThrow().read(file).facts();
-        assertThat(facts.mapping().rootKey()).hasValue(69);
-        assertThat(facts.loops()).extracting(Loop::frames).containsExactly(new FrameRange(500, 1500));
+        SoundMetadata metadata = SoundFormats.byId("wav").orElseThrow().read(file).metadata();
+        assertThat(metadata.mapping().rootKey()).hasValue(69);
+        assertThat(metadata.loops()).extracting(Loop::frames).containsExactly(new FrameRange(500, 1500));
     }
 
     /// Many instruments in one bank keep each its own program; what two of them share lies there once.

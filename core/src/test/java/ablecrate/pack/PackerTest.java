@@ -19,7 +19,7 @@ import ablecrate.dsp.Dither;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.Mapping;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import ablecrate.json.Json;
 import ablecrate.library.Gatherer;
 import ablecrate.option.Choice;
@@ -47,7 +47,7 @@ class PackerTest {
     @BeforeEach void makeCrate() throws Exception {
         crate = temp.resolve("crate");
         out = temp.resolve("out");
-        SoundFacts looped = SoundFacts.NONE.withLoops(List.of(Loop.sustain(new FrameRange(500, 3000), LoopMode.FORWARD)))
+        SoundMetadata looped = SoundMetadata.NONE.withLoops(List.of(Loop.sustain(new FrameRange(500, 3000), LoopMode.FORWARD)))
                 .withMapping(Mapping.NONE.withRootKey(Optional.of(57)).withFineTune(-12.5));
         Sounds.write(crate.resolve("looped.wav"), "wav", 44100, Depth.INT_16, looped, sine(440, 0.5, 44100, 6000));
         Sounds.write(crate.resolve("looped.aif"), "aiff", 96000, Depth.INT_24, looped, sine(440, 0.5, 96000, 6000), sine(441, 0.5, 96000, 6000));
@@ -222,7 +222,7 @@ class PackerTest {
 
     /// Beyond 4 GiB the header is RF64 with its sizes in ds64. Source: EBU Tech 3306. The audio itself need not be written to see that.
     @Test void largeFilesGetALargeHeader() {
-        var layout = new ablecrate.codec.wav.WavFormat().layout(new ablecrate.codec.OutputShape(48000, 2, Depth.INT_24, 1_000_000_000L), SoundFacts.NONE,
+        var layout = new ablecrate.codec.wav.WavFormat().layout(new ablecrate.codec.OutputShape(48000, 2, Depth.INT_24, 1_000_000_000L), SoundMetadata.NONE,
                 List.of());
         var head = java.nio.ByteBuffer.wrap(layout.before().toArray()).order(java.nio.ByteOrder.LITTLE_ENDIAN);
         assertThat(new String(layout.before().toArray(), 0, 16, java.nio.charset.StandardCharsets.ISO_8859_1)).startsWith("RF64").endsWith("WAVEds64");
@@ -235,9 +235,9 @@ class PackerTest {
         PackingList list = plan("session", PackOptions.DEFAULT);
         var item = list.items().stream().filter(i -> i.source().fileName().equals("looped.aif")).findFirst().orElseThrow();
         SoundFile file = item.source().sound().orElseThrow();
-        double[][] whole = Sounds.readAll(new SoundPath().open(file, item.outputs().getFirst().front(), item.outputs().getFirst().finish()));
+        double[][] whole = Sounds.readAll(new SoundPath().open(file, item.outputs().getFirst().sourceChain(), item.outputs().getFirst().outputChain()));
         for (int from : new int[]{0, 1, 1234, 2999}) {
-            try (var later = new SoundPath().openAt(file, item.outputs().getFirst().front(), item.outputs().getFirst().finish(), from)) {
+            try (var later = new SoundPath().openAt(file, item.outputs().getFirst().sourceChain(), item.outputs().getFirst().outputChain(), from)) {
                 double[][] part = new double[2][100];
                 int got = later.readFully(part, 0, Math.min(100, whole[0].length - from));
                 assertThat(java.util.Arrays.copyOf(part[0], got)).as("from " + from).isEqualTo(java.util.Arrays.copyOfRange(whole[0], from, from + got));

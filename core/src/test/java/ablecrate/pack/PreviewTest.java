@@ -9,7 +9,7 @@ import ablecrate.plan.PackingItem;
 import ablecrate.plan.PackingList;
 import ablecrate.plan.PlannedOutput;
 import ablecrate.planner.ListeningPlanner;
-import ablecrate.signal.MeasureBook;
+import ablecrate.signal.Measurements;
 import ablecrate.signal.SoundPath;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -32,7 +32,7 @@ class PreviewTest {
             PackOptions options = any.options(false);
             SoundPath path = new SoundPath();
             PackingList list = ListeningPlanner.plan(Gatherer.readAll(Gatherer.find(List.of(crate), () -> false)), any.sheet(), options, Map.of(),
-                    new MeasureBook(path),
+                    new Measurements(path),
                     () -> false, (_, _) -> {});
             new Packer(list, path, 2, new StopSignal(), _ -> {}, InstantSource.system()).packInto(out);
             for (PackingItem item : list.items())
@@ -51,7 +51,7 @@ class PreviewTest {
         any.sounds(folder, 1);
         PackingList list = ListeningPlanner.plan(Gatherer.readAll(Gatherer.find(List.of(folder), () -> false)),
                 new ablecrate.destination.SheetCatalogue().find("files"),
-                PackOptions.DEFAULT, Map.of(), new MeasureBook(new SoundPath()), () -> false, (_, _) -> {});
+                PackOptions.DEFAULT, Map.of(), new Measurements(new SoundPath()), () -> false, (_, _) -> {});
         StopSignal stop = new StopSignal();
         stop.stop();
         assertThat(Preview.write(list.items().getFirst().outputs().getFirst(), new SoundPath(), folder, stop)).isEmpty();

@@ -13,7 +13,7 @@ import ablecrate.format.Instruments;
 import ablecrate.instrument.About;
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Parameter;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.TextField;
 import ablecrate.instrument.Zone;
 import ablecrate.instrument.ZoneGroup;
@@ -25,8 +25,8 @@ import ablecrate.plan.PlannedOutput;
 import ablecrate.signal.ChannelMix;
 import ablecrate.signal.Ends;
 import ablecrate.signal.Hold;
-import ablecrate.signal.Finish;
-import ablecrate.signal.Front;
+import ablecrate.signal.OutputChain;
+import ablecrate.signal.SourceChain;
 import ablecrate.signal.LoopCarry;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -44,49 +44,51 @@ import org.junit.jupiter.api.io.TempDir;
 class RecipesTest {
     @TempDir Path folder;
     private SoundFile source;
-    private Front front;
+    private SourceChain sourceChain;
     private final OutputShape shape = new OutputShape(48_000, 1, Depth.INT_24, 1000);
 
     @BeforeEach void makeSource() throws Exception {
         source = read(Sounds.wav(folder.resolve("reed.wav"), 44_100, Depth.INT_16, Sounds.sine(441, 0.5, 44_100, 1000)));
-        front = new Front(new FrameRange(0, 1000), List.of(0.0), ChannelMix.keep(1), 48_000, 44_100, 48_000, Optional.empty(), List.of());
+        sourceChain = new SourceChain(new FrameRange(0, 1000), List.of(0.0), ChannelMix.keep(1), 48_000, 44_100, 48_000, Optional.empty(), List.of());
     }
 
     private static SoundFile read(Path file) { return Gatherer.read(new Gathered(file, file, new Gathered.Content.Unread())).sound().orElseThrow(); }
 
-    private PlannedOutput output(OutputShape shape, Front front, Finish finish, Dither dither, String formatId, SoundFacts facts) {
-        return new PlannedOutput(source, "reed.wav", formatId, shape, facts, front, finish, LevelPlan.NONE, dither, false, true, List.of());
+    private PlannedOutput output(OutputShape shape, SourceChain sourceChain, OutputChain outputChain, Dither dither, String formatId, SoundMetadata metadata) {
+        return new PlannedOutput(source, "reed.wav", formatId, shape, metadata, sourceChain, outputChain, LevelPlan.NONE, dither, false, true, List.of());
     }
 
-    private PlannedOutput output(Front front) { return output(shape, front, Finish.NONE, Dither.NONE, "wav", SoundFacts.NONE); }
+    private PlannedOutput output(SourceChain sourceChain) { return output(shape, sourceChain, OutputChain.NONE, Dither.NONE, "wav", SoundMetadata.NONE); }
 
-    private PlannedOutput output(Finish finish) { return output(shape, front, finish, Dither.NONE, "wav", SoundFacts.NONE); }
+    private PlannedOutput output(OutputChain outputChain) { return output(shape, sourceChain, outputChain, Dither.NONE, "wav", SoundMetadata.NONE); }
 
-    private PlannedOutput output(OutputShape shape) { return output(shape, front, Finish.NONE, Dither.NONE, "wav", SoundFacts.NONE); }
+    private PlannedOutput output(OutputShape shape) { return output(shape, sourceChain, OutputChain.NONE, Dither.NONE, "wav", SoundMetadata.NONE); }
 
     @Test void whateverDecidesAboutSamplesChangesTheRecipe() throws Exception {
         LoopCarry loop = new LoopCarry(new FrameRange(10, 500), new FrameRange(11, 544), false, 0);
-        List<PlannedOutput> others = List.of(output(front), output(new OutputShape(48_000, 2, Depth.INT_24, 1000)),
+        List<PlannedOutput> others = List.of(output(sourceChain), output(new OutputShape(48_000, 2, Depth.INT_24, 1000)),
                 output(new OutputShape(48_000, 1, Depth.INT_16, 1000)), output(new OutputShape(48_000, 1, Depth.INT_24, 1001)),
                 output(new OutputShape(44_100, 1, Depth.INT_24, 1000)),
-                output(new Front(new FrameRange(1, 1000), List.of(0.0), front.mix(), 48_000, 44_100, 48_000, Optional.empty(), List.of())),
-                output(new Front(front.part(), List.of(1e-12), front.mix(), 48_000, 44_100, 48_000, Optional.empty(), List.of())),
-                output(new Front(front.part(), List.of(), front.mix(), 48_000, 44_100, 48_000, Optional.empty(), List.of())),
-                output(front.with(ChannelMix.doubled())),
-                output(new Front(front.part(), List.of(0.0), front.mix(), 48_001, 44_100, 48_000, Optional.empty(), List.of())),
-                output(new Front(front.part(), List.of(0.0), front.mix(), 48_000, 44_101, 48_000, Optional.empty(), List.of())),
-                output(new Front(front.part(), List.of(0.0), front.mix(), 48_000, 44_100, 48_000, Optional.of(loop), List.of())),
-                output(new Front(front.part(), List.of(0.0), front.mix(), 48_000, 44_100, 48_000, Optional.empty(), List.of(new FrameRange(7, 9)))),
-                output(new Finish(0.001, new Ends(0, FadeShape.LINEAR, 0, FadeShape.LINEAR), Optional.empty())),
-                output(new Finish(0, new Ends(1, FadeShape.LINEAR, 0, FadeShape.LINEAR), Optional.empty())),
-                output(new Finish(0, new Ends(1, FadeShape.EQUAL_POWER, 0, FadeShape.LINEAR), Optional.empty())),
-                output(new Finish(0, new Ends(0, FadeShape.LINEAR, 1, FadeShape.LINEAR), Optional.empty())),
-                output(new Finish(0, new Ends(0, FadeShape.LINEAR, 0, FadeShape.LINEAR), Optional.of(new Hold.TruePeaks(-1)))),
-                output(shape, front, Finish.NONE, Dither.TPDF, "wav", SoundFacts.NONE),
-                output(shape, front, Finish.NONE, Dither.NONE, "aiff", SoundFacts.NONE));
+                output(new SourceChain(new FrameRange(1, 1000), List.of(0.0), sourceChain.mix(), 48_000, 44_100, 48_000, Optional.empty(), List.of())),
+                output(new SourceChain(sourceChain.part(), List.of(1e-12), sourceChain.mix(), 48_000, 44_100, 48_000, Optional.empty(), List.of())),
+                output(new SourceChain(sourceChain.part(), List.of(), sourceChain.mix(), 48_000, 44_100, 48_000, Optional.empty(), List.of())),
+                output(sourceChain.with(ChannelMix.doubled())),
+                output(new SourceChain(sourceChain.part(), List.of(0.0), sourceChain.mix(), 48_001, 44_100, 48_000, Optional.empty(), List.of())),
+                output(new SourceChain(sourceChain.part(), List.of(0.0), sourceChain.mix(), 48_000, 44_101, 48_000, Optional.empty(), List.of())),
+                output(new SourceChain(sourceChain.part(), List.of(0.0), sourceChain.mix(), 48_000, 44_100, 48_000, Optional.of(loop), List.of())),
+                output(new SourceChain(sourceChain.part(), List.of(0.0), sourceChain.mix(), 48_000, 44_100, 48_000, Optional.empty(),
+                        List.of(new FrameRange(7, 9)))),
+                output(new OutputChain(0.001, new Ends(0, FadeShape.LINEAR, 0, FadeShape.LINEAR), Optional.empty())),
+                output(new OutputChain(0, new Ends(1, FadeShape.LINEAR, 0, FadeShape.LINEAR), Optional.empty())),
+                output(new OutputChain(0, new Ends(1, FadeShape.EQUAL_POWER, 0, FadeShape.LINEAR), Optional.empty())),
+                output(new OutputChain(0, new Ends(0, FadeShape.LINEAR, 1, FadeShape.LINEAR), Optional.empty())),
+                output(new OutputChain(0, new Ends(0, FadeShape.LINEAR, 0, FadeShape.LINEAR), Optional.of(new Hold.TruePeaks(-1)))),
+                output(shape, sourceChain, OutputChain.NONE, Dither.TPDF, "wav", SoundMetadata.NONE),
+                output(shape, sourceChain, OutputChain.NONE, Dither.NONE, "aiff", SoundMetadata.NONE));
         assertThat(others.stream().map(this::recipe)).doesNotHaveDuplicates();
         assertThat(recipe(output(new OutputShape(48_000, 1, Depth.INT_24, 1000)))).as("what is the same has the same").isEqualTo(recipe(others.getFirst()));
-        assertThat(recipe(output(shape, front, Finish.NONE, Dither.NONE, "wav", SoundFacts.NONE.withTexts(Map.of(TextField.NAME, "reed"))))).as("facts")
+        assertThat(recipe(output(shape, sourceChain, OutputChain.NONE, Dither.NONE, "wav", SoundMetadata.NONE.withTexts(Map.of(TextField.NAME, "reed")))))
+                .as("metadata")
                 .isNotEqualTo(recipe(others.getFirst()));
     }
 
@@ -99,14 +101,14 @@ class RecipesTest {
     }
 
     @Test void aSourceThatWasTouchedOrMovedIsAnother() throws Exception {
-        String before = recipe(output(front));
+        String before = recipe(output(sourceChain));
         FileTime time = Files.getLastModifiedTime(source.path());
         Files.setLastModifiedTime(source.path(), FileTime.fromMillis(time.toMillis() + 5));
-        assertThat(recipe(output(front))).isNotEqualTo(before);
+        assertThat(recipe(output(sourceChain))).isNotEqualTo(before);
         Files.setLastModifiedTime(source.path(), time);
-        assertThat(recipe(output(front))).isEqualTo(before);
+        assertThat(recipe(output(sourceChain))).isEqualTo(before);
         SoundFile moved = read(Files.copy(source.path(), folder.resolve("other.wav"), java.nio.file.StandardCopyOption.COPY_ATTRIBUTES));
-        assertThat(PackedBefore.recipe(moved, output(front))).isNotEqualTo(before);
+        assertThat(PackedBefore.recipe(moved, output(sourceChain))).isNotEqualTo(before);
     }
 
     /// Each setting of a zone, by the least step; texts of zones round.
@@ -125,15 +127,15 @@ class RecipesTest {
                 .map(this::recipe).toList();
         assertThat(recipes).doesNotHaveDuplicates();
         PlannedMap map = new PlannedMap("a.sfz", "sfz", About.named(""), List.of(made), Optional.empty());
-        assertThat(PackedBefore.recipe(map, List.of(output(front)))).isEqualTo(recipes.getFirst());
+        assertThat(PackedBefore.recipe(map, List.of(output(sourceChain)))).isEqualTo(recipes.getFirst());
         assertThat(PackedBefore.recipe(map,
-                List.of(output(front).source() == source ? output(shape, front, Finish.NONE, Dither.TPDF, "wav", SoundFacts.NONE) : null)))
+                List.of(output(sourceChain).source() == source ? output(shape, sourceChain, OutputChain.NONE, Dither.TPDF, "wav", SoundMetadata.NONE) : null)))
                 .as("a sound in it that is made otherwise").isNotEqualTo(recipes.getFirst());
     }
 
     private String recipe(PlannedMap map) {
         try {
-            return PackedBefore.recipe(map, List.of(output(front)));
+            return PackedBefore.recipe(map, List.of(output(sourceChain)));
         } catch (java.io.IOException e) {
             throw new java.io.UncheckedIOException(e);
         }

@@ -18,7 +18,7 @@ import ablecrate.instrument.Broadcast;
 import ablecrate.instrument.Chance;
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Parameter;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import ablecrate.library.Gatherer;
 import ablecrate.option.Choice;
 import ablecrate.option.ExistingFiles;
@@ -36,7 +36,7 @@ import ablecrate.plan.PackingItem;
 import ablecrate.plan.PackingList;
 import ablecrate.plan.PlannedMap;
 import ablecrate.planner.ListeningPlanner;
-import ablecrate.signal.MeasureBook;
+import ablecrate.signal.Measurements;
 import ablecrate.signal.SoundPath;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -71,7 +71,7 @@ class RunsThatGoOnTest {
 
     private PackingList plan(Path sources, String destination, PackOptions options, Map<Path, ItemEdit> edits) throws Exception {
         DestinationSheet sheet = new SheetCatalogue().find(destination);
-        return ListeningPlanner.plan(Gatherer.readAll(Gatherer.find(List.of(sources), () -> false)), sheet, options, edits, new MeasureBook(new SoundPath()),
+        return ListeningPlanner.plan(Gatherer.readAll(Gatherer.find(List.of(sources), () -> false)), sheet, options, edits, new Measurements(new SoundPath()),
                 Cards.of(out, sheet), () -> false, (_, _) -> {});
     }
 
@@ -193,7 +193,7 @@ class RunsThatGoOnTest {
         DestinationSheet sheet = SheetCatalogue.read(
                 "{\"id\":\"box\",\"name\":\"Box\",\"accepts\":{},\"layout\":{\"folder\":\"(folder)\",\"soundsPerFolder\":2}}", "box");
         PackingList list = ListeningPlanner.plan(Gatherer.readAll(Gatherer.find(List.of(crate), () -> false)), sheet, PackOptions.DEFAULT, Map.of(),
-                new MeasureBook(new SoundPath()), () -> false, (_, _) -> {});
+                new Measurements(new SoundPath()), () -> false, (_, _) -> {});
         assertThat(list.items()).extracting(i -> i.verdict().id()).containsExactly("kept", "kept", "blocked");
         assertThat(list.items().getLast().reason()).contains("holds 2 sounds at this destination and is full");
     }
@@ -303,12 +303,12 @@ class RunsThatGoOnTest {
     @Test void statedLoudnessIsThatOfTheResult() throws Exception {
         Broadcast stated = new Broadcast("orchard", "", "", "2026-11-27", "10:00:00", 0, 2, "", Optional.of(new Broadcast.StatedLoudness(-99, 9, -9, -9, -9)),
                 "");
-        Path file = Sounds.write(temp.resolve("air.wav"), "wav", 48_000, Depth.INT_24, SoundFacts.NONE.withBroadcast(Optional.of(stated)),
+        Path file = Sounds.write(temp.resolve("air.wav"), "wav", 48_000, Depth.INT_24, SoundMetadata.NONE.withBroadcast(Optional.of(stated)),
                 sine(1000, Math.pow(10, -23 / 20.0), 48_000, 5 * 48_000), sine(1000, Math.pow(10, -23 / 20.0), 48_000, 5 * 48_000));
         pack(plan(file, "files", PackOptions.DEFAULT.withRate(Choice.of(44_100)), Map.of()));
         SoundFile result = SoundFormats.byId("wav").orElseThrow().read(out.resolve("air.wav"));
         // EBU Tech 3341, case 1: a stereo sine of 1 kHz at −23 dBFS has −23 LUFS.
-        Broadcast.StatedLoudness loudness = result.facts().broadcast().orElseThrow().loudness().orElseThrow();
+        Broadcast.StatedLoudness loudness = result.metadata().broadcast().orElseThrow().loudness().orElseThrow();
         assertThat(loudness.integratedLufs()).isCloseTo(-23, within(0.1));
         assertThat(loudness.maxShortTermLufs()).isCloseTo(-23, within(0.1));
         assertThat(loudness.maxTruePeakDbtp()).isCloseTo(-23, within(0.1));
@@ -320,7 +320,7 @@ class RunsThatGoOnTest {
         System.arraycopy(sine(441, 0.5, 44_100, 10_000), 0, x, 5_000, 10_000);
         Path file = Sounds.wav(temp.resolve("padded.wav"), 44_100, Depth.INT_16, x);
         PackOptions trimmed = PackOptions.DEFAULT.withTreatment(Treatment.NONE.withTrim(Optional.of(-60.0)));
-        FrameRange part = plan(file, "files", trimmed, Map.of()).items().getFirst().outputs().getFirst().front().part();
+        FrameRange part = plan(file, "files", trimmed, Map.of()).items().getFirst().outputs().getFirst().sourceChain().part();
         assertThat(part.start()).isBetween(4_500L, 5_001L);
         assertThat(part.end()).isBetween(15_000L, 15_600L);
     }

@@ -14,7 +14,7 @@ import ablecrate.option.OptionConflict;
 import ablecrate.option.PackOptions;
 import ablecrate.plan.PackingList;
 import ablecrate.planner.ListeningPlanner;
-import ablecrate.signal.MeasureBook;
+import ablecrate.signal.Measurements;
 import ablecrate.signal.SoundPath;
 import java.nio.file.Path;
 import java.time.InstantSource;
@@ -37,7 +37,7 @@ class WhateverComesTest {
 
     private PackingSlip pack(List<Path> sources, DestinationSheet sheet, PackOptions options, Path into) throws Exception {
         List<Gathered> gathered = Gatherer.readAll(Gatherer.find(sources, () -> false));
-        PackingList list = ListeningPlanner.plan(gathered, sheet, options, Map.of(), new MeasureBook(new SoundPath()), () -> false, (_, _) -> {});
+        PackingList list = ListeningPlanner.plan(gathered, sheet, options, Map.of(), new Measurements(new SoundPath()), () -> false, (_, _) -> {});
         return new Packer(list, new SoundPath(), 2, new StopSignal(), _ -> {}, InstantSource.system()).packInto(into);
     }
 
@@ -96,11 +96,11 @@ class WhateverComesTest {
                 if (!a.depths().isEmpty()) assertThat(a.depthList()).contains(depth(output));
                 if (!a.channels().isEmpty()) assertThat(file.channels()).isIn(a.channels());
                 if (a.maxSeconds() > 0) assertThat(file.durationSeconds()).isLessThanOrEqualTo(a.maxSeconds());
-                if (!sheet.keeps().loops()) assertThat(file.facts().loops()).isEmpty();
-                if (!sheet.keeps().cues()) assertThat(file.facts().cues()).isEmpty();
+                if (!sheet.keeps().loops()) assertThat(file.metadata().loops()).isEmpty();
+                if (!sheet.keeps().cues()) assertThat(file.metadata().cues()).isEmpty();
                 // A chunk with loops has a note as well.
-                if (!sheet.keeps().mapping() && !sheet.keeps().loops()) assertThat(file.facts().mapping().isEmpty()).isTrue();
-                if (!sheet.keeps().texts()) assertThat(file.facts().texts()).isEmpty();
+                if (!sheet.keeps().mapping() && !sheet.keeps().loops()) assertThat(file.metadata().mapping().isEmpty()).isTrue();
+                if (!sheet.keeps().texts()) assertThat(file.metadata().texts()).isEmpty();
                 String name = path.getFileName().toString(), stem = name.substring(0, name.lastIndexOf('.'));
                 if (sheet.names().maxLength() > 0) assertThat(stem).hasSizeLessThanOrEqualTo(sheet.names().maxLength());
                 if (sheet.names().alphabet().equals("A-Z0-9_")) assertThat(stem).matches("[A-Z0-9_]+");

@@ -10,7 +10,7 @@ import ablecrate.destination.DestinationSheet;
 import ablecrate.destination.SheetCatalogue;
 import ablecrate.library.Gatherer;
 import ablecrate.pack.AnyCrate;
-import ablecrate.signal.MeasureBook;
+import ablecrate.signal.Measurements;
 import ablecrate.signal.SoundPath;
 import java.nio.file.Path;
 import java.util.EnumSet;
@@ -60,7 +60,7 @@ class SheetRulesTest {
         any.sfz(folder.resolve("in"), sounds, 1);
         for (String id : List.of("files", "session", "drum-pads", "four-track")) {
             PackingList list = ListeningPlanner.plan(Gatherer.readAll(Gatherer.find(List.of(folder), () -> false)), sheet(id), PackOptions.DEFAULT, Map.of(),
-                    new MeasureBook(new SoundPath()), () -> false, (_, _) -> {});
+                    new Measurements(new SoundPath()), () -> false, (_, _) -> {});
             Set<Property> told = list.items().stream().flatMap(i -> i.changes().stream()).map(Change::property).collect(Collectors.toSet());
             told.removeAll(OF_THE_USER);
             assertThat(rules(sheet(id)).keySet()).as(id).containsAll(told);

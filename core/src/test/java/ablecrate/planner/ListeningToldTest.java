@@ -16,7 +16,7 @@ import ablecrate.destination.SheetCatalogue;
 import ablecrate.dsp.FadeShape;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import ablecrate.library.Gatherer;
 import ablecrate.option.Fade;
 import ablecrate.option.ItemEdit;
@@ -25,7 +25,7 @@ import ablecrate.option.MonoLaw;
 import ablecrate.option.PackOptions;
 import ablecrate.option.Treatment;
 import ablecrate.plan.PackingItem;
-import ablecrate.signal.MeasureBook;
+import ablecrate.signal.Measurements;
 import ablecrate.signal.SoundPath;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -50,7 +50,7 @@ class ListeningToldTest {
     private PackingItem item(Path file, PackOptions options, ItemEdit edit) throws Exception {
         return ListeningPlanner
                 .plan(Gatherer.readAll(Gatherer.find(List.of(file), () -> false)), new SheetCatalogue().find("files"), options, Map.of(file, edit),
-                        new MeasureBook(new SoundPath()), () -> false, (_, _) -> {})
+                        new Measurements(new SoundPath()), () -> false, (_, _) -> {})
                 .items().getFirst();
     }
 
@@ -101,28 +101,28 @@ class ListeningToldTest {
     }
 
     @Test void fadesEndWhereALoopBegins() throws Exception {
-        SoundFacts looped = SoundFacts.NONE.withLoops(List.of(Loop.sustain(new FrameRange(441, 40_000), LoopMode.FORWARD)));
+        SoundMetadata looped = SoundMetadata.NONE.withLoops(List.of(Loop.sustain(new FrameRange(441, 40_000), LoopMode.FORWARD)));
         Path file = Sounds.write(folder.resolve("loop.wav"), "wav", RATE, Depth.INT_24, looped, sine(441, 0.5, RATE, RATE));
         PackingItem item = item(file, treated(Treatment.NONE.withFadeIn(new Fade(50, FadeShape.LINEAR)).withFadeOut(new Fade(20, FadeShape.S))), ItemEdit.NONE);
         assertThat(told(item, Property.FADES)).contains("10 ms in, linear (shortened, the loop begins there)").contains("20 ms out, S");
-        assertThat(item.outputs().getFirst().finish().ends().fadeInFrames()).isEqualTo(441);
-        assertThat(item.outputs().getFirst().finish().ends().fadeOutFrames()).isEqualTo(882);
+        assertThat(item.outputs().getFirst().outputChain().ends().fadeInFrames()).isEqualTo(441);
+        assertThat(item.outputs().getFirst().outputChain().ends().fadeOutFrames()).isEqualTo(882);
         assertThat(item.verdict()).isEqualTo(Verdict.ADJUSTED);
         PackingItem own = item(file, PackOptions.DEFAULT, ItemEdit.NONE.withFadeIn(Optional.of(5.0)));
-        assertThat(own.outputs().getFirst().finish().ends().fadeInFrames()).as("of this sound alone").isEqualTo(221);
+        assertThat(own.outputs().getFirst().outputChain().ends().fadeInFrames()).as("of this sound alone").isEqualTo(221);
     }
 
     @Test void aLoopFromTheFirstFrameHasNoRoomForFadeOrCrossfade() throws Exception {
-        SoundFacts looped = SoundFacts.NONE.withLoops(List.of(Loop.sustain(new FrameRange(0, RATE), LoopMode.FORWARD)));
+        SoundMetadata looped = SoundMetadata.NONE.withLoops(List.of(Loop.sustain(new FrameRange(0, RATE), LoopMode.FORWARD)));
         Path file = Sounds.write(folder.resolve("loop.wav"), "wav", RATE, Depth.INT_24, looped, sine(441, 0.5, RATE, RATE));
         PackingItem item = item(file, treated(Treatment.NONE.withFadeIn(new Fade(5, FadeShape.LINEAR)).withLoopCrossfade(20)), ItemEdit.NONE);
         assertThat(told(item, Property.FADES)).contains("no fade-in: the loop reaches there");
         assertThat(told(item, Property.LOOPS)).contains("no room for a crossfade before the loop");
-        assertThat(item.outputs().getFirst().finish().ends().fadeInFrames()).isZero();
+        assertThat(item.outputs().getFirst().outputChain().ends().fadeInFrames()).isZero();
         assertThat(item.change(Property.LOOPS).orElseThrow().before()).isEqualTo("20 ms crossfade asked for");
         assertThat(item.verdict()).isEqualTo(Verdict.ADJUSTED);
         assertThat(item.outputs().getFirst().isVerbatim()).as("nothing is done to it").isTrue();
-        SoundFacts alternating = SoundFacts.NONE.withLoops(List.of(Loop.sustain(new FrameRange(9000, RATE), LoopMode.ALTERNATING)));
+        SoundMetadata alternating = SoundMetadata.NONE.withLoops(List.of(Loop.sustain(new FrameRange(9000, RATE), LoopMode.ALTERNATING)));
         Path other = Sounds.write(folder.resolve("back.wav"), "wav", RATE, Depth.INT_24, alternating, sine(441, 0.5, RATE, RATE));
         assertThat(told(item(other, treated(Treatment.NONE.withLoopCrossfade(20)), ItemEdit.NONE), Property.LOOPS)).contains("has no seam to blend");
     }
@@ -137,14 +137,14 @@ class ListeningToldTest {
         if (before == null) return;
         assertThat(item.change(Property.OFFSET).orElseThrow().before()).isEqualTo(before);
         assertThat(told(item, Property.OFFSET)).contains(told.replace('−', '-'));
-        double[] packed = Sounds.readAll(new SoundPath().open(item.outputs().getFirst().source(), item.outputs().getFirst().front(),
-                item.outputs().getFirst().finish()))[0];
+        double[] packed = Sounds.readAll(new SoundPath().open(item.outputs().getFirst().source(), item.outputs().getFirst().sourceChain(),
+                item.outputs().getFirst().outputChain()))[0];
         assertThat(java.util.stream.DoubleStream.of(packed).average().orElseThrow()).isCloseTo(0, within(1e-12));
     }
 
     /// The sum of the samples stands in the head of a FLAC file (RFC 9639, section 8.2); one bit of it is turned.
     @Test void aFlacFileWhoseSumIsWrongIsTold() throws Exception {
-        Path file = Sounds.write(folder.resolve("sum.flac"), "flac", RATE, Depth.INT_16, SoundFacts.NONE, sine(441, 0.5, RATE, RATE));
+        Path file = Sounds.write(folder.resolve("sum.flac"), "flac", RATE, Depth.INT_16, SoundMetadata.NONE, sine(441, 0.5, RATE, RATE));
         PackOptions looking = PackOptions.DEFAULT.withMending(Mending.NONE.withLooking(true));
         assertThat(told(item(file, looking, ItemEdit.NONE), Property.DAMAGE)).isEmpty();
         byte[] bytes = Files.readAllBytes(file);

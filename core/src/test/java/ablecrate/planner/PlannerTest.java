@@ -26,10 +26,10 @@ import ablecrate.instrument.Cue;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.Mapping;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import ablecrate.library.Gatherer;
 import ablecrate.option.Choice;
-import ablecrate.option.FactsChoice;
+import ablecrate.option.MetadataChoice;
 import ablecrate.option.MonoLaw;
 import ablecrate.option.OptionConflict;
 import ablecrate.option.PackOptions;
@@ -57,15 +57,15 @@ class PlannerTest {
 
     private PackingItem one(String destination, PackOptions options, Path path) throws Exception { return plan(destination, options, path).items().getFirst(); }
 
-    private Path sound(String name, int rateHz, Depth depth, int channels, SoundFacts facts) throws Exception {
+    private Path sound(String name, int rateHz, Depth depth, int channels, SoundMetadata metadata) throws Exception {
         double[][] planes = new double[channels][];
         for (int c = 0; c < channels; c++)
             planes[c] = sine(440 + c, 0.5, rateHz, rateHz / 5);
-        return Sounds.write(folder.resolve(name), name.endsWith(".aif") ? "aiff" : "wav", rateHz, depth, facts, planes);
+        return Sounds.write(folder.resolve(name), name.endsWith(".aif") ? "aiff" : "wav", rateHz, depth, metadata, planes);
     }
 
     @Test void aFileThatFitsIsKept() throws Exception {
-        PackingItem item = one("files", PackOptions.DEFAULT, sound("a.wav", 44100, Depth.INT_16, 2, SoundFacts.NONE));
+        PackingItem item = one("files", PackOptions.DEFAULT, sound("a.wav", 44100, Depth.INT_16, 2, SoundMetadata.NONE));
         assertThat(item.verdict()).isEqualTo(Verdict.KEPT);
         assertThat(item.outputs()).singleElement().satisfies(o -> {
             assertThat(o.isVerbatim()).isTrue();
@@ -76,20 +76,20 @@ class PlannerTest {
     /// 100 frames at 44.1 kHz are 108.84 at 48 kHz; 109 would sound 2.49 cents low, which the player is told to add. Arithmetic, and so on.
     @ParameterizedTest @CsvSource({"100,44100,48000,109,-2.49", "168,44100,48000,183,-1.35", "441,44100,48000,480,0",
         "64,96000,44100,29,23.72"}) void loopsStayWholeAndTuningPays(int loopFrames, int from, int to, long moved, double cents) throws Exception {
-        SoundFacts facts = SoundFacts.NONE.withLoops(List.of(Loop.sustain(new FrameRange(1000, 1000 + loopFrames), LoopMode.FORWARD)));
-        PackingItem item = one("files", PackOptions.DEFAULT.withRate(Choice.of(to)), sound("loop.wav", from, Depth.INT_24, 1, facts));
-        assertThat(item.outputs().getFirst().facts().loops().getFirst().frames().length()).isEqualTo(moved);
-        assertThat(item.outputs().getFirst().facts().mapping().fineTuneCents()).isCloseTo(-cents, within(0.01));
+        SoundMetadata metadata = SoundMetadata.NONE.withLoops(List.of(Loop.sustain(new FrameRange(1000, 1000 + loopFrames), LoopMode.FORWARD)));
+        PackingItem item = one("files", PackOptions.DEFAULT.withRate(Choice.of(to)), sound("loop.wav", from, Depth.INT_24, 1, metadata));
+        assertThat(item.outputs().getFirst().metadata().loops().getFirst().frames().length()).isEqualTo(moved);
+        assertThat(item.outputs().getFirst().metadata().mapping().fineTuneCents()).isCloseTo(-cents, within(0.01));
         assertThat(item.change(Property.LOOPS).orElseThrow().reason()).contains(loopFrames + " → " + moved + " frames long");
     }
 
     @Test void cuesAndTimeStampsMoveWithTheRate() throws Exception {
         Broadcast broadcast = new Broadcast("", "", "", "2026-01-01", "00:00:00", 44100L * 3600, 1, "", Optional.empty(), "");
-        SoundFacts facts = SoundFacts.NONE
+        SoundMetadata metadata = SoundMetadata.NONE
                 .withCues(List.of(new Cue(1, 441, 0, Optional.of("a"), Optional.empty()), new Cue(2, 1000, 0, Optional.empty(), Optional.empty())))
                 .withBroadcast(Optional.of(broadcast));
-        PackingItem item = one("session", PackOptions.DEFAULT, sound("c.wav", 44100, Depth.INT_16, 1, facts));
-        SoundFacts after = item.outputs().getFirst().facts();
+        PackingItem item = one("session", PackOptions.DEFAULT, sound("c.wav", 44100, Depth.INT_16, 1, metadata));
+        SoundMetadata after = item.outputs().getFirst().metadata();
         assertThat(after.cues()).extracting(Cue::frame).containsExactly(480L, 1088L); // 1088.44 rounded
         assertThat(after.broadcast().orElseThrow().timeReferenceFrames()).isEqualTo(48000L * 3600);
         assertThat(item.change(Property.CUES).orElseThrow().reason()).isEqualTo("2 cues moved, at most 0.4 frames");
@@ -98,15 +98,15 @@ class PlannerTest {
 
     @ParameterizedTest @CsvSource({"MID,'both sides folded to the middle, (L+R)/2'", "LEFT,right channel dropped",
         "RIGHT,left channel dropped"}) void aFoldToMonoSaysWhatIsLost(MonoLaw law, String reason) throws Exception {
-        PackingItem item = one("four-track", PackOptions.DEFAULT.withMonoLaw(law), sound("s.wav", 44100, Depth.INT_16, 2, SoundFacts.NONE));
+        PackingItem item = one("four-track", PackOptions.DEFAULT.withMonoLaw(law), sound("s.wav", 44100, Depth.INT_16, 2, SoundMetadata.NONE));
         assertThat(item.change(Property.CHANNELS)).hasValueSatisfying(c -> assertThat(c).isEqualTo(new AudioChange.Folded(law, Optional.empty()))
                 .returns(Verdict.REDUCED, Change::verdict).returns(new Change.Text("stereo", "mono", reason), Change::text)
                 .returns(Optional.of(new Change.Numbers(2, 1, "channels")), Change::numbers));
     }
 
     @Test void ditherIsUsedOnlyWhereDepthFalls() throws Exception {
-        Path stereo16 = sound("16.wav", 44100, Depth.INT_16, 2, SoundFacts.NONE), deep = sound("24.wav", 44100, Depth.INT_24, 2, SoundFacts.NONE),
-                floating = sound("f.wav", 44100, Depth.FLOAT_32, 2, SoundFacts.NONE);
+        Path stereo16 = sound("16.wav", 44100, Depth.INT_16, 2, SoundMetadata.NONE), deep = sound("24.wav", 44100, Depth.INT_24, 2, SoundMetadata.NONE),
+                floating = sound("f.wav", 44100, Depth.FLOAT_32, 2, SoundMetadata.NONE);
         assertThat(dither(stereo16, PackOptions.DEFAULT.withDepth(Choice.of(Depth.INT_24)))).isEqualTo(Dither.NONE);
         assertThat(dither(deep, PackOptions.DEFAULT.withDepth(Choice.of(Depth.INT_16)))).isEqualTo(Dither.TPDF);
         assertThat(dither(deep, PackOptions.DEFAULT.withDepth(Choice.of(Depth.FLOAT_32)))).isEqualTo(Dither.NONE);
@@ -124,20 +124,20 @@ class PlannerTest {
 
     @Test void splitChannelsBecomeFilesOfTheirOwn() throws Exception {
         PackOptions split = PackOptions.DEFAULT.withChannels(Optional.of(ChannelChoice.SPLIT));
-        assertThat(one("files", split, sound("pair.wav", 44100, Depth.INT_16, 2, SoundFacts.NONE)).outputs()).extracting(PlannedOutput::path)
+        assertThat(one("files", split, sound("pair.wav", 44100, Depth.INT_16, 2, SoundMetadata.NONE)).outputs()).extracting(PlannedOutput::path)
                 .containsExactly("pair-L.wav", "pair-R.wav");
-        assertThat(one("session", split, sound("six.wav", 48000, Depth.INT_24, 6, SoundFacts.NONE)).outputs()).hasSize(6);
-        PackingItem blocked = one("session", PackOptions.DEFAULT, sound("six2.wav", 48000, Depth.INT_24, 6, SoundFacts.NONE));
+        assertThat(one("session", split, sound("six.wav", 48000, Depth.INT_24, 6, SoundMetadata.NONE)).outputs()).hasSize(6);
+        PackingItem blocked = one("session", PackOptions.DEFAULT, sound("six2.wav", 48000, Depth.INT_24, 6, SoundMetadata.NONE));
         assertThat(blocked.verdict()).isEqualTo(Verdict.BLOCKED);
         assertThat(blocked.reason()).isEqualTo("6 channels do not fit; split them into mono files");
     }
 
     @Test void whatAFormatCannotCarryIsNamedAndCounted() throws Exception {
-        SoundFacts facts = SoundFacts.NONE
+        SoundMetadata metadata = SoundMetadata.NONE
                 .withLoops(List.of(new Loop(new FrameRange(100, 900), LoopMode.BACKWARD, Loop.Use.SUSTAIN, 3, 0, 0),
                         Loop.sustain(new FrameRange(50, 800), LoopMode.FORWARD)))
                 .withMapping(Mapping.NONE.withRootKey(Optional.of(60)).withFineTune(7.4));
-        PackingItem item = one("files", PackOptions.DEFAULT.withContainer(Choice.of("aiff")), sound("w.wav", 44100, Depth.INT_16, 1, facts));
+        PackingItem item = one("files", PackOptions.DEFAULT.withContainer(Choice.of("aiff")), sound("w.wav", 44100, Depth.INT_16, 1, metadata));
         assertThat(item.change(Property.LOOPS).orElseThrow().reason()).contains("1 loop dropped", "1 backward loop made forward",
                 "play count of 1 loop made endless");
         assertThat(item.change(Property.MAPPING).orElseThrow())
@@ -148,12 +148,12 @@ class PlannerTest {
     }
 
     @Test void unknownChunksStayOnlyWhereTheAudioDoes() throws Exception {
-        Path path = Sounds.write(folder.resolve("u.wav"), "wav", 44100, Depth.INT_16, SoundFacts.NONE, List.of(new RawChunk("abcd", Bytes.of(new byte[10]))),
+        Path path = Sounds.write(folder.resolve("u.wav"), "wav", 44100, Depth.INT_16, SoundMetadata.NONE, List.of(new RawChunk("abcd", Bytes.of(new byte[10]))),
                 sine(440, 0.5, 44100, 900));
         assertThat(one("files", PackOptions.DEFAULT, path).verdict()).isEqualTo(Verdict.KEPT);
         assertThat(one("session", PackOptions.DEFAULT, path).change(Property.CHUNKS).orElseThrow().reason())
                 .isEqualTo("1 unknown chunk dropped: 'abcd' (10 bytes)");
-        PackingItem chosen = one("session", PackOptions.DEFAULT.withFacts(FactsChoice.WITH_UNKNOWN), path);
+        PackingItem chosen = one("session", PackOptions.DEFAULT.withMetadata(MetadataChoice.WITH_UNKNOWN), path);
         assertThat(chosen.change(Property.CHUNKS).orElseThrow().reason()).startsWith("1 unknown chunk kept as chosen: 'abcd' (10 bytes)");
         assertThat(chosen.outputs().getFirst().chunks()).extracting(ChunkInfo::id).contains("abcd");
     }
@@ -183,8 +183,8 @@ class PlannerTest {
 
     @Test void kitsHoldNineSoundsAndStartAnewWithEachFolder() throws Exception {
         for (int i = 1; i <= 11; i++)
-            sound("kit/hit " + i + ".wav", 44100, Depth.INT_16, 1, SoundFacts.NONE);
-        sound("other/boom.wav", 44100, Depth.INT_16, 1, SoundFacts.NONE);
+            sound("kit/hit " + i + ".wav", 44100, Depth.INT_16, 1, SoundMetadata.NONE);
+        sound("other/boom.wav", 44100, Depth.INT_16, 1, SoundMetadata.NONE);
         List<String> paths = plan("drum-pads", PackOptions.DEFAULT, folder).items().stream().map(i -> i.outputs().getFirst().path()).toList();
         assertThat(paths).startsWith("001-KIT/1-HIT_1.wav", "001-KIT/2-HIT_2.wav").contains("001-KIT/9-HIT_9.wav", "002-KIT/1-HIT_10.wav",
                 "002-KIT/2-HIT_11.wav", "003-OTHER/1-BOOM.wav");
@@ -192,29 +192,29 @@ class PlannerTest {
 
     @Test void namesThatWouldMeetAreToldApart() throws Exception {
         for (String name : List.of("clockwork orchard 1.wav", "clockwork orchard 2.wav", "clockwork/Orchard 1.wav", "Übung.wav"))
-            sound("n/" + name, 44100, Depth.INT_16, 1, SoundFacts.NONE);
+            sound("n/" + name, 44100, Depth.INT_16, 1, SoundMetadata.NONE);
         List<String> paths = plan("four-track", PackOptions.DEFAULT, folder).items().stream().map(i -> i.outputs().getFirst().path().toLowerCase()).toList();
         assertThat(paths).doesNotHaveDuplicates().allSatisfy(p -> assertThat(Path.of(p).getFileName().toString()).matches("[a-z0-9_]{1,8}\\.wav"))
                 .anyMatch(p -> p.endsWith("/ubung.wav"));
     }
 
     @Test void foldersAreRebuiltWhenAsked() throws Exception {
-        sound("top/inner/a.wav", 44100, Depth.INT_16, 1, SoundFacts.NONE);
+        sound("top/inner/a.wav", 44100, Depth.INT_16, 1, SoundMetadata.NONE);
         assertThat(one("files", PackOptions.DEFAULT.withMirror(Optional.of(true)), folder.resolve("top")).outputs().getFirst().path())
                 .isEqualTo("top/inner/a.wav");
         assertThat(one("files", PackOptions.DEFAULT, folder.resolve("top")).outputs().getFirst().path()).isEqualTo("a.wav");
     }
 
     @Test void namePatternsNumberAndNameTheirSounds() throws Exception {
-        SoundFacts facts = SoundFacts.NONE.withMapping(Mapping.NONE.withRootKey(Optional.of(64)));
-        sound("bells/ding.wav", 44100, Depth.INT_16, 1, facts);
+        SoundMetadata metadata = SoundMetadata.NONE.withMapping(Mapping.NONE.withRootKey(Optional.of(64)));
+        sound("bells/ding.wav", 44100, Depth.INT_16, 1, metadata);
         assertThat(
                 one("files", PackOptions.DEFAULT.withNamePattern(Optional.of("(number...)_(folder)_(name)_(root)_((x)")), folder).outputs().getFirst().path())
                 .isEqualTo("001_bells_ding_64_(x).wav");
     }
 
     @Test void thousandsOfItemsArePlannedFromTheirHeaders() throws Exception {
-        Path path = sound("x.wav", 44100, Depth.INT_16, 2, SoundFacts.NONE);
+        Path path = sound("x.wav", 44100, Depth.INT_16, 2, SoundMetadata.NONE);
         var item = Gatherer.readAll(Gatherer.find(List.of(path), () -> false)).getFirst();
         Files.delete(path); // only headers were needed, and they are read
         PackingList list = Planner.plan(new ArrayList<>(java.util.Collections.nCopies(10_000, item)), sheet("session"), PackOptions.DEFAULT);

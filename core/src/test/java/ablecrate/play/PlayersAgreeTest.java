@@ -17,7 +17,7 @@ import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.Parameter;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.Span;
 import ablecrate.instrument.Zone;
 import ablecrate.instrument.ZoneGroup;
@@ -81,7 +81,7 @@ class PlayersAgreeTest {
         Path file = folder.resolve("tone." + id);
         try (OutputStream out = Files.newOutputStream(file)) {
             format.write(out, About.named("Tone"), List.of(fitted),
-                    List.of(new BankFormat.BankSound("tone", new OutputShape(44_000, 1, Depth.INT_16, 13_200), SoundFacts.NONE)),
+                    List.of(new BankFormat.BankSound("tone", new OutputShape(44_000, 1, Depth.INT_16, 13_200), SoundMetadata.NONE)),
                     _ -> new MemorySource(44_000, tone));
         }
         InstrumentFile read = format.read(file);

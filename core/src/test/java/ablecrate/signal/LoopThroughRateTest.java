@@ -13,7 +13,7 @@ import ablecrate.dsp.Seam;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.Mapping;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import ablecrate.library.Gathered;
 import ablecrate.option.Choice;
 import ablecrate.option.PackOptions;
@@ -74,16 +74,16 @@ class LoopThroughRateTest {
     private Packed pack(Case c) throws Exception {
         double[] x = Sounds.signal(c.start + c.loopFrames + 500, n -> n < c.start + c.loopFrames ? c.at(n) : 0.5 * Math.sin(0.7 * n));
         Mapping mapping = Mapping.NONE.withRootKey(Optional.of(60));
-        SoundFacts facts = SoundFacts.NONE.withLoops(List.of(Loop.sustain(c.loop(), LoopMode.FORWARD))).withMapping(mapping);
-        Path path = Sounds.write(folder.resolve("loop.wav"), "wav", c.from, Depth.FLOAT_64, facts, x);
+        SoundMetadata metadata = SoundMetadata.NONE.withLoops(List.of(Loop.sustain(c.loop(), LoopMode.FORWARD))).withMapping(mapping);
+        Path path = Sounds.write(folder.resolve("loop.wav"), "wav", c.from, Depth.FLOAT_64, metadata, x);
         SoundFile file = SoundFormats.byId("wav").orElseThrow().read(path);
         PackingItem item = Planner.plan(List.of(new Gathered(path, path.getFileName(), new Gathered.Content.Sound(file))), new SheetCatalogue().find("files"),
                 PackOptions.DEFAULT.withRate(Choice.of(c.to))).items().getFirst();
         PlannedOutput output = item.outputs().getFirst();
-        double[] audio = Sounds.readAll(new SoundPath().open(file, output.front(), output.finish()))[0];
+        double[] audio = Sounds.readAll(new SoundPath().open(file, output.sourceChain(), output.outputChain()))[0];
         assertThat((long) audio.length).isEqualTo(output.shape().frames());
-        Mapping after = output.facts().mapping();
-        return new Packed(audio, output.facts().loops().getFirst().frames(), after.fineTuneCents() + 100 * (60 - after.rootKey().orElse(60)));
+        Mapping after = output.metadata().mapping();
+        return new Packed(audio, output.metadata().loops().getFirst().frames(), after.fineTuneCents() + 100 * (60 - after.rootKey().orElse(60)));
     }
 
     /// Played back looped, what comes out has the source's pitch, its lines and no others, and no step at the seam.

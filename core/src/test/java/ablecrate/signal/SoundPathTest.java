@@ -13,7 +13,7 @@ import ablecrate.codec.SoundFormats;
 import ablecrate.dsp.FadeShape;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
@@ -32,16 +32,16 @@ class SoundPathTest {
     @TempDir Path folder;
 
     private final SoundPath path = new SoundPath();
-    private final MeasureBook book = new MeasureBook(path);
+    private final Measurements book = new Measurements(path);
 
-    private SoundFile file(SoundFacts facts, double[]... planes) throws Exception {
-        return SoundFormats.byId("wav").orElseThrow().read(Sounds.write(folder.resolve("x.wav"), "wav", 44100, Depth.FLOAT_64, facts, planes));
+    private SoundFile file(SoundMetadata metadata, double[]... planes) throws Exception {
+        return SoundFormats.byId("wav").orElseThrow().read(Sounds.write(folder.resolve("x.wav"), "wav", 44100, Depth.FLOAT_64, metadata, planes));
     }
 
-    private SoundFile file(double[]... planes) throws Exception { return file(SoundFacts.NONE, planes); }
+    private SoundFile file(double[]... planes) throws Exception { return file(SoundMetadata.NONE, planes); }
 
-    private static Front at(SoundFile file, FrameRange part, int rateHz) {
-        return new Front(part, List.of(), ChannelMix.keep(file.channels()), rateHz, file.rateHz(), rateHz, Optional.empty(), List.of());
+    private static SourceChain at(SoundFile file, FrameRange part, int rateHz) {
+        return new SourceChain(part, List.of(), ChannelMix.keep(file.channels()), rateHz, file.rateHz(), rateHz, Optional.empty(), List.of());
     }
 
     private Measurement.Survey survey(SoundFile file, double silenceDbfs) {
@@ -53,17 +53,17 @@ class SoundPathTest {
     @Test void aWholeSoundComesAsItIs() throws Exception {
         double[][] x = {signal(3000, n -> Math.sin(0.1 * n)), signal(3000, n -> Math.cos(0.1 * n))};
         SoundFile file = file(x);
-        Front whole = Front.whole(file);
+        SourceChain whole = SourceChain.whole(file);
         assertThat(whole.isAsIn(file)).isTrue();
-        assertThat(readAll(path.open(file, whole, Finish.NONE))).isDeepEqualTo(x);
+        assertThat(readAll(path.open(file, whole, OutputChain.NONE))).isDeepEqualTo(x);
     }
 
     @Test void aPartIsThatPartWhateverTheRate() throws Exception {
         double[] x = signal(20_000, n -> Math.sin(2 * Math.PI * 400 * n / 44100));
         SoundFile file = file(x);
         FrameRange part = new FrameRange(4410, 13_230);
-        assertThat(readAll(path.front(file, at(file, part, 44100)))[0]).isEqualTo(Arrays.copyOfRange(x, 4410, 13_230));
-        double[] converted = readAll(path.front(file, at(file, part, 48000)))[0];
+        assertThat(readAll(path.sourceChain(file, at(file, part, 44100)))[0]).isEqualTo(Arrays.copyOfRange(x, 4410, 13_230));
+        double[] converted = readAll(path.sourceChain(file, at(file, part, 48000)))[0];
         assertThat(converted).hasSize(9600);
         for (int n = 1000; n < 8000; n += 37)
             assertThat(converted[n]).isCloseTo(Math.sin(2 * Math.PI * 400 * n / 48000.0), within(1e-8));
@@ -71,36 +71,38 @@ class SoundPathTest {
 
     @Test void stagesFollowEachOtherInOrder() throws Exception {
         SoundFile file = file(signal(1000, _ -> 0.3), signal(1000, _ -> 0.1));
-        Front front = new Front(new FrameRange(0, 1000), List.of(0.1, 0.1), ChannelMix.middle(), 1, 1, 44100, Optional.empty(), List.of());
-        Finish finish = new Finish(20 * Math.log10(2), new Ends(10, FadeShape.LINEAR, 10, FadeShape.LINEAR), Optional.empty());
-        double[] y = readAll(path.open(file, front, finish))[0];
+        SourceChain sourceChain = new SourceChain(new FrameRange(0, 1000), List.of(0.1, 0.1), ChannelMix.middle(), 1, 1, 44100, Optional.empty(), List.of());
+        OutputChain outputChain = new OutputChain(20 * Math.log10(2), new Ends(10, FadeShape.LINEAR, 10, FadeShape.LINEAR), Optional.empty());
+        double[] y = readAll(path.open(file, sourceChain, outputChain))[0];
         assertThat(y[500]).as("((0.3 − 0.1) + (0.1 − 0.1)) / 2, doubled").isCloseTo(0.2, within(1e-12));
         assertThat(y[5]).as("half-way into the fade").isCloseTo(0.1, within(1e-12));
-        assertThat(front.isAsIn(file)).isFalse();
+        assertThat(sourceChain.isAsIn(file)).isFalse();
     }
 
     @Test void theCeilingIsTheLastStage() throws Exception {
         SoundFile file = file(signal(20_000, n -> 0.5 * Math.sin(0.3 * n)));
         double[] y = readAll(
-                path.open(file, Front.whole(file), new Finish(12, new Ends(0, FadeShape.S, 0, FadeShape.S), Optional.of(new Hold.TruePeaks(-3)))))[0];
+                path.open(file, SourceChain.whole(file),
+                        new OutputChain(12, new Ends(0, FadeShape.S, 0, FadeShape.S), Optional.of(new Hold.TruePeaks(-3)))))[0];
         assertThat(Arrays.stream(y).map(Math::abs).max().orElseThrow()).isLessThan(Math.pow(10, -3 / 20.0));
     }
 
     /// Heard from a frame on, a result is what it is in the whole: with rate, part, fades and a loop.
     @ParameterizedTest @ValueSource(booleans = {false, true}) void hearingCanBeginAnywhere(boolean looped) throws Exception {
-        SoundFacts facts = SoundFacts.NONE.withLoops(List.of(Loop.sustain(new FrameRange(20_000, 20_100), LoopMode.FORWARD)));
-        SoundFile file = file(facts, signal(40_000, n -> Math.sin(0.05 * n) * 0.5 + 0.2 * Math.sin(0.31 * n)));
+        SoundMetadata metadata = SoundMetadata.NONE.withLoops(List.of(Loop.sustain(new FrameRange(20_000, 20_100), LoopMode.FORWARD)));
+        SoundFile file = file(metadata, signal(40_000, n -> Math.sin(0.05 * n) * 0.5 + 0.2 * Math.sin(0.31 * n)));
         Optional<LoopCarry> loop = looped
                 ? Optional.of(new LoopCarry(new FrameRange(19_000, 19_100), new FrameRange(20_710, 20_819), false, 0))
                 : Optional.empty();
-        Front front = new Front(new FrameRange(looped ? 1000 : 0, 38_000), List.of(), ChannelMix.keep(1), looped ? 109 : 160, looped ? 100 : 147, 48000, loop,
+        SourceChain sourceChain = new SourceChain(new FrameRange(looped ? 1000 : 0, 38_000), List.of(), ChannelMix.keep(1), looped ? 109 : 160,
+                looped ? 100 : 147, 48000, loop,
                 List.of());
-        Finish finish = new Finish(-3, new Ends(2000, FadeShape.S, 3000, FadeShape.LINEAR), Optional.empty());
-        double[] whole = readAll(path.open(file, front, finish))[0];
-        assertThat((long) whole.length).isEqualTo(front.frames());
+        OutputChain outputChain = new OutputChain(-3, new Ends(2000, FadeShape.S, 3000, FadeShape.LINEAR), Optional.empty());
+        double[] whole = readAll(path.open(file, sourceChain, outputChain))[0];
+        assertThat((long) whole.length).isEqualTo(sourceChain.frames());
         for (int from : new int[]{0, 1, 777, 20_750, whole.length - 50}) {
             double[][] part = new double[1][200];
-            try (var later = path.openAt(file, front, finish, from)) {
+            try (var later = path.openAt(file, sourceChain, outputChain, from)) {
                 int got = later.readFully(part, 0, Math.min(200, whole.length - from));
                 for (int i = 0; i < got; i++)
                     assertThat(part[0][i]).as("frame " + (from + i)).isCloseTo(whole[from + i], within(1e-12));
@@ -111,9 +113,9 @@ class SoundPathTest {
     /// A wave of a single cycle that is the whole file: where it starts nothing but itself lies before.
     @Test void aSingleCycleStaysACycle() throws Exception {
         SoundFile file = file(signal(100, n -> Math.sin(2 * Math.PI * n / 100)));
-        Front front = new Front(new FrameRange(0, 100), List.of(), ChannelMix.keep(1), 109, 100, 48000,
+        SourceChain sourceChain = new SourceChain(new FrameRange(0, 100), List.of(), ChannelMix.keep(1), 109, 100, 48000,
                 Optional.of(new LoopCarry(new FrameRange(0, 100), new FrameRange(0, 109), false, 0)), List.of());
-        double[] y = readAll(path.front(file, front))[0];
+        double[] y = readAll(path.sourceChain(file, sourceChain))[0];
         assertThat(y).hasSize(109);
         for (int n = 0; n < 109; n++)
             assertThat(y[n]).isCloseTo(Math.sin(2 * Math.PI * n / 109), within(1e-8));
@@ -124,10 +126,10 @@ class SoundPathTest {
         double way = 437, cycles = 9;
         SoundFile file = file(signal(5000, n -> Math.cos(cycles * Math.PI * (n - 2003) / way) + 0.3 * Math.cos(31 * Math.PI * (n - 2003) / way)));
         int start = 2182, turns = 476;
-        Front front = new Front(new FrameRange(0, 5000), List.of(), ChannelMix.keep(1), turns, 437, 48_000,
+        SourceChain sourceChain = new SourceChain(new FrameRange(0, 5000), List.of(), ChannelMix.keep(1), turns, 437, 48_000,
                 Optional.of(new LoopCarry(new FrameRange(2003, 2441), new FrameRange(start, start + turns + 1), true, 0)), List.of());
-        double[] y = readAll(path.front(file, front))[0];
-        assertThat(y).hasSize((int) front.frames());
+        double[] y = readAll(path.sourceChain(file, sourceChain))[0];
+        assertThat(y).hasSize((int) sourceChain.frames());
         for (int n = 0; n <= turns; n++)
             assertThat(y[start + n]).as("frame %d of the loop", n)
                     .isCloseTo(Math.cos(cycles * Math.PI * n / turns) + 0.3 * Math.cos(31 * Math.PI * n / turns), within(3e-6));
@@ -174,11 +176,12 @@ class SoundPathTest {
     /// What comes to the level stage as the file holds it needs no second listening.
     @Test void theFileAndItsUntouchedFrontAreListenedToOnce() throws Exception {
         SoundFile file = file(signal(2000, n -> 0.5 * Math.sin(0.1 * n)));
-        Measurement.Request whole = new Measurement.OfFile(file, OptionalDouble.empty()), front = new Measurement.OfFront(file, Front.whole(file), Ends.NONE);
+        Measurement.Request whole = new Measurement.OfFile(file, OptionalDouble.empty()),
+                sourceChain = new Measurement.OfSourceChain(file, SourceChain.whole(file), Ends.NONE);
         book.measure(whole, () -> false);
         Files.delete(file.path());
-        book.measure(front, () -> false);
-        assertThat(((Measurement.FrontLevels) book.find(front).orElseThrow()).levels())
+        book.measure(sourceChain, () -> false);
+        assertThat(((Measurement.ChainLevels) book.find(sourceChain).orElseThrow()).levels())
                 .isEqualTo(((Measurement.Survey) book.find(whole).orElseThrow()).levels());
     }
 
@@ -187,7 +190,7 @@ class SoundPathTest {
         try (var channel = java.nio.channels.FileChannel.open(file.path(), StandardOpenOption.WRITE)) {
             channel.truncate(1000);
         }
-        Measurement.Request request = new Measurement.OfFront(file, Front.whole(file), Ends.NONE);
+        Measurement.Request request = new Measurement.OfSourceChain(file, SourceChain.whole(file), Ends.NONE);
         book.measure(request, () -> false);
         assertThat(book.find(request).orElseThrow()).isInstanceOfSatisfying(Measurement.Failed.class, f -> assertThat(f.reason()).contains("became shorter"));
     }

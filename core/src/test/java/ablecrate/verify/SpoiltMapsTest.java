@@ -71,7 +71,7 @@ class SpoiltMapsTest {
         for (PlannedOutput output : outputs)
             sounds.add(output.source());
         try (OutputStream out = Files.newOutputStream(file)) {
-            bank.write(out, map.about(), instruments, outputs.stream().map(o -> new BankFormat.BankSound(o.path(), o.shape(), o.facts())).toList(),
+            bank.write(out, map.about(), instruments, outputs.stream().map(o -> new BankFormat.BankSound(o.path(), o.shape(), o.metadata())).toList(),
                     i -> new ablecrate.audio.MemorySource(44_100,
                             i == 1 ? spoil.apply(Sounds.readAll(sounds.get(i).open())) : Sounds.readAll(sounds.get(i).open())));
         }

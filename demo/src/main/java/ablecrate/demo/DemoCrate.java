@@ -17,7 +17,7 @@ import ablecrate.instrument.Cue;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.Mapping;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.Span;
 import ablecrate.instrument.TextField;
 import java.io.IOException;
@@ -88,8 +88,8 @@ public final class DemoCrate {
                     double[] sound = Synth.peak(synth.strike(Synth.hertz(keys[k]), GLASS, 1.1, 0.15 + 0.35 * layer), peaks[layer]);
                     Mapping mapping = new Mapping(Optional.of(keys[k]), 0, Optional.of(new Span(k == 0 ? 0 : keys[k] - 2, k == 6 ? 127 : keys[k] + 1)),
                             Optional.of(velocities[layer]), Optional.of(0.0));
-                    SoundFacts facts = SoundFacts.NONE.withMapping(mapping).withTexts(Map.of(TextField.NAME, "Glass marimba " + names[k]));
-                    write("Glass Marimba/glass_" + names[k] + "_v" + (layer + 1) + "_rr" + round + ".wav", 44100, Depth.INT_24, facts, sound);
+                    SoundMetadata metadata = SoundMetadata.NONE.withMapping(mapping).withTexts(Map.of(TextField.NAME, "Glass marimba " + names[k]));
+                    write("Glass Marimba/glass_" + names[k] + "_v" + (layer + 1) + "_rr" + round + ".wav", 44100, Depth.INT_24, metadata, sound);
                 }
     }
 
@@ -107,14 +107,14 @@ public final class DemoCrate {
             Mapping mapping = new Mapping(Optional.of(keys[i]), isAiff ? Math.rint(cents) : cents, Optional.of(new Span(Math.max(0, keys[i] - 2), keys[i] + 2)),
                     Optional.of(new Span(1, 127)), Optional.of(0.0));
             write("Bottle Organ/bottle_" + keys[i] + (isAiff ? ".aif" : ".wav"), rate, rate == 48000 ? Depth.INT_24 : Depth.INT_16,
-                    SoundFacts.NONE.withLoops(loops).withMapping(mapping), sound);
+                    SoundMetadata.NONE.withLoops(loops).withMapping(mapping), sound);
         }
         // A pair that was looped by hand, and not alike.
         for (int side = 0; side < 2; side++) {
             int loop = side == 0 ? 8820 : 8755, start = 22050 + side * 190;
             double[] sound = Synth.peak(new Synth(44100, 430 + side).bottle(start, loop, 26, 0.3, 0.07), -8);
             write("Bottle Organ/bottle_wide_55-" + (side == 0 ? "L" : "R") + ".wav", 44100, Depth.INT_16,
-                    SoundFacts.NONE.withLoops(List.of(Loop.sustain(new FrameRange(start, start + loop), LoopMode.FORWARD)))
+                    SoundMetadata.NONE.withLoops(List.of(Loop.sustain(new FrameRange(start, start + loop), LoopMode.FORWARD)))
                             .withMapping(Mapping.NONE.withRootKey(Optional.of(55))),
                     sound);
         }
@@ -142,7 +142,7 @@ public final class DemoCrate {
                     sound[n] *= Math.exp(-6.0 * n / sound.length);
             Synth.peak(sound, peaks[i]);
             double[][] planes = i % 4 == 0 ? new double[][]{sound, Synth.peak(delayed(sound, 7), peaks[i] - 2)} : new double[][]{sound};
-            write("Tin Kitchen/" + names[i] + (i % 5 == 4 ? ".aif" : ".wav"), rates[i], depths[i], SoundFacts.NONE, planes);
+            write("Tin Kitchen/" + names[i] + (i % 5 == 4 ? ".aif" : ".wav"), rates[i], depths[i], SoundMetadata.NONE, planes);
         }
     }
 
@@ -157,7 +157,7 @@ public final class DemoCrate {
         int[] keys = {36, 43, 48, 52, 55, 58, 60, 64, 67, 72};
         for (int i = 0; i < keys.length; i++) {
             double[] sound = Synth.peak(new Synth(44100, 600 + i).pluck(Synth.hertz(keys[i]), 1.4, 0.5 + 0.04 * i), -4 - i);
-            write("Wind-up Harp/harp " + names[i] + ".wav", 44100, Depth.INT_16, SoundFacts.NONE, sound);
+            write("Wind-up Harp/harp " + names[i] + ".wav", 44100, Depth.INT_16, SoundMetadata.NONE, sound);
         }
     }
 
@@ -189,10 +189,12 @@ public final class DemoCrate {
         Broadcast broadcast = new Broadcast("The Clockwork Orchard, act 2: orchard at night", "Puppet theatre sound dept", "ORCHARD-ATMO-02", "2026-05-12",
                 "21:40:00",
                 3_744_000_000L, 1, "", Optional.empty(), "A=PCM,F=48000,W=24,M=stereo\r\n");
-        SoundFacts facts = SoundFacts.NONE.withCues(cues).withBroadcast(Optional.of(broadcast)).withTexts(Map.of(TextField.NAME, "Orchard at night"));
-        write("Atmospheres/orchard at night.wav", rate, Depth.INT_24, facts, Synth.peak(left, -8), Synth.peak(right, -8.4));
-        write("Atmospheres/orchard at dawn.wav", 96000, Depth.INT_24, facts.withCues(List.of(new Cue(1, 96001, 0, Optional.of("First bird"), Optional.empty())))
-                .withBroadcast(Optional.of(broadcast.withTimeReference(7_488_000_001L))), Synth.peak(new Synth(96000, 701).noise(5, 700, 0.6), -14));
+        SoundMetadata metadata = SoundMetadata.NONE.withCues(cues).withBroadcast(Optional.of(broadcast)).withTexts(Map.of(TextField.NAME, "Orchard at night"));
+        write("Atmospheres/orchard at night.wav", rate, Depth.INT_24, metadata, Synth.peak(left, -8), Synth.peak(right, -8.4));
+        write("Atmospheres/orchard at dawn.wav", 96000, Depth.INT_24,
+                metadata.withCues(List.of(new Cue(1, 96001, 0, Optional.of("First bird"), Optional.empty())))
+                        .withBroadcast(Optional.of(broadcast.withTimeReference(7_488_000_001L))),
+                Synth.peak(new Synth(96000, 701).noise(5, 700, 0.6), -14));
     }
 
     private void windmill() throws IOException {
@@ -209,8 +211,8 @@ public final class DemoCrate {
             synth.add(right, hit, at + 0.0003, isBeat ? 0.5 : 0.35);
             if (isBeat) cues.add(new Cue(step / 2 + 1, Math.round(at * rate), 0, Optional.of("beat " + (step / 2 + 1)), Optional.empty()));
         }
-        SoundFacts facts = SoundFacts.NONE.withCues(cues).withLoops(List.of(Loop.sustain(new FrameRange(0, left.length), LoopMode.FORWARD)));
-        write("Rhythms/windmill 96 bpm.wav", rate, Depth.INT_16, facts, Synth.peak(left, -2), Synth.peak(right, -2.5));
+        SoundMetadata metadata = SoundMetadata.NONE.withCues(cues).withLoops(List.of(Loop.sustain(new FrameRange(0, left.length), LoopMode.FORWARD)));
+        write("Rhythms/windmill 96 bpm.wav", rate, Depth.INT_16, metadata, Synth.peak(left, -2), Synth.peak(right, -2.5));
     }
 
     private void overture() throws IOException {
@@ -233,10 +235,10 @@ public final class DemoCrate {
                 synth.add(right, note, at, pan);
             }
             String name = List.of("harp", "glass", "kitchen", "bottles").get(stem);
-            SoundFacts facts = SoundFacts.NONE.withTexts(Map.of(TextField.NAME, "Overture, " + name, TextField.COMMENT, "Starts on bar 1, 96 bpm"));
+            SoundMetadata metadata = SoundMetadata.NONE.withTexts(Map.of(TextField.NAME, "Overture, " + name, TextField.COMMENT, "Starts on bar 1, 96 bpm"));
             double[][] planes = {Synth.peak(left, -6 + stem), Synth.peak(right, -6.5 + stem)};
-            write("Overture Stems/overture " + name + (stem == 3 ? ".aif" : ".wav"), rate, Depth.INT_16, facts, planes);
-            mailed(stem, name, rate, facts, planes);
+            write("Overture Stems/overture " + name + (stem == 3 ? ".aif" : ".wav"), rate, Depth.INT_16, metadata, planes);
+            mailed(stem, name, rate, metadata, planes);
         }
         Files.writeString(root.resolve(MAILED + "overture.m3u"),
                 "#EXTM3U\n#EXTINF:11,Overture, harp\noverture harp.flac\n#EXTINF:11,Overture, glass\noverture glass.mp3\n"
@@ -246,18 +248,18 @@ public final class DemoCrate {
     private static final String MAILED = "Overture, as mailed/";
 
     /// The same stems as they come by mail: each compressed in another way, one of them once more with a hole in it.
-    private void mailed(int stem, String name, int rate, SoundFacts facts, double[][] planes) throws IOException {
+    private void mailed(int stem, String name, int rate, SoundMetadata metadata, double[][] planes) throws IOException {
         String file = MAILED + "overture " + name;
         switch (stem) {
-            case 0 -> write(file + ".flac", rate, Depth.INT_16, facts, planes);
-            case 1 -> write(file + ".mp3", rate, Depth.FLOAT_32, facts, planes);
+            case 0 -> write(file + ".flac", rate, Depth.INT_16, metadata, planes);
+            case 1 -> write(file + ".mp3", rate, Depth.FLOAT_32, metadata, planes);
             case 2 -> {
                 try (FrameSource converted = new RateConverters().convert(new MemorySource(rate, planes), 48_000)) {
                     double[][] at48 = new double[2][(int) converted.frames()];
                     converted.readFully(at48, 0, at48[0].length);
-                    write(file + ".opus", 48_000, Depth.FLOAT_32, facts, at48);
+                    write(file + ".opus", 48_000, Depth.FLOAT_32, metadata, at48);
                 }
-                Path damaged = write(file + ", damaged.mp3", rate, Depth.FLOAT_32, facts, planes);
+                Path damaged = write(file + ", damaged.mp3", rate, Depth.FLOAT_32, metadata, planes);
                 byte[] bytes = Files.readAllBytes(damaged);
                 Arrays.fill(bytes, bytes.length * 2 / 5, bytes.length * 2 / 5 + 6000, (byte) 0x55);
                 Files.write(damaged, bytes);
@@ -285,7 +287,7 @@ public final class DemoCrate {
 
         Synth synth = new Synth(48000, 950);
         double[] curtain = Synth.peak(synth.noise(1.2, 900, 0.5), -12);
-        Path cut = write("Odds and Ends/curtain, cut off.wav", 48000, Depth.INT_24, SoundFacts.NONE, curtain);
+        Path cut = write("Odds and Ends/curtain, cut off.wav", 48000, Depth.INT_24, SoundMetadata.NONE, curtain);
         byte[] whole = Files.readAllBytes(cut);
         Files.write(cut, Arrays.copyOf(whole, whole.length * 2 / 3));
 
@@ -293,20 +295,20 @@ public final class DemoCrate {
         for (int click : new int[]{9000, 24_000, 41_000})
             for (int i = click; i < click + 12; i++)
                 lantern[i] += i % 2 == 0 ? 0.5 : -0.4;
-        write("Odds and Ends/lantern, clicks.wav", 48000, Depth.INT_24, SoundFacts.NONE, lantern);
+        write("Odds and Ends/lantern, clicks.wav", 48000, Depth.INT_24, SoundMetadata.NONE, lantern);
 
         double[] moth = Synth.peak(synth.strike(1900, GLASS, 0.6, 0.3), -16);
-        SoundFacts pastTheEnd = SoundFacts.NONE.withLoops(List.of(Loop.sustain(new FrameRange(9000, 60_000), LoopMode.FORWARD)));
+        SoundMetadata pastTheEnd = SoundMetadata.NONE.withLoops(List.of(Loop.sustain(new FrameRange(9000, 60_000), LoopMode.FORWARD)));
         write("Odds and Ends/moth, loop too long.wav", 48000, Depth.INT_24, pastTheEnd, moth);
         RawChunk unknown = new RawChunk("orch", Bytes.of("winding: 14 turns".getBytes(StandardCharsets.US_ASCII)));
-        WholeSound.write(root.resolve("Odds and Ends/clockwork key.wav"), SoundFormats.written("wav").orElseThrow(), 44100, Depth.INT_16, SoundFacts.NONE,
+        WholeSound.write(root.resolve("Odds and Ends/clockwork key.wav"), SoundFormats.written("wav").orElseThrow(), 44100, Depth.INT_16, SoundMetadata.NONE,
                 List.of(unknown),
                 new double[][]{Synth.peak(synth.creak(60, 130, 0.8), -10)});
 
         double[][] surround = new double[6][];
         for (int channel = 0; channel < 6; channel++)
             surround[channel] = Synth.peak(new Synth(48000, 960 + channel).noise(1.0, 200 + 150 * channel, 0.8), -20);
-        write("Odds and Ends/orchard, six loudspeakers.wav", 48000, Depth.INT_16, SoundFacts.NONE, surround);
+        write("Odds and Ends/orchard, six loudspeakers.wav", 48000, Depth.INT_16, SoundMetadata.NONE, surround);
     }
 
     private static WrittenFormat format(String name) {
@@ -314,10 +316,10 @@ public final class DemoCrate {
         return SoundFormats.WRITTEN.stream().filter(f -> f.id().equals(extension) || f.extensions().contains(extension)).findFirst().orElseThrow();
     }
 
-    private Path write(String name, int rateHz, Depth depth, SoundFacts facts, double[]... planes) throws IOException {
+    private Path write(String name, int rateHz, Depth depth, SoundMetadata metadata, double[]... planes) throws IOException {
         if (!depth.isFloat()) new Quantiser(Dither.TPDF, depth.bits(), rateHz, planes.length).process(planes, planes[0].length);
         Path file = root.resolve(name);
-        WholeSound.write(file, format(name), rateHz, depth, facts, List.of(), planes);
+        WholeSound.write(file, format(name), rateHz, depth, metadata, List.of(), planes);
         return file;
     }
 }

@@ -18,7 +18,7 @@ import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.NoteName;
 import ablecrate.instrument.Parameter;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.Span;
 import ablecrate.instrument.Trigger;
 import ablecrate.instrument.Turn;
@@ -74,7 +74,8 @@ final class DemoInstruments {
     }
 
     private Zone add(List<String> paths, String name, double[] sound) throws IOException {
-        WholeSound.write(folder.resolve("harp sounds").resolve(name + ".wav"), SoundFormats.written("wav").orElseThrow(), RATE, Depth.INT_16, SoundFacts.NONE,
+        WholeSound.write(folder.resolve("harp sounds").resolve(name + ".wav"), SoundFormats.written("wav").orElseThrow(), RATE, Depth.INT_16,
+                SoundMetadata.NONE,
                 List.of(),
                 new double[][]{sound});
         paths.add("harp sounds/" + name + ".wav");
@@ -97,7 +98,7 @@ final class DemoInstruments {
 
     private static Zone pooled(List<BankFormat.BankSound> sounds, List<double[][]> planes, String name, List<Loop> loops, double[]... sound) {
         planes.add(sound);
-        sounds.add(new BankFormat.BankSound(name, new OutputShape(RATE, sound.length, Depth.INT_16, sound[0].length), SoundFacts.NONE.withLoops(loops)));
+        sounds.add(new BankFormat.BankSound(name, new OutputShape(RATE, sound.length, Depth.INT_16, sound[0].length), SoundMetadata.NONE.withLoops(loops)));
         return Zone.of(sounds.size() - 1).with(Parameter.LOOPS, loops);
     }
 

@@ -29,8 +29,8 @@ class DemoCrateTest {
         assertThat(sounds.stream().map(SoundFile::rateHz).distinct()).hasSizeGreaterThanOrEqualTo(6);
         assertThat(sounds.stream().map(s -> s.encoding().depth()).distinct()).hasSize(6);
         assertThat(sounds.stream().map(SoundFile::container).distinct()).contains("WAV", "AIFF", "WAV extensible");
-        assertThat(sounds).anyMatch(s -> s.facts().mapping().rootKey().isPresent() && s.facts().mapping().keys().isPresent())
-                .anyMatch(s -> s.facts().loops().size() > 1);
+        assertThat(sounds).anyMatch(s -> s.metadata().mapping().rootKey().isPresent() && s.metadata().mapping().keys().isPresent())
+                .anyMatch(s -> s.metadata().loops().size() > 1);
         assertThat(items.stream().map(i -> i.content() instanceof Gathered.Content.Refused(String id, _, _) ? id : null).filter(Objects::nonNull))
                 .containsExactlyInAnyOrder("midi", "text", "empty");
         assertThat(items.stream().map(Gathered::content).filter(Gathered.Content.Links.class::isInstance).map(Gathered.Content.Links.class::cast)

@@ -18,7 +18,7 @@ import ablecrate.pack.PackingSlip;
 import ablecrate.pack.StopSignal;
 import ablecrate.option.Banks;
 import ablecrate.option.Choice;
-import ablecrate.option.FactsChoice;
+import ablecrate.option.MetadataChoice;
 import ablecrate.option.InstrumentOptions;
 import ablecrate.option.KeyGaps;
 import ablecrate.option.KitLayout;
@@ -28,7 +28,7 @@ import ablecrate.option.Mending;
 import ablecrate.option.PackOptions;
 import ablecrate.plan.PackingList;
 import ablecrate.planner.ListeningPlanner;
-import ablecrate.signal.MeasureBook;
+import ablecrate.signal.Measurements;
 import ablecrate.signal.SoundPath;
 import java.nio.file.Path;
 import java.time.InstantSource;
@@ -54,7 +54,8 @@ class EveryFormatTest {
 
     private static PackingSlip pack(List<Path> sources, PackOptions options, Path into) throws Exception {
         List<Gathered> gathered = Gatherer.readAll(Gatherer.find(sources, () -> false));
-        PackingList list = ListeningPlanner.plan(gathered, new SheetCatalogue().find("files"), options, Map.of(), new MeasureBook(new SoundPath()), () -> false,
+        PackingList list = ListeningPlanner.plan(gathered, new SheetCatalogue().find("files"), options, Map.of(), new Measurements(new SoundPath()),
+                () -> false,
                 (_, _) -> {});
         PackingSlip slip = new Packer(list, new SoundPath(), 2, new StopSignal(), _ -> {}, InstantSource.system()).packInto(into);
         assertThat(slip.items()).as("%s", options).allSatisfy(i -> assertThat(i.outcome()).as(i.source() + ": " + i.error()).isIn("packed", "blocked"));
@@ -102,8 +103,9 @@ class EveryFormatTest {
                 .withChannels(one(r, Optional.empty(), Optional.of(ChannelChoice.MONO), Optional.of(ChannelChoice.STEREO), Optional.of(ChannelChoice.SPLIT)))
                 .withDither(one(r, Dither.values())).withMirror(Optional.of(r.nextBoolean()))
                 .withMending(new Mending(r.nextBoolean(), r.nextBoolean(), r.nextBoolean(), r.nextBoolean()))
-                .withFacts(new FactsChoice(new Keeps(r.nextBoolean(), r.nextBoolean(), r.nextBoolean(), r.nextBoolean(), r.nextBoolean()), r.nextBoolean(),
-                        r.nextBoolean()));
+                .withMetadata(
+                        new MetadataChoice(new Keeps(r.nextBoolean(), r.nextBoolean(), r.nextBoolean(), r.nextBoolean(), r.nextBoolean()), r.nextBoolean(),
+                                r.nextBoolean()));
         if (r.nextBoolean()) o = o.withNamePattern(Optional.of("(number...) (name)"));
         if (r.nextBoolean())
             o = o.withTreatment(

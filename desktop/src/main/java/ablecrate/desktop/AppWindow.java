@@ -11,8 +11,8 @@ import ablecrate.desktop.bench.BenchModel;
 import ablecrate.desktop.bench.BenchView;
 import ablecrate.desktop.bench.WaveEdits;
 import ablecrate.desktop.bench.WaveView;
-import ablecrate.desktop.beside.BesideModel;
-import ablecrate.desktop.beside.BesideView;
+import ablecrate.desktop.compare.CompareModel;
+import ablecrate.desktop.compare.CompareView;
 import ablecrate.desktop.crate.CrateModel;
 import ablecrate.desktop.destination.DestinationModel;
 import ablecrate.desktop.destination.DestinationView;
@@ -86,8 +86,8 @@ public final class AppWindow {
     private final KeysHearing keysHearing;
     private final KeyBenchView keysView;
     private final PresetsModel presets;
-    private final BesideModel beside;
-    private final BesideView besideView;
+    private final CompareModel beside;
+    private final CompareView besideView;
     private final Sketches sketches;
     private final PackingListView listView;
     private final GatheredView gatheredView;
@@ -123,8 +123,8 @@ public final class AppWindow {
         keys = new KeysModel(crate, list);
         keysHearing = new KeysHearing(keys, crate.path(), hearing.resultProperty(), fx, () -> fx.execute(() -> crate.tell("no sound device: running silent")));
         keysView = new KeyBenchView(keys, keysHearing);
-        beside = new BesideModel(crate, list, run.slipProperty(), background, fx);
-        besideView = new BesideView(beside);
+        beside = new CompareModel(crate, list, run.slipProperty(), background, fx);
+        besideView = new CompareView(beside);
         benchView = new BenchView(bench, List.of(wave, keysView, new LevelsView(levels, new TreatmentForm(treatments), hearing::toggle), besideView));
         heard = benchView.openProperty().map(b -> b.hearable().orElse(hearing));
         heard.subscribe((before, _) -> before.stop());
@@ -399,7 +399,7 @@ public final class AppWindow {
         besideView.focus();
     }
 
-    public BesideModel beside() { return beside; }
+    public CompareModel beside() { return beside; }
 
     public void showBench(String id) { benchView.show(id); }
 

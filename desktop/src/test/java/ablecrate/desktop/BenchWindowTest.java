@@ -91,7 +91,7 @@ class BenchWindowTest extends WindowFixture {
                 within(frames * 20.0 / rateHz));
         robot.drag(wave.getMaxX() - 3, wave.getMinY() + RULER + 4).dropTo(wave.getMinX() + wave.getWidth() * 0.8, wave.getMinY() + RULER + 4);
         assertThat(edit().fadeOutMs().orElseThrow()).isCloseTo(0.2 * frames * 1000 / rateHz, within(frames * 20.0 / rateHz));
-        assertThat(current().outputs().getFirst().finish().ends().fadeOutFrames()).isPositive();
+        assertThat(current().outputs().getFirst().outputChain().ends().fadeOutFrames()).isPositive();
         // Each drag is one step back.
         for (String id : List.of("fade-out", "fade-in", "start")) {
             assertThat(window.crate().undoLabel()).startsWith(id);

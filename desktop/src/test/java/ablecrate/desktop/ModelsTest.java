@@ -120,8 +120,8 @@ class ModelsTest {
         choose("overture bottles.m4a", "bottles again.m4a");
         new WaveEdits(crate, list, new Background(Runnable::run, Runnable::run)).lineUp();
         settle();
-        assertThat(line("bottles again").outputs().getFirst().front().part().start()).isBetween(1021L, 1027L);
-        assertThat(line("overture bottles.m4a").outputs().getFirst().front().part().start()).isZero();
+        assertThat(line("bottles again").outputs().getFirst().sourceChain().part().start()).isBetween(1021L, 1027L);
+        assertThat(line("overture bottles.m4a").outputs().getFirst().sourceChain().part().start()).isZero();
     }
 
     @Test void aJobRemembersItsEdits() throws Exception {
@@ -147,7 +147,7 @@ class ModelsTest {
         for (int frame = 20_000; frame > 10_000; frame -= 500)
             edits.cutEnd(frame);
         settle();
-        assertThat(line("Oven Door").outputs().getFirst().front().part().end()).isEqualTo(10_500);
+        assertThat(line("Oven Door").outputs().getFirst().sourceChain().part().end()).isEqualTo(10_500);
         crate.undo();
         settle();
         assertThat(line("Oven Door").change(Property.TRIM)).isEmpty();

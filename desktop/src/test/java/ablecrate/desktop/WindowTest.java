@@ -274,11 +274,11 @@ class WindowTest extends WindowFixture {
         robot.drag(bounds.getMaxX() - 4, bounds.getMaxY() - 6).dropTo(bounds.getMinX() + bounds.getWidth() / 2, bounds.getMaxY() - 6);
         PackingItem item = list().currentProperty().get().orElseThrow();
         long frames = item.source().sound().orElseThrow().frames();
-        assertThat(item.outputs().getFirst().front().part().end()).isBetween(frames * 4 / 10, frames * 6 / 10);
+        assertThat(item.outputs().getFirst().sourceChain().part().end()).isBetween(frames * 4 / 10, frames * 6 / 10);
         assertThat(item.change(Property.TRIM)).isPresent();
         robot.interact(() -> window.wave().playedFrameProperty().set(100));
         robot.push(KeyCode.SHIFT, KeyCode.S);
-        assertThat(list().currentProperty().get().orElseThrow().outputs().getFirst().finish().ends().fadeInFrames()).isPositive();
+        assertThat(list().currentProperty().get().orElseThrow().outputs().getFirst().outputChain().ends().fadeInFrames()).isPositive();
         robot.push(KeyCode.SHIFT, KeyCode.BACK_SPACE);
         assertThat(list().currentProperty().get().orElseThrow().change(Property.TRIM)).isEmpty();
         assertThat(window.crate().job().edits()).isEmpty();
@@ -319,7 +319,7 @@ class WindowTest extends WindowFixture {
         assertThat(lantern.change(Property.DAMAGE).orElseThrow().before()).isEqualTo("3 clicks");
         robot.clickOn("#rule-damage").clickOn("Mend short clicks");
         lantern = list().all().stream().filter(i -> i.source().fileName().startsWith("lantern")).findFirst().orElseThrow();
-        assertThat(lantern.outputs().getFirst().front().mends()).hasSize(3);
+        assertThat(lantern.outputs().getFirst().sourceChain().mends()).hasSize(3);
     }
 
     @Test void optionsAreKeptUnderANameAndUsedAgain(FxRobot robot) {

@@ -104,11 +104,11 @@ final class AacDecoder {
     /// 4 bits of number, 2 of type, 4 of rate, counts of its parts, three flags of mixes, its parts, a comment.
     private static void layout(BitReader in) {
         in.skip(4 + 2 + 4);
-        int front = in.bits(4), side = in.bits(4), back = in.bits(4), low = in.bits(2), data = in.bits(3), coupling = in.bits(4);
+        int sourceChain = in.bits(4), side = in.bits(4), back = in.bits(4), low = in.bits(2), data = in.bits(3), coupling = in.bits(4);
         if (in.flag()) in.skip(4);
         if (in.flag()) in.skip(4);
         if (in.flag()) in.skip(3);
-        in.skip(5L * (front + side + back) + 4L * (low + data) + 5L * coupling);
+        in.skip(5L * (sourceChain + side + back) + 4L * (low + data) + 5L * coupling);
         in.skip(-in.position() & 7);
         in.skip(8L * in.bits(8));
     }

@@ -13,7 +13,7 @@ import ablecrate.codec.SoundFile;
 import ablecrate.codec.SoundFormat;
 import ablecrate.codec.chunk.FileBytes;
 import ablecrate.codec.tags.Id3;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import java.io.IOException;
 import java.nio.ByteOrder;
 import java.nio.file.Path;
@@ -74,11 +74,11 @@ public final class AdtsFormat implements SoundFormat {
     @Override public SoundFile read(Path path) throws IOException, FormatException {
         List<Problem> problems = new ArrayList<>();
         List<ChunkInfo> chunks = new ArrayList<>();
-        SoundFacts facts = SoundFacts.NONE;
+        SoundMetadata metadata = SoundMetadata.NONE;
         try (FileBytes file = new FileBytes(path)) {
             int tag = Id3.length(file.read(0, Id3.HEADER_BYTES));
             if (tag > 0) {
-                facts = facts.withTexts(Map.copyOf(Id3.read(file.read(0, tag)).texts()));
+                metadata = metadata.withTexts(Map.copyOf(Id3.read(file.read(0, tag)).texts()));
                 chunks.add(new ChunkInfo("ID3v2", 0, tag));
             }
             List<Long> places = new ArrayList<>();
@@ -114,7 +114,7 @@ public final class AdtsFormat implements SoundFormat {
                     new Compression.Start.Unknown((long) LIKELY_DELAY * times));
             return new SoundFile(path, file.size(), id(), "ADTS", times == 2 ? "HE-AAC" : "AAC-LC",
                     new SampleEncoding(SampleEncoding.Kind.FLOAT, 4, 32, ByteOrder.LITTLE_ENDIAN), rateHz, shape.channels(), frames,
-                    new AudioPlace.Coded(compression, new AacAudio(kind.config(), shape.channels(), shape.frames(), packets)), facts, chunks, problems);
+                    new AudioPlace.Coded(compression, new AacAudio(kind.config(), shape.channels(), shape.frames(), packets)), metadata, chunks, problems);
         }
     }
 }

@@ -16,7 +16,7 @@ import ablecrate.instrument.Cue;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.Mapping;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.Span;
 import ablecrate.instrument.TextField;
 import java.io.IOException;
@@ -39,7 +39,7 @@ public final class AiffFormat implements PcmFormat {
             "ANNO", TextField.COMMENT);
     private static final long AIFC_VERSION_1 = 0xA280_5140L;
     private static final Set<String> FILLER = Set.of("COMM", "FVER", "SSND", "FLLR", "free", "PEAK");
-    private static final Set<String> FACTS = Set.of("MARK", "INST", "NAME", "AUTH", "(c) ", "ANNO");
+    private static final Set<String> METADATA = Set.of("MARK", "INST", "NAME", "AUTH", "(c) ", "ANNO");
     private static final Set<String> TRAVELLERS = Set.of("COMT", "APPL", "ID3 ");
 
     private static final Capabilities CAPABILITIES = new Capabilities(EnumSet.allOf(Depth.class), 0x7FFF, 0xFFFF_FFFFL,
@@ -63,15 +63,15 @@ public final class AiffFormat implements PcmFormat {
 
     @Override public SoundFile read(Path path) throws IOException, FormatException { return new AiffReader(path).read(); }
 
-    @Override public ChunkRole role(String chunkId) { return ChunkRole.of(chunkId, FILLER, FACTS, TRAVELLERS); }
+    @Override public ChunkRole role(String chunkId) { return ChunkRole.of(chunkId, FILLER, METADATA, TRAVELLERS); }
 
-    @Override public PcmLayout layout(OutputShape shape, SoundFacts facts, List<RawChunk> carried) {
+    @Override public PcmLayout layout(OutputShape shape, SoundMetadata metadata, List<RawChunk> carried) {
         boolean isAifc = shape.depth().isFloat();
         ChunkBuilder head = new ChunkBuilder(ByteOrder.BIG_ENDIAN);
         if (isAifc) head.chunk("FVER", new ChunkBuilder(ByteOrder.BIG_ENDIAN).u32(AIFC_VERSION_1).toArray());
         head.chunk("COMM", CommChunk.write(shape));
-        texts(facts.texts(), carried, head);
-        marks(facts, carried, head);
+        texts(metadata.texts(), carried, head);
+        marks(metadata, carried, head);
         for (RawChunk chunk : carried)
             if (!FILLER.contains(chunk.id()) && !TEXT_IDS.containsKey(chunk.id()) && !chunk.id().equals("MARK") && !chunk.id().equals("INST"))
                 head.chunk(chunk.id(), chunk.contents().toArray());
@@ -96,17 +96,17 @@ public final class AiffFormat implements PcmFormat {
     }
 
     /// Markers keep the ids and names of the source; loops and cues that it does not have get the next free ids.
-    private static void marks(SoundFacts facts, List<RawChunk> carried, ChunkBuilder head) {
+    private static void marks(SoundMetadata metadata, List<RawChunk> carried, ChunkBuilder head) {
         Optional<MarkChunk> sourceMarks = find(carried, "MARK").map(c -> parseMark(c));
         Optional<AiffInstChunk> sourceInst = find(carried, "INST").map(c -> parseInst(c));
-        Optional<Loop> sustain = loop(facts, Loop.Use.SUSTAIN), release = loop(facts, Loop.Use.RELEASE);
+        Optional<Loop> sustain = loop(metadata, Loop.Use.SUSTAIN), release = loop(metadata, Loop.Use.RELEASE);
         List<MarkChunk.Marker> markers = new ArrayList<>();
-        for (Cue cue : facts.cues()) {
+        for (Cue cue : metadata.cues()) {
             byte[] name = sourceMarks.flatMap(m -> m.byId(cue.id())).map(MarkChunk.Marker::name)
                     .orElseGet(() -> pstring(cue.label().orElse("")));
             markers.add(new MarkChunk.Marker(Math.clamp(cue.id(), 1, 32767), cue.frame(), name));
         }
-        Mapping mapping = facts.mapping();
+        Mapping mapping = metadata.mapping();
         AiffInstChunk.LoopMarks sustainMarks = loopMarks(sustain, sourceInst.map(AiffInstChunk::sustain), sourceMarks, markers, "loop");
         AiffInstChunk.LoopMarks releaseMarks = loopMarks(release, sourceInst.map(AiffInstChunk::release), sourceMarks, markers, "release");
         sourceMarks.ifPresent(source -> {
@@ -122,7 +122,7 @@ public final class AiffFormat implements PcmFormat {
                 releaseMarks).toBytes());
     }
 
-    private static Optional<Loop> loop(SoundFacts facts, Loop.Use use) { return facts.loops().stream().filter(l -> l.use() == use).findFirst(); }
+    private static Optional<Loop> loop(SoundMetadata metadata, Loop.Use use) { return metadata.loops().stream().filter(l -> l.use() == use).findFirst(); }
 
     private static AiffInstChunk.LoopMarks loopMarks(Optional<Loop> loop, Optional<AiffInstChunk.LoopMarks> source, Optional<MarkChunk> sourceMarks,
             List<MarkChunk.Marker> markers, String name) {

@@ -13,7 +13,7 @@ import ablecrate.instrument.Cue;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.Mapping;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.Span;
 import ablecrate.instrument.TextField;
 import java.io.IOException;
@@ -63,7 +63,7 @@ final class AiffReader {
                         .lost(String.format(Locale.ROOT, "the file is cut off: %,d of %,d frames are there, the last %.2f s is missing", held, comm.frames(),
                                 (double) (comm.frames() - held) / comm.rateHz()), "'COMM' chunk"));
             return new SoundFile(path, file.size(), "aiff", isAifc ? "AIFC" : "AIFF", comm.codec(), comm.encoding(), comm.rateHz(),
-                    comm.channels(), frames, new AudioPlace.Interleaved(audioAt), facts(scanner, chunks, frames), chunks, problems);
+                    comm.channels(), frames, new AudioPlace.Interleaved(audioAt), metadata(scanner, chunks, frames), chunks, problems);
         }
     }
 
@@ -71,7 +71,7 @@ final class AiffReader {
         return new FormatException("the file has no " + what, "", "It is incomplete; get it again.");
     }
 
-    private SoundFacts facts(ChunkScanner scanner, List<ChunkInfo> chunks, long frames) throws IOException {
+    private SoundMetadata metadata(ChunkScanner scanner, List<ChunkInfo> chunks, long frames) throws IOException {
         MarkChunk marks = new MarkChunk(List.of());
         Optional<AiffInstChunk> inst = Optional.empty();
         Map<TextField, String> texts = new EnumMap<>(TextField.class);
@@ -111,7 +111,7 @@ final class AiffReader {
         Mapping mapping = inst.map(i -> new Mapping(i.baseNote() > 127 ? Optional.empty() : Optional.of(i.baseNote()), i.detune(),
                 Optional.of(Span.lenient(i.lowNote(), i.highNote())), Optional.of(Span.lenient(i.lowVelocity(), i.highVelocity())),
                 Optional.of((double) i.gainDb()))).orElse(Mapping.NONE);
-        return new SoundFacts(loops, mapping, cues, Optional.empty(), texts);
+        return new SoundMetadata(loops, mapping, cues, Optional.empty(), texts);
     }
 
     private void addLoop(List<Loop> loops, Set<Integer> used, AiffInstChunk.LoopMarks loop, Loop.Use use, MarkChunk marks, long frames) {

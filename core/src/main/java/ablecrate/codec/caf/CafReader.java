@@ -13,7 +13,7 @@ import ablecrate.codec.alac.AlacAudio;
 import ablecrate.codec.alac.AlacConfig;
 import ablecrate.codec.chunk.ChunkReader;
 import ablecrate.codec.chunk.FileBytes;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.TextField;
 import java.io.IOException;
 import java.nio.ByteOrder;
@@ -58,10 +58,10 @@ final class CafReader {
             long missing = scan(file);
             Description desc = description(reader(file, find("desc")));
             ChunkInfo data = find("data");
-            SoundFacts facts = SoundFacts.NONE;
+            SoundMetadata metadata = SoundMetadata.NONE;
             for (ChunkInfo chunk : chunks)
-                if (chunk.id().equals("info")) facts = facts.withTexts(texts(reader(file, chunk)));
-            if (desc.format().equals("alac")) return alac(file, desc, data, facts, missing);
+                if (chunk.id().equals("info")) metadata = metadata.withTexts(texts(reader(file, chunk)));
+            if (desc.format().equals("alac")) return alac(file, desc, data, metadata, missing);
             if (!desc.format().equals("lpcm"))
                 throw FormatException.unsupported("the audio is coded as '" + desc.format().strip() + "', which is not read", "'desc' chunk",
                         "Bring it as WAV.");
@@ -78,7 +78,7 @@ final class CafReader {
             if (missing >= desc.packetBytes()) problems.add(Losses.cut(frames, frames + missing / desc.packetBytes(), desc.rateHz()));
             String codec = isFloat ? "float" : isLittle ? "PCM little-endian" : "PCM big-endian";
             return new SoundFile(path, file.size(), CafFormat.ID, "CAF", codec, encoding, desc.rateHz(), desc.channels(), frames,
-                    new AudioPlace.Interleaved(data.at() + 4), facts, chunks, problems);
+                    new AudioPlace.Interleaved(data.at() + 4), metadata, chunks, problems);
         }
     }
 
@@ -120,7 +120,7 @@ final class CafReader {
         return new Description((int) Math.round(rate), format, flags, (int) packetBytes, (int) channels, (int) Math.min(bits, 64));
     }
 
-    private SoundFile alac(FileBytes file, Description desc, ChunkInfo data, SoundFacts facts, long missing) throws IOException, FormatException {
+    private SoundFile alac(FileBytes file, Description desc, ChunkInfo data, SoundMetadata metadata, long missing) throws IOException, FormatException {
         AlacConfig config = AlacConfig.read(new ChunkReader("kuki", find("kuki").at(), cookie(file.read(find("kuki").at(), 64)), ByteOrder.BIG_ENDIAN));
         ChunkReader table = reader(file, find("pakt"));
         long packets = table.s64("packets"), claimed = table.s64("frames");
@@ -146,7 +146,7 @@ final class CafReader {
         SampleEncoding encoding = new SampleEncoding(SampleEncoding.Kind.SIGNED, bytes, config.bitDepth(), ByteOrder.LITTLE_ENDIAN);
         PacketTable places = PacketTable.contiguous(data.at() + 4, Arrays.copyOf(sizes, (int) held));
         return new SoundFile(path, file.size(), CafFormat.ID, "CAF", "ALAC", encoding, desc.rateHz(), config.channels(), frames,
-                new AudioPlace.Coded(Compression.lossless((data.bytes() - 4) * 8 * desc.rateHz() / frames), new AlacAudio(config, places)), facts, chunks,
+                new AudioPlace.Coded(Compression.lossless((data.bytes() - 4) * 8 * desc.rateHz() / frames), new AlacAudio(config, places)), metadata, chunks,
                 problems);
     }
 

@@ -9,9 +9,9 @@ import ablecrate.codec.RawChunk;
 import ablecrate.codec.SoundFile;
 import ablecrate.codec.SoundSink;
 import ablecrate.codec.WrittenFormat;
-import ablecrate.codec.riff.RiffFacts;
+import ablecrate.codec.riff.RiffMetadata;
 import ablecrate.instrument.LoopMode;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.TextField;
 import java.io.IOException;
 import java.io.OutputStream;
@@ -43,10 +43,10 @@ public final class FlacFormat implements WrittenFormat {
 
     @Override public ChunkRole role(String chunkId) {
         if (chunkId.equals("VORBIS_COMMENT")) return ChunkRole.FACT;
-        return ChunkRole.of(chunkId, Set.of("STREAMINFO", "PADDING", "SEEKTABLE"), RiffFacts.IDS, Set.of("PICTURE"));
+        return ChunkRole.of(chunkId, Set.of("STREAMINFO", "PADDING", "SEEKTABLE"), RiffMetadata.IDS, Set.of("PICTURE"));
     }
 
-    @Override public SoundSink sink(OutputShape shape, SoundFacts facts, List<RawChunk> carried, OutputStream out, Path spool) throws IOException {
-        return new FlacSink(shape, facts, carried, out, spool);
+    @Override public SoundSink sink(OutputShape shape, SoundMetadata metadata, List<RawChunk> carried, OutputStream out, Path spool) throws IOException {
+        return new FlacSink(shape, metadata, carried, out, spool);
     }
 }

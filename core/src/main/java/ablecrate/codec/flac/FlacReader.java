@@ -10,9 +10,9 @@ import ablecrate.codec.Problem;
 import ablecrate.codec.SoundFile;
 import ablecrate.codec.chunk.ChunkReader;
 import ablecrate.codec.chunk.FileBytes;
-import ablecrate.codec.riff.RiffFacts;
+import ablecrate.codec.riff.RiffMetadata;
 import ablecrate.codec.tags.VorbisComments;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.TextField;
 import java.io.IOException;
 import java.nio.ByteOrder;
@@ -37,7 +37,7 @@ final class FlacReader {
 
     FlacReader(Path path) { this.path = path; }
 
-    private record Part(String id, ChunkReader open) implements RiffFacts.Part {}
+    private record Part(String id, ChunkReader open) implements RiffMetadata.Part {}
 
     SoundFile read() throws IOException, FormatException {
         StreamInfo info;
@@ -67,13 +67,13 @@ final class FlacReader {
             problems.addAll(losses.problems(0, end));
         }
         SampleEncoding encoding = new SampleEncoding(SampleEncoding.Kind.SIGNED, Math.ceilDiv(info.bits(), 8), info.bits(), ByteOrder.LITTLE_ENDIAN);
-        SoundFacts facts = RiffFacts.read(riff, end, problems);
+        SoundMetadata metadata = RiffMetadata.read(riff, end, problems);
         Map<TextField, String> all = new EnumMap<>(TextField.class);
-        all.putAll(facts.texts());
+        all.putAll(metadata.texts());
         all.putAll(texts);
         Compression compression = Compression.lossless((fileBytes - audioAt) * 8 * info.rateHz() / Math.max(1, end));
         return new SoundFile(path, fileBytes, FlacFormat.ID, "FLAC", "FLAC", encoding, info.rateHz(), info.channels(), end,
-                new AudioPlace.Coded(compression, new FlacAudio(info, marks)), facts.withTexts(all), chunks, problems);
+                new AudioPlace.Coded(compression, new FlacAudio(info, marks)), metadata.withTexts(all), chunks, problems);
     }
 
     /// Blocks before the audio: a byte of kind, its highest bit on the last, and 24 bits of length.
@@ -112,7 +112,7 @@ final class FlacReader {
         if (head.length < 12 || !new String(head, 0, 4, StandardCharsets.ISO_8859_1).equals("riff")) return block;
         String id = new String(head, 4, 4, StandardCharsets.ISO_8859_1);
         long size = Math.min(block.bytes() - 12, (head[8] & 0xFF) | (head[9] & 0xFF) << 8 | (head[10] & 0xFF) << 16 | (head[11] & 0xFFL) << 24);
-        if (!RiffFacts.IDS.contains(id)) return block;
+        if (!RiffMetadata.IDS.contains(id)) return block;
         riff.add(new Part(id, reader(file, id, block.at() + 12, size, ByteOrder.LITTLE_ENDIAN)));
         return new ChunkInfo(id, block.at() + 12, size);
     }

@@ -4,9 +4,9 @@ import ablecrate.codec.OutputShape;
 import ablecrate.codec.RawChunk;
 import ablecrate.codec.SoundSink;
 import ablecrate.codec.chunk.ChunkBuilder;
-import ablecrate.codec.riff.RiffFacts;
+import ablecrate.codec.riff.RiffMetadata;
 import ablecrate.codec.tags.VorbisComments;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.TextField;
 import java.io.IOException;
 import java.io.OutputStream;
@@ -34,7 +34,7 @@ final class FlacSink implements SoundSink {
     private static final int LONGEST_BLOCK = (1 << 24) - 1;
 
     private final OutputShape shape;
-    private final SoundFacts facts;
+    private final SoundMetadata metadata;
     private final List<RawChunk> carried;
     private final OutputStream out;
     private final Path spool;
@@ -44,9 +44,9 @@ final class FlacSink implements SoundSink {
     private int[] samples = {};
     private long clipped;
 
-    FlacSink(OutputShape shape, SoundFacts facts, List<RawChunk> carried, OutputStream out, Path spool) throws IOException {
+    FlacSink(OutputShape shape, SoundMetadata metadata, List<RawChunk> carried, OutputStream out, Path spool) throws IOException {
         this.shape = shape;
-        this.facts = facts;
+        this.metadata = metadata;
         this.carried = carried;
         this.out = out;
         this.spool = spool;
@@ -100,15 +100,16 @@ final class FlacSink implements SoundSink {
     private byte[] header(byte[] streamInfo) throws IOException {
         ChunkBuilder blocks = new ChunkBuilder(ByteOrder.BIG_ENDIAN).id("fLaC").u8(0).u8(0).u16(StreamInfo.BYTES).bytes(streamInfo);
         Map<TextField, String> others = new EnumMap<>(TextField.class);
-        others.putAll(facts.texts());
+        others.putAll(metadata.texts());
         others.keySet().removeAll(VorbisComments.FIELDS);
-        for (RawChunk chunk : RiffFacts.chunks(shape, facts.withTexts(others), carried.stream().filter(c -> RiffFacts.IDS.contains(c.id())).toList())) {
+        for (RawChunk chunk : RiffMetadata.chunks(shape, metadata.withTexts(others),
+                carried.stream().filter(c -> RiffMetadata.IDS.contains(c.id())).toList())) {
             byte[] riff = new ChunkBuilder(ByteOrder.LITTLE_ENDIAN).id("riff").chunk(chunk.id(), chunk.contents().toArray()).toArray();
             block(blocks, APPLICATION, riff);
         }
         for (RawChunk chunk : carried)
             if (chunk.id().equals("PICTURE")) block(blocks, PICTURE, chunk.contents().toArray());
-        byte[] comments = VorbisComments.write(facts.texts(),
+        byte[] comments = VorbisComments.write(metadata.texts(),
                 carried.stream().filter(c -> c.id().equals("VORBIS_COMMENT")).findFirst().map(RawChunk::contents));
         return block(blocks, COMMENT | LAST, comments).toArray();
     }

@@ -16,7 +16,7 @@ import ablecrate.codec.alac.AlacAudio;
 import ablecrate.codec.alac.AlacConfig;
 import ablecrate.codec.chunk.ChunkReader;
 import ablecrate.codec.chunk.FileBytes;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.TextField;
 import java.io.IOException;
 import java.nio.ByteOrder;
@@ -170,7 +170,7 @@ final class Mp4Reader {
         byte[] brand = file.read(8, 4);
         String container = brand.length == 4 && new String(brand, StandardCharsets.ISO_8859_1).startsWith("M4A") ? "M4A" : "MP4";
         return new SoundFile(path, file.size(), Mp4Format.ID, container, codec, encoding, rateHz, channels, frames, new AudioPlace.Coded(compression, stream),
-                SoundFacts.NONE.withTexts(texts), List.<ChunkInfo>of(), problems);
+                SoundMetadata.NONE.withTexts(texts), List.<ChunkInfo>of(), problems);
     }
 
     /// Descriptors: a byte of kind, a length in 7-bit bytes, contents. The decoder's own settings lie in the third.

@@ -10,7 +10,7 @@ import ablecrate.codec.SoundFile;
 import ablecrate.codec.SoundSink;
 import ablecrate.codec.WrittenFormat;
 import ablecrate.codec.tags.Id3;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.file.Path;
@@ -43,8 +43,8 @@ public final class Mp3Format implements WrittenFormat {
 
     @Override public Capabilities capabilities() { return CAPABILITIES; }
 
-    @Override public SoundSink sink(OutputShape shape, SoundFacts facts, List<RawChunk> carried, OutputStream out, Path spool) throws IOException {
-        return new Mp3Sink(shape, facts, out, spool);
+    @Override public SoundSink sink(OutputShape shape, SoundMetadata metadata, List<RawChunk> carried, OutputStream out, Path spool) throws IOException {
+        return new Mp3Sink(shape, metadata, out, spool);
     }
 
     @Override public String describe(Quality quality, OutputShape shape) {

@@ -4,7 +4,7 @@ import ablecrate.codec.OutputShape;
 import ablecrate.codec.Quality;
 import ablecrate.codec.SoundSink;
 import ablecrate.codec.tags.Id3;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import de.sciss.jump3r.mp3.BitStream;
 import de.sciss.jump3r.mp3.GainAnalysis;
 import de.sciss.jump3r.mp3.ID3Tag;
@@ -37,17 +37,17 @@ final class Mp3Sink implements SoundSink {
 
     private final OutputStream out, spooled;
     private final Path spool;
-    private final SoundFacts facts;
+    private final SoundMetadata metadata;
     private final Lame lame = new Lame();
     private final VBRTag tag = new VBRTag();
     private final LameGlobalFlags flags;
     private final int[] left = new int[PIECE], right = new int[PIECE];
     private final byte[] coded = new byte[PIECE * 5 / 4 + 7200];
 
-    Mp3Sink(OutputShape shape, SoundFacts facts, OutputStream out, Path spool) throws IOException {
+    Mp3Sink(OutputShape shape, SoundMetadata metadata, OutputStream out, Path spool) throws IOException {
         this.out = out;
         this.spool = spool;
-        this.facts = facts;
+        this.metadata = metadata;
         wire();
         flags = lame.lame_init();
         flags.num_channels = shape.channels();
@@ -129,7 +129,7 @@ final class Mp3Sink implements SoundSink {
         spooled.close();
         byte[] head = new byte[TAG_FRAME];
         int headBytes = tag.getLameTagFrame(flags, head);
-        out.write(Id3.write(facts.texts()));
+        out.write(Id3.write(metadata.texts()));
         out.write(Arrays.copyOf(head, headBytes));
         try (InputStream stream = Files.newInputStream(spool)) {
             // In its place the stream has an empty frame of the same size.

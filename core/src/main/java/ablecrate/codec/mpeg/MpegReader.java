@@ -11,7 +11,7 @@ import ablecrate.codec.Problem;
 import ablecrate.codec.SoundFile;
 import ablecrate.codec.chunk.FileBytes;
 import ablecrate.codec.tags.Id3;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.TextField;
 import java.io.IOException;
 import java.nio.ByteOrder;
@@ -109,7 +109,7 @@ final class MpegReader {
         SampleEncoding encoding = new SampleEncoding(SampleEncoding.Kind.FLOAT, 4, 32, ByteOrder.LITTLE_ENDIAN);
         return new SoundFile(path, fileBytes, Mp3Format.ID, kind.layer() == 3 ? "MP3" : "MPEG audio", kind.codec(), encoding, kind.rateHz(), kind.channels(),
                 frames,
-                new AudioPlace.Coded(compression, new MpegAudio(kind, end, missing, shifted(marks, missing))), SoundFacts.NONE.withTexts(texts), chunks,
+                new AudioPlace.Coded(compression, new MpegAudio(kind, end, missing, shifted(marks, missing))), SoundMetadata.NONE.withTexts(texts), chunks,
                 problems);
     }
 

@@ -10,7 +10,7 @@ import ablecrate.codec.Problem;
 import ablecrate.codec.SoundFile;
 import ablecrate.codec.chunk.ChunkReader;
 import ablecrate.codec.tags.VorbisComments;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.TextField;
 import com.jcraft.jorbis.Info;
 import java.io.IOException;
@@ -135,7 +135,7 @@ final class OggReader {
         Compression compression = new Compression(true, (place - audioFrom) * 8 * stream.rateHz() / frames,
                 new Compression.Start.Told(stream.delay(), stream.delay() > 0 ? "pre-skip" : "granule positions"));
         return new SoundFile(path, packets.end(), stream.formatId(), "Ogg", stream.name(), FLOAT, stream.rateHz(), stream.channels(), frames,
-                new AudioPlace.Coded(compression, new OggAudio(stream.codec(), serial, stream.channels(), marks)), SoundFacts.NONE.withTexts(stream.texts()),
+                new AudioPlace.Coded(compression, new OggAudio(stream.codec(), serial, stream.channels(), marks)), SoundMetadata.NONE.withTexts(stream.texts()),
                 List.of(), problems);
     }
 }

@@ -10,7 +10,7 @@ import ablecrate.codec.SoundFile;
 import ablecrate.codec.SoundSink;
 import ablecrate.codec.WrittenFormat;
 import ablecrate.codec.tags.VorbisComments;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.file.Path;
@@ -37,8 +37,8 @@ public final class OpusFormat implements WrittenFormat {
 
     @Override public SoundFile read(Path path) throws IOException, FormatException { return new OggReader(path).read(); }
 
-    @Override public SoundSink sink(OutputShape shape, SoundFacts facts, List<RawChunk> carried, OutputStream out, Path spool) throws IOException {
-        return new OpusSink(shape, facts, out);
+    @Override public SoundSink sink(OutputShape shape, SoundMetadata metadata, List<RawChunk> carried, OutputStream out, Path spool) throws IOException {
+        return new OpusSink(shape, metadata, out);
     }
 
     @Override public String describe(Quality quality, OutputShape shape) {

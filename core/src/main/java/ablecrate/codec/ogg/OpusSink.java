@@ -6,7 +6,7 @@ import ablecrate.codec.Quality;
 import ablecrate.codec.SoundSink;
 import ablecrate.codec.chunk.ChunkBuilder;
 import ablecrate.codec.tags.VorbisComments;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import io.github.jaredmdobson.concentus.OpusApplication;
 import io.github.jaredmdobson.concentus.OpusEncoder;
 import io.github.jaredmdobson.concentus.OpusException;
@@ -33,7 +33,7 @@ final class OpusSink implements SoundSink {
     private int filled, pages;
     private long packetsDone;
 
-    OpusSink(OutputShape shape, SoundFacts facts, OutputStream out) throws IOException {
+    OpusSink(OutputShape shape, SoundMetadata metadata, OutputStream out) throws IOException {
         this.shape = shape;
         this.out = out;
         samples = new short[PACKET * shape.channels()];
@@ -47,7 +47,7 @@ final class OpusSink implements SoundSink {
         encoder.setComplexity(10);
         preSkip = encoder.getLookahead();
         page(List.of(new OpusHead(shape.channels(), preSkip, shape.rateHz(), 0, 0, 1, shape.channels() - 1, Bytes.NONE).toArray()), 0, OggPages.FIRST);
-        page(List.of(new ChunkBuilder(ByteOrder.LITTLE_ENDIAN).id("OpusTags").bytes(VorbisComments.write(facts.texts(), Optional.empty())).toArray()), 0, 0);
+        page(List.of(new ChunkBuilder(ByteOrder.LITTLE_ENDIAN).id("OpusTags").bytes(VorbisComments.write(metadata.texts(), Optional.empty())).toArray()), 0, 0);
     }
 
     static int kbps(Quality quality, int channels) {

@@ -1,4 +1,4 @@
-/// A sound's facts as chunks of RIFF, for all containers that hold such.
+/// A sound's metadata as chunks of RIFF, for all containers that hold such.
 ///
 /// | part | class | read | written |
 /// |------|-------|------|---------|

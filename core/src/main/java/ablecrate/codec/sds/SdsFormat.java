@@ -13,7 +13,7 @@ import ablecrate.codec.chunk.ChunkReader;
 import ablecrate.codec.chunk.FileBytes;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import java.io.IOException;
 import java.nio.ByteOrder;
 import java.nio.file.Path;
@@ -66,18 +66,19 @@ public final class SdsFormat implements SoundFormat {
             long packets = packets(file, problems, packetWords, rateHz), frames = Math.min(words, packets * packetWords);
             if (frames == 0) throw new FormatException("the dump has no packet of audio", "", "It is incomplete; get it again.");
             if (frames < words) problems.add(Losses.cut(frames, words, rateHz));
-            SoundFacts facts = SoundFacts.NONE;
+            SoundMetadata metadata = SoundMetadata.NONE;
             // The end is inclusive in the dump.
             if (loopKind != NO_LOOP && loopStart <= loopLast && loopLast < frames)
-                facts = facts.withLoops(List.of(new Loop(new FrameRange(loopStart, loopLast + 1L), loopKind == 1 ? LoopMode.ALTERNATING : LoopMode.FORWARD,
-                        Loop.Use.SUSTAIN, 0, 0, 0)));
+                metadata = metadata
+                        .withLoops(List.of(new Loop(new FrameRange(loopStart, loopLast + 1L), loopKind == 1 ? LoopMode.ALTERNATING : LoopMode.FORWARD,
+                                Loop.Use.SUSTAIN, 0, 0, 0)));
             else
                 if (loopKind != NO_LOOP && loopLast > 0 && loopLast < words && loopLast >= frames)
                     problems.add(
                             Problem.lost(String.format(Locale.ROOT, "the loop at %,d…%,d is left out, its audio is missing", loopStart, loopLast + 1), ""));
             SampleEncoding encoding = new SampleEncoding(SampleEncoding.Kind.SIGNED, Math.ceilDiv(bits, 8), bits, ByteOrder.LITTLE_ENDIAN);
             return new SoundFile(path, file.size(), id(), "SDS", "PCM", encoding, rateHz, 1, frames,
-                    new AudioPlace.Coded(Compression.lossless((long) bits * rateHz), new SdsAudio(bits, frames)), facts, List.of(), problems);
+                    new AudioPlace.Coded(Compression.lossless((long) bits * rateHz), new SdsAudio(bits, frames)), metadata, List.of(), problems);
         }
     }
 

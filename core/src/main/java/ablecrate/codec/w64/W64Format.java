@@ -11,8 +11,8 @@ import ablecrate.codec.SoundFormat;
 import ablecrate.codec.chunk.ChunkReader;
 import ablecrate.codec.chunk.FileBytes;
 import ablecrate.codec.riff.FmtChunk;
-import ablecrate.codec.riff.RiffFacts;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.codec.riff.RiffMetadata;
+import ablecrate.instrument.SoundMetadata;
 import java.io.IOException;
 import java.nio.ByteOrder;
 import java.nio.file.Path;
@@ -44,14 +44,14 @@ public final class W64Format implements SoundFormat {
 
     @Override public boolean recognises(byte[] head) { return head.length >= 16 && Arrays.equals(head, 0, 16, RIFF, 0, 16); }
 
-    @Override public ChunkRole role(String chunkId) { return ChunkRole.of(chunkId, Set.of("fmt ", "data", "fact", "junk"), RiffFacts.IDS, Set.of()); }
+    @Override public ChunkRole role(String chunkId) { return ChunkRole.of(chunkId, Set.of("fmt ", "data", "fact", "junk"), RiffMetadata.IDS, Set.of()); }
 
-    private record Part(String id, ChunkReader open) implements RiffFacts.Part {}
+    private record Part(String id, ChunkReader open) implements RiffMetadata.Part {}
 
     @Override public SoundFile read(Path path) throws IOException, FormatException {
         List<Problem> problems = new ArrayList<>();
         List<ChunkInfo> chunks = new ArrayList<>();
-        List<Part> facts = new ArrayList<>();
+        List<Part> metadata = new ArrayList<>();
         try (FileBytes file = new FileBytes(path)) {
             FmtChunk fmt = null;
             ChunkInfo data = null;
@@ -76,7 +76,7 @@ public final class W64Format implements SoundFormat {
                     data = chunk;
                     missing = declared - chunk.bytes();
                 }
-                if (RiffFacts.IDS.contains(id)) facts.add(new Part(id, in));
+                if (RiffMetadata.IDS.contains(id)) metadata.add(new Part(id, in));
                 at = from + (declared + 7 & ~7L);
                 if (at < from) break;
             }
@@ -85,7 +85,7 @@ public final class W64Format implements SoundFormat {
             int frameBytes = fmt.encoding().containerBytes() * fmt.channels();
             long frames = data.bytes() / frameBytes;
             if (missing >= frameBytes) problems.add(Losses.cut(frames, frames + missing / frameBytes, fmt.rateHz()));
-            SoundFacts read = RiffFacts.read(facts, frames, problems);
+            SoundMetadata read = RiffMetadata.read(metadata, frames, problems);
             return new SoundFile(path, file.size(), id(), "W64", fmt.encoding().isFloat() ? "float" : "PCM", fmt.encoding(), fmt.rateHz(), fmt.channels(),
                     frames,
                     new AudioPlace.Interleaved(data.at()), read, chunks, problems);

@@ -12,9 +12,9 @@ import ablecrate.codec.RawChunk;
 import ablecrate.codec.SoundFile;
 import ablecrate.codec.chunk.ChunkBuilder;
 import ablecrate.codec.riff.FmtChunk;
-import ablecrate.codec.riff.RiffFacts;
+import ablecrate.codec.riff.RiffMetadata;
 import ablecrate.instrument.LoopMode;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import java.io.IOException;
 import java.nio.ByteOrder;
 import java.nio.file.Path;
@@ -24,8 +24,8 @@ import java.util.Set;
 
 /// WAV: its capabilities, how it knows itself, how a file is laid out.
 ///
-/// A file we write: form header, (`ds64`), `fmt `, (`fact` for floats), facts in the order of the source or
-/// `bext`, `smpl`, `inst`, `cue `, `LIST adtl`, `LIST INFO`, then `data` last. With the facts in front, a file that was cut
+/// A file we write: form header, (`ds64`), `fmt `, (`fact` for floats), metadata in the order of the source or
+/// `bext`, `smpl`, `inst`, `cue `, `LIST adtl`, `LIST INFO`, then `data` last. With the metadata in front, a file that was cut
 /// keeps them, and a stream needs no way back.
 public final class WavFormat implements PcmFormat {
     private static final long RIFF_LIMIT = 0xFFFF_FFFFL;
@@ -34,7 +34,7 @@ public final class WavFormat implements PcmFormat {
 
     private static final Capabilities CAPABILITIES = new Capabilities(EnumSet.allOf(Depth.class), 0xFFFF, Long.MAX_VALUE,
             new Capabilities.Loops(Integer.MAX_VALUE, Integer.MAX_VALUE, EnumSet.allOf(LoopMode.class), true), Capabilities.FineTune.EXACT, true,
-            true, new Capabilities.GainDb(-128, 127), true, true, true, true, RiffFacts.TEXTS);
+            true, new Capabilities.GainDb(-128, 127), true, true, true, true, RiffMetadata.TEXTS);
 
     @Override public String id() { return "wav"; }
 
@@ -54,16 +54,16 @@ public final class WavFormat implements PcmFormat {
 
     @Override public SoundFile read(Path path) throws IOException, FormatException { return new WavReader(path).read(); }
 
-    @Override public ChunkRole role(String chunkId) { return ChunkRole.of(chunkId, FILLER, RiffFacts.IDS, TRAVELLERS); }
+    @Override public ChunkRole role(String chunkId) { return ChunkRole.of(chunkId, FILLER, RiffMetadata.IDS, TRAVELLERS); }
 
-    @Override public RawChunk later(RawChunk chunk, long frames) { return RiffFacts.later(chunk, frames); }
+    @Override public RawChunk later(RawChunk chunk, long frames) { return RiffMetadata.later(chunk, frames); }
 
-    @Override public PcmLayout layout(OutputShape shape, SoundFacts facts, List<RawChunk> carried) {
+    @Override public PcmLayout layout(OutputShape shape, SoundMetadata metadata, List<RawChunk> carried) {
         long channelMask = carried.stream().filter(c -> c.id().equals("fmt ")).findFirst().map(c -> FmtChunk.channelMask(c.contents())).orElse(0L);
         ChunkBuilder head = new ChunkBuilder(ByteOrder.LITTLE_ENDIAN);
         head.chunk("fmt ", FmtChunk.write(shape, channelMask).toArray());
         if (shape.depth().isFloat()) head.chunk("fact", new ChunkBuilder(ByteOrder.LITTLE_ENDIAN).u32(Math.min(shape.frames(), RIFF_LIMIT)).toArray());
-        for (RawChunk chunk : RiffFacts.chunks(shape, facts, carried.stream().filter(c -> !FILLER.contains(c.id())).toList()))
+        for (RawChunk chunk : RiffMetadata.chunks(shape, metadata, carried.stream().filter(c -> !FILLER.contains(c.id())).toList()))
             head.chunk(chunk.id(), chunk.contents().toArray());
 
         long dataBytes = shape.frames() * shape.channels() * (shape.depth().bits() / 8);

@@ -10,8 +10,8 @@ import ablecrate.codec.chunk.ChunkReader;
 import ablecrate.codec.chunk.ChunkScanner;
 import ablecrate.codec.chunk.FileBytes;
 import ablecrate.codec.riff.FmtChunk;
-import ablecrate.codec.riff.RiffFacts;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.codec.riff.RiffMetadata;
+import ablecrate.instrument.SoundMetadata;
 import java.io.IOException;
 import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
@@ -66,7 +66,7 @@ final class WavReader {
             else
                 if (data.bytes() % frameBytes != 0)
                     problems.add(Problem.note(data.bytes() % frameBytes + " bytes after the last whole frame", FormatException.place("data", data.end())));
-            SoundFacts facts = RiffFacts.read(chunks.stream().map(c -> new Part(scanner, c)).toList(), frames, problems);
+            SoundMetadata metadata = RiffMetadata.read(chunks.stream().map(c -> new Part(scanner, c)).toList(), frames, problems);
             String container = form.equals("RIFF") ? fmt.isExtensible() ? "WAV extensible" : "WAV" : form;
             String codec = switch (encoding.kind()) {
                 case FLOAT -> "float";
@@ -74,7 +74,7 @@ final class WavReader {
                 case SIGNED -> "PCM";
             };
             return new SoundFile(path, file.size(), "wav", container, codec, encoding, fmt.rateHz(), fmt.channels(), frames,
-                    new AudioPlace.Interleaved(data.at()), facts,
+                    new AudioPlace.Interleaved(data.at()), metadata,
                     chunks, problems);
         }
     }
@@ -100,7 +100,7 @@ final class WavReader {
         return sizes;
     }
 
-    private record Part(ChunkScanner scanner, ChunkInfo chunk) implements RiffFacts.Part {
+    private record Part(ChunkScanner scanner, ChunkInfo chunk) implements RiffMetadata.Part {
         @Override public String id() { return chunk.id(); }
 
         @Override public ChunkReader open() throws IOException { return scanner.reader(chunk); }

@@ -3,7 +3,7 @@
 /// | part | class | read | written |
 /// |------|-------|------|---------|
 /// | `RIFF`/`RF64`/`BW64` form, `ds64` | [ablecrate.codec.wav.WavReader], [ablecrate.codec.wav.WavFormat] | yes | `RIFF` up to 4 GiB, `RF64` beyond |
-/// | `fmt `, facts | [ablecrate.codec.riff] | yes | yes |
+/// | `fmt `, metadata | [ablecrate.codec.riff] | yes | yes |
 /// | `data` | [ablecrate.audio.PcmFileSource] | yes | yes |
 ///
 /// Other chunks are known by name and size. They are kept where the audio is not changed; where it is, only those

@@ -1,6 +1,6 @@
 package ablecrate.format.dls;
 
-import ablecrate.format.Carried;
+import ablecrate.format.Precision;
 import ablecrate.instrument.Extras;
 import ablecrate.instrument.FilterKind;
 import ablecrate.instrument.Parameter;
@@ -21,7 +21,7 @@ final class DlsConnections {
 
     /// @param how for people
     record Setting(int source, int control, int destination, Parameter<Double> parameter, ToIntFunction<Double> write, IntToDoubleFunction read, String how) {
-        Carried<Double> carried() { return Carried.as(how, v -> read.applyAsDouble(write.applyAsInt(v))); }
+        Precision<Double> carried() { return Precision.as(how, v -> read.applyAsDouble(write.applyAsInt(v))); }
 
         Block block(double value) { return new Block(source, control, destination, 0, write.applyAsInt(value)); }
 

@@ -4,7 +4,7 @@ import ablecrate.audio.Depth;
 import ablecrate.codec.Capabilities;
 import ablecrate.codec.FormatException;
 import ablecrate.format.BankFormat;
-import ablecrate.format.Carried;
+import ablecrate.format.Precision;
 import ablecrate.format.ForwardLoop;
 import ablecrate.format.InstrumentCapabilities;
 import ablecrate.format.InstrumentFile;
@@ -38,12 +38,12 @@ public final class DlsFormat implements BankFormat {
 
     private static InstrumentCapabilities capabilitiesOf() {
         InstrumentCapabilities.Builder carries = new InstrumentCapabilities.Builder().exactly(Parameter.KEYS, Parameter.VELOCITIES, Parameter.ROOT_KEY)
-                .with(Parameter.TUNING, Carried.steps("whole cents; semitones go to the root key", 1, -12_700, 12_700))
-                .with(Parameter.GAIN, Carried.parts("yes", GAIN_STEPS, -144, 48))
-                .with(Parameter.LOOPS, Carried.as("one, forward", ForwardLoop::first)).exactly(Parameter.LOOP_UNTIL_RELEASE)
-                .with(Parameter.EXCLUSIVE_GROUP, Carried.as("1…15, silences itself", g -> Math.min(15, g))).exactly(Parameter.SILENCED_BY)
-                .with(Parameter.EXTRAS, Carried.as("those of DLS", e -> e.in(ID)))
-                .with(Parameter.FILTER, Carried.as("low pass", k -> k == FilterKind.LOW_PASS ? k : FilterKind.NONE));
+                .with(Parameter.TUNING, Precision.steps("whole cents; semitones go to the root key", 1, -12_700, 12_700))
+                .with(Parameter.GAIN, Precision.parts("yes", GAIN_STEPS, -144, 48))
+                .with(Parameter.LOOPS, Precision.as("one, forward", ForwardLoop::first)).exactly(Parameter.LOOP_UNTIL_RELEASE)
+                .with(Parameter.EXCLUSIVE_GROUP, Precision.as("1…15, silences itself", g -> Math.min(15, g))).exactly(Parameter.SILENCED_BY)
+                .with(Parameter.EXTRAS, Precision.as("those of DLS", e -> e.in(ID)))
+                .with(Parameter.FILTER, Precision.as("low pass", k -> k == FilterKind.LOW_PASS ? k : FilterKind.NONE));
         for (DlsConnections.Setting setting : DlsConnections.ALL)
             carries.map().put(setting.parameter(), setting.carried());
         Capabilities sounds = new Capabilities(EnumSet.of(Depth.INT_8, Depth.INT_16), 2, LIMIT,

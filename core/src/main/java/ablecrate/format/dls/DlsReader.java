@@ -17,7 +17,7 @@ import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.Parameter;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.Span;
 import ablecrate.instrument.TextField;
 import ablecrate.instrument.Zone;
@@ -265,12 +265,12 @@ final class DlsReader {
         if (sides.size() == 1) return new Sample.Found(name.isEmpty() ? "wave " + numbers.getFirst() : name, first);
         return new Sample.Found(name.replaceFirst("[ _-]L$", ""),
                 new SoundFile(path, first.fileBytes(), DlsFormat.ID, first.container(), first.codec(), first.encoding(), first.rateHz(), 2,
-                        Math.max(first.frames(), sides.get(1).frames()), new AudioPlace.Sides(first, sides.get(1)), first.facts(), List.of(), List.of()));
+                        Math.max(first.frames(), sides.get(1).frames()), new AudioPlace.Sides(first, sides.get(1)), first.metadata(), List.of(), List.of()));
     }
 
     private SoundFile sound(Wave wave) {
         return new SoundFile(path, file.size(), DlsFormat.ID, "DLS wave", "PCM", wave.encoding(), wave.rateHz(), wave.channels(), wave.frames(),
                 new AudioPlace.Interleaved(wave.at()),
-                wave.name().isEmpty() ? SoundFacts.NONE : SoundFacts.NONE.withTexts(Map.of(TextField.NAME, wave.name())), List.of(), List.of());
+                wave.name().isEmpty() ? SoundMetadata.NONE : SoundMetadata.NONE.withTexts(Map.of(TextField.NAME, wave.name())), List.of(), List.of());
     }
 }

@@ -119,7 +119,8 @@ final class DlsWriter {
         return little()
                 .chunk("fmt ",
                         little().u16(1).u16(1).u32(sound.shape().rateHz()).u32((long) sound.shape().rateHz() * bytes).u16(bytes).u16(8 * bytes).toArray())
-                .chunk("wsmp", sample(sound.facts().mapping().rootKey().orElse(60), 0, 0, sound.facts().loops().stream().map(Loop::frames).findFirst(), false))
+                .chunk("wsmp",
+                        sample(sound.metadata().mapping().rootKey().orElse(60), 0, 0, sound.metadata().loops().stream().map(Loop::frames).findFirst(), false))
                 .chunk("LIST", list("INFO", little().chunk("INAM", text(sound.name() + side)))).toArray();
     }
 

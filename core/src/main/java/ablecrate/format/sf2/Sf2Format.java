@@ -4,7 +4,7 @@ import ablecrate.audio.Depth;
 import ablecrate.codec.Capabilities;
 import ablecrate.codec.FormatException;
 import ablecrate.format.BankFormat;
-import ablecrate.format.Carried;
+import ablecrate.format.Precision;
 import ablecrate.format.ForwardLoop;
 import ablecrate.format.InstrumentCapabilities;
 import ablecrate.format.InstrumentFile;
@@ -41,15 +41,15 @@ public final class Sf2Format implements BankFormat {
 
     private static InstrumentCapabilities capabilitiesOf() {
         InstrumentCapabilities.Builder carries = new InstrumentCapabilities.Builder().exactly(Parameter.KEYS, Parameter.VELOCITIES, Parameter.ROOT_KEY)
-                .with(Parameter.TUNING, Carried.steps("whole cents", 1, -12_700, 12_700)).exactly(Parameter.START, Parameter.END)
-                .with(Parameter.LOOPS, Carried.as("one, forward", ForwardLoop::first)).exactly(Parameter.LOOP_UNTIL_RELEASE)
-                .with(Parameter.EXCLUSIVE_GROUP, Carried.as("1…127, silences itself", g -> Math.min(127, g))).exactly(Parameter.SILENCED_BY)
-                .with(Parameter.BEND_UP, Carried.steps("whole cents", 1, -9600, 9600)).with(Parameter.BEND_DOWN, Carried.as("as far as up", v -> v))
+                .with(Parameter.TUNING, Precision.steps("whole cents", 1, -12_700, 12_700)).exactly(Parameter.START, Parameter.END)
+                .with(Parameter.LOOPS, Precision.as("one, forward", ForwardLoop::first)).exactly(Parameter.LOOP_UNTIL_RELEASE)
+                .with(Parameter.EXCLUSIVE_GROUP, Precision.as("1…127, silences itself", g -> Math.min(127, g))).exactly(Parameter.SILENCED_BY)
+                .with(Parameter.BEND_UP, Precision.steps("whole cents", 1, -9600, 9600)).with(Parameter.BEND_DOWN, Precision.as("as far as up", v -> v))
                 .with(Parameter.VELOCITY_TRACKING, Sf2Modulators.velocity())
-                .with(Carried.steps("whole cents", 1, -12_000, 12_000), Parameter.VIBRATO_WHEEL, Parameter.VIBRATO_PRESSURE,
+                .with(Precision.steps("whole cents", 1, -12_000, 12_000), Parameter.VIBRATO_WHEEL, Parameter.VIBRATO_PRESSURE,
                         Parameter.FILTER_VELOCITY)
-                .with(Parameter.EXTRAS, Carried.as("those of SoundFont 2", e -> e.in(ID)))
-                .with(Parameter.FILTER, Carried.as("low pass", k -> k == FilterKind.LOW_PASS ? k : FilterKind.NONE));
+                .with(Parameter.EXTRAS, Precision.as("those of SoundFont 2", e -> e.in(ID)))
+                .with(Parameter.FILTER, Precision.as("low pass", k -> k == FilterKind.LOW_PASS ? k : FilterKind.NONE));
         for (Sf2Generators.Setting<?> setting : Sf2Generators.ALL)
             carries.map().put(setting.parameter(), setting.carried());
         Capabilities sounds = new Capabilities(EnumSet.of(Depth.INT_16, Depth.INT_24), 2, LIMIT,

@@ -1,6 +1,6 @@
 package ablecrate.format.sf2;
 
-import ablecrate.format.Carried;
+import ablecrate.format.Precision;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Zone;
 import java.util.EnumMap;
@@ -17,7 +17,7 @@ final class Sf2Generators {
 
     /// @param usual what stands for nothing said
     record Setting<T>(Generator generator, int usual, Parameter<T> parameter, IntFunction<T> read, ToIntFunction<T> write, String how) {
-        Carried<T> carried() { return Carried.as(how, v -> read.apply(write.applyAsInt(v))); }
+        Precision<T> carried() { return Precision.as(how, v -> read.apply(write.applyAsInt(v))); }
     }
 
     static final List<Setting<?>> ALL = List.of(tenths(Generator.PAN, Parameter.PAN, 500, 5, "steps of 0.2 %"),

@@ -1,6 +1,6 @@
 package ablecrate.format.sf2;
 
-import ablecrate.format.Carried;
+import ablecrate.format.Precision;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Zone;
 import java.util.ArrayList;
@@ -108,5 +108,5 @@ final class Sf2Modulators {
         return out;
     }
 
-    static Carried<Double> velocity() { return Carried.as("steps of 0.1 %", v -> Math.rint(v * FULL_VELOCITY / 100) * 100 / FULL_VELOCITY); }
+    static Precision<Double> velocity() { return Precision.as("steps of 0.1 %", v -> Math.rint(v * FULL_VELOCITY / 100) * 100 / FULL_VELOCITY); }
 }

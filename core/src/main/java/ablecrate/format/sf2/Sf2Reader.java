@@ -20,7 +20,7 @@ import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.Parameter;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.Span;
 import ablecrate.instrument.TextField;
 import ablecrate.instrument.Zone;
@@ -358,9 +358,9 @@ final class Sf2Reader {
                 : new SampleEncoding(SampleEncoding.Kind.SIGNED, 2, 16, ByteOrder.LITTLE_ENDIAN);
         int rateHz = Math.clamp(first.rateHz(), 400, 1_000_000);
         if (rateHz != first.rateHz()) told.add("sample '" + first.name() + "' claims " + first.rateHz() + " Hz; " + rateHz + " Hz is used");
-        SoundFacts facts = SoundFacts.NONE.withTexts(Map.of(TextField.NAME, name));
+        SoundMetadata metadata = SoundMetadata.NONE.withTexts(Map.of(TextField.NAME, name));
         return new Sample.Found(name, new SoundFile(path, fileBytes, Sf2Format.ID, "SoundFont 2 sample", "PCM", encoding, rateHz, numbers.size(), frames,
-                new AudioPlace.Pooled(places), facts, List.of(), List.of()));
+                new AudioPlace.Pooled(places), metadata, List.of(), List.of()));
     }
 
     private Sample missing(String name, String reason) {

@@ -118,7 +118,7 @@ final class Sf2Writer {
         long at = 0;
         for (BankFormat.BankSound sound : sounds) {
             long frames = sound.shape().frames();
-            Optional<FrameRange> loop = sound.facts().loops().stream().findFirst().map(Loop::frames);
+            Optional<FrameRange> loop = sound.metadata().loops().stream().findFirst().map(Loop::frames);
             pooled.add(new Pooled(headerCount, sound.shape().channels(), loop));
             int channels = sound.shape().channels();
             for (int channel = 0; channel < channels; channel++) {
@@ -128,7 +128,8 @@ final class Sf2Writer {
                 int link = channels == 1 ? 0 : headerCount + (channel == 0 ? 1 : -1);
                 int type = channels == 1 ? Sf2Tables.MONO : channel == 0 ? Sf2Tables.LEFT : Sf2Tables.RIGHT;
                 headers.text(name, NAME).u32(at).u32(at + frames).u32(at + loop.map(FrameRange::start).orElse(0L))
-                        .u32(at + loop.map(FrameRange::end).orElse(frames)).u32(sound.shape().rateHz()).u8(sound.facts().mapping().rootKey().orElse(60)).u8(0)
+                        .u32(at + loop.map(FrameRange::end).orElse(frames)).u32(sound.shape().rateHz()).u8(sound.metadata().mapping().rootKey().orElse(60))
+                        .u8(0)
                         .u16(link)
                         .u16(type);
                 at += frames + GUARD;

@@ -1,7 +1,7 @@
 package ablecrate.format.sfz;
 
 import ablecrate.codec.FormatException;
-import ablecrate.format.Carried;
+import ablecrate.format.Precision;
 import ablecrate.format.ForwardLoop;
 import ablecrate.format.InstrumentCapabilities;
 import ablecrate.format.InstrumentFile;
@@ -29,11 +29,11 @@ public final class SfzFormat implements MapFormat {
     private static InstrumentCapabilities capabilitiesOf() {
         InstrumentCapabilities.Builder carries = new InstrumentCapabilities.Builder().exactly(Parameter.KEYS, Parameter.VELOCITIES, Parameter.KEY_FADE_IN,
                 Parameter.KEY_FADE_OUT, Parameter.VELOCITY_FADE_IN, Parameter.VELOCITY_FADE_OUT, Parameter.ROOT_KEY)
-                .with(Parameter.TUNING, Carried.steps("whole cents", 1, -12_700, 12_700)).exactly(Parameter.START, Parameter.END, Parameter.ONE_SHOT)
-                .with(Parameter.LOOPS, Carried.as("one, forward", ForwardLoop::first)).exactly(Parameter.LOOP_UNTIL_RELEASE)
-                .with(Parameter.TURN, Carried.as("up to 100", t -> t.length() > 100 ? Turn.EVERY : t))
-                .exactly(Parameter.SWITCH).with(Parameter.EXTRAS, Carried.as("those of SFZ", e -> e.in(ID)))
-                .with(Parameter.CHANCE, Carried.as("yes", c -> new Chance(Math.rint(c.low() * 1e6) / 1e6, Math.rint(c.high() * 1e6) / 1e6)));
+                .with(Parameter.TUNING, Precision.steps("whole cents", 1, -12_700, 12_700)).exactly(Parameter.START, Parameter.END, Parameter.ONE_SHOT)
+                .with(Parameter.LOOPS, Precision.as("one, forward", ForwardLoop::first)).exactly(Parameter.LOOP_UNTIL_RELEASE)
+                .with(Parameter.TURN, Precision.as("up to 100", t -> t.length() > 100 ? Turn.EVERY : t))
+                .exactly(Parameter.SWITCH).with(Parameter.EXTRAS, Precision.as("those of SFZ", e -> e.in(ID)))
+                .with(Parameter.CHANCE, Precision.as("yes", c -> new Chance(Math.rint(c.low() * 1e6) / 1e6, Math.rint(c.high() * 1e6) / 1e6)));
         for (SfzOpcodes.Opcode<?> opcode : SfzOpcodes.ALL)
             carries.map().put(opcode.parameter(), opcode.carried());
         return new InstrumentCapabilities(carries.map(), SfzFormat::together, EnumSet.allOf(About.Field.class), true, Optional.empty(), false);

@@ -1,6 +1,6 @@
 package ablecrate.format.sfz;
 
-import ablecrate.format.Carried;
+import ablecrate.format.Precision;
 import ablecrate.instrument.FadeCurve;
 import ablecrate.instrument.FilterKind;
 import ablecrate.instrument.Parameter;
@@ -21,8 +21,8 @@ final class SfzOpcodes {
     private static final double DIGITS = 1e6;
 
     /// @param parse of the text; empty if it is no value
-    /// @param write the text that `parse` reads as the value that [Carried] says
-    record Opcode<T>(String name, Parameter<T> parameter, Function<String, Optional<T>> parse, Function<T, String> write, Carried<T> carried) {}
+    /// @param write the text that `parse` reads as the value that [Precision] says
+    record Opcode<T>(String name, Parameter<T> parameter, Function<String, Optional<T>> parse, Function<T, String> write, Precision<T> carried) {}
 
     static final List<Opcode<?>> ALL = List.of(number("pitch_keytrack", Parameter.KEY_TRACKING, -1200, 1200), number("bend_up", Parameter.BEND_UP, -9600, 9600),
             number("bend_down", Parameter.BEND_DOWN, -9600, 9600), number("volume", Parameter.GAIN, -144, 48), number("pan", Parameter.PAN, -100, 100),
@@ -30,7 +30,7 @@ final class SfzOpcodes {
             number("ampeg_delay", Parameter.DELAY, 0, 100), number("ampeg_attack", Parameter.ATTACK, 0, 100), number("ampeg_hold", Parameter.HOLD, 0, 100),
             number("ampeg_decay", Parameter.DECAY, 0, 100),
             new Opcode<>("ampeg_sustain", Parameter.SUSTAIN, s -> percent(s).map(SfzOpcodes::decibels), v -> text(percentOf(v)),
-                    Carried.as("steps of 0.0001 %", v -> decibels(percentOf(v)))),
+                    Precision.as("steps of 0.0001 %", v -> decibels(percentOf(v)))),
             number("ampeg_release", Parameter.RELEASE, 0, 100), number("cutoff", Parameter.CUTOFF, 1, 100_000), number("resonance", Parameter.RESONANCE, 0, 40),
             number("fileg_depth", Parameter.FILTER_ENVELOPE, -12_000, 12_000), number("fil_veltrack", Parameter.FILTER_VELOCITY, -9600, 9600),
             number("fileg_attack", Parameter.FILTER_ATTACK, 0, 100), number("fileg_hold", Parameter.FILTER_HOLD, 0, 100),
@@ -42,7 +42,7 @@ final class SfzOpcodes {
             whole("off_by", Parameter.SILENCED_BY),
             new Opcode<>("direction", Parameter.BACKWARD,
                     s -> s.equals("reverse") ? Optional.of(true) : s.equals("forward") ? Optional.of(false) : Optional.empty(),
-                    v -> v ? "reverse" : "forward", Carried.exactly()),
+                    v -> v ? "reverse" : "forward", Precision.exactly()),
             words("trigger", Parameter.TRIGGER, Map.of("attack", Trigger.ATTACK, "release", Trigger.RELEASE, "first", Trigger.FIRST, "legato", Trigger.LEGATO)),
             words("xf_keycurve", Parameter.KEY_FADE_CURVE, Map.of("power", FadeCurve.POWER, "gain", FadeCurve.GAIN)),
             words("xf_velcurve", Parameter.VELOCITY_FADE_CURVE, Map.of("power", FadeCurve.POWER, "gain", FadeCurve.GAIN)),
@@ -65,18 +65,18 @@ final class SfzOpcodes {
     private static Opcode<Double> number(String name, Parameter<Double> parameter, double lowest, double highest) {
         boolean holdsAll = lowest <= parameter.nearest(Double.NEGATIVE_INFINITY) && highest >= parameter.nearest(Double.POSITIVE_INFINITY);
         String how = holdsAll ? "yes" : text(lowest) + "…" + text(highest) + " " + parameter.unit();
-        return new Opcode<>(name, parameter, SfzOpcodes::number, SfzOpcodes::text, Carried.parts(how, DIGITS, lowest, highest));
+        return new Opcode<>(name, parameter, SfzOpcodes::number, SfzOpcodes::text, Precision.parts(how, DIGITS, lowest, highest));
     }
 
     private static Opcode<Integer> whole(String name, Parameter<Integer> parameter) {
         return new Opcode<>(name, parameter, s -> number(s).filter(v -> v >= 0 && v <= Integer.MAX_VALUE).map(Double::intValue), Object::toString,
-                Carried.exactly());
+                Precision.exactly());
     }
 
     private static <T> Opcode<T> words(String name, Parameter<T> parameter, Map<String, T> words) {
         return new Opcode<>(name, parameter, s -> Optional.ofNullable(words.get(s)),
                 v -> words.entrySet().stream().filter(e -> e.getValue().equals(v)).map(Map.Entry::getKey).max(Comparator.naturalOrder()).orElse(""),
-                Carried.exactly());
+                Precision.exactly());
     }
 
     static Optional<Double> number(String text) {

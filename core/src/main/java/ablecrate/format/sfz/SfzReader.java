@@ -21,7 +21,7 @@ import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.NoteName;
 import ablecrate.instrument.Parameter;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.Span;
 import ablecrate.instrument.Turn;
 import ablecrate.instrument.Zone;
@@ -282,7 +282,7 @@ final class SfzReader {
         if (key.isPresent() || low.isPresent() || high.isPresent())
             out = out.with(Parameter.KEYS, Span.lenient(low.or(() -> key).orElse(0) + noteOffset, high.or(() -> key).orElse(127) + noteOffset));
         if (all.getOrDefault("pitch_keycenter", "").equals("sample"))
-            root = sampleFacts(zone).flatMap(f -> f.mapping().rootKey()).map(k -> k - noteOffset);
+            root = sampleMetadata(zone).flatMap(f -> f.mapping().rootKey()).map(k -> k - noteOffset);
         Optional<Integer> center = root.or(() -> key);
         if (center.isPresent()) out = out.with(Parameter.ROOT_KEY, shifted(center.get()));
         return Optional.of(out);
@@ -308,8 +308,8 @@ final class SfzReader {
 
     private int shifted(int key) { return Math.clamp(key + noteOffset, 0, 127); }
 
-    private Optional<SoundFacts> sampleFacts(Zone zone) {
-        return samples.get(zone.sample()) instanceof Sample.Found(_, SoundFile file) ? Optional.of(file.facts()) : Optional.empty();
+    private Optional<SoundMetadata> sampleMetadata(Zone zone) {
+        return samples.get(zone.sample()) instanceof Sample.Found(_, SoundFile file) ? Optional.of(file.metadata()) : Optional.empty();
     }
 
     private Zone span(Zone zone, Parameter<Span> parameter, Map<String, String> all, String low, String high, int lowest) {
@@ -332,7 +332,7 @@ final class SfzReader {
         Optional<Long> offset = position(all.get("offset")), end = position(all.get("end")).map(e -> e + 1);
         if (offset.isPresent()) out = out.with(Parameter.START, Math.min(offset.get(), Math.max(0, frames - 1)));
         if (end.isPresent() && end.get() < frames && end.get() > out.get(Parameter.START)) out = out.with(Parameter.END, end);
-        List<Loop> own = sampleFacts(zone).map(SoundFacts::loops).orElse(List.of());
+        List<Loop> own = sampleMetadata(zone).map(SoundMetadata::loops).orElse(List.of());
         Optional<Long> loopStart = position(all.get("loop_start")), loopEnd = position(all.get("loop_end")).map(e -> e + 1);
         String mode = all.getOrDefault("loop_mode", own.isEmpty() && loopEnd.isEmpty() ? "no_loop" : "loop_continuous");
         if (all.containsKey("loop_mode") || !own.isEmpty()) switch (mode) {

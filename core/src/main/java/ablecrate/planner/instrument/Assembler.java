@@ -121,7 +121,7 @@ public final class Assembler {
         String how;
         List<Sample> samples = new ArrayList<>();
         List<ZoneGroup> groups;
-        boolean haveChunks = sounds.stream().allMatch(s -> s.facts().mapping().rootKey().isPresent());
+        boolean haveChunks = sounds.stream().allMatch(s -> s.metadata().mapping().rootKey().isPresent());
         long named = names.stream().filter(n -> n.key().isPresent()).count();
         // Names whose numbers are no keys leave it to what is heard.
         if (named == 0 && !problems.isEmpty()) named = sounds.stream().filter(s -> clearPitch(s).isPresent()).count();
@@ -134,9 +134,9 @@ public final class Assembler {
                 List<Zone> zones = new ArrayList<>();
                 for (int i = 0; i < sounds.size(); i++) {
                     samples.add(new Sample.Found(gathered.get(i).stem(), sounds.get(i)));
-                    zones.add(OwnMaps.zone(i, sounds.get(i).facts()));
+                    zones.add(OwnMaps.zone(i, sounds.get(i).metadata()));
                 }
-                boolean haveRanges = sounds.stream().allMatch(s -> s.facts().mapping().keys().isPresent());
+                boolean haveRanges = sounds.stream().allMatch(s -> s.metadata().mapping().keys().isPresent());
                 groups = List.of(new ZoneGroup("", inTurns(haveRanges ? zones : KeySpread.spread(zones, options.gaps()), names)));
             }
             case NAMES -> {
@@ -159,7 +159,7 @@ public final class Assembler {
                         break;
                     }
                     Zone zone = Zone.of(i).with(Parameter.KEYS, new Span(key, key)).with(Parameter.ROOT_KEY, key);
-                    List<Loop> loops = sounds.get(i).facts().loops();
+                    List<Loop> loops = sounds.get(i).metadata().loops();
                     zones.add(loops.isEmpty() ? zone.with(Parameter.ONE_SHOT, true) : zone.with(Parameter.LOOPS, loops));
                 }
                 groups = List.of(new ZoneGroup("", zones));
@@ -175,7 +175,7 @@ public final class Assembler {
 
     /// Mappings that are all the same are what some program leaves in every file.
     private static boolean areDifferent(List<SoundFile> sounds) {
-        return sounds.stream().map(s -> List.of(s.facts().mapping().rootKey(), s.facts().mapping().velocities())).distinct().count() > 1;
+        return sounds.stream().map(s -> List.of(s.metadata().mapping().rootKey(), s.metadata().mapping().velocities())).distinct().count() > 1;
     }
 
     /// What the names say; where numbers in them cannot be the keys that they look like, that is told, and they are none.
@@ -201,7 +201,7 @@ public final class Assembler {
     /// Left and right of a pair as one sound.
     static SoundFile pair(SoundFile left, SoundFile right) {
         return new SoundFile(left.path(), left.fileBytes() + right.fileBytes(), PAIR_ID, "pair of mono files", left.codec(), left.encoding(), left.rateHz(), 2,
-                Math.max(left.frames(), right.frames()), new AudioPlace.Sides(left, right), left.facts(), List.of(), List.of());
+                Math.max(left.frames(), right.frames()), new AudioPlace.Sides(left, right), left.metadata(), List.of(), List.of());
     }
 
     /// All instruments in one, with the samples of each behind those of the ones before.

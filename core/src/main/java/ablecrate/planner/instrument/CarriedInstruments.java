@@ -14,7 +14,7 @@ import ablecrate.planner.instrument.PlannedParts.Part;
 import ablecrate.planner.instrument.PlayedSounds.PlayedGroup;
 import ablecrate.planner.instrument.PlayedSounds.PlayedInstrument;
 import ablecrate.planner.instrument.PlayedSounds.PlayedZone;
-import ablecrate.signal.Front;
+import ablecrate.signal.SourceChain;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -114,21 +114,23 @@ record CarriedInstruments(List<Instrument> instruments, List<Change> changes) {
 
     /// Frames as they are in the result, and the tuning that pays for the loop.
     private static Zone moved(Zone zone, PlannedOutput output, int place) {
-        Front front = output.front();
-        double ratio = (double) front.outputStep() / front.inputStep(),
-                cents = 1200 * Math.log(ratio * output.source().rateHz() / front.rateHz()) / Math.log(2);
+        SourceChain sourceChain = output.sourceChain();
+        double ratio = (double) sourceChain.outputStep() / sourceChain.inputStep(),
+                cents = 1200 * Math.log(ratio * output.source().rateHz() / sourceChain.rateHz()) / Math.log(2);
         Zone out = zone.withSample(place);
         if (Math.abs(cents) > 1e-9)
             out = out.with(Parameter.TUNING, Math.clamp(zone.get(Parameter.TUNING) + cents, -Parameter.MOST_TUNING, Parameter.MOST_TUNING));
         if (zone.get(Parameter.START) > 0)
-            out = out.with(Parameter.START, Math.min(frame(zone.get(Parameter.START), front, ratio), output.shape().frames() - 1));
+            out = out.with(Parameter.START, Math.min(frame(zone.get(Parameter.START), sourceChain, ratio), output.shape().frames() - 1));
         if (zone.get(Parameter.END).isPresent()) {
-            long end = Math.min(output.shape().frames(), frame(zone.get(Parameter.END).get(), front, ratio));
+            long end = Math.min(output.shape().frames(), frame(zone.get(Parameter.END).get(), sourceChain, ratio));
             out = end >= output.shape().frames() || end <= out.get(Parameter.START) ? out.without(Parameter.END) : out.with(Parameter.END, Optional.of(end));
         }
         // What the sound's own chunks keep of the loops was planned with the sound; a file that stays says what it always did.
-        return zone.get(Parameter.LOOPS).isEmpty() || output.isVerbatim() ? out : out.with(Parameter.LOOPS, output.facts().loops());
+        return zone.get(Parameter.LOOPS).isEmpty() || output.isVerbatim() ? out : out.with(Parameter.LOOPS, output.metadata().loops());
     }
 
-    private static long frame(long frame, Front front, double ratio) { return Math.max(0, Math.round((frame - front.part().start()) * ratio)); }
+    private static long frame(long frame, SourceChain sourceChain, double ratio) {
+        return Math.max(0, Math.round((frame - sourceChain.part().start()) * ratio));
+    }
 }

@@ -97,7 +97,7 @@ public final class InstrumentPlan {
     }
 
     private static Optional<Change> tooFull(BankFormat bank, List<PlannedMap> maps, PlannedParts parts) {
-        List<BankFormat.BankSound> sounds = parts.outputs().map(o -> new BankFormat.BankSound(o.path(), o.shape(), o.facts())).toList();
+        List<BankFormat.BankSound> sounds = parts.outputs().map(o -> new BankFormat.BankSound(o.path(), o.shape(), o.metadata())).toList();
         return maps.stream().flatMap(m -> bank.tooMany(m.instruments(), sounds).stream()).findFirst().map(FileChange.BankTooFull::new);
     }
 }

@@ -7,7 +7,7 @@ import ablecrate.format.OwnMaps;
 import ablecrate.format.Sample;
 import ablecrate.instrument.Mapping;
 import ablecrate.instrument.Parameter;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import ablecrate.library.Gathered;
 import ablecrate.option.ItemEdit;
 import ablecrate.planner.instrument.PlayedSounds.PlayedSound;
@@ -26,25 +26,25 @@ final class InstrumentSounds {
         Path path = isOfBank(source) ? source.path().resolve(plainName(sample.name())) : source.path();
         Path relative = task.gathered().relative().resolveSibling(plainName(sound.by().name())).resolve(path.getFileName());
         ItemEdit own = task.edits().getOrDefault(path, ItemEdit.NONE), all = task.edits().getOrDefault(task.gathered().path(), ItemEdit.NONE);
-        return new SoundPlan(SoundTask.played(new Gathered(path, relative, new Gathered.Content.Sound(source)), source, facts(task, sound, source),
+        return new SoundPlan(SoundTask.played(new Gathered(path, relative, new Gathered.Content.Sound(source)), source, metadata(task, sound, source),
                 target(task, source), task.accepted(), own.withTreatment(own.treatment().or(all::treatment)), task.measured()));
     }
 
     private static SoundTarget target(InstrumentTask task, SoundFile source) {
         return switch (task.format().orElse(null)) {
             case BankFormat bank -> SoundTarget.pooled(bank);
-            case null -> SoundTarget.file(task.accepted().container(source.formatId()), task.accepted().sheet().keeps(), task.options().facts().written());
-            default -> SoundTarget.mapped(task.accepted().container(source.formatId()), task.options().facts().written());
+            case null -> SoundTarget.file(task.accepted().container(source.formatId()), task.accepted().sheet().keeps(), task.options().metadata().written());
+            default -> SoundTarget.mapped(task.accepted().container(source.formatId()), task.options().metadata().written());
         };
     }
 
     /// What the instrument says of a sound that it plays.
-    private static SoundFacts facts(InstrumentTask task, PlayedSound sound, SoundFile source) {
-        if (task.options().facts().leavesFiles() && !isOfBank(source)) return source.facts();
-        if (task.isLoose()) return OwnMaps.facts(sound.zone(), source.facts());
+    private static SoundMetadata metadata(InstrumentTask task, PlayedSound sound, SoundFile source) {
+        if (task.options().metadata().leavesFiles() && !isOfBank(source)) return source.metadata();
+        if (task.isLoose()) return OwnMaps.metadata(sound.zone(), source.metadata());
         if (isOfBank(source))
-            return source.facts().withMapping(Mapping.NONE.withRootKey(sound.zone().said(Parameter.ROOT_KEY))).withLoops(sound.loops());
-        return sound.loops().isEmpty() ? source.facts() : source.facts().withLoops(sound.loops());
+            return source.metadata().withMapping(Mapping.NONE.withRootKey(sound.zone().said(Parameter.ROOT_KEY))).withLoops(sound.loops());
+        return sound.loops().isEmpty() ? source.metadata() : source.metadata().withLoops(sound.loops());
     }
 
     private static boolean isOfBank(SoundFile source) { return SoundFormats.byId(source.formatId()).isEmpty(); }

@@ -77,7 +77,7 @@ final class MapFromNames {
                 done.add(other.getAsInt());
                 boolean isLeft = name.side().get() == NameFacts.Side.LEFT;
                 SoundFile left = isLeft ? sound : sounds.get(other.getAsInt()), right = isLeft ? sounds.get(other.getAsInt()) : sound;
-                if (!left.facts().loops().equals(right.facts().loops()))
+                if (!left.metadata().loops().equals(right.metadata().loops()))
                     problems.add(Problem.mend(
                             "the loops of '" + left.path().getFileName() + "' and '" + right.path().getFileName() + "' differ; the left one is used for both",
                             ""));
@@ -179,7 +179,7 @@ final class MapFromNames {
     }
 
     private Zone zone(Placed p, List<Placed> all) {
-        Zone zone = OwnMaps.zone(p.sample(), ((Sample.Found) samples.get(p.sample())).file().facts()).without(Parameter.KEYS).without(Parameter.VELOCITIES)
+        Zone zone = OwnMaps.zone(p.sample(), ((Sample.Found) samples.get(p.sample())).file().metadata()).without(Parameter.KEYS).without(Parameter.VELOCITIES)
                 .with(Parameter.ROOT_KEY, p.key());
         if (p.isRelease()) zone = zone.with(Parameter.TRIGGER, Trigger.RELEASE);
         // Layers are those of this key: a key with fewer of them spreads what it has.

@@ -66,7 +66,7 @@ final class KitPlaces {
         List<Slot> waiting = new ArrayList<>(slots);
         switch (kits.order()) {
             case LISTED -> {}
-            case ROOT -> waiting.sort(Comparator.comparing(s -> s.planned().facts().mapping().rootKey().orElse(Integer.MAX_VALUE)));
+            case ROOT -> waiting.sort(Comparator.comparing(s -> s.planned().metadata().mapping().rootKey().orElse(Integer.MAX_VALUE)));
             case LENGTH -> waiting.sort(Comparator.comparing(s -> s.planned().shape().frames() / (double) s.planned().shape().rateHz()));
         }
         Map<Integer, Slot> said = new TreeMap<>();

@@ -162,7 +162,7 @@ public final class Placement {
         values.put(Word.NAME, source.stem());
         values.put(Word.FOLDER, kit.name().isEmpty() ? source.folderName() : kit.name());
         values.put(Word.NUMBER, Integer.toString(number));
-        values.put(Word.ROOT, output.facts().mapping().rootKey().map(Object::toString).orElse(""));
+        values.put(Word.ROOT, output.metadata().mapping().rootKey().map(Object::toString).orElse(""));
         values.put(Word.RATE, Integer.toString(output.shape().rateHz()));
         values.put(Word.DEPTH, output.shape().depth().id());
         values.put(Word.CHANNEL, item.outputs().size() == 1 ? "" : item.outputs().size() == 2 ? channel == 0 ? "L" : "R" : Integer.toString(channel + 1));

@@ -30,7 +30,7 @@ record Chunks(List<ChunkInfo> kept, List<Change> changes) {
     /// What may hold positions of its own stays only where the audio does, or where the user wants it.
     private static boolean stays(SoundTask task, ChunkInfo chunk, boolean audioChanges) {
         return task.staysInFormat() && task.format().isPresent()
-                && (role(task, chunk) != ChunkRole.UNKNOWN || !audioChanges || task.options().facts().keepsUnknown());
+                && (role(task, chunk) != ChunkRole.UNKNOWN || !audioChanges || task.options().metadata().keepsUnknown());
     }
 
     /// Whether anything is lost without it that is not told elsewhere.

@@ -5,26 +5,27 @@ import ablecrate.change.LoopChange;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
 import ablecrate.signal.ChannelMix;
-import ablecrate.signal.Front;
+import ablecrate.signal.SourceChain;
 import ablecrate.signal.LoopCarry;
 import java.util.Optional;
 
 /// The rate, and the loop through it.
 /// @param fit of the loop that rules the ratio
-/// @param front the way to the level stage, its channels as in the source
+/// @param sourceChain the way to the level stage, its channels as in the source
 /// @param change where a crossfade was asked for that cannot be
-record Conversion(Optional<LoopFit> fit, Front front, Optional<LoopChange.CrossfadeRefused> change) {
+record Conversion(Optional<LoopFit> fit, SourceChain sourceChain, Optional<LoopChange.CrossfadeRefused> change) {
     private static final long LONGEST_CROSSFADE_SECONDS = 10;
 
     static Conversion of(SoundTask task, FrameRange part, Repairs repairs) {
         int fromHz = task.file().rateHz(), toHz = task.rateHz();
         Optional<LoopFit> fit = task.rulingLoop().filter(_ -> task.changesRate())
                 .map(l -> LoopFit.of(l.frames().movedBy(-part.start()), l.mode() == LoopMode.ALTERNATING, fromHz, toHz, task.target().tuning(),
-                        task.file().facts().mapping().fineTuneCents()));
+                        task.file().metadata().mapping().fineTuneCents()));
         Optional<LoopCarry> carry = task.rulingLoop().map(l -> carry(task, l, part, fit));
-        Front front = new Front(part, repairs.offsets(), ChannelMix.keep(task.file().channels()), fit.map(LoopFit::outputStep).orElse((long) toHz),
+        SourceChain sourceChain = new SourceChain(part, repairs.offsets(), ChannelMix.keep(task.file().channels()),
+                fit.map(LoopFit::outputStep).orElse((long) toHz),
                 fit.map(LoopFit::inputStep).orElse((long) fromHz), toHz, carry.filter(c -> c.crossfadeFrames() > 0 || task.changesRate()), repairs.mends());
-        return new Conversion(fit, front, carry.filter(c -> task.crossfadeMs() > 0 && c.crossfadeFrames() == 0)
+        return new Conversion(fit, sourceChain, carry.filter(c -> task.crossfadeMs() > 0 && c.crossfadeFrames() == 0)
                 .map(c -> new LoopChange.CrossfadeRefused(task.crossfadeMs(), c.alternates())));
     }
 

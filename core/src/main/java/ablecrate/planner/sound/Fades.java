@@ -5,7 +5,7 @@ import ablecrate.change.AudioChange;
 import ablecrate.instrument.Loop;
 import ablecrate.option.Fade;
 import ablecrate.signal.Ends;
-import ablecrate.signal.Front;
+import ablecrate.signal.SourceChain;
 import ablecrate.signal.Measurement;
 import java.util.List;
 import java.util.Optional;
@@ -16,12 +16,12 @@ record Fades(Ends ends, Optional<AudioChange.Faded> change) {
     private static final double ATTACK_LOSS_DB = 1;
     private static final int ATTACK_MS = 10;
 
-    static Fades of(SoundTask task, Front front) {
-        long inRoom = front.frames(), outRoom = front.frames();
-        for (Loop loop : task.target().carriesLoops() ? task.file().facts().loops() : List.<Loop>of()) {
-            FrameRange frames = loop.frames().movedBy(-front.part().start());
-            inRoom = Math.min(inRoom, frames.start() * front.outputStep() / front.inputStep());
-            outRoom = Math.min(outRoom, front.frames() - Math.ceilDiv(frames.end() * front.outputStep(), front.inputStep()));
+    static Fades of(SoundTask task, SourceChain sourceChain) {
+        long inRoom = sourceChain.frames(), outRoom = sourceChain.frames();
+        for (Loop loop : task.target().carriesLoops() ? task.file().metadata().loops() : List.<Loop>of()) {
+            FrameRange frames = loop.frames().movedBy(-sourceChain.part().start());
+            inRoom = Math.min(inRoom, frames.start() * sourceChain.outputStep() / sourceChain.inputStep());
+            outRoom = Math.min(outRoom, sourceChain.frames() - Math.ceilDiv(frames.end() * sourceChain.outputStep(), sourceChain.inputStep()));
         }
         Fade in = task.treatment().fadeIn(), out = task.treatment().fadeOut();
         AudioChange.FadedEnd start = end(task.fadeInMs(), in, inRoom, task.rateHz()), end = end(task.fadeOutMs(), out, outRoom, task.rateHz());
@@ -36,9 +36,9 @@ record Fades(Ends ends, Optional<AudioChange.Faded> change) {
     }
 
     /// Told where the fade-in takes too much of the attack.
-    Optional<AudioChange.AttackFaded> attack(SoundTask task, Front front, Optional<Measurement.Survey> survey) {
+    Optional<AudioChange.AttackFaded> attack(SoundTask task, SourceChain sourceChain, Optional<Measurement.Survey> survey) {
         if (ends.fadeInFrames() == 0 || survey.isEmpty()) return Optional.empty();
-        double lost = attackLossDb(survey.get().onset(), (int) (front.part().start() * 1000 / task.file().rateHz()),
+        double lost = attackLossDb(survey.get().onset(), (int) (sourceChain.part().start() * 1000 / task.file().rateHz()),
                 ends.fadeInFrames() * 1000.0 / task.rateHz());
         return lost > ATTACK_LOSS_DB ? Optional.of(new AudioChange.AttackFaded(lost, ATTACK_MS)) : Optional.empty();
     }

@@ -7,7 +7,7 @@ import ablecrate.option.Overs;
 import ablecrate.option.Treatment;
 import ablecrate.signal.ChannelMix;
 import ablecrate.signal.Ends;
-import ablecrate.signal.Front;
+import ablecrate.signal.SourceChain;
 import ablecrate.signal.Hold;
 import ablecrate.signal.Measurement;
 import java.util.ArrayList;
@@ -27,13 +27,13 @@ record HeardLevels(List<Levels> before, List<Levels> faded, List<Measurement.Lim
     private static final class Listening {
         private final SoundTask task;
         private final Channels channels;
-        private final Front front;
+        private final SourceChain sourceChain;
         private final List<Answer<?>> answers = new ArrayList<>();
 
-        Listening(SoundTask task, Channels channels, Front front) {
+        Listening(SoundTask task, Channels channels, SourceChain sourceChain) {
             this.task = task;
             this.channels = channels;
-            this.front = front;
+            this.sourceChain = sourceChain;
         }
 
         private <T extends Measurement> Optional<T> ask(Measurement.Request request, Class<T> kind, boolean isNeeded) {
@@ -45,23 +45,24 @@ record HeardLevels(List<Levels> before, List<Levels> faded, List<Measurement.Lim
         boolean isWaiting() { return answers.stream().anyMatch(Answer::isAwaited); }
 
         /// @param isTold whether it is told though nothing depends on it; then one output is enough
-        List<Measurement.FrontLevels> levels(Ends with, boolean isTold) {
-            boolean isNeeded = isLeveled(task, front);
+        List<Measurement.ChainLevels> levels(Ends with, boolean isTold) {
+            boolean isNeeded = isLeveled(task, sourceChain);
             if (isWaiting() || !isNeeded && !isTold) return List.of();
             List<ChannelMix> mixes = channels.mixes();
             return (isNeeded ? mixes : mixes.subList(0, Math.min(1, mixes.size()))).stream()
-                    .flatMap(mix -> ask(new Measurement.OfFront(task.file(), front.with(mix), with), Measurement.FrontLevels.class, isNeeded).stream())
+                    .flatMap(mix -> ask(new Measurement.OfSourceChain(task.file(), sourceChain.with(mix), with), Measurement.ChainLevels.class, isNeeded)
+                            .stream())
                     .toList();
         }
 
-        List<Levels> whole(List<Measurement.FrontLevels> heard) {
-            return heard.size() < channels.mixes().size() ? List.of() : heard.stream().map(Measurement.FrontLevels::levels).toList();
+        List<Levels> whole(List<Measurement.ChainLevels> heard) {
+            return heard.size() < channels.mixes().size() ? List.of() : heard.stream().map(Measurement.ChainLevels::levels).toList();
         }
 
         /// The loudest first; one gain for all of them.
         List<Measurement.Limited> limited(List<Levels> faded, Ends ends) {
             Optional<Hold> hold = hold(task);
-            if (!isLeveled(task, front) || isWaiting() || faded.isEmpty() || hold.isEmpty()) return List.of();
+            if (!isLeveled(task, sourceChain) || isWaiting() || faded.isEmpty() || hold.isEmpty()) return List.of();
             Optional<LevelTarget> target = task.treatment().level();
             Optional<Double> peak = Leveling.most(faded, hold.get() instanceof Hold.TruePeaks ? LevelMeasure.TRUE_PEAK : LevelMeasure.PEAK),
                     loud = target.flatMap(t -> Leveling.most(faded, t.measure()));
@@ -85,31 +86,32 @@ record HeardLevels(List<Levels> before, List<Levels> faded, List<Measurement.Lim
         }
 
         private Optional<Measurement.Limited> limited(int output, Ends ends, Hold hold, Measurement.Aim aim) {
-            return ask(new Measurement.OfLimited(task.file(), front.with(channels.mixes().get(output)), ends, hold, aim), Measurement.Limited.class, true);
+            return ask(new Measurement.OfLimited(task.file(), sourceChain.with(channels.mixes().get(output)), ends, hold, aim), Measurement.Limited.class,
+                    true);
         }
     }
 
     /// @param isWaiting whether something has to be known first
-    static HeardLevels of(SoundTask task, Channels channels, Front front, Ends ends, boolean isWaiting) {
+    static HeardLevels of(SoundTask task, Channels channels, SourceChain sourceChain, Ends ends, boolean isWaiting) {
         if (isWaiting) return new HeardLevels(List.of(), List.of(), List.of(), OptionalDouble.empty(), List.of());
-        Listening listening = new Listening(task, channels, front);
-        List<Measurement.FrontLevels> heard = listening.levels(Ends.NONE, front.loop().isPresent());
+        Listening listening = new Listening(task, channels, sourceChain);
+        List<Measurement.ChainLevels> heard = listening.levels(Ends.NONE, sourceChain.loop().isPresent());
         List<Levels> before = listening.whole(heard), faded = ends.isNone() ? before : listening.whole(listening.levels(ends, false));
         List<Measurement.Limited> limited = listening.limited(faded, ends);
         return new HeardLevels(before, faded, limited, heard.isEmpty() ? OptionalDouble.empty() : heard.getFirst().seamDb(), listening.answers);
     }
 
     /// Whether samples may come to lie beyond full scale where an integer is written: conversions overshoot, floats and decoders know no full scale.
-    static boolean mayGoOver(SoundTask task, Front front) {
-        return task.writesIntegers() && (task.file().encoding().isFloat() || task.file().isLossy() || task.changesRate() || !front.offsets().isEmpty()
-                || front.loop().isPresent());
+    static boolean mayGoOver(SoundTask task, SourceChain sourceChain) {
+        return task.writesIntegers() && (task.file().encoding().isFloat() || task.file().isLossy() || task.changesRate() || !sourceChain.offsets().isEmpty()
+                || sourceChain.loop().isPresent());
     }
 
     /// Whether gain and limiter follow from what is heard.
-    static boolean isLeveled(SoundTask task, Front front) {
+    static boolean isLeveled(SoundTask task, SourceChain sourceChain) {
         Treatment treatment = task.treatment();
         // Lowered together, a sound goes with the others whether it may lie over or not.
-        return treatment.setsLevels() || treatment.limits().overs() == Overs.LOWER && mayGoOver(task, front)
+        return treatment.setsLevels() || treatment.limits().overs() == Overs.LOWER && mayGoOver(task, sourceChain)
                 || treatment.limits().overs() == Overs.LOWER_TOGETHER && task.writesIntegers();
     }
 

@@ -5,8 +5,8 @@ import ablecrate.change.AudioChange;
 import ablecrate.change.Change;
 import ablecrate.dsp.Dither;
 import ablecrate.signal.ChannelMix;
-import ablecrate.signal.Finish;
-import ablecrate.signal.Front;
+import ablecrate.signal.OutputChain;
+import ablecrate.signal.SourceChain;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -15,11 +15,11 @@ import java.util.Optional;
 /// @param differ whether any differs from the source's
 /// @param dither that is used; none where nothing is rounded
 record Samples(boolean differ, Dither dither, List<Change> changes) {
-    static Samples of(SoundTask task, Channels channels, Front front, Finish finish) {
+    static Samples of(SoundTask task, Channels channels, SourceChain sourceChain, OutputChain outputChain) {
         Depth depth = task.depth();
         // A mended frame is rounded; the others stay to the bit.
-        boolean computes = front.convertsRate() || !front.offsets().isEmpty() || !finish.isNone()
-                || front.loop().stream().anyMatch(l -> l.crossfadeFrames() > 0);
+        boolean computes = sourceChain.convertsRate() || !sourceChain.offsets().isEmpty() || !outputChain.isNone()
+                || sourceChain.loop().stream().anyMatch(l -> l.crossfadeFrames() > 0);
         boolean rounds = !depth.isFloat() && exactBits(task, computes, channels.mixes().stream().allMatch(ChannelMix::isSelection)) > depth.bits();
         Dither dither = rounds ? task.options().dither() : Dither.NONE;
         List<Change> changes = new ArrayList<>();
@@ -32,10 +32,11 @@ record Samples(boolean differ, Dither dither, List<Change> changes) {
         List<Depth> taken = task.sheet().accepts().depthList();
         if (!taken.isEmpty() && !taken.contains(depth) && !task.target().isLossy())
             changes.add(new AudioChange.DepthRefused(task.sourceDepth(), task.target().name(), taken));
-        double seconds = (double) front.frames() / task.rateHz(), most = task.sheet().accepts().maxSeconds();
+        double seconds = (double) sourceChain.frames() / task.rateHz(), most = task.sheet().accepts().maxSeconds();
         if (most > 0 && seconds > most) changes.add(new AudioChange.TooLong(seconds, most));
         // A loop of a few frames may fit the new rate as it is: then only what the rate is called changes.
-        boolean differ = computes || !front.mends().isEmpty() || task.changesRate() || task.changesDepth() || front.part().length() != task.file().frames()
+        boolean differ = computes || !sourceChain.mends().isEmpty() || task.changesRate() || task.changesDepth()
+                || sourceChain.part().length() != task.file().frames()
                 || channels.changesAudio();
         return new Samples(differ, dither, changes);
     }

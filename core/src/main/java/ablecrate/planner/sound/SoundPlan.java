@@ -7,7 +7,7 @@ import ablecrate.change.LoopChange;
 import ablecrate.change.MetadataChange;
 import ablecrate.codec.OutputShape;
 import ablecrate.dsp.Levels;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import ablecrate.option.LevelTarget;
 import ablecrate.plan.LevelPlan;
 import ablecrate.plan.PackingItem;
@@ -43,9 +43,9 @@ public final class SoundPlan {
         part = UsedPart.of(task, known);
         repairs = Repairs.of(task, channels, known);
         conversion = Conversion.of(task, part.frames(), repairs);
-        fades = Fades.of(task, conversion.front());
+        fades = Fades.of(task, conversion.sourceChain());
         boolean isWaiting = Stream.of(survey, repairs.heard()).flatMap(Optional::stream).anyMatch(Answer::isAwaited);
-        heard = HeardLevels.of(task, channels, conversion.front(), fades.ends(), isWaiting);
+        heard = HeardLevels.of(task, channels, conversion.sourceChain(), fades.ends(), isWaiting);
     }
 
     /// The file as it is, where what is done or told depends on it.
@@ -65,7 +65,7 @@ public final class SoundPlan {
     private boolean isSettled() { return answers().stream().noneMatch(Answer::isAwaited); }
 
     public boolean setsLevels() {
-        return HeardLevels.isLeveled(task, conversion.front()) && !channels.isNone() && isSettled() && !heard.faded().isEmpty();
+        return HeardLevels.isLeveled(task, conversion.sourceChain()) && !channels.isNone() && isSettled() && !heard.faded().isEmpty();
     }
 
     public Leveling.Sound toLevel() {
@@ -76,19 +76,20 @@ public final class SoundPlan {
     /// @param leveling that knows all sounds
     public PackingItem item(Leveling leveling) {
         Leveling.Setting setting = setsLevels() ? leveling.of(toLevel()) : Leveling.Setting.NONE;
-        Ceiling ceiling = Ceiling.of(task, channels, conversion.front(), fades.ends(), setting);
-        Samples samples = Samples.of(task, channels, conversion.front(), ceiling.finish());
-        Metadata metadata = Metadata.of(task, conversion, seam());
+        Ceiling ceiling = Ceiling.of(task, channels, conversion.sourceChain(), fades.ends(), setting);
+        Samples samples = Samples.of(task, channels, conversion.sourceChain(), ceiling.outputChain());
+        CarriedMetadata carried = CarriedMetadata.of(task, conversion, seam());
         Chunks chunks = Chunks.of(task, samples.differ());
         // A map beside a file that fits says what is to be said; without one the file has to.
-        boolean isGiven = !Objects.equals(task.file().facts(), task.own());
-        boolean fits = task.target().isFile() && task.staysInFormat() && !samples.differ() && !task.file().needsMending() && metadata.changes().isEmpty();
+        boolean isGiven = !Objects.equals(task.file().metadata(), task.own());
+        boolean fits = task.target().isFile() && task.staysInFormat() && !samples.differ() && !task.file().needsMending() && carried.changes().isEmpty();
         boolean isVerbatim = fits && (!isGiven || task.target().hasMap());
-        SoundFacts facts = isVerbatim ? task.own() : metadata.facts();
+        SoundMetadata metadata = isVerbatim ? task.own() : carried.metadata();
         List<PlannedOutput> outputs = new ArrayList<>();
         for (int i = 0; i < channels.mixes().size(); i++)
-            outputs.add(new PlannedOutput(task.file(), "", task.target().id(), shape(channels.mixes().get(i)), facts,
-                    conversion.front().with(channels.mixes().get(i)), ceiling.finish(), levels(i, setting), samples.dither(), isVerbatim, samples.differ(),
+            outputs.add(new PlannedOutput(task.file(), "", task.target().id(), shape(channels.mixes().get(i)), metadata,
+                    conversion.sourceChain().with(channels.mixes().get(i)), ceiling.outputChain(), levels(i, setting), samples.dither(), isVerbatim,
+                    samples.differ(),
                     chunks.kept()));
 
         List<Change> changes = new ArrayList<>(before());
@@ -96,11 +97,11 @@ public final class SoundPlan {
         ceiling.change().ifPresent(changes::add);
         Container.converted(task).ifPresent(changes::add);
         changes.addAll(samples.changes());
-        changes.addAll(metadata.changes());
+        changes.addAll(carried.changes());
         conversion.change().ifPresent(changes::add);
         changes.addAll(Container.mended(task));
-        fades.attack(task, conversion.front(), survey.flatMap(Answer::found)).ifPresent(changes::add);
-        if (isGiven && fits && !isVerbatim) changes.add(new MetadataChange.MappingWritten(task.own().mapping(), facts.mapping()));
+        fades.attack(task, conversion.sourceChain(), survey.flatMap(Answer::found)).ifPresent(changes::add);
+        if (isGiven && fits && !isVerbatim) changes.add(new MetadataChange.MappingWritten(task.own().mapping(), metadata.mapping()));
         if (!isVerbatim) {
             changes.addAll(chunks.changes());
             Container.start(task, part.frames()).ifPresent(changes::add);
@@ -128,11 +129,11 @@ public final class SoundPlan {
     }
 
     private OutputShape shape(ChannelMix mix) {
-        return new OutputShape(task.rateHz(), mix.weights().size(), task.depth(), conversion.front().frames(), task.options().quality());
+        return new OutputShape(task.rateHz(), mix.weights().size(), task.depth(), conversion.sourceChain().frames(), task.options().quality());
     }
 
     private LoopChange.SeamSteps seam() {
-        double crossfade = conversion.front().loop().map(LoopCarry::crossfadeFrames).orElse(0) * 1000.0 / task.file().rateHz();
+        double crossfade = conversion.sourceChain().loop().map(LoopCarry::crossfadeFrames).orElse(0) * 1000.0 / task.file().rateHz();
         return new LoopChange.SeamSteps(crossfade, survey.flatMap(Answer::found).map(Measurement.Survey::seamDb).orElse(OptionalDouble.empty()),
                 heard.seamDb());
     }

@@ -7,7 +7,7 @@ import ablecrate.codec.SoundFormat;
 import ablecrate.codec.SoundFormats;
 import ablecrate.destination.DestinationSheet;
 import ablecrate.instrument.Loop;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import ablecrate.library.Gathered;
 import ablecrate.option.ItemEdit;
 import ablecrate.option.Overs;
@@ -21,7 +21,7 @@ import java.util.function.Function;
 /// @param file with what an instrument says of it in place of its own metadata
 /// @param own what the file says of itself
 /// @param measured what was listened to; empty for what was not
-public record SoundTask(Gathered gathered, SoundFile file, SoundFacts own, SoundTarget target, Accepted accepted, ItemEdit edit,
+public record SoundTask(Gathered gathered, SoundFile file, SoundMetadata own, SoundTarget target, Accepted accepted, ItemEdit edit,
         Function<Measurement.Request, Optional<Measurement>> measured) {
     /// What a lossy sound, which has no depth of its own, is written in: the safest depth to hand on (common practice).
     private static final Depth HANDED_ON = Depth.INT_24;
@@ -29,13 +29,13 @@ public record SoundTask(Gathered gathered, SoundFile file, SoundFacts own, Sound
     /// A sound that speaks for itself.
     public static SoundTask of(Gathered gathered, SoundFile file, SoundTarget target, Accepted accepted, ItemEdit edit,
             Function<Measurement.Request, Optional<Measurement>> measured) {
-        return new SoundTask(gathered, file, file.facts(), target, accepted, edit, measured);
+        return new SoundTask(gathered, file, file.metadata(), target, accepted, edit, measured);
     }
 
     /// A sound of which an instrument says something.
-    public static SoundTask played(Gathered gathered, SoundFile file, SoundFacts given, SoundTarget target, Accepted accepted, ItemEdit edit,
+    public static SoundTask played(Gathered gathered, SoundFile file, SoundMetadata given, SoundTarget target, Accepted accepted, ItemEdit edit,
             Function<Measurement.Request, Optional<Measurement>> measured) {
-        return new SoundTask(gathered, file.withFacts(given), file.facts(), target, accepted, edit, measured);
+        return new SoundTask(gathered, file.withMetadata(given), file.metadata(), target, accepted, edit, measured);
     }
 
     PackOptions options() { return accepted.options(); }
@@ -71,7 +71,7 @@ public record SoundTask(Gathered gathered, SoundFile file, SoundFacts own, Sound
     /// The loop that a rate change has to keep whole: the first for the held key.
     Optional<Loop> rulingLoop() {
         return target.carriesLoops()
-                ? file.facts().loops().stream().filter(l -> l.use() == Loop.Use.SUSTAIN && l.frames().length() > 1 && l.frames().end() <= file.frames())
+                ? file.metadata().loops().stream().filter(l -> l.use() == Loop.Use.SUSTAIN && l.frames().length() > 1 && l.frames().end() <= file.frames())
                         .findFirst()
                 : Optional.empty();
     }

@@ -14,7 +14,7 @@ record UsedPart(FrameRange frames, Optional<AudioChange.Trimmed> change) {
                 ? new FrameRange(delay, frames)
                 : survey.map(Measurement.Survey::sounding).orElse(new FrameRange(0, frames)));
         long start = Math.clamp(wish.start(), 0, frames - 1), end = Math.clamp(wish.end(), start + 1, frames);
-        for (Loop loop : task.file().facts().loops()) {
+        for (Loop loop : task.file().metadata().loops()) {
             start = Math.min(start, loop.frames().start());
             end = Math.min(frames, Math.max(end, loop.frames().end()));
         }

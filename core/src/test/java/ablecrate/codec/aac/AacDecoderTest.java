@@ -177,9 +177,9 @@ class AacDecoderTest {
     /// Type 5 in front, or behind what old decoders read (ISO/IEC 14496-3, section 1.6.5): both say that bands are replicated.
     @Test void replicatedBandsAreSeenInTheSettings() {
         assertThat(AacConfig.read(MONO_44)).contains(new AacConfig(2, 44_100, 1, 1024, false));
-        Bits front = new Bits().add(5, 5).add(7, 4).add(2, 4).add(4, 4).add(2, 5).add(0, 3), behind = new Bits().add(2, 5).add(7, 4).add(2, 4).add(0, 3)
+        Bits sourceChain = new Bits().add(5, 5).add(7, 4).add(2, 4).add(4, 4).add(2, 5).add(0, 3), behind = new Bits().add(2, 5).add(7, 4).add(2, 4).add(0, 3)
                 .add(0x2B7, 11).add(5, 5).add(1, 1).add(4, 4);
-        assertThat(AacConfig.read(Bytes.of(front.bytes()))).contains(new AacConfig(2, 22_050, 2, 1024, true));
+        assertThat(AacConfig.read(Bytes.of(sourceChain.bytes()))).contains(new AacConfig(2, 22_050, 2, 1024, true));
         assertThat(AacConfig.read(Bytes.of(behind.bytes()))).contains(new AacConfig(2, 22_050, 2, 1024, true));
     }
 }

@@ -14,7 +14,7 @@ import ablecrate.codec.chunk.ChunkReader;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.Mapping;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.Span;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
@@ -120,12 +120,12 @@ class SamplerChunksTest {
     @Test void theInstrumentChunkFollowsTheTuning() {
         Mapping mapping = Mapping.NONE.withRootKey(Optional.of(60)).withFineTune(-20).withRanges(Optional.of(new Span(0, 127)), Optional.of(new Span(1, 127)))
                 .withGain(Optional.of(-3.0));
-        SoundFacts facts = SoundFacts.NONE.withMapping(mapping);
+        SoundMetadata metadata = SoundMetadata.NONE.withMapping(mapping);
         OutputShape shape = new OutputShape(44_100, 1, Depth.INT_16, 1000, Quality.DEFAULT);
-        List<RawChunk> first = RiffFacts.chunks(shape, facts, List.of());
+        List<RawChunk> first = RiffMetadata.chunks(shape, metadata, List.of());
         assertThat(inst(first)[1]).isEqualTo((byte) -20);
-        assertThat(inst(RiffFacts.chunks(shape, facts, first))[1]).isEqualTo((byte) -20);
-        assertThat(inst(RiffFacts.chunks(shape, SoundFacts.NONE.withMapping(mapping.withFineTune(-35)), first))[1]).isEqualTo((byte) -35);
+        assertThat(inst(RiffMetadata.chunks(shape, metadata, first))[1]).isEqualTo((byte) -20);
+        assertThat(inst(RiffMetadata.chunks(shape, SoundMetadata.NONE.withMapping(mapping.withFineTune(-35)), first))[1]).isEqualTo((byte) -35);
     }
 
     private static byte[] inst(List<RawChunk> chunks) {
@@ -147,11 +147,12 @@ class SamplerChunksTest {
                 + "<TIMESTAMP_SAMPLES_SINCE_MIDNIGHT_LO>%d</TIMESTAMP_SAMPLES_SINCE_MIDNIGHT_LO></SPEED></BWFXML>";
         OutputShape shape = new OutputShape(96_000, 1, Depth.INT_24, 1000, Quality.DEFAULT);
         byte[] before = String.format(notes, frames >>> 32, frames & 0xFFFF_FFFFL).getBytes(StandardCharsets.UTF_8);
-        String after = new String(RiffFacts.chunks(shape, SoundFacts.NONE, List.of(new RawChunk("iXML", Bytes.of(before)))).getFirst().contents().toArray(),
+        String after = new String(
+                RiffMetadata.chunks(shape, SoundMetadata.NONE, List.of(new RawChunk("iXML", Bytes.of(before)))).getFirst().contents().toArray(),
                 StandardCharsets.UTF_8);
         String expected = notes.replace(">48000<", ">96000<").replace(">16<", ">24<");
         assertThat(after).isEqualTo(String.format(expected, 2 * frames >>> 32, 2 * frames & 0xFFFF_FFFFL));
-        String cut = new String(RiffFacts.later(new RawChunk("iXML", Bytes.of(before)), 1000).contents().toArray(), StandardCharsets.UTF_8);
+        String cut = new String(RiffMetadata.later(new RawChunk("iXML", Bytes.of(before)), 1000).contents().toArray(), StandardCharsets.UTF_8);
         assertThat(cut).as("what is cut off its start makes it later").isEqualTo(String.format(notes, frames + 1000 >>> 32, frames + 1000 & 0xFFFF_FFFFL));
     }
 }

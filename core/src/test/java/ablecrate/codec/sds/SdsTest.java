@@ -81,11 +81,11 @@ class SdsTest {
     @ParameterizedTest @CsvSource({"0, FORWARD", "1, ALTERNATING"}) void aLoopEndsOnItsLastWord(int kind, LoopMode mode) throws Exception {
         SoundFile file = read(dump(16, 20_833, new int[400], 100, 299, kind));
         assertThat(file.rateHz()).isEqualTo(48_000);
-        assertThat(file.facts().loops()).singleElement().satisfies(l -> {
+        assertThat(file.metadata().loops()).singleElement().satisfies(l -> {
             assertThat(l.frames()).isEqualTo(new FrameRange(100, 300));
             assertThat(l.mode()).isEqualTo(mode);
         });
-        assertThat(read(dump(16, 20_833, new int[400], 100, 299, 0x7F)).facts().loops()).isEmpty();
+        assertThat(read(dump(16, 20_833, new int[400], 100, 299, 0x7F)).metadata().loops()).isEmpty();
     }
 
     /// A packet whose checksum is wrong is silent, the others stay in their places, and the list says where.
@@ -107,7 +107,7 @@ class SdsTest {
         byte[] whole = dump(16, 22_676, new int[400], 100, 399, 0);
         SoundFile file = read(java.util.Arrays.copyOf(whole, 21 + 4 * 127 + 50));
         assertThat(file.frames()).isEqualTo(160);
-        assertThat(file.facts().loops()).isEmpty();
+        assertThat(file.metadata().loops()).isEmpty();
         assertThat(file.problems()).hasSize(2);
         assertThatThrownBy(() -> read(java.util.Arrays.copyOf(whole, 21))).isInstanceOf(FormatException.class).hasMessageContaining("no packet of audio");
     }

@@ -16,7 +16,7 @@ import ablecrate.pack.PackingSlip;
 import ablecrate.pack.StopSignal;
 import ablecrate.plan.PackingList;
 import ablecrate.planner.ListeningPlanner;
-import ablecrate.signal.MeasureBook;
+import ablecrate.signal.Measurements;
 import ablecrate.signal.SoundPath;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -50,7 +50,8 @@ class NothingUntoldTest {
         List<Gathered> gathered = Gatherer.readAll(Gatherer.find(List.of(source), () -> false));
         PackOptions options = PackOptions.DEFAULT.withContainer(Choice.of(format))
                 .withInstruments(InstrumentOptions.DEFAULT.withPlayingDefaults(false).withBanks(banks));
-        PackingList list = ListeningPlanner.plan(gathered, new SheetCatalogue().find("files"), options, Map.of(), new MeasureBook(new SoundPath()), () -> false,
+        PackingList list = ListeningPlanner.plan(gathered, new SheetCatalogue().find("files"), options, Map.of(), new Measurements(new SoundPath()),
+                () -> false,
                 (_, _) -> {});
         PackingSlip slip = new Packer(list, new SoundPath(), 2, new StopSignal(), _ -> {}, InstantSource.system()).packInto(temp.resolve(into));
         for (PackingSlip.Item item : slip.items()) {

@@ -18,7 +18,7 @@ import ablecrate.instrument.FilterKind;
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.Parameter;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.Span;
 import ablecrate.instrument.Zone;
 import ablecrate.instrument.ZoneGroup;
@@ -185,7 +185,7 @@ class Sf2Test {
 
     /// Presets that play the same share it; what a bank cannot count is told before anything is written.
     @Test void presetsShareWhatIsTheSameAndLimitsAreTold() throws Exception {
-        BankFormat.BankSound sound = new BankFormat.BankSound("tone", new OutputShape(44_100, 1, Depth.INT_16, 1000, Quality.DEFAULT), SoundFacts.NONE);
+        BankFormat.BankSound sound = new BankFormat.BankSound("tone", new OutputShape(44_100, 1, Depth.INT_16, 1000, Quality.DEFAULT), SoundMetadata.NONE);
         List<Zone> zones = new ArrayList<>();
         for (int key = 0; key < 100; key++)
             zones.add(Zone.of(0).with(Parameter.KEYS, new Span(key, key)).with(Parameter.ROOT_KEY, key).with(Parameter.TUNING, (double) key));

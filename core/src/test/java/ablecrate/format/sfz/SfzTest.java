@@ -16,7 +16,7 @@ import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.Mapping;
 import ablecrate.instrument.Parameter;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.Span;
 import ablecrate.instrument.Trigger;
 import ablecrate.instrument.Turn;
@@ -38,7 +38,7 @@ class SfzTest {
 
     @BeforeEach void sounds() throws Exception {
         Sounds.wav(folder.resolve("Samples/Tone A.wav"), 44_100, Depth.INT_16, Sounds.sine(440, 0.5, 44_100, 5000));
-        SoundFacts looped = SoundFacts.NONE.withLoops(List.of(Loop.sustain(new FrameRange(1000, 2000), LoopMode.FORWARD)))
+        SoundMetadata looped = SoundMetadata.NONE.withLoops(List.of(Loop.sustain(new FrameRange(1000, 2000), LoopMode.FORWARD)))
                 .withMapping(Mapping.NONE.withRootKey(Optional.of(57)));
         Sounds.write(folder.resolve("Samples/looped.wav"), "wav", 44_100, Depth.INT_16, looped, Sounds.sine(440, 0.5, 44_100, 5000));
     }

@@ -22,7 +22,7 @@ import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.Mapping;
 import ablecrate.instrument.NoteName;
 import ablecrate.instrument.Parameter;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.Span;
 import ablecrate.instrument.Turn;
 import ablecrate.instrument.Zone;
@@ -30,7 +30,7 @@ import ablecrate.instrument.ZoneGroup;
 import ablecrate.library.Gathered;
 import ablecrate.library.Gatherer;
 import ablecrate.option.Choice;
-import ablecrate.option.FactsChoice;
+import ablecrate.option.MetadataChoice;
 import ablecrate.option.InstrumentOptions;
 import ablecrate.option.ItemEdit;
 import ablecrate.option.KitLayout;
@@ -43,7 +43,7 @@ import ablecrate.pack.StopSignal;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PackingList;
 import ablecrate.planner.ListeningPlanner;
-import ablecrate.signal.MeasureBook;
+import ablecrate.signal.Measurements;
 import ablecrate.signal.SoundPath;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -69,7 +69,8 @@ class InstrumentChoicesTest {
 
     private PackingList plan(PackOptions options, Map<Path, ItemEdit> edits) throws Exception {
         List<Gathered> gathered = Gatherer.readAll(Gatherer.find(List.of(folder), () -> false));
-        return ListeningPlanner.plan(gathered, new SheetCatalogue().find("files"), options, edits, new MeasureBook(new SoundPath()), () -> false, (_, _) -> {});
+        return ListeningPlanner.plan(gathered, new SheetCatalogue().find("files"), options, edits, new Measurements(new SoundPath()), () -> false,
+                (_, _) -> {});
     }
 
     private static String reasons(PackingItem item) { return item.changes().stream().map(Change::reason).collect(Collectors.joining("\n")); }
@@ -116,7 +117,7 @@ class InstrumentChoicesTest {
         for (int turn = 2; turn >= 1; turn--)
             for (int key : new int[]{48, 60})
                 Sounds.write(folder.resolve("reed_" + key + "_rr" + turn + ".wav"), "wav", 44_100, Depth.INT_16,
-                        SoundFacts.NONE.withMapping(Mapping.NONE.withRootKey(Optional.of(key))), Sounds.sine(300, 0.5, 44_100, 8820));
+                        SoundMetadata.NONE.withMapping(Mapping.NONE.withRootKey(Optional.of(key))), Sounds.sine(300, 0.5, 44_100, 8820));
         assertThat(zones(instrument(plan(SFZ, Map.of())))).extracting(z -> z.get(Parameter.ROOT_KEY), z -> z.get(Parameter.TURN)).containsExactlyInAnyOrder(
                 tuple(48, new Turn(1, 2)), tuple(48, new Turn(2, 2)), tuple(60, new Turn(1, 2)), tuple(60, new Turn(2, 2)));
         PackingItem bank = instrument(plan(PackOptions.DEFAULT.withContainer(Choice.of("sf2")), Map.of()));
@@ -127,10 +128,10 @@ class InstrumentChoicesTest {
     /// A loop that only the map tells: beside a map the file stays as it is; taken apart it has to say it itself, unless it is to be left alone.
     @ParameterizedTest @CsvSource({"sfz,false,true,0", "wav,false,false,1", "wav,true,true,0", "sfz,true,true,0"}) void aFileSaysWhatNoMapSaysForIt(
             String container, boolean leave, boolean staysBitForBit, int loopsInFile) throws Exception {
-        Sounds.write(folder.resolve("a.wav"), "wav", 44_100, Depth.INT_16, SoundFacts.NONE.withMapping(Mapping.NONE.withRootKey(Optional.of(48))),
+        Sounds.write(folder.resolve("a.wav"), "wav", 44_100, Depth.INT_16, SoundMetadata.NONE.withMapping(Mapping.NONE.withRootKey(Optional.of(48))),
                 Sounds.sine(441, 0.5, 44_100, 8820));
         Files.writeString(folder.resolve("harp.sfz"), "<region> sample=a.wav loop_mode=loop_continuous loop_start=1000 loop_end=1999");
-        PackOptions options = PackOptions.DEFAULT.withContainer(Choice.of(container)).withFacts(leave ? FactsChoice.AS_THEY_ARE : FactsChoice.ALL);
+        PackOptions options = PackOptions.DEFAULT.withContainer(Choice.of(container)).withMetadata(leave ? MetadataChoice.AS_THEY_ARE : MetadataChoice.ALL);
         PackingList list = plan(options, Map.of());
         PackingItem item = instrument(list);
         assertThat(item.outputs().getFirst().isVerbatim()).isEqualTo(staysBitForBit);
@@ -140,17 +141,17 @@ class InstrumentChoicesTest {
         PackingSlip slip = new Packer(list, new SoundPath(), 1, new StopSignal(), _ -> {}, InstantSource.system()).packInto(out);
         assertThat(slip.items()).allSatisfy(i -> assertThat(i.outcome()).as("%s", i.error()).isEqualTo("packed"));
         Path written = out.resolve(slip.items().getFirst().outputs().getFirst().path());
-        assertThat(Gatherer.read(new Gathered(written, written, new Gathered.Content.Unread())).sound().orElseThrow().facts().loops()).hasSize(loopsInFile);
+        assertThat(Gatherer.read(new Gathered(written, written, new Gathered.Content.Unread())).sound().orElseThrow().metadata().loops()).hasSize(loopsInFile);
     }
 
     @Test void factsThatAreNotWantedAreLeftOutAndTold() throws Exception {
-        SoundFacts facts = SoundFacts.NONE.withMapping(Mapping.NONE.withRootKey(Optional.of(48)))
+        SoundMetadata metadata = SoundMetadata.NONE.withMapping(Mapping.NONE.withRootKey(Optional.of(48)))
                 .withLoops(List.of(Loop.sustain(new FrameRange(100, 200), LoopMode.FORWARD)));
-        Sounds.write(folder.resolve("a.wav"), "wav", 44_100, Depth.INT_16, facts, Sounds.sine(441, 0.5, 44_100, 8820));
-        PackOptions noLoops = PackOptions.DEFAULT.withFacts(new FactsChoice(new Keeps(false, true, true, true, true), false, false));
+        Sounds.write(folder.resolve("a.wav"), "wav", 44_100, Depth.INT_16, metadata, Sounds.sine(441, 0.5, 44_100, 8820));
+        PackOptions noLoops = PackOptions.DEFAULT.withMetadata(new MetadataChoice(new Keeps(false, true, true, true, true), false, false));
         PackingItem item = plan(noLoops, Map.of()).items().getFirst();
-        assertThat(item.outputs().getFirst().facts().loops()).isEmpty();
-        assertThat(item.outputs().getFirst().facts().mapping().rootKey()).hasValue(48);
+        assertThat(item.outputs().getFirst().metadata().loops()).isEmpty();
+        assertThat(item.outputs().getFirst().metadata().mapping().rootKey()).hasValue(48);
         assertThat(item.verdict()).isEqualTo(Verdict.REDUCED);
         assertThat(reasons(item)).contains("1 loop dropped: as chosen");
         assertThat(plan(PackOptions.DEFAULT, Map.of()).items().getFirst().verdict()).isEqualTo(Verdict.KEPT);
@@ -234,7 +235,7 @@ class InstrumentChoicesTest {
     /// The instrument was moved away from its sounds, which were converted since, and there are two of one name.
     @Test void lostSoundsAreFoundByNameAndByWhatIsPlayedOfThem() throws Exception {
         Path home = Files.createDirectories(folder.resolve("instrument"));
-        Sounds.write(Files.createDirectories(folder.resolve("elsewhere")).resolve("reed.aif"), "aiff", 44_100, Depth.INT_16, SoundFacts.NONE,
+        Sounds.write(Files.createDirectories(folder.resolve("elsewhere")).resolve("reed.aif"), "aiff", 44_100, Depth.INT_16, SoundMetadata.NONE,
                 Sounds.sine(441, 0.5, 44_100, 4000));
         Sounds.wav(folder.resolve("elsewhere/pipe.wav"), 44_100, Depth.INT_16, Sounds.sine(441, 0.5, 44_100, 2000));
         Path whole = Sounds.wav(Files.createDirectories(folder.resolve("older")).resolve("pipe.wav"), 44_100, Depth.INT_16,
@@ -255,7 +256,8 @@ class InstrumentChoicesTest {
             for (int key : new int[]{60, 64, 67})
                 Sounds.write(Files.createDirectories(folder.resolve("harp")).resolve("harp " + NoteName.of(key) + " " + side + ".wav"), "wav", 44_100,
                         Depth.INT_16,
-                        SoundFacts.NONE.withLoops(List.of(Loop.sustain(new FrameRange(1000, key == 64 && side.equals("R") ? 9000 : 8000), LoopMode.FORWARD))),
+                        SoundMetadata.NONE
+                                .withLoops(List.of(Loop.sustain(new FrameRange(1000, key == 64 && side.equals("R") ? 9000 : 8000), LoopMode.FORWARD))),
                         Sounds.sine(440 * Math.pow(2, (key - 69) / 12.0), side.equals("L") ? 0.5 : 0.25, 44_100, 22_050));
         PackingItem item = instrument(plan(SFZ, Map.of()));
         assertThat(zones(item)).extracting(z -> z.get(Parameter.ROOT_KEY)).containsExactlyInAnyOrder(60, 64, 67);

@@ -105,6 +105,6 @@ class InstrumentPlanTest {
                 .items().getFirst();
         assertThat(item.maps()).isEmpty();
         assertThat(item.outputs()).extracting(PlannedOutput::path).containsExactly("audio/a.wav", "audio/b.wav");
-        assertThat(item.outputs().getFirst().facts().mapping().keys()).hasValue(new Span(60, 60));
+        assertThat(item.outputs().getFirst().metadata().mapping().keys()).hasValue(new Span(60, 60));
     }
 }

@@ -30,7 +30,7 @@ public interface Bench {
     default boolean namesLine() { return false; }
 
     /// Whether what the file says has its place beside it.
-    default boolean hasFacts() { return false; }
+    default boolean hasFileFacts() { return false; }
 
     /// Told when it comes to lie open, and when another does.
     default void shown(boolean isShown) {}

@@ -15,7 +15,7 @@ import ablecrate.instrument.Loop;
 import ablecrate.instrument.Span;
 import ablecrate.change.Change;
 import ablecrate.plan.PackingItem;
-import ablecrate.signal.MeasureBook;
+import ablecrate.signal.Measurements;
 import ablecrate.signal.Measurement;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -32,7 +32,7 @@ public final class BenchModel {
     private final ReadOnlyObjectWrapper<Optional<PackingItem>> item = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final ReadOnlyObjectWrapper<Optional<PeakPyramid>> pyramid = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final ReadOnlyObjectWrapper<Optional<Samples>> samples = new ReadOnlyObjectWrapper<>(Optional.empty());
-    private final MeasureBook book;
+    private final Measurements book;
     private final AtomicInteger generation = new AtomicInteger();
     private Optional<Path> loaded = Optional.empty();
 
@@ -41,7 +41,7 @@ public final class BenchModel {
     public record Samples(Path path, FrameRange range, double[][] planes) {}
 
     /// @param book what was listened to
-    public BenchModel(Background background, PackingListModel list, MeasureBook book) {
+    public BenchModel(Background background, PackingListModel list, Measurements book) {
         this.background = background;
         this.book = book;
         list.currentProperty().subscribe(this::show);
@@ -99,15 +99,15 @@ public final class BenchModel {
         List<Fact> facts = new ArrayList<>();
         item.get().ifPresent(i -> {
             facts.add(new Fact("File", i.source().path().toString()));
-            i.source().instruments().ifPresent(f -> instrumentFacts(f, facts));
+            i.source().instruments().ifPresent(f -> instrumentMetadata(f, facts));
             if (i.source().instruments().isEmpty())
-                i.source().sound().ifPresentOrElse(f -> soundFacts(f, facts),
+                i.source().sound().ifPresentOrElse(f -> soundMetadata(f, facts),
                         () -> facts.add(new Fact("Kind", i.changes().getFirst().before() + ": " + i.reason())));
         });
         return facts;
     }
 
-    private static void instrumentFacts(InstrumentFile f, List<Fact> facts) {
+    private static void instrumentMetadata(InstrumentFile f, List<Fact> facts) {
         facts.add(new Fact("Format", String.format(Locale.ROOT, "%s, %,d bytes", f.container(), f.fileBytes())));
         facts.add(new Fact("Holds",
                 String.format(Locale.ROOT, "%,d instruments, %,d zones, %,d samples", f.instruments().size(), f.zoneCount(), f.samples().size())));
@@ -117,21 +117,21 @@ public final class BenchModel {
             facts.add(new Fact("Note", p.place().isEmpty() ? p.text() : p.place() + ": " + p.text()));
     }
 
-    private static void soundFacts(SoundFile f, List<Fact> facts) {
+    private static void soundMetadata(SoundFile f, List<Fact> facts) {
         facts.add(new Fact("Format", String.format(Locale.ROOT, "%s, %s, %,d bytes", f.container(), f.codec(), f.fileBytes())));
         facts.add(new Fact("Audio", String.format(Locale.ROOT, "%,d Hz, %s, %s, %,d frames", f.rateHz(), f.depthLabel(),
                 f.channels() == 1 ? "mono" : f.channels() == 2 ? "stereo" : f.channels() + " channels", f.frames())));
-        for (Loop l : f.facts().loops())
+        for (Loop l : f.metadata().loops())
             facts.add(new Fact("Loop",
                     String.format(Locale.ROOT, "%,d…%,d, %,d frames, %s%s", l.frames().start(), l.frames().end(), l.frames().length(), l.mode().label(),
                             l.use() == Loop.Use.RELEASE ? ", after release" : "")));
-        var m = f.facts().mapping();
+        var m = f.metadata().mapping();
         m.rootKey().ifPresent(
                 k -> facts.add(new Fact("Root key", k + (m.fineTuneCents() == 0 ? "" : String.format(Locale.ROOT, ", tuned %+.2f cents", m.fineTuneCents())))));
         m.keys().ifPresent(k -> facts.add(new Fact("Keys", span(k) + m.velocities().map(v -> ", velocities " + span(v)).orElse(""))));
-        f.facts().broadcast().ifPresent(b -> facts.add(new Fact("Time stamp",
+        f.metadata().broadcast().ifPresent(b -> facts.add(new Fact("Time stamp",
                 String.format(Locale.ROOT, "frame %,d (%s)", b.timeReferenceFrames(), clock(b.timeReferenceFrames() / (double) f.rateHz())))));
-        f.facts().texts().entrySet().stream().sorted(java.util.Map.Entry.comparingByKey())
+        f.metadata().texts().entrySet().stream().sorted(java.util.Map.Entry.comparingByKey())
                 .forEach(e -> facts.add(new Fact(capital(e.getKey().label()), e.getValue())));
         facts.add(new Fact("Chunks", String.join(" ", f.chunks().stream().map(c -> c.id().strip()).toList())));
         for (Problem p : f.problems())

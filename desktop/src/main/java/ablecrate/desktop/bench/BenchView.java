@@ -105,7 +105,7 @@ public final class BenchView extends BorderPane {
         hint.setText(next.hint());
         setCenter(next.node());
         // Levels are many sounds: what one file says has its place beside its wave.
-        setRight(next.hasFacts() ? scroll : null);
+        setRight(next.hasFileFacts() ? scroll : null);
         name.setVisible(next.namesLine());
     }
 

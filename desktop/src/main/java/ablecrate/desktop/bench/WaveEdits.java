@@ -38,7 +38,7 @@ public final class WaveEdits {
 
     /// What is used of the current sound.
     Optional<FrameRange> part() {
-        return list.currentProperty().get().filter(i -> !i.outputs().isEmpty()).map(i -> i.outputs().getFirst().front().part())
+        return list.currentProperty().get().filter(i -> !i.outputs().isEmpty()).map(i -> i.outputs().getFirst().sourceChain().part())
                 .or(() -> file().map(f -> new FrameRange(0, f.frames())));
     }
 

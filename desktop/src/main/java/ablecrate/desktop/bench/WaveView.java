@@ -9,7 +9,7 @@ import ablecrate.instrument.Cue;
 import ablecrate.instrument.Loop;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PlannedOutput;
-import ablecrate.signal.Finish;
+import ablecrate.signal.OutputChain;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
@@ -133,16 +133,16 @@ public final class WaveView extends Region implements Bench {
         return Grip.NONE;
     }
 
-    private FrameRange part() { return output.orElseThrow().front().part(); }
+    private FrameRange part() { return output.orElseThrow().sourceChain().part(); }
 
     /// Frames of the source for frames of the result.
     private double sourceFrames(long resultFrames) {
-        return (double) resultFrames * output.orElseThrow().front().inputStep() / output.orElseThrow().front().outputStep();
+        return (double) resultFrames * output.orElseThrow().sourceChain().inputStep() / output.orElseThrow().sourceChain().outputStep();
     }
 
-    private double fadeInX() { return scale.xOf(part().start() + sourceFrames(output.orElseThrow().finish().ends().fadeInFrames())); }
+    private double fadeInX() { return scale.xOf(part().start() + sourceFrames(output.orElseThrow().outputChain().ends().fadeInFrames())); }
 
-    private double fadeOutX() { return scale.xOf(part().end() - sourceFrames(output.orElseThrow().finish().ends().fadeOutFrames())); }
+    private double fadeOutX() { return scale.xOf(part().end() - sourceFrames(output.orElseThrow().outputChain().ends().fadeOutFrames())); }
 
     @Override public String id() { return "wave"; }
 
@@ -158,7 +158,7 @@ public final class WaveView extends Region implements Bench {
 
     @Override public boolean namesLine() { return true; }
 
-    @Override public boolean hasFacts() { return true; }
+    @Override public boolean hasFileFacts() { return true; }
 
     @Override public List<Action> keys() {
         return List.of(Action.told("wave-zoom", "On the wave", "Zoom", "+ −"), Action.told("wave-move", "On the wave", "Move along", "← →"),
@@ -177,8 +177,8 @@ public final class WaveView extends Region implements Bench {
         output = item.filter(i -> !i.outputs().isEmpty()).map(i -> i.outputs().getFirst());
         if (isOther) scale = WaveScale.whole(next.map(SoundFile::frames).orElse(1L), Math.max(1, getWidth()));
         setAccessibleText(next
-                .map(f -> "Wave of " + f.path().getFileName() + ", " + f.frames() + " frames, " + f.facts().loops().size() + " loops, "
-                        + f.facts().cues().size() + " cues")
+                .map(f -> "Wave of " + f.path().getFileName() + ", " + f.frames() + " frames, " + f.metadata().loops().size() + " loops, "
+                        + f.metadata().cues().size() + " cues")
                 .orElse("No wave"));
         requestLayout();
     }
@@ -239,14 +239,14 @@ public final class WaveView extends Region implements Bench {
     private void draw(GraphicsContext g, SoundFile f, double width, double height) {
         double top = RULER, bottom = height - 2;
         g.setFont(SMALL);
-        for (Loop l : f.facts().loops())
+        for (Loop l : f.metadata().loops())
             drawLoop(g, l, width, top, bottom);
         drawRuler(g, f, width, bottom);
         model.pyramidProperty().get().ifPresentOrElse(p -> drawWave(g, f, p, width, top, bottom), () -> {
             g.setFill(text.get());
             g.fillText("reading the wave …", 10, (top + bottom) / 2);
         });
-        drawCues(g, f.facts().cues(), width, top, bottom);
+        drawCues(g, f.metadata().cues(), width, top, bottom);
         drawFaults(g, model.faults(), width, top, bottom);
         if (output.isPresent()) drawEnds(g, width, top, bottom);
         double x = scale.xOf(cursor.get());
@@ -264,9 +264,9 @@ public final class WaveView extends Region implements Bench {
         if (end < width) g.fillRect(Math.max(0, end), top, width - Math.max(0, end), bottom - top);
         g.setStroke(handle.get());
         g.setLineWidth(1.2);
-        Finish finish = output.orElseThrow().finish();
-        if (finish.ends().fadeInFrames() > 0) strokeFade(g, start, in, top, bottom, finish.ends().fadeInShape()::fadeIn);
-        if (finish.ends().fadeOutFrames() > 0) strokeFade(g, out, end, top, bottom, finish.ends().fadeOutShape()::fadeOut);
+        OutputChain outputChain = output.orElseThrow().outputChain();
+        if (outputChain.ends().fadeInFrames() > 0) strokeFade(g, start, in, top, bottom, outputChain.ends().fadeInShape()::fadeIn);
+        if (outputChain.ends().fadeOutFrames() > 0) strokeFade(g, out, end, top, bottom, outputChain.ends().fadeOutShape()::fadeOut);
         g.setFill(handle.get());
         for (double x : new double[]{start, end}) {
             g.fillRect(Math.round(x) - 0.5, top, 1, bottom - top);

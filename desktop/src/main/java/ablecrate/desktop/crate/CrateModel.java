@@ -22,7 +22,7 @@ import ablecrate.option.OptionConflict;
 import ablecrate.option.PackOptions;
 import ablecrate.plan.PackingList;
 import ablecrate.planner.Planner;
-import ablecrate.signal.MeasureBook;
+import ablecrate.signal.Measurements;
 import ablecrate.signal.Measurement;
 import ablecrate.signal.SoundPath;
 import java.io.IOException;
@@ -58,7 +58,7 @@ public final class CrateModel {
     private final SheetCatalogue sheets = new SheetCatalogue();
     private final SoundPath path = new SoundPath();
     private final Catalogue catalogue;
-    private final MeasureBook book;
+    private final Measurements book;
     private final Map<Path, Gathered> known = new HashMap<>();
     private final ReadOnlyObjectWrapper<Job> job = new ReadOnlyObjectWrapper<>(Job.EMPTY);
     private final ReadOnlyObjectWrapper<DestinationSheet> sheet = new ReadOnlyObjectWrapper<>();
@@ -89,7 +89,7 @@ public final class CrateModel {
     public CrateModel(Background background, Catalogue catalogue) {
         this.background = background;
         this.catalogue = catalogue;
-        book = new MeasureBook(path, catalogue);
+        book = new Measurements(path, catalogue);
         sheet.set(sheets.builtIn().getFirst());
         list.set(emptyList());
         reading.subscribe(_ -> lookWhetherKnown());
@@ -131,7 +131,7 @@ public final class CrateModel {
     public Optional<SoundFile> sound(Path path) { return Optional.ofNullable(known.get(path)).flatMap(Gathered::sound); }
 
     /// What was listened to.
-    public MeasureBook book() { return book; }
+    public Measurements book() { return book; }
 
     /// What is known of files from earlier runs.
     public Catalogue catalogue() { return catalogue; }

@@ -6,7 +6,7 @@ import ablecrate.codec.SoundFile;
 import ablecrate.desktop.list.PackingListModel;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PlannedOutput;
-import ablecrate.signal.Front;
+import ablecrate.signal.SourceChain;
 import ablecrate.signal.SoundPath;
 import java.nio.file.Path;
 import java.util.Optional;
@@ -92,15 +92,15 @@ public final class HearingModel implements Hearable {
         startFrame = from;
         sourcePerHeard = 1;
         if (hearResult) {
-            Front front = output.get().front();
-            startFrame = Math.clamp(from, front.part().start(), front.part().end());
-            sourcePerHeard = (double) front.inputStep() / front.outputStep();
+            SourceChain sourceChain = output.get().sourceChain();
+            startFrame = Math.clamp(from, sourceChain.part().start(), sourceChain.part().end());
+            sourcePerHeard = (double) sourceChain.inputStep() / sourceChain.outputStep();
         }
         long heardFrom = hearResult
-                ? Math.min(output.get().shape().frames(), (long) ((startFrame - output.get().front().part().start()) / sourcePerHeard))
+                ? Math.min(output.get().shape().frames(), (long) ((startFrame - output.get().sourceChain().part().start()) / sourcePerHeard))
                 : from;
         Player next = new Player(
-                () -> hearResult ? soundPath.openAt(file, output.get().front(), output.get().finish(), heardFrom) : source(file, from),
+                () -> hearResult ? soundPath.openAt(file, output.get().sourceChain(), output.get().outputChain(), heardFrom) : source(file, from),
                 rate -> Player.deviceOrClock(rate, () -> fx.execute(() -> note.set("no sound device: running silent"))),
                 fault -> fx.execute(() -> ended(file.path(), fault)));
         player = Optional.of(next);

@@ -165,8 +165,8 @@ public final class KeyBenchView extends BorderPane implements Bench {
     @Override public List<Action> keys() {
         return List.of(Action.told("zone-next", "On the keys", "From zone to zone", "← → ↑ ↓"),
                 Action.told("zone-move", "On the keys", "Move the chosen zones", "Ctrl+← → ↑ ↓"),
-                Action.told("zone-upper", "On the keys", "Stretch the upper edge", "Shift+← → ↑ ↓"),
-                Action.told("zone-lower", "On the keys", "Stretch the lower edge", "Alt+← → ↑ ↓"),
+                Action.told("zone-upper", "On the keys", "FrameSlice the upper edge", "Shift+← → ↑ ↓"),
+                Action.told("zone-lower", "On the keys", "FrameSlice the lower edge", "Alt+← → ↑ ↓"),
                 Action.told("zone-root", "On the keys", "Root key down, up", "[ ]"),
                 Action.told("zone-split", "On the keys", "Split, merge, take out", "X M O"),
                 Action.told("zone-play", "On the keys", "Play the chosen zone; letters play", "P K"));

@@ -53,7 +53,7 @@ public final class KeysHearing {
         List<PlannedOutput> outputs = model.plannedSounds();
         if (planned.isPresent())
             player.use(planned.get(), sample -> load(outputs.get(sample),
-                    () -> path.open(outputs.get(sample).source(), outputs.get(sample).front(), outputs.get(sample).finish())));
+                    () -> path.open(outputs.get(sample).source(), outputs.get(sample).sourceChain(), outputs.get(sample).outputChain())));
         else
             model.instrumentProperty().get().ifPresent(i -> player.use(i, sample -> model.sound(sample).flatMap(file -> load(file, file::open))));
     }

@@ -141,7 +141,7 @@ public final class LevelsModel {
         for (PackingItem item : sounds) {
             Optional<Levels> before = before(item, wanted), after = item.outputs().getFirst().levels().after().or(() -> before);
             OptionalDouble peak = after.map(Levels::truePeakDbtp).orElse(OptionalDouble.empty());
-            all.add(new Dumbbell(item, by(before), by(after), peak, item.outputs().getFirst().finish().hold().isPresent(), false));
+            all.add(new Dumbbell(item, by(before), by(after), peak, item.outputs().getFirst().outputChain().hold().isPresent(), false));
         }
         double middle = middle(all);
         List<Dumbbell> marked = new ArrayList<>(all.stream()

@@ -77,7 +77,7 @@ final class Cells {
             if (file.isEmpty()) return;
             shape.getPoints().clear();
             SoundFile sound = file.get();
-            Optional<FrameRange> range = sound.facts().loops().stream().findFirst().map(l -> l.frames());
+            Optional<FrameRange> range = sound.metadata().loops().stream().findFirst().map(l -> l.frames());
             loop.setVisible(range.isPresent());
             range.ifPresent(r -> {
                 loop.setX(WIDTH * r.start() / Math.max(1, sound.frames()));

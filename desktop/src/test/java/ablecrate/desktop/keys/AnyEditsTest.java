@@ -10,7 +10,7 @@ import ablecrate.desktop.crate.CrateModel;
 import ablecrate.desktop.list.PackingListModel;
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Parameter;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.Zone;
 import ablecrate.job.Job;
 import ablecrate.job.Jobs;
@@ -49,7 +49,7 @@ class AnyEditsTest {
     }
 
     private Path sound(String name) throws Exception {
-        WholeSound.write(folder.resolve(name), SoundFormats.written("wav").orElseThrow(), 44_100, Depth.INT_16, SoundFacts.NONE, List.of(),
+        WholeSound.write(folder.resolve(name), SoundFormats.written("wav").orElseThrow(), 44_100, Depth.INT_16, SoundMetadata.NONE, List.of(),
                 new double[][]{new double[3000]});
         return folder.resolve(name);
     }

@@ -11,7 +11,7 @@ import ablecrate.desktop.list.PackingListModel;
 import ablecrate.format.names.NameFacts;
 import ablecrate.format.names.NamePart;
 import ablecrate.instrument.Parameter;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.Span;
 import ablecrate.instrument.Zone;
 import ablecrate.job.Jobs;
@@ -37,7 +37,7 @@ class KeysModelTest {
 
     /// Two groups; in the first three zones side by side and one above the middle one.
     @BeforeEach void open() throws Exception {
-        WholeSound.write(folder.resolve("tone.wav"), SoundFormats.written("wav").orElseThrow(), 44_100, Depth.INT_16, SoundFacts.NONE, List.of(),
+        WholeSound.write(folder.resolve("tone.wav"), SoundFormats.written("wav").orElseThrow(), 44_100, Depth.INT_16, SoundMetadata.NONE, List.of(),
                 new double[][]{new double[2000]});
         Files.writeString(folder.resolve("harp.sfz"), """
                 <group> group_label=soft sample=tone.wav
@@ -189,7 +189,8 @@ class KeysModelTest {
 
     private Path sound(String name) throws Exception {
         Path file = Files.createDirectories(folder.resolve("kitchen")).resolve(name);
-        WholeSound.write(file, SoundFormats.written("wav").orElseThrow(), 44_100, Depth.INT_16, SoundFacts.NONE, List.of(), new double[][]{new double[2000]});
+        WholeSound.write(file, SoundFormats.written("wav").orElseThrow(), 44_100, Depth.INT_16, SoundMetadata.NONE, List.of(),
+                new double[][]{new double[2000]});
         return file;
     }
 

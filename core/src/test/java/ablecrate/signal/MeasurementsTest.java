@@ -20,7 +20,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /// Every sound is listened to once, and between runs only where it changed.
-class MeasureBookTest {
+class MeasurementsTest {
     @TempDir Path folder;
     private final SoundPath path = new SoundPath();
     private Path file;
@@ -33,7 +33,7 @@ class MeasureBookTest {
 
     private SoundFile sound() { return Gatherer.read(new Gathered(file, file, new Gathered.Content.Unread())).sound().orElseThrow(); }
 
-    private double peakDb(MeasureBook book, SoundFile sound) {
+    private double peakDb(Measurements book, SoundFile sound) {
         Measurement.Request request = new Measurement.OfFile(sound, OptionalDouble.of(-60));
         book.measure(request, () -> false);
         return ((Measurement.Survey) book.find(request).orElseThrow()).levels().samplePeakDbfs().orElseThrow();
@@ -46,7 +46,7 @@ class MeasureBookTest {
     }
 
     @Test void whatIsKeptIsNotListenedToAgain() throws Exception {
-        MeasureBook book = new MeasureBook(path);
+        Measurements book = new Measurements(path);
         assertThat(peakDb(book, sound())).isCloseTo(-6.02, within(0.01));
         makeItQuieter();
         assertThat(peakDb(book, sound())).isCloseTo(-6.02, within(0.01));
@@ -57,18 +57,18 @@ class MeasureBookTest {
     @Test void betweenRunsTheCatalogueKeepsIt() throws Exception {
         Path kept = folder.resolve("catalogue.sqlite");
         try (Catalogue catalogue = new Catalogue(kept)) {
-            assertThat(peakDb(new MeasureBook(path, catalogue), sound())).isCloseTo(-6.02, within(0.01));
+            assertThat(peakDb(new Measurements(path, catalogue), sound())).isCloseTo(-6.02, within(0.01));
         }
         makeItQuieter();
         try (Catalogue catalogue = new Catalogue(kept)) {
-            assertThat(peakDb(new MeasureBook(path, catalogue), sound())).isCloseTo(-6.02, within(0.01));
+            assertThat(peakDb(new Measurements(path, catalogue), sound())).isCloseTo(-6.02, within(0.01));
             Measurement.Request other = new Measurement.OfFile(sound(), OptionalDouble.of(-40));
-            MeasureBook book = new MeasureBook(path, catalogue);
+            Measurements book = new Measurements(path, catalogue);
             book.measure(other, () -> false);
             assertThat(((Measurement.Survey) book.find(other).orElseThrow()).levels().samplePeakDbfs().orElseThrow()).as("another question")
                     .isCloseTo(-12.04, within(0.01));
             Files.setLastModifiedTime(file, FileTime.fromMillis(time.toMillis() + 2000));
-            assertThat(peakDb(new MeasureBook(path, catalogue), sound())).as("a file that was touched").isCloseTo(-12.04, within(0.01));
+            assertThat(peakDb(new Measurements(path, catalogue), sound())).as("a file that was touched").isCloseTo(-12.04, within(0.01));
         }
     }
 
@@ -78,14 +78,14 @@ class MeasureBookTest {
                 new Measurement.OfFile(sound(), OptionalDouble.empty()));
         List<Measurement> heard, again;
         try (Catalogue catalogue = new Catalogue(kept)) {
-            MeasureBook book = new MeasureBook(path, catalogue);
+            Measurements book = new Measurements(path, catalogue);
             requests.forEach(r -> book.measure(r, () -> false));
             heard = requests.stream().map(r -> book.find(r).orElseThrow()).toList();
         }
         assertThat(((Measurement.Pitched) heard.getFirst()).pitch().orElseThrow().hz()).isCloseTo(441, within(0.5));
         makeItQuieter();
         try (Catalogue catalogue = new Catalogue(kept)) {
-            MeasureBook book = new MeasureBook(path, catalogue);
+            Measurements book = new Measurements(path, catalogue);
             requests.forEach(r -> book.measure(r, () -> false));
             again = requests.stream().map(r -> book.find(r).orElseThrow()).toList();
         }
@@ -95,16 +95,16 @@ class MeasureBookTest {
     @Test void whatIsGoneIsKeptAsFailedWithTheReason() throws Exception {
         SoundFile sound = sound();
         Files.delete(file);
-        MeasureBook book = new MeasureBook(path);
+        Measurements book = new Measurements(path);
         Measurement.Request request = new Measurement.OfFile(sound, OptionalDouble.empty());
         book.measure(request, () -> false);
         assertThat(book.find(request)).get().isInstanceOfSatisfying(Measurement.Failed.class, f -> assertThat(f.reason()).contains("reed.wav"));
     }
 
     @Test void whatIsStoppedIsNotMeasured() {
-        MeasureBook book = new MeasureBook(path);
+        Measurements book = new Measurements(path);
         for (Measurement.Request request : List.of(new Measurement.OfFile(sound(), OptionalDouble.empty()), new Measurement.OfPitch(sound()),
-                new Measurement.OfFaults(sound()), new Measurement.OfFront(sound(), Front.whole(sound()), Ends.NONE))) {
+                new Measurement.OfFaults(sound()), new Measurement.OfSourceChain(sound(), SourceChain.whole(sound()), Ends.NONE))) {
             book.measure(request, () -> true);
             assertThat(book.find(request)).isEmpty();
         }

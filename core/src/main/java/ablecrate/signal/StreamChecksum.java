@@ -11,14 +11,14 @@ import java.security.NoSuchAlgorithmException;
 import java.util.Optional;
 
 /// Compares decoded samples with the checksum that their file states.
-final class CodedSum {
+final class StreamChecksum {
     private final Bytes stated;
     private final MessageDigest digest;
     private final PcmPacker packer;
     private final int frameBytes;
     private byte[] packed = {};
 
-    private CodedSum(Bytes stated, SampleEncoding encoding, int channels) {
+    private StreamChecksum(Bytes stated, SampleEncoding encoding, int channels) {
         this.stated = stated;
         // The samples themselves, not left-justified.
         packer = new PcmPacker(encoding);
@@ -31,12 +31,12 @@ final class CodedSum {
     }
 
     /// Empty where the file states none, or its bits do not fill whole bytes, which no fixture has shown yet.
-    static Optional<CodedSum> of(SoundFile file) {
+    static Optional<StreamChecksum> of(SoundFile file) {
         if (!(file.audio() instanceof AudioPlace.Coded(_, var stream)) || stream.md5().isEmpty() || file.encoding().validBits() % 8 != 0)
             return Optional.empty();
         SampleEncoding encoding = new SampleEncoding(SampleEncoding.Kind.SIGNED, file.encoding().containerBytes(), file.encoding().validBits(),
                 ByteOrder.LITTLE_ENDIAN);
-        return Optional.of(new CodedSum(stream.md5().get(), encoding, file.channels()));
+        return Optional.of(new StreamChecksum(stream.md5().get(), encoding, file.channels()));
     }
 
     void add(double[][] block, int frames) {

@@ -10,7 +10,7 @@ import ablecrate.instrument.Broadcast;
 import ablecrate.instrument.Cue;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.Mapping;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.TextField;
 import java.io.IOException;
 import java.nio.ByteOrder;
@@ -22,16 +22,16 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 
-/// A sound's facts as the chunks of RIFF hold them: `smpl`, `inst`, `cue `, `bext`, `LIST`. WAV has them between its own chunks, FLAC
+/// A sound's metadata as the chunks of RIFF hold them: `smpl`, `inst`, `cue `, `bext`, `LIST`. WAV has them between its own chunks, FLAC
 /// in application blocks, W64 under long names.
-public final class RiffFacts {
-    /// Chunks that are read into facts and written from them.
+public final class RiffMetadata {
+    /// Chunks that are read into metadata and written from them.
     public static final Set<String> IDS = Set.of("smpl", "inst", "cue ", "LIST", "bext");
 
     /// Texts that there is an entry for.
     public static final Set<TextField> TEXTS = InfoList.FIELDS;
 
-    private RiffFacts() {}
+    private RiffMetadata() {}
 
     /// A chunk of a file, read when it is asked for.
     public interface Part {
@@ -40,9 +40,9 @@ public final class RiffFacts {
         ChunkReader open() throws IOException;
     }
 
-    /// A broken chunk of facts costs that chunk, not the sound.
+    /// A broken chunk of metadata costs that chunk, not the sound.
     /// @param frames of the sound; what lies beyond is left out and told
-    public static SoundFacts read(List<? extends Part> chunks, long frames, List<Problem> problems) throws IOException {
+    public static SoundMetadata read(List<? extends Part> chunks, long frames, List<Problem> problems) throws IOException {
         List<Loop> loops = List.of();
         Optional<SmplChunk> smpl = Optional.empty();
         Optional<InstChunk> inst = Optional.empty();
@@ -87,7 +87,7 @@ public final class RiffFacts {
                 cues.add(cue.at(cue.frame(), Math.min(cue.lengthFrames(), frames - cue.frame())));
             else
                 problems.add(Problem.lost("cue " + cue.id() + " stands at frame " + cue.frame() + ", past the end; it is left out", "'cue ' chunk"));
-        return new SoundFacts(loops, mapping(smpl, inst), cues, broadcast, texts);
+        return new SoundMetadata(loops, mapping(smpl, inst), cues, broadcast, texts);
     }
 
     private static Mapping mapping(Optional<SmplChunk> smpl, Optional<InstChunk> inst) {
@@ -101,26 +101,26 @@ public final class RiffFacts {
         return mapping;
     }
 
-    /// Chunks that say the facts.
-    /// @param carried chunks of the source, whose further contents (vendor fields, order) are kept; those that are no facts are handed on as they are
-    public static List<RawChunk> chunks(OutputShape shape, SoundFacts facts, List<RawChunk> carried) {
+    /// Chunks that say the metadata.
+    /// @param carried chunks of the source, whose further contents (vendor fields, order) are kept; those that are no metadata are handed on as they are
+    public static List<RawChunk> chunks(OutputShape shape, SoundMetadata metadata, List<RawChunk> carried) {
         List<RawChunk> out = new ArrayList<>();
         for (String id : order(carried))
             switch (id) {
-            case "bext" -> facts.broadcast().ifPresent(b -> out.add(chunk("bext", BextChunk.write(b, contents(carried, "bext")))));
-            case "smpl" -> smpl(shape, facts, carried).ifPresent(out::add);
-            case "inst" -> inst(facts, carried).ifPresent(out::add);
+            case "bext" -> metadata.broadcast().ifPresent(b -> out.add(chunk("bext", BextChunk.write(b, contents(carried, "bext")))));
+            case "smpl" -> smpl(shape, metadata, carried).ifPresent(out::add);
+            case "inst" -> inst(metadata, carried).ifPresent(out::add);
             case "cue " -> {
-                if (!facts.cues().isEmpty()) {
+                if (!metadata.cues().isEmpty()) {
                     CueChunk source = contents(carried, "cue ").map(c -> parse("cue ", c, in -> CueChunk.read(in, new ArrayList<>())))
                             .orElse(new CueChunk(List.of()));
-                    out.add(chunk("cue ", source.with(facts.cues()).toBytes()));
+                    out.add(chunk("cue ", source.with(metadata.cues()).toBytes()));
                 }
             }
-            case "adtl" -> list("adtl", AssociatedData.entries(facts.cues(), entries(carried, "adtl"))).ifPresent(out::add);
-            case "INFO" -> list("INFO", InfoList.entries(facts.texts(), entries(carried, "INFO"))).ifPresent(out::add);
+            case "adtl" -> list("adtl", AssociatedData.entries(metadata.cues(), entries(carried, "adtl"))).ifPresent(out::add);
+            case "INFO" -> list("INFO", InfoList.entries(metadata.texts(), entries(carried, "INFO"))).ifPresent(out::add);
             case "iXML" -> contents(carried, id)
-                    .ifPresent(c -> out.add(new RawChunk(id, IxmlChunk.adapted(c, shape, facts.broadcast().map(Broadcast::timeReferenceFrames)))));
+                    .ifPresent(c -> out.add(new RawChunk(id, IxmlChunk.adapted(c, shape, metadata.broadcast().map(Broadcast::timeReferenceFrames)))));
             default -> contents(carried, id).ifPresent(c -> out.add(new RawChunk(id, c)));
             }
         return out;
@@ -144,16 +144,16 @@ public final class RiffFacts {
         return ids;
     }
 
-    private static Optional<RawChunk> smpl(OutputShape shape, SoundFacts facts, List<RawChunk> carried) {
+    private static Optional<RawChunk> smpl(OutputShape shape, SoundMetadata metadata, List<RawChunk> carried) {
         Optional<SmplChunk> source = contents(carried, "smpl").map(c -> parse("smpl", c, in -> SmplChunk.read(in, Long.MAX_VALUE, new ArrayList<>())));
-        Mapping mapping = facts.mapping();
-        boolean saysSomething = !facts.loops().isEmpty() || mapping.rootKey().isPresent() || mapping.fineTuneCents() != 0;
+        Mapping mapping = metadata.mapping();
+        boolean saysSomething = !metadata.loops().isEmpty() || mapping.rootKey().isPresent() || mapping.fineTuneCents() != 0;
         if (!saysSomething) return Optional.empty();
-        return Optional.of(chunk("smpl", source.orElse(SmplChunk.EMPTY).with(mapping, facts.loops(), shape.rateHz()).toBytes()));
+        return Optional.of(chunk("smpl", source.orElse(SmplChunk.EMPTY).with(mapping, metadata.loops(), shape.rateHz()).toBytes()));
     }
 
-    private static Optional<RawChunk> inst(SoundFacts facts, List<RawChunk> carried) {
-        Mapping mapping = facts.mapping();
+    private static Optional<RawChunk> inst(SoundMetadata metadata, List<RawChunk> carried) {
+        Mapping mapping = metadata.mapping();
         Optional<Bytes> source = contents(carried, "inst");
         if (mapping.keys().isEmpty() && mapping.velocities().isEmpty() && mapping.gainDb().isEmpty()) return Optional.empty();
         if (source.isPresent()) {

@@ -13,20 +13,20 @@ import java.util.Optional;
 /// @param rateHz what the result is played at
 /// @param mends stretches of the source that are filled in, in order
 /// @param loop the loop that the conversion has to keep whole
-public record Front(FrameRange part, List<Double> offsets, ChannelMix mix, long outputStep, long inputStep, int rateHz, Optional<LoopCarry> loop,
+public record SourceChain(FrameRange part, List<Double> offsets, ChannelMix mix, long outputStep, long inputStep, int rateHz, Optional<LoopCarry> loop,
         List<FrameRange> mends) {
-    public Front {
+    public SourceChain {
         offsets = List.copyOf(offsets);
         mends = List.copyOf(mends);
     }
 
     /// A sound as it is.
-    public static Front whole(SoundFile file) {
-        return new Front(new FrameRange(0, file.frames()), List.of(), ChannelMix.keep(file.channels()), file.rateHz(), file.rateHz(), file.rateHz(),
+    public static SourceChain whole(SoundFile file) {
+        return new SourceChain(new FrameRange(0, file.frames()), List.of(), ChannelMix.keep(file.channels()), file.rateHz(), file.rateHz(), file.rateHz(),
                 Optional.empty(), List.of());
     }
 
-    public Front with(ChannelMix other) { return new Front(part, offsets, other, outputStep, inputStep, rateHz, loop, mends); }
+    public SourceChain with(ChannelMix other) { return new SourceChain(part, offsets, other, outputStep, inputStep, rateHz, loop, mends); }
 
     public boolean convertsRate() { return outputStep != inputStep; }
 

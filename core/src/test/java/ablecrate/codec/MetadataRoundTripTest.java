@@ -11,7 +11,7 @@ import ablecrate.instrument.Cue;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.Mapping;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.Span;
 import ablecrate.instrument.TextField;
 import java.nio.file.Path;
@@ -26,7 +26,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 
 /// What a format declares, it carries: two hundred sounds made by chance, written and read.
-class FactsRoundTripTest {
+class MetadataRoundTripTest {
     private static final int FRAMES = 700;
     private static final String[] WORDS = {"Glass", "Größe", "wind-up harp", "é", "tin/kitchen", "a", "twelve letter"};
 
@@ -36,22 +36,22 @@ class FactsRoundTripTest {
         WrittenFormat format = SoundFormats.written(formatId).orElseThrow();
         Random random = new Random(11);
         for (int i = 0; i < 200; i++) {
-            SoundFacts facts = facts(random, format.capabilities());
+            SoundMetadata metadata = metadata(random, format.capabilities());
             Depth depth = format.capabilities().depths().stream().sorted().toList().get(random.nextInt(format.capabilities().depths().size()));
             int channels = 1 + random.nextInt(3), rateHz = 8000 + random.nextInt(90_000);
             double[][] planes = new double[channels][];
             for (int channel = 0; channel < channels; channel++)
                 planes[channel] = Sounds.signal(FRAMES, _ -> Math.rint((2 * random.nextDouble() - 1) * 127) / 128);
-            SoundFile file = format.read(Sounds.write(folder.resolve("x"), formatId, rateHz, depth, facts, planes));
+            SoundFile file = format.read(Sounds.write(folder.resolve("x"), formatId, rateHz, depth, metadata, planes));
             assertThat(file.problems()).isEmpty();
             assertThat(List.of(file.rateHz(), file.channels(), file.frames(), file.encoding().depth()))
                     .isEqualTo(List.of(rateHz, channels, (long) FRAMES, depth));
             assertThat(Sounds.readAll(file.open())).as("samples of 8 bits fit every depth").isDeepEqualTo(planes);
-            same(file.facts(), facts);
+            same(file.metadata(), metadata);
         }
     }
 
-    private static void same(SoundFacts read, SoundFacts written) {
+    private static void same(SoundMetadata read, SoundMetadata written) {
         assertThat(read.loops()).extracting(Loop::frames, Loop::mode, Loop::use, Loop::playCount)
                 .isEqualTo(written.loops().stream().map(l -> org.assertj.core.groups.Tuple.tuple(l.frames(), l.mode(), l.use(), l.playCount())).toList());
         assertThat(read.cues()).extracting(Cue::frame, Cue::lengthFrames, Cue::label, Cue::note)
@@ -66,7 +66,7 @@ class FactsRoundTripTest {
         assertThat(read.texts()).isEqualTo(written.texts());
     }
 
-    private static SoundFacts facts(Random random, Capabilities can) {
+    private static SoundMetadata metadata(Random random, Capabilities can) {
         List<Loop> loops = new ArrayList<>();
         if (random.nextBoolean()) loops.add(loop(random, can, 50, Loop.Use.SUSTAIN));
         if (!loops.isEmpty() && random.nextBoolean()) loops.add(loop(random, can, 400, Loop.Use.RELEASE));
@@ -86,7 +86,7 @@ class FactsRoundTripTest {
                         new Broadcast("take " + random.nextInt(99), "workshop", "REF" + random.nextInt(99), "2026-03-0" + (1 + random.nextInt(9)), "12:34:56",
                                 random.nextLong(1L << 40), 1, "", Optional.empty(), ""))
                 : Optional.empty();
-        return new SoundFacts(loops, mapping, cues, broadcast, texts);
+        return new SoundMetadata(loops, mapping, cues, broadcast, texts);
     }
 
     private static Loop loop(Random random, Capabilities can, int from, Loop.Use use) {

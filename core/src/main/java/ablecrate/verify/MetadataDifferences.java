@@ -4,7 +4,7 @@ import ablecrate.instrument.Broadcast;
 import ablecrate.instrument.Cue;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.Mapping;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.Span;
 import java.util.ArrayList;
 import java.util.List;
@@ -15,17 +15,18 @@ import java.util.Optional;
 import java.util.TreeMap;
 
 /// What a file says of itself, held against what it shall say, kind by kind; what neither says is no check.
-final class FactsDifferences {
+final class MetadataDifferences {
     private static final double SAME_CENTS = 1e-6;
 
-    private FactsDifferences() {}
+    private MetadataDifferences() {}
 
-    static List<Outcome> of(SoundFacts wanted, SoundFacts found) {
+    static List<Outcome> of(SoundMetadata wanted, SoundMetadata found) {
         List<Outcome> outcomes = new ArrayList<>();
-        compare(outcomes, Check.LOOPS, wanted.loops().stream().map(FactsDifferences::text).toList(),
-                found.loops().stream().map(FactsDifferences::text).toList());
+        compare(outcomes, Check.LOOPS, wanted.loops().stream().map(MetadataDifferences::text).toList(),
+                found.loops().stream().map(MetadataDifferences::text).toList());
         mapping(outcomes, wanted.mapping(), found.mapping());
-        compare(outcomes, Check.CUES, wanted.cues().stream().map(FactsDifferences::text).toList(), found.cues().stream().map(FactsDifferences::text).toList());
+        compare(outcomes, Check.CUES, wanted.cues().stream().map(MetadataDifferences::text).toList(),
+                found.cues().stream().map(MetadataDifferences::text).toList());
         compare(outcomes, Check.BROADCAST, texts(wanted.broadcast()), texts(found.broadcast()));
         compare(outcomes, Check.TEXTS, texts(wanted.texts()), texts(found.texts()));
         return outcomes;

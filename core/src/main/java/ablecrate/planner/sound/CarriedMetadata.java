@@ -11,9 +11,9 @@ import ablecrate.instrument.Cue;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.Mapping;
-import ablecrate.instrument.SoundFacts;
+import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.TextField;
-import ablecrate.signal.Front;
+import ablecrate.signal.SourceChain;
 import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.List;
@@ -21,29 +21,29 @@ import java.util.Map;
 import java.util.Optional;
 
 /// What a sound says of itself, carried to another rate, format and destination.
-record Metadata(SoundFacts facts, List<Change> changes) {
-    static Metadata of(SoundTask task, Conversion conversion, LoopChange.SeamSteps seam) {
-        SoundFacts facts = task.file().facts();
-        Carrying carrying = new Carrying(task.target(), conversion.front(), task.file().rateHz(), conversion.fit());
-        SoundFacts carried = new SoundFacts(carrying.loops(facts.loops(), seam), carrying.mapping(facts.mapping()), carrying.cues(facts.cues()),
-                carrying.broadcast(facts.broadcast()), carrying.texts(facts.texts()));
-        return new Metadata(carried, carrying.changes);
+record CarriedMetadata(SoundMetadata metadata, List<Change> changes) {
+    static CarriedMetadata of(SoundTask task, Conversion conversion, LoopChange.SeamSteps seam) {
+        SoundMetadata metadata = task.file().metadata();
+        Carrying carrying = new Carrying(task.target(), conversion.sourceChain(), task.file().rateHz(), conversion.fit());
+        SoundMetadata carried = new SoundMetadata(carrying.loops(metadata.loops(), seam), carrying.mapping(metadata.mapping()), carrying.cues(metadata.cues()),
+                carrying.broadcast(metadata.broadcast()), carrying.texts(metadata.texts()));
+        return new CarriedMetadata(carried, carrying.changes);
     }
 
     /// Carries kind after kind, each with its changes.
     private static final class Carrying {
         private final SoundTarget target;
         private final Capabilities can;
-        private final Front front;
+        private final SourceChain sourceChain;
         private final int fromHz;
         private final Optional<LoopFit> fit;
         private final List<Change> changes = new ArrayList<>();
 
         /// @param fit of the loop that rules the conversion
-        Carrying(SoundTarget target, Front front, int fromHz, Optional<LoopFit> fit) {
+        Carrying(SoundTarget target, SourceChain sourceChain, int fromHz, Optional<LoopFit> fit) {
             this.target = target;
             can = target.capabilities();
-            this.front = front;
+            this.sourceChain = sourceChain;
             this.fromHz = fromHz;
             this.fit = fit;
         }
@@ -57,7 +57,7 @@ record Metadata(SoundFacts facts, List<Change> changes) {
             }
             List<Loop> kept = held(loops);
             List<Loop> moved = moved(kept, seam);
-            if (!front.convertsRate() && seam.isTold()) changes.add(new LoopChange.SeamBlended(place(kept), place(moved), seam));
+            if (!sourceChain.convertsRate() && seam.isTold()) changes.add(new LoopChange.SeamBlended(place(kept), place(moved), seam));
             return moved;
         }
 
@@ -84,18 +84,18 @@ record Metadata(SoundFacts facts, List<Change> changes) {
             boolean isFirst = true;
             List<Loop> moved = new ArrayList<>();
             for (Loop loop : kept) {
-                double exactStart = scaled(loop.frames().start() - front.part().start()), exactLength = scaled(loop.frames().length());
+                double exactStart = scaled(loop.frames().start() - sourceChain.part().start()), exactLength = scaled(loop.frames().length());
                 boolean rules = isFirst && loop.use() == Loop.Use.SUSTAIN && fit.isPresent();
                 isFirst &= loop.use() != Loop.Use.SUSTAIN;
                 // The length is rounded for itself: it is the loop's pitch. Rounding both ends could be off by two halves.
-                long length = Math.max(1, Math.round(exactLength)), start = Math.clamp(Math.round(exactStart), 0, Math.max(0, front.frames() - length));
-                FrameRange to = rules ? fit.get().to() : new FrameRange(start, Math.min(start + length, front.frames()));
+                long length = Math.max(1, Math.round(exactLength)), start = Math.clamp(Math.round(exactStart), 0, Math.max(0, sourceChain.frames() - length));
+                FrameRange to = rules ? fit.get().to() : new FrameRange(start, Math.min(start + length, sourceChain.frames()));
                 worstShift = Math.max(worstShift, Math.max(Math.abs(to.start() - exactStart), Math.abs(to.length() - exactLength)));
                 double cents = rules ? fit.get().leftCents() : 1200 * Math.log(exactLength / to.length()) / Math.log(2);
                 if (Math.abs(cents) > Math.abs(worstCents)) worstCents = cents;
                 moved.add(loop.withFrames(to));
             }
-            if (front.convertsRate())
+            if (sourceChain.convertsRate())
                 changes.add(new LoopChange.LoopsMoved(place(kept), place(moved), worstShift, worstCents,
                         fit.map(f -> new LoopChange.Fitted(f.from().length(), f.to().length(), f.tuningCents())), seam));
             return moved;
@@ -139,7 +139,7 @@ record Metadata(SoundFacts facts, List<Change> changes) {
         }
 
         List<Cue> cues(List<Cue> all) {
-            List<Cue> cues = all.stream().filter(c -> c.frame() >= front.part().start() && c.frame() <= front.part().end()).toList();
+            List<Cue> cues = all.stream().filter(c -> c.frame() >= sourceChain.part().start() && c.frame() <= sourceChain.part().end()).toList();
             if (cues.size() < all.size()) changes.add(new MetadataChange.CuesOutside(all.size(), cues.size()));
             if (cues.isEmpty()) return cues;
             if (!target.written().cues() || !target.keeps().cues() || !can.cues()) {
@@ -150,16 +150,16 @@ record Metadata(SoundFacts facts, List<Change> changes) {
             double worst = 0;
             int shortened = 0;
             for (Cue cue : cues) {
-                double exact = scaled(cue.frame() - front.part().start());
-                long frame = Math.clamp(Math.round(exact), 0, front.frames()),
-                        length = Math.clamp(Math.round(scaled(cue.lengthFrames())), 0, front.frames() - frame);
+                double exact = scaled(cue.frame() - sourceChain.part().start());
+                long frame = Math.clamp(Math.round(exact), 0, sourceChain.frames()),
+                        length = Math.clamp(Math.round(scaled(cue.lengthFrames())), 0, sourceChain.frames() - frame);
                 worst = Math.max(worst, Math.abs(frame - exact));
                 boolean isPlain = !can.cueNotesAndLengths() && (cue.note().isPresent() || cue.lengthFrames() > 0);
                 if (isPlain) shortened++;
                 moved.add(isPlain ? new Cue(cue.id(), frame, 0, cue.label(), Optional.empty()) : cue.at(frame, length));
             }
             if (shortened > 0) changes.add(new MetadataChange.CueNotesDropped(cues.size(), shortened, target.name()));
-            if (front.convertsRate()) changes.add(new MetadataChange.CuesMoved(cues.size(), worst));
+            if (sourceChain.convertsRate()) changes.add(new MetadataChange.CuesMoved(cues.size(), worst));
             return moved;
         }
 
@@ -172,7 +172,7 @@ record Metadata(SoundFacts facts, List<Change> changes) {
             }
             // Time of day goes on at the rate that is played, whatever a loop made of the ratio; a trimmed start is later.
             long time = broadcast.get().timeReferenceFrames();
-            double wanted = (double) (time + front.part().start()) * front.rateHz() / fromHz;
+            double wanted = (double) (time + sourceChain.part().start()) * sourceChain.rateHz() / fromHz;
             long moved = Math.round(wanted);
             if (moved == time) return broadcast;
             changes.add(new MetadataChange.TimeStampMoved(time, moved, Math.abs(moved - wanted)));
@@ -190,6 +190,8 @@ record Metadata(SoundFacts facts, List<Change> changes) {
             return kept;
         }
 
-        private double scaled(long frames) { return front.convertsRate() ? (double) frames * front.outputStep() / front.inputStep() : frames; }
+        private double scaled(long frames) {
+            return sourceChain.convertsRate() ? (double) frames * sourceChain.outputStep() / sourceChain.inputStep() : frames;
+        }
     }
 }

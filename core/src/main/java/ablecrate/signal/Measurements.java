@@ -24,20 +24,20 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.BooleanSupplier;
 
 /// Keeps what was measured, so that every sound is listened to once. Safe for threads.
-public final class MeasureBook {
+public final class Measurements {
     private static final int BLOCK = 8192;
 
     private final SoundPath path;
     private final Optional<Catalogue> catalogue;
     private final Map<Measurement.Request, Measurement> kept = new ConcurrentHashMap<>();
 
-    public MeasureBook(SoundPath path) {
+    public Measurements(SoundPath path) {
         this.path = path;
         catalogue = Optional.empty();
     }
 
     /// @param catalogue that keeps what is measured of files between runs
-    public MeasureBook(SoundPath path, Catalogue catalogue) {
+    public Measurements(SoundPath path, Catalogue catalogue) {
         this.path = path;
         this.catalogue = Optional.of(catalogue);
     }
@@ -62,8 +62,9 @@ public final class MeasureBook {
                 case Measurement.OfPitch(SoundFile file) -> stopped.getAsBoolean() ? Optional.<Measurement>empty() : pitch(file);
                 case Measurement.OfFaults(SoundFile file) -> faults(file, stopped);
                 // What comes as the file holds it is listened to once for both.
-                case Measurement.OfFront(SoundFile file, Front front, Ends ends) when front.isAsIn(file) && ends.isNone() -> levels(file, stopped);
-                case Measurement.OfFront(SoundFile file, Front front, Ends ends) -> levels(file, front, ends, stopped);
+                case Measurement.OfSourceChain(SoundFile file, SourceChain sourceChain, Ends ends) when sourceChain.isAsIn(file) && ends.isNone() ->
+                    levels(file, stopped);
+                case Measurement.OfSourceChain(SoundFile file, SourceChain sourceChain, Ends ends) -> levels(file, sourceChain, ends, stopped);
                 case Measurement.OfLimited limited -> new LevelSearch(path, limited, stopped).find();
             };
             measured.ifPresent(m -> kept.put(request, m));
@@ -81,7 +82,7 @@ public final class MeasureBook {
 
     private static Optional<Measurement.Faults> faults(SoundFile file, BooleanSupplier stopped) throws IOException {
         FaultFinder finder = new FaultFinder(file.rateHz(), file.channels());
-        Optional<CodedSum> sum = CodedSum.of(file);
+        Optional<StreamChecksum> sum = StreamChecksum.of(file);
         BadFrames bad = new BadFrames();
         try (FrameSource source = file.open(bad)) {
             double[][] block = new double[file.channels()][BLOCK];
@@ -95,7 +96,7 @@ public final class MeasureBook {
         FaultFinder.Kind kind = file.compression().isPresent() ? FaultFinder.Kind.UNDECODED : FaultFinder.Kind.NO_NUMBER;
         bad.ranges().forEach(range -> all.add(new FaultFinder.Fault(kind, range)));
         all.sort(Comparator.comparingLong(f -> f.frames().start()));
-        return Optional.of(new Measurement.Faults(all, sum.map(CodedSum::isRight)));
+        return Optional.of(new Measurement.Faults(all, sum.map(StreamChecksum::isRight)));
     }
 
     /// Clicks from edge to edge: they are found by the first of them.
@@ -150,13 +151,13 @@ public final class MeasureBook {
     private Optional<Measurement> levels(SoundFile file, BooleanSupplier stopped) {
         Measurement.Request whole = new Measurement.OfFile(file, OptionalDouble.empty());
         measure(whole, stopped);
-        return find(whole).map(m -> m instanceof Measurement.Survey survey ? new Measurement.FrontLevels(survey.levels(), survey.seamDb()) : m);
+        return find(whole).map(m -> m instanceof Measurement.Survey survey ? new Measurement.ChainLevels(survey.levels(), survey.seamDb()) : m);
     }
 
-    private Optional<Measurement.FrontLevels> levels(SoundFile file, Front front, Ends ends, BooleanSupplier stopped) throws IOException {
-        try (FrameSource source = path.open(file, front, new Finish(0, ends, Optional.empty()))) {
-            LevelMeter meter = new LevelMeter(front.rateHz(), source.channels());
-            Optional<SeamWatch> seam = front.loop().filter(l -> l.to().length() >= Seam.SHORTEST)
+    private Optional<Measurement.ChainLevels> levels(SoundFile file, SourceChain sourceChain, Ends ends, BooleanSupplier stopped) throws IOException {
+        try (FrameSource source = path.open(file, sourceChain, new OutputChain(0, ends, Optional.empty()))) {
+            LevelMeter meter = new LevelMeter(sourceChain.rateHz(), source.channels());
+            Optional<SeamWatch> seam = sourceChain.loop().filter(l -> l.to().length() >= Seam.SHORTEST)
                     .map(l -> new SeamWatch(l.to(), l.alternates(), source.channels()));
             double[][] block = new double[source.channels()][BLOCK];
             long at = 0;
@@ -165,12 +166,12 @@ public final class MeasureBook {
                 meter.add(block, 0, got);
                 if (seam.isPresent()) seam.get().add(block, got, at);
             }
-            return Optional.of(new Measurement.FrontLevels(meter.finish(), seam.map(s -> OptionalDouble.of(s.stepDb())).orElse(OptionalDouble.empty())));
+            return Optional.of(new Measurement.ChainLevels(meter.finish(), seam.map(s -> OptionalDouble.of(s.stepDb())).orElse(OptionalDouble.empty())));
         }
     }
 
     /// The first loop that sustains: the one whose seam counts.
-    static Optional<Loop> ruling(SoundFile file) { return file.facts().loops().stream().filter(l -> l.use() == Loop.Use.SUSTAIN).findFirst(); }
+    static Optional<Loop> ruling(SoundFile file) { return file.metadata().loops().stream().filter(l -> l.use() == Loop.Use.SUSTAIN).findFirst(); }
 
     /// Catches what is played around a seam out of a stream.
     static final class SeamWatch {

@@ -13,7 +13,7 @@ import java.util.Random;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
-class BesideTest {
+class AbComparisonTest {
     private static final int RATE = 44_100, FRAMES = 100_000;
 
     @TempDir Path folder;
@@ -24,26 +24,26 @@ class BesideTest {
 
     private static double[] noise(double amplitude) { return new Random(1).doubles(FRAMES, -amplitude, amplitude).toArray(); }
 
-    private static Beside.Found compare(SoundFile source, Front front, SoundFile result) throws Exception {
-        return Beside.compare(source, front, result, () -> false).orElseThrow();
+    private static AbComparison.Found compare(SoundFile source, SourceChain sourceChain, SoundFile result) throws Exception {
+        return AbComparison.compare(source, sourceChain, result, () -> false).orElseThrow();
     }
 
     @Test void aCopyLeavesNothingAndAQuieterOneNothingButItsGain() throws Exception {
         double[] x = noise(0.5);
         SoundFile source = wav("s.wav", RATE, Depth.FLOAT_64, x);
-        Beside.Found same = compare(source, Front.whole(source), source);
+        AbComparison.Found same = compare(source, SourceChain.whole(source), source);
         assertThat(same.differenceRmsDbfs()).isEmpty();
         assertThat(same.gainDb()).isZero();
         SoundFile quieter = wav("q.wav", RATE, Depth.FLOAT_64, java.util.Arrays.stream(x).map(v -> v / 4).toArray());
-        assertThat(compare(source, Front.whole(source), quieter).gainDb()).isCloseTo(12.0412, within(1e-3));
-        assertThat(compare(source, Front.whole(source), quieter).differenceRmsDbfs()).isEmpty();
+        assertThat(compare(source, SourceChain.whole(source), quieter).gainDb()).isCloseTo(12.0412, within(1e-3));
+        assertThat(compare(source, SourceChain.whole(source), quieter).differenceRmsDbfs()).isEmpty();
     }
 
     /// Rounding to 16 bits leaves noise of 1/√12 of a step: −101.1 dBFS (step 2⁻¹⁵, RMS −10.79 dB below it).
     @Test void roundingTo16BitsLeavesItsNoise() throws Exception {
         double[] x = noise(0.5);
         SoundFile source = wav("s.wav", RATE, Depth.FLOAT_64, x), result = wav("r.wav", RATE, Depth.INT_16, x);
-        Beside.Found found = compare(source, Front.whole(source), result);
+        AbComparison.Found found = compare(source, SourceChain.whole(source), result);
         assertThat(found.differenceRmsDbfs().orElseThrow()).isCloseTo(-90.31 - 10.79, within(0.1));
         assertThat(found.nullDb().orElseThrow()).isCloseTo(-101.1 - 20 * Math.log10(0.5 / Math.sqrt(3)), within(0.1));
     }
@@ -52,13 +52,14 @@ class BesideTest {
     @Test void anotherRateLeavesNearlyNothing() throws Exception {
         double[] x = Sounds.signal(FRAMES, n -> 0.5 * Math.sin(2 * Math.PI * 997 * n / RATE) * Math.sin(Math.PI * n / FRAMES));
         SoundFile source = wav("s.wav", RATE, Depth.FLOAT_64, x);
-        Front front = new Front(new ablecrate.audio.FrameRange(1000, 90_000), List.of(), ChannelMix.keep(1), 48_000, RATE, 48_000, java.util.Optional.empty(),
+        SourceChain sourceChain = new SourceChain(new ablecrate.audio.FrameRange(1000, 90_000), List.of(), ChannelMix.keep(1), 48_000, RATE, 48_000,
+                java.util.Optional.empty(),
                 List.of());
-        double[][] converted = Sounds.readAll(new SoundPath().front(source, front));
+        double[][] converted = Sounds.readAll(new SoundPath().sourceChain(source, sourceChain));
         SoundFile result = wav("r.wav", 48_000, Depth.FLOAT_64, converted);
-        assertThat(compare(source, front, result).nullDb().orElseThrow()).isLessThan(-60);
+        assertThat(compare(source, sourceChain, result).nullDb().orElseThrow()).isLessThan(-60);
         double inner = 0;
-        try (Beside both = Beside.open(source, front, result)) {
+        try (AbComparison both = AbComparison.open(source, sourceChain, result)) {
             double[][] s = new double[1][80_000], r = new double[1][80_000];
             both.read(s, r, 80_000);
             for (int i = 2000; i < 78_000; i++)

@@ -1,2 +1,2 @@
 /// Source beside result: what packing makes of a sound, laid over it, heard and measured.
-package ablecrate.desktop.beside;
+package ablecrate.desktop.compare;

@@ -1,4 +1,4 @@
-package ablecrate.desktop.beside;
+package ablecrate.desktop.compare;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
@@ -25,7 +25,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /// The result beside its source: always that of the current line, never one that is out of date.
-class BesideModelTest {
+class CompareModelTest {
     @TempDir static Path shared;
     private static Path demo;
     @TempDir Path temp;
@@ -34,7 +34,7 @@ class BesideModelTest {
     private CrateModel crate;
     private PackingListModel list;
     private PackRunModel run;
-    private BesideModel model;
+    private CompareModel model;
 
     @BeforeAll static void makeTheDemoCrate() throws Exception { demo = DemoCrate.make(shared); }
 
@@ -43,7 +43,7 @@ class BesideModelTest {
         crate = new CrateModel(background, Catalogue.none());
         list = new PackingListModel(crate);
         run = new PackRunModel(background, told::add);
-        model = new BesideModel(crate, list, run.slipProperty(), background, later::add);
+        model = new CompareModel(crate, list, run.slipProperty(), background, later::add);
         crate.gather(List.of(demo));
         crate.aim("session");
         settle();
@@ -64,9 +64,9 @@ class BesideModelTest {
 
     private PackingItem choose(String name) { return choose(i -> i.source().fileName().equals(name)); }
 
-    private BesideModel.Compared compared() { return model.comparedProperty().get().orElseThrow(); }
+    private CompareModel.Compared compared() { return model.comparedProperty().get().orElseThrow(); }
 
-    private Map<String, BesideModel.Row> rows() { return BesideModel.rows(compared()).stream().collect(Collectors.toMap(BesideModel.Row::name, r -> r)); }
+    private Map<String, CompareModel.Row> rows() { return CompareModel.rows(compared()).stream().collect(Collectors.toMap(CompareModel.Row::name, r -> r)); }
 
     @Test void whatCannotBeComparedSaysWhy() {
         list.choose(List.of(), Optional.empty());
@@ -90,8 +90,8 @@ class BesideModelTest {
         assertThat(rows().get("Depth").result()).isEqualTo("24 bit");
         assertThat(rows().get("Size").source()).isEqualTo(Math.round(Files.size(item.source().path()) / 1e3) + " kB");
         assertThat(rows().values()).noneMatch(r -> r.source().isBlank() || r.result().isBlank());
-        assertThat(BesideModel.liftDb(compared()) % 6).as("whole steps").isZero();
-        assertThat(BesideModel.liftDb(compared())).isBetween(0.0, 90.0);
+        assertThat(CompareModel.liftDb(compared()) % 6).as("whole steps").isZero();
+        assertThat(CompareModel.liftDb(compared())).isBetween(0.0, 90.0);
     }
 
     /// The preview lies in a folder of its own, which goes with it.
@@ -124,7 +124,7 @@ class BesideModelTest {
         choose("Oven Door.wav");
         crate.changeOptions(o -> o.withTreatment(o.treatment().withFadeOut(ablecrate.option.Fade.NONE_OUT.withMs(50))), "fade");
         settle();
-        assertThat(compared().output().finish().ends().fadeOutFrames()).isEqualTo(2400);
+        assertThat(compared().output().outputChain().ends().fadeOutFrames()).isEqualTo(2400);
         assertThat(compared().found().nullDb().orElseThrow()).as("the fade is the difference").isGreaterThan(-120);
     }
 
@@ -163,11 +163,11 @@ class BesideModelTest {
     }
 
     @Test void oneHearsSourceThenResultThenDifference() {
-        List<BesideModel.Heard> heard = new ArrayList<>();
+        List<CompareModel.Heard> heard = new ArrayList<>();
         for (int i = 0; i < 4; i++) {
             heard.add(model.heardProperty().get());
             model.otherSide();
         }
-        assertThat(heard).containsExactly(BesideModel.Heard.SOURCE, BesideModel.Heard.RESULT, BesideModel.Heard.DIFFERENCE, BesideModel.Heard.SOURCE);
+        assertThat(heard).containsExactly(CompareModel.Heard.SOURCE, CompareModel.Heard.RESULT, CompareModel.Heard.DIFFERENCE, CompareModel.Heard.SOURCE);
     }
 }

@@ -1,4 +1,4 @@
-package ablecrate.desktop.beside;
+package ablecrate.desktop.compare;
 
 import ablecrate.codec.FormatException;
 import ablecrate.codec.SoundFile;
@@ -15,7 +15,7 @@ import ablecrate.pack.Preview;
 import ablecrate.pack.StopSignal;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PlannedOutput;
-import ablecrate.signal.Beside;
+import ablecrate.signal.AbComparison;
 import ablecrate.signal.Measurement;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -38,7 +38,7 @@ import javafx.beans.value.ObservableValue;
 
 /// The current sound and what packing makes of it. The result is really written, into a folder that goes again: what is heard and measured is what
 /// packing gives. Where the sound was packed, the packed file can be looked at instead. FX thread only.
-public final class BesideModel implements Hearable {
+public final class CompareModel implements Hearable {
     /// What is heard.
     public enum Heard {
         SOURCE("Source"), RESULT("Result"), DIFFERENCE("Difference");
@@ -54,7 +54,7 @@ public final class BesideModel implements Hearable {
     public record Row(String name, String source, String result) {}
 
     /// @param isPacked whether the result is the packed file, not a preview
-    public record Compared(PackingItem item, PlannedOutput output, SoundFile result, boolean isPacked, Beside.Found found, Optional<Levels> sourceLevels,
+    public record Compared(PackingItem item, PlannedOutput output, SoundFile result, boolean isPacked, AbComparison.Found found, Optional<Levels> sourceLevels,
             Optional<Levels> resultLevels) {}
 
     /// The difference is made as loud as this, so that it can be heard.
@@ -77,7 +77,7 @@ public final class BesideModel implements Hearable {
     private Optional<Path> folder = Optional.empty();
     private Optional<Player> player = Optional.empty();
 
-    public BesideModel(CrateModel crate, PackingListModel list, ReadOnlyObjectProperty<Optional<PackingSlip>> slip, Background background, Executor fx) {
+    public CompareModel(CrateModel crate, PackingListModel list, ReadOnlyObjectProperty<Optional<PackingSlip>> slip, Background background, Executor fx) {
         this.crate = crate;
         this.list = list;
         this.slip = slip;
@@ -150,7 +150,7 @@ public final class BesideModel implements Hearable {
         Optional<Path> onDisk = fromDisk ? packedFile() : Optional.empty();
         background.run(() -> compare(current, output.get(), onDisk, mine), done -> {
             if (mine != stop || mine.isStopped()) {
-                done.folder().ifPresent(BesideModel::delete);
+                done.folder().ifPresent(CompareModel::delete);
                 return;
             }
             folder = done.folder();
@@ -170,11 +170,11 @@ public final class BesideModel implements Hearable {
                     ? Optional.of(read(onDisk.get(), output))
                     : Preview.write(output, crate.path(), made.orElseThrow(), mine);
             if (result.isEmpty()) return new Done(Optional.empty(), made);
-            Optional<Beside.Found> found = Beside.compare(output.source(), output.front(), result.get(), mine::isStopped);
+            Optional<AbComparison.Found> found = AbComparison.compare(output.source(), output.sourceChain(), result.get(), mine::isStopped);
             Optional<Levels> before = levels(output.source(), mine), after = levels(result.get(), mine);
             return new Done(found.map(f -> new Compared(item, output, result.get(), onDisk.isPresent(), f, before, after)), made);
         } catch (IOException | RuntimeException e) {
-            made.ifPresent(BesideModel::delete);
+            made.ifPresent(CompareModel::delete);
             throw e;
         }
     }
@@ -199,7 +199,7 @@ public final class BesideModel implements Hearable {
         wanted = Optional.empty();
         compared.set(Optional.empty());
         state.set("");
-        folder.ifPresent(BesideModel::delete);
+        folder.ifPresent(CompareModel::delete);
         folder = Optional.empty();
     }
 
@@ -246,7 +246,8 @@ public final class BesideModel implements Hearable {
         double match = matched.get() ? now.get().found().gainDb() : 0, lift = liftDb(now.get());
         Player[] mine = new Player[1];
         mine[0] = new Player(
-                () -> new SwitchedSource(Beside.open(now.get().output().source(), now.get().output().front(), now.get().result()), () -> heardNow, match, lift),
+                () -> new SwitchedSource(AbComparison.open(now.get().output().source(), now.get().output().sourceChain(), now.get().result()), () -> heardNow,
+                        match, lift),
                 rate -> Player.deviceOrClock(rate, () -> fx.execute(() -> crate.tell("no sound device: running silent"))), fault -> fx.execute(() -> {
                     if (fault != null) crate.tell("cannot play: " + fault.getMessage());
                     if (player.equals(Optional.of(mine[0]))) {
@@ -302,7 +303,7 @@ public final class BesideModel implements Hearable {
 
     /// The null test in one sentence.
     public static String nullText(Compared c) {
-        Beside.Found f = c.found();
+        AbComparison.Found f = c.found();
         String gain = Math.abs(f.gainDb()) < 0.005 ? "at the same level" : String.format(Locale.ROOT, "after %+.2f dB on the result", f.gainDb());
         if (f.differenceRmsDbfs().isEmpty()) return "Nothing is left of the difference, " + gain + ".";
         String below = f.nullDb().isPresent() ? String.format(Locale.ROOT, ", %.1f dB below the source", -f.nullDb().getAsDouble()) : "";

@@ -1,8 +1,8 @@
-package ablecrate.desktop.beside;
+package ablecrate.desktop.compare;
 
 import ablecrate.audio.FrameSource;
 import ablecrate.dsp.Decibels;
-import ablecrate.signal.Beside;
+import ablecrate.signal.AbComparison;
 import java.io.IOException;
 import java.util.function.Supplier;
 
@@ -10,8 +10,8 @@ import java.util.function.Supplier;
 final class SwitchedSource implements FrameSource {
     private static final int FADE = 256;
 
-    private final Beside both;
-    private final Supplier<BesideModel.Heard> heard;
+    private final AbComparison both;
+    private final Supplier<CompareModel.Heard> heard;
     private final double resultGain, differenceGain;
     private final double[] weights = {1, 0, 0};
     private double[][] source, result;
@@ -19,14 +19,14 @@ final class SwitchedSource implements FrameSource {
     /// @param heard asked for every block, from the player's thread
     /// @param matchDb brings the result to the source's level
     /// @param liftDb makes the difference audible
-    SwitchedSource(Beside both, Supplier<BesideModel.Heard> heard, double matchDb, double liftDb) {
+    SwitchedSource(AbComparison both, Supplier<CompareModel.Heard> heard, double matchDb, double liftDb) {
         this.both = both;
         this.heard = heard;
         resultGain = Decibels.toFactor(matchDb);
         differenceGain = Decibels.toFactor(liftDb);
         source = new double[both.channels()][0];
         result = new double[both.channels()][0];
-        for (BesideModel.Heard h : BesideModel.Heard.values())
+        for (CompareModel.Heard h : CompareModel.Heard.values())
             weights[h.ordinal()] = h == heard.get() ? 1 : 0;
     }
 

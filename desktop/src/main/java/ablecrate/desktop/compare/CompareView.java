@@ -1,4 +1,4 @@
-package ablecrate.desktop.beside;
+package ablecrate.desktop.compare;
 
 import ablecrate.desktop.Headings;
 import ablecrate.desktop.bench.Bench;
@@ -30,10 +30,10 @@ import javafx.scene.shape.Rectangle;
 import javafx.scene.text.Text;
 
 /// The face of the bench that lays a result over its source: what is heard, the null test, spectra, and the facts of both side by side.
-public final class BesideView extends BorderPane implements Bench {
+public final class CompareView extends BorderPane implements Bench {
     private static final double LEFT = 46, RIGHT = 12, TOP = 12, BOTTOM = 20, LOWEST_HZ = 20, TOP_DB = 0, BOTTOM_DB = -180;
 
-    private final BesideModel model;
+    private final CompareModel model;
     private final Pane chart = new Pane() {
         @Override protected void layoutChildren() {
             draw();
@@ -44,12 +44,12 @@ public final class BesideView extends BorderPane implements Bench {
     private final Label sentence = new Label(), state = new Label();
     private final ToggleButton packed = new ToggleButton("Packed file");
 
-    public BesideView(BesideModel model) {
+    public CompareView(CompareModel model) {
         this.model = model;
         getStyleClass().add("beside");
         setId("beside");
         HBox head = new HBox(10);
-        for (BesideModel.Heard heard : BesideModel.Heard.values()) {
+        for (CompareModel.Heard heard : CompareModel.Heard.values()) {
             ToggleButton button = new ToggleButton(heard.label());
             button.setId("hear-" + heard.name().toLowerCase(Locale.ROOT));
             button.setMinWidth(Region.USE_PREF_SIZE);
@@ -118,25 +118,25 @@ public final class BesideView extends BorderPane implements Bench {
     @Override public Optional<Hearable> hearable() { return Optional.of(model); }
 
     /// A piece of the line that is meant.
-    private static Line sample(BesideModel.Heard heard) {
+    private static Line sample(CompareModel.Heard heard) {
         Line line = new Line(0, 0, 18, 0);
         line.getStyleClass().addAll("beside-line", "beside-" + heard.name().toLowerCase(Locale.ROOT));
         return line;
     }
 
     private void renew() {
-        Optional<BesideModel.Compared> now = model.comparedProperty().get();
+        Optional<CompareModel.Compared> now = model.comparedProperty().get();
         packed.setDisable(model.packedFile().isEmpty());
         state.setText(model.stateProperty().get());
-        sentence.setText(now.map(c -> BesideModel.nullText(c) + (BesideModel.liftDb(c) > 0
-                ? String.format(Locale.ROOT, " It is heard raised by %.0f dB.", BesideModel.liftDb(c))
+        sentence.setText(now.map(c -> CompareModel.nullText(c) + (CompareModel.liftDb(c) > 0
+                ? String.format(Locale.ROOT, " It is heard raised by %.0f dB.", CompareModel.liftDb(c))
                 : "")).orElse(model.stateProperty().get()));
         facts.getChildren().clear();
         int row = 0;
         if (now.isPresent()) {
             facts.addRow(row++, cell("", "fact-name"), right(cell("Source", "fact-name")),
                     right(cell(now.get().isPacked() ? "Packed" : "Preview", "fact-name")));
-            for (BesideModel.Row r : BesideModel.rows(now.get()))
+            for (CompareModel.Row r : CompareModel.rows(now.get()))
                 facts.addRow(row++, cell(r.name(), "fact-name"), right(cell(r.source(), "beside-value")),
                         right(cell(r.result(), r.result().equals(r.source()) ? "beside-value" : "beside-changed")));
         }
@@ -164,7 +164,7 @@ public final class BesideView extends BorderPane implements Bench {
 
     private void draw() {
         chart.getChildren().clear();
-        Optional<BesideModel.Compared> now = model.comparedProperty().get();
+        Optional<CompareModel.Compared> now = model.comparedProperty().get();
         if (now.isEmpty()) {
             state.relocate(LEFT, TOP + 8);
             state.autosize();

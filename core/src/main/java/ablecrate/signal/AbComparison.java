@@ -6,7 +6,7 @@ import ablecrate.dsp.ChannelMixer;
 import ablecrate.dsp.Decibels;
 import ablecrate.dsp.RateConverters;
 import ablecrate.dsp.SpectrumMeter;
-import ablecrate.dsp.Stretch;
+import ablecrate.dsp.FrameSlice;
 import java.io.Closeable;
 import java.io.IOException;
 import java.util.Arrays;
@@ -17,32 +17,34 @@ import java.util.function.BooleanSupplier;
 /// A result laid over its source, frame upon frame: both at the source's rate, with the result's channels.
 ///
 /// The null test takes the result from the source after the gain that leaves least: g = Σ s·r / Σ r². What is left is all that packing did besides.
-public final class Beside implements Closeable {
+public final class AbComparison implements Closeable {
     private static final int BLOCK = 8192;
 
     private final FrameSource source, result;
 
-    private Beside(FrameSource source, FrameSource result) {
+    private AbComparison(FrameSource source, FrameSource result) {
         this.source = source;
         this.result = result;
     }
 
-    /// @param front the way from the source to the result, which says what lies upon what
+    /// @param sourceChain the way from the source to the result, which says what lies upon what
     /// @param result the packed file
-    public static Beside open(SoundFile sourceFile, Front front, SoundFile result) throws IOException {
+    public static AbComparison open(SoundFile sourceFile, SourceChain sourceChain, SoundFile result) throws IOException {
         var whole = sourceFile.open();
         FrameSource back;
         try {
-            whole.seek(front.part().start());
+            whole.seek(sourceChain.part().start());
             FrameSource packed = result.open();
-            back = front.convertsRate() ? new RateConverters().convert(packed, front.inputStep(), front.outputStep(), sourceFile.rateHz()) : packed;
+            back = sourceChain.convertsRate()
+                    ? new RateConverters().convert(packed, sourceChain.inputStep(), sourceChain.outputStep(), sourceFile.rateHz())
+                    : packed;
         } catch (IOException e) {
             whole.close();
             throw e;
         }
-        FrameSource used = new Stretch(whole, 0, front.part().length());
-        boolean keeps = front.mix().keeps(sourceFile.channels());
-        return new Beside(keeps ? used : new ChannelMixer(used, front.mix().toArray()), back);
+        FrameSource used = new FrameSlice(whole, 0, sourceChain.part().length());
+        boolean keeps = sourceChain.mix().keeps(sourceFile.channels());
+        return new AbComparison(keeps ? used : new ChannelMixer(used, sourceChain.mix().toArray()), back);
     }
 
     public int rateHz() { return source.rateHz(); }
@@ -75,10 +77,10 @@ public final class Beside implements Closeable {
 
     /// @param stopped asked now and then
     /// @return empty if it was stopped
-    public static Optional<Found> compare(SoundFile sourceFile, Front front, SoundFile resultFile, BooleanSupplier stopped) throws IOException {
+    public static Optional<Found> compare(SoundFile sourceFile, SourceChain sourceChain, SoundFile resultFile, BooleanSupplier stopped) throws IOException {
         double cross = 0, square = 0, sourceSquare = 0;
         SpectrumMeter sourceSpectrum, resultSpectrum;
-        try (Beside both = open(sourceFile, front, resultFile)) {
+        try (AbComparison both = open(sourceFile, sourceChain, resultFile)) {
             sourceSpectrum = new SpectrumMeter(both.rateHz(), both.channels());
             resultSpectrum = new SpectrumMeter(both.rateHz(), both.channels());
             double[][] s = new double[both.channels()][BLOCK], r = new double[both.channels()][BLOCK];
@@ -97,7 +99,7 @@ public final class Beside implements Closeable {
         double gain = square == 0 || cross <= 0 ? 1 : cross / square, left = 0, peak = 0;
         SpectrumMeter difference;
         long samples;
-        try (Beside both = open(sourceFile, front, resultFile)) {
+        try (AbComparison both = open(sourceFile, sourceChain, resultFile)) {
             difference = new SpectrumMeter(both.rateHz(), both.channels());
             samples = both.frames() * both.channels();
             double[][] s = new double[both.channels()][BLOCK], r = new double[both.channels()][BLOCK];

@@ -4,14 +4,14 @@ import ablecrate.audio.FrameSource;
 import java.io.IOException;
 
 /// Frames `[from, to)` of a stream.
-public final class Stretch implements FrameSource {
+public final class FrameSlice implements FrameSource {
     private static final int BLOCK = 4096;
 
     private final FrameSource source;
     private final long frames;
     private long skip, left;
 
-    public Stretch(FrameSource source, long from, long to) {
+    public FrameSlice(FrameSource source, long from, long to) {
         if (from < 0 || to < from || to > source.frames()) throw new IllegalArgumentException(from + " … " + to + " of " + source.frames());
         this.source = source;
         this.skip = from;
