@@ -26,6 +26,10 @@ import java.util.List;
         noClasses().that().resideInAPackage("ablecrate.dsp..").should().dependOnClassesThat().resideInAnyPackage("ablecrate.instrument..").check(classes);
     }
 
+    /// What is carried out and checked is the list, however it came about.
+    @ArchTest static final ArchRule packingDoesNotKnowThePlanner = noClasses().that().resideInAnyPackage("ablecrate.pack..", "ablecrate.verify..").should()
+            .dependOnClassesThat().resideInAPackage("ablecrate.planner..");
+
     @ArchTest static final ArchRule theCoreHasNoInterfaceCode = noClasses().should().dependOnClassesThat().resideInAnyPackage("javafx..", "javax.swing..",
             "java.awt..", "picocli..");
 
@@ -36,6 +40,6 @@ import java.util.List;
             .notDependOnEachOther();
 
     @ArchTest static final ArchRule noPackageCycles = slices()
-            .matching("ablecrate.(audio|instrument|play|dsp|destination|library|signal|option|change|plan|verify|pack|job|json|disk)..")
+            .matching("ablecrate.(audio|instrument|play|dsp|destination|library|signal|option|change|plan|planner|verify|pack|job|json|disk)..")
             .should().beFreeOfCycles();
 }

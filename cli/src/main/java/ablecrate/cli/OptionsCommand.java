@@ -3,6 +3,7 @@ package ablecrate.cli;
 import ablecrate.option.Option;
 import ablecrate.option.OptionGroup;
 import ablecrate.option.Options;
+import ablecrate.option.OptionsPage;
 import java.io.PrintWriter;
 import java.util.ArrayList;
 import java.util.List;
@@ -21,7 +22,7 @@ import picocli.CommandLine.Spec;
     @Override public Integer call() {
         PrintWriter out = spec.commandLine().getOut();
         if (markdown) {
-            out.print(Options.markdown());
+            out.print(OptionsPage.markdown());
             out.flush();
             return Main.ALL_PACKED;
         }

@@ -6,7 +6,7 @@ import static org.assertj.core.api.Assertions.within;
 import ablecrate.codec.FileKind;
 import ablecrate.demo.DemoCrate;
 import ablecrate.format.SurvivalTables;
-import ablecrate.option.Options;
+import ablecrate.option.OptionsPage;
 import ablecrate.pack.Packer;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
@@ -185,8 +185,8 @@ class CommandLineTest {
         assertThat(run("formats", "--markdown").out()).isEqualTo(SurvivalTables.markdown());
         Path page = Path.of("").toAbsolutePath().getParent().resolve("docs/formats.md");
         assertThat(page).content().contains(SurvivalTables.markdown());
-        assertThat(run("options", "--markdown").out()).isEqualTo(Options.markdown());
-        assertThat(page.resolveSibling("options.md")).content().contains(Options.markdown());
+        assertThat(run("options", "--markdown").out()).isEqualTo(OptionsPage.markdown());
+        assertThat(page.resolveSibling("options.md")).content().contains(OptionsPage.markdown());
     }
 
     /// Killed twenty times at random moments: never a half file under a final name, and the next run completes.

@@ -42,7 +42,7 @@ public sealed interface FileChange extends Change {
 
         @Override public Text text() {
             return new Text(from, to, codec.map(c -> "compressed a second time: what " + c + " took is gone, " + to + " takes more; " + quality)
-                    .orElse("compressed with loss, " + quality));
+                    .orElse("lossy compression, " + quality));
         }
     }
 

@@ -3,7 +3,7 @@ package ablecrate.option;
 /// Options as people think of them, in this order.
 public enum OptionGroup {
     FORMAT("Format"), LEVELS("Levels, ends and loops"), DAMAGE("Damage"), INSTRUMENTS("Instruments"), NAMES("Names, folders and kits"), THERE(
-            "What is there already");
+            "Existing files");
 
     private final String title;
 

@@ -26,13 +26,13 @@ final class FolderTargets implements Targets {
         this.guard = guard;
     }
 
-    @Override public Target targetFor(PackingItem item, PlannedOutput output) throws IOException, Packer.ItemFault {
+    @Override public Target targetFor(PackingItem item, PlannedOutput output) throws IOException, ItemFault {
         return target(folder.resolve(output.path()), output.path());
     }
 
-    @Override public Target targetFor(PlannedMap map) throws IOException, Packer.ItemFault { return target(folder.resolve(map.path()), map.path()); }
+    @Override public Target targetFor(PlannedMap map) throws IOException, ItemFault { return target(folder.resolve(map.path()), map.path()); }
 
-    private Target target(Path target, String shownPath) throws IOException, Packer.ItemFault {
+    private Target target(Path target, String shownPath) throws IOException, ItemFault {
         // A free name beside it is no source's.
         if (existing != ExistingFiles.NUMBER || !Files.exists(target)) guard.check(target);
         if (!Files.exists(target)) return new Target(target, shownPath, Fate.WRITTEN);

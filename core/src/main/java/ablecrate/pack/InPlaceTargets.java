@@ -19,7 +19,7 @@ final class InPlaceTargets implements Targets {
 
     InPlaceTargets(Originals originals) { this.originals = originals; }
 
-    @Override public Target targetFor(PackingItem item, PlannedOutput output) throws Packer.ItemFault {
+    @Override public Target targetFor(PackingItem item, PlannedOutput output) throws ItemFault {
         Gathered source = item.source();
         if (item.isInstruments()) throw isInstruments();
         if (output.isVerbatim()) return target(source.path(), Fate.PRESENT);
@@ -29,12 +29,12 @@ final class InPlaceTargets implements Targets {
         return Files.exists(wanted) ? target(FolderTargets.nextFree(wanted, numbered), Fate.NUMBERED) : target(wanted, Fate.WRITTEN);
     }
 
-    @Override public Target targetFor(PlannedMap map) throws Packer.ItemFault {
+    @Override public Target targetFor(PlannedMap map) throws ItemFault {
         throw isInstruments();
     }
 
-    private static Packer.ItemFault isInstruments() {
-        return new Packer.ItemFault("instruments are packed into a folder, not in place: several files would take the place of one");
+    private static ItemFault isInstruments() {
+        return new ItemFault("instruments are packed into a folder, not in place: several files would take the place of one");
     }
 
     private static String channelName(int index, int count) { return count == 2 ? index == 0 ? "L" : "R" : Integer.toString(index + 1); }

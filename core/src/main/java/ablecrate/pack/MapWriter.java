@@ -49,7 +49,7 @@ final class MapWriter {
     /// @param sounds where the sounds beside the map really lie, which may be under numbered names; not used for a bank
     /// @param spool a temporary name; a bank's sounds are rendered there first, as banks want them in another order
     Written write(PlannedMap map, List<PlannedOutput> outputs, List<String> sounds, Path spool, OutputStream out)
-            throws IOException, StopSignal.StoppedException, Packer.ItemFault {
+            throws IOException, StopSignal.StoppedException, ItemFault {
         if (map.verbatim().isPresent()) {
             Files.copy(map.verbatim().get(), out);
             outputs.forEach(o -> framesDone.accept(o.shape().frames()));
@@ -69,7 +69,7 @@ final class MapWriter {
     private static String seenFrom(String map, String sound) { return sound.substring(map.lastIndexOf('/') + 1); }
 
     private Written bank(BankFormat bank, PlannedMap map, List<PlannedOutput> all, Path spool, OutputStream out)
-            throws IOException, StopSignal.StoppedException, Packer.ItemFault {
+            throws IOException, StopSignal.StoppedException, ItemFault {
         // A bank holds the sounds that its own instruments play; others of the same source may play others.
         List<Integer> played = map.instruments().stream().flatMap(i -> i.zones().stream()).map(Zone::sample).distinct().sorted().toList();
         List<PlannedOutput> outputs = played.stream().map(all::get).toList();

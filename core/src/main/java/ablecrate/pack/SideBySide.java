@@ -11,13 +11,13 @@ import java.util.function.Consumer;
 final class SideBySide {
     /// One part.
     interface Part<T> {
-        T make() throws IOException, StopSignal.StoppedException, Packer.ItemFault;
+        T make() throws IOException, StopSignal.StoppedException, ItemFault;
     }
 
     private SideBySide() {}
 
     /// @param done told of each that succeeded, in the order of the parts, also where another failed
-    static <T> void all(List<Part<T>> parts, Consumer<T> done) throws IOException, StopSignal.StoppedException, Packer.ItemFault {
+    static <T> void all(List<Part<T>> parts, Consumer<T> done) throws IOException, StopSignal.StoppedException, ItemFault {
         List<ForkJoinTask<T>> tasks = parts.stream().map(p -> ForkJoinTask.adapt((Callable<T>) p::make)).toList();
         tasks.reversed().forEach(ForkJoinTask::fork);
         Throwable fault = null;
@@ -32,7 +32,7 @@ final class SideBySide {
             }
         if (fault instanceof IOException e) throw e;
         if (fault instanceof StopSignal.StoppedException e) throw e;
-        if (fault instanceof Packer.ItemFault e) throw e;
+        if (fault instanceof ItemFault e) throw e;
         if (fault != null) throw new IllegalStateException(fault);
     }
 

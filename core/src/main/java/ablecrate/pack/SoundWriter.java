@@ -8,6 +8,7 @@ import ablecrate.audio.SampleEncoding;
 import ablecrate.audio.SampleSum;
 import ablecrate.change.AudioChange;
 import ablecrate.change.Change;
+import ablecrate.change.DamageChange;
 import ablecrate.change.LevelChange;
 import ablecrate.codec.AudioPlace;
 import ablecrate.codec.Bytes;
@@ -135,8 +136,8 @@ final class SoundWriter {
         if (bad.isEmpty()) return Optional.empty();
         double rate = source.rateHz();
         return Optional.of(source.compression().isPresent()
-                ? new AudioChange.FramesSilenced(frames(bad) / rate, bad.size(), bad.getFirst().start() / rate)
-                : new AudioChange.FramesHeld(frames(bad)));
+                ? new DamageChange.FramesSilenced(frames(bad) / rate, bad.size(), bad.getFirst().start() / rate)
+                : new DamageChange.FramesHeld(frames(bad)));
     }
 
     private static long frames(List<FrameRange> ranges) { return ranges.stream().mapToLong(FrameRange::length).sum(); }

@@ -22,10 +22,10 @@ interface Targets {
     /// @param shownPath as the slip has it
     record Target(Path path, String shownPath, Fate fate) {}
 
-    Target targetFor(PackingItem item, PlannedOutput output) throws IOException, Packer.ItemFault;
+    Target targetFor(PackingItem item, PlannedOutput output) throws IOException, ItemFault;
 
     /// The place of a file of instruments.
-    Target targetFor(PlannedMap map) throws IOException, Packer.ItemFault;
+    Target targetFor(PlannedMap map) throws IOException, ItemFault;
 
     /// All outputs of an item lie verified under temporary names.
     /// @param results the names they are about to get, with their checksums

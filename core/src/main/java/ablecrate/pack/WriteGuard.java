@@ -39,8 +39,8 @@ final class WriteGuard {
     private static String alike(Path path) { return Normalizer.normalize(path.toString(), Normalizer.Form.NFC).toLowerCase(Locale.ROOT); }
 
     /// @throws IOException if a link leads out of the folder
-    /// @throws Packer.ItemFault if it is the place of a source
-    void check(Path target) throws IOException, Packer.ItemFault {
+    /// @throws ItemFault if it is the place of a source
+    void check(Path target) throws IOException, ItemFault {
         Path there = target.getParent();
         while (there != null && !Files.exists(there, LinkOption.NOFOLLOW_LINKS))
             there = there.getParent();
@@ -49,7 +49,7 @@ final class WriteGuard {
         if (!Files.exists(target)) return;
         Object key = Files.readAttributes(target, BasicFileAttributes.class).fileKey();
         if (key != null ? keys.contains(key) : paths.contains(alike(target.toRealPath())))
-            throw new Packer.ItemFault("the result would take the place of a source of this run, " + target.getFileName()
+            throw new ItemFault("the result would take the place of a source of this run, " + target.getFileName()
                     + "; pack into another folder, or in place");
     }
 }

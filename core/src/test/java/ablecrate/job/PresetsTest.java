@@ -49,8 +49,8 @@ class PresetsTest {
     }
 
     /// What makes no sense is refused wherever it comes from: here by a job file that somebody wrote by hand.
-    @ParameterizedTest @CsvSource({"trimDbfs,3", "fadeInMs,-1", "loopCrossfadeMs,-5", "ceilingDbtp,1", "mostLimitingDb,-1",
-        "fadeOutMs,1e9"}) void valuesWithoutSenseAreRefused(
+    @ParameterizedTest @CsvSource({"trim,3", "fade-in,-1", "loop-crossfade,-5", "ceiling,1", "limiting,-1",
+        "fade-out,1e9"}) void valuesWithoutSenseAreRefused(
                 String key, String value) throws Exception {
         Presets presets = new Presets(folder.resolve("presets"));
         presets.save("odd", new Presets.Preset("files", PackOptions.DEFAULT));

@@ -40,7 +40,7 @@ class NothingIsLostTest {
         Path hard = Files.createLink(out.resolve("hard.wav"), source), soft = Files.createSymbolicLink(out.resolve("soft.wav"), source);
         WriteGuard guard = new WriteGuard(out, List.of(source));
         for (Path link : List.of(hard, soft))
-            assertThatThrownBy(() -> guard.check(link)).isInstanceOf(Packer.ItemFault.class).hasMessageContaining("place of a source");
+            assertThatThrownBy(() -> guard.check(link)).isInstanceOf(ItemFault.class).hasMessageContaining("place of a source");
         guard.check(other);
         guard.check(out.resolve("new/deep/reed.wav"));
     }

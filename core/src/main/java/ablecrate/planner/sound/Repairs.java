@@ -3,6 +3,7 @@ package ablecrate.planner.sound;
 import ablecrate.audio.FrameRange;
 import ablecrate.change.AudioChange;
 import ablecrate.change.Change;
+import ablecrate.change.DamageChange;
 import ablecrate.dsp.FaultFinder;
 import ablecrate.signal.Measurement;
 import java.util.ArrayList;
@@ -30,7 +31,7 @@ record Repairs(List<Double> offsets, List<FrameRange> mends, Optional<Answer<Mea
         List<FrameRange> clicks = task.options().mending().mendsClicks()
                 ? faults.stream().filter(f -> f.kind() == FaultFinder.Kind.CLICK).map(FaultFinder.Fault::frames).toList()
                 : List.of();
-        if (heard.found().flatMap(Measurement.Faults::isAsCoded).equals(Optional.of(false))) changes.add(new AudioChange.ChecksumWrong());
+        if (heard.found().flatMap(Measurement.Faults::isAsCoded).equals(Optional.of(false))) changes.add(new DamageChange.ChecksumWrong());
         if (!faults.isEmpty()) changes.add(damage(task, faults, clicks.size()));
         return new Repairs(offsets, clicks, Optional.of(heard), changes);
     }
@@ -44,6 +45,6 @@ record Repairs(List<Double> offsets, List<FrameRange> mends, Optional<Answer<Mea
 
     private static Change damage(SoundTask task, List<FaultFinder.Fault> faults, int mended) {
         Map<FaultFinder.Kind, Long> counts = faults.stream().collect(Collectors.groupingBy(FaultFinder.Fault::kind, TreeMap::new, Collectors.counting()));
-        return new AudioChange.DamageFound(counts, faults.stream().limit(AudioChange.DamageFound.TOLD).toList(), task.file().rateHz(), mended);
+        return new DamageChange.DamageFound(counts, faults.stream().limit(DamageChange.DamageFound.TOLD).toList(), task.file().rateHz(), mended);
     }
 }

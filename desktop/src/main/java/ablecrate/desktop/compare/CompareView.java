@@ -62,7 +62,7 @@ public final class CompareView extends BorderPane implements Bench {
             model.heardProperty().subscribe(h -> button.setSelected(h == heard));
             head.getChildren().add(button);
         }
-        CheckBox matched = new CheckBox("matched");
+        CheckBox matched = new CheckBox("level-matched");
         matched.setMinWidth(Region.USE_PREF_SIZE);
         matched.setId("beside-matched");
         matched.selectedProperty().bindBidirectional(model.matchedProperty());

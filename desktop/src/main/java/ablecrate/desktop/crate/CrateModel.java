@@ -189,7 +189,7 @@ public final class CrateModel {
         tell(files.size() + (files.size() == 1 ? " file" : " files") + " taken out of the job; the files themselves are untouched");
     }
 
-    public void aim(String destination) { step(job.get().aimedAt(destination), "aim at " + destination); }
+    public void aim(String destination) { step(job.get().aimedAt(destination), "destination " + destination); }
 
     /// Options and destination together.
     public void use(String destination, PackOptions options, String label) { step(job.get().aimedAt(destination).withOptions(options), label); }

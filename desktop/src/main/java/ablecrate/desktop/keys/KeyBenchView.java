@@ -69,7 +69,7 @@ public final class KeyBenchView extends BorderPane implements Bench {
     };
     private final Rectangle clip = new Rectangle();
     private final ComboBox<String> instruments = new ComboBox<>();
-    private final ToggleButton typing = new ToggleButton("Letters play");
+    private final ToggleButton typing = new ToggleButton("Play notes with letters");
     private final Label title = new Label(), hint = new Label();
     private final ZoneForm form;
     private final Map<Integer, Rectangle> areas = new HashMap<>(), keyShapes = new HashMap<>();
@@ -165,11 +165,11 @@ public final class KeyBenchView extends BorderPane implements Bench {
     @Override public List<Action> keys() {
         return List.of(Action.told("zone-next", "On the keys", "From zone to zone", "← → ↑ ↓"),
                 Action.told("zone-move", "On the keys", "Move the chosen zones", "Ctrl+← → ↑ ↓"),
-                Action.told("zone-upper", "On the keys", "FrameSlice the upper edge", "Shift+← → ↑ ↓"),
-                Action.told("zone-lower", "On the keys", "FrameSlice the lower edge", "Alt+← → ↑ ↓"),
+                Action.told("zone-upper", "On the keys", "Stretch the upper edge", "Shift+← → ↑ ↓"),
+                Action.told("zone-lower", "On the keys", "Stretch the lower edge", "Alt+← → ↑ ↓"),
                 Action.told("zone-root", "On the keys", "Root key down, up", "[ ]"),
                 Action.told("zone-split", "On the keys", "Split, merge, take out", "X M O"),
-                Action.told("zone-play", "On the keys", "Play the chosen zone; letters play", "P K"));
+                Action.told("zone-play", "On the keys", "Play the chosen zone; play notes with letters", "P K"));
     }
 
     /// Whether letters are notes now.

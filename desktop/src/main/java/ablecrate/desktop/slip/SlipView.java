@@ -59,7 +59,7 @@ public final class SlipView extends VBox {
         list.setTooltip(new Tooltip("Esc"));
         list.getStyleClass().add("loud");
         list.setOnAction(_ -> back.run());
-        Button beside = new Button("AbComparison its source");
+        Button beside = new Button("Compare with source");
         beside.setId("slip-beside");
         beside.setTooltip(new Tooltip("Hear and measure what was written against its source (R, Enter or double click)"));
         beside.disableProperty().bind(table.getSelectionModel().selectedItemProperty().map(i -> i.outputs().isEmpty()).orElse(true));
