@@ -209,7 +209,7 @@ class WordsTest {
     @Test void helpIsInGroupsWithExamples() {
         String help = run("pack", "--help").out();
         assertThat(help).containsSubsequence("Where to", "--for", "Format", "--rate", "Levels, ends and loops", "--level", "Damage", "--check",
-                "What is there already", "--existing", "Running", "Examples");
+                "Existing files", "--existing", "Running", "Examples");
         for (String shell : List.of("bash", "zsh", "fish"))
             assertThat(run("completion", shell).out()).contains("ablecrate", "pack", "existing");
         assertThat(run("completion", "smoke").err()).contains("no script for 'smoke'").doesNotContain("Usage");

@@ -2,7 +2,7 @@ package ablecrate.dsp;
 
 /// One loop over some rows, in place; a transform is a list of such steps.
 ///
-/// The virtual machine makes vector instructions only of loops that reach all arrays at the same index, are not too long (see `loops.args`), and in
+/// The virtual machine makes vector instructions only of loops that reach all arrays at the same index, are not too long (see `start/loops.args`), and in
 /// which it finds out which operation on one number goes with which on the next: sums of products are nested so that it does.
 /// Steps are called through this interface, as it would put them all into one method otherwise and spend seconds on compiling that; see docs/speed.md.
 ///

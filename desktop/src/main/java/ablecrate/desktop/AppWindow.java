@@ -107,7 +107,7 @@ public final class AppWindow {
 
     /// @param catalogue of what is known of files from earlier runs
     public AppWindow(Background background, Executor fx, Settings settings, Catalogue catalogue, Presets saved) {
-        FONTS.forEach(f -> Font.loadFont(AppWindow.class.getResourceAsStream("fonts/" + f + ".ttf"), 12));
+        FONTS.forEach(f -> Font.loadFont(AppWindow.class.getResourceAsStream("/ablecrate/fonts/" + f + ".ttf"), 12));
         this.settings = settings;
         crate = new CrateModel(background, catalogue);
         catalogue.knowContents(settings.knowsContents());

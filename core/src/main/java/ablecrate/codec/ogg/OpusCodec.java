@@ -1,6 +1,7 @@
 package ablecrate.codec.ogg;
 
 import ablecrate.codec.ChannelOrder;
+import ablecrate.codec.opus.OpusDecoder;
 import java.util.Optional;
 
 /// Opus; the decoding is the library's, in float.

@@ -4,7 +4,7 @@
 /// |------|-------|------|---------|
 /// | pages | [ablecrate.codec.ogg.OggPages] | yes, damaged ones are left out | yes |
 /// | Vorbis | [ablecrate.codec.ogg.VorbisCodec] | yes, in float | no |
-/// | Opus | [ablecrate.codec.ogg.OpusCodec], [ablecrate.codec.ogg.OpusHead], [ablecrate.codec.ogg.OpusDecoder] | yes, in float | mono and stereo |
+/// | Opus | [ablecrate.codec.ogg.OpusCodec], [ablecrate.codec.ogg.OpusHead], [ablecrate.codec.opus.OpusDecoder] | yes, in float | mono and stereo |
 /// | comments | [ablecrate.codec.tags.VorbisComments] | yes | yes |
 ///
 /// Where streams follow each other in one file, the first is read.

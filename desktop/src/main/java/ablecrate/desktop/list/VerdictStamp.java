@@ -11,12 +11,6 @@ import javafx.scene.shape.SVGPath;
 /// A verdict as a mark that is told apart by shape first, then by colour.
 public final class VerdictStamp extends StackPane {
     private static final double SIZE = 14;
-    /// In a square of 14: an open ring; a ring with an arrow through it; a tilted square; a half-filled square; a solid square with a bar.
-    private static final Map<Verdict, String> SHAPES = new EnumMap<>(
-            Map.of(Verdict.KEPT, "M7 1A6 6 0 1 0 7 13A6 6 0 1 0 7 1ZM7 3A4 4 0 1 1 7 11A4 4 0 1 1 7 3Z",
-                    Verdict.CONVERTED, "M7 1A6 6 0 1 0 7 13A6 6 0 1 0 7 1ZM7 2.6A4.4 4.4 0 1 1 7 11.4A4.4 4.4 0 1 1 7 2.6ZM0 6.2H8.2V3.9L12 7L8.2 10.1V7.8H0Z",
-                    Verdict.ADJUSTED, "M7 0L14 7L7 14L0 7ZM7 2.8L2.8 7L7 11.2L11.2 7Z", Verdict.REDUCED, "M1 1H13V13H1ZM7 2.7V11.3H11.3V2.7Z", Verdict.BLOCKED,
-                    "M1 1H13V13H1ZM3 6V8H11V6Z"));
     private static final Map<Verdict, PseudoClass> STATES = new EnumMap<>(Verdict.class);
     static {
         for (Verdict verdict : Verdict.values())
@@ -37,7 +31,7 @@ public final class VerdictStamp extends StackPane {
     }
 
     public void show(Verdict verdict) {
-        mark.setContent(SHAPES.get(verdict));
+        mark.setContent(verdict.stamp());
         mark(mark, verdict);
         setAccessibleText(verdict.id());
     }

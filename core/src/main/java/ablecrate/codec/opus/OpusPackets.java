@@ -1,4 +1,4 @@
-package ablecrate.codec.ogg;
+package ablecrate.codec.opus;
 
 import java.io.ByteArrayOutputStream;
 

@@ -1,4 +1,4 @@
-package ablecrate.codec.ogg;
+package ablecrate.codec.opus;
 
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
@@ -14,11 +14,13 @@ import run.endive.runtime.Memory;
 import run.endive.wasm.types.FunctionType;
 import run.endive.wasm.types.ValType;
 
-/// libopus' decoder in floating point, which the build makes classes of (`core/src/main/wasm`). One per sound; not for two threads.
+/// libopus' decoder in floating point, which the build makes classes of (`core/src/main/opus`). One per sound; not for two threads.
 ///
 /// It was chosen over the one written in Java, whose integers add up to an error of −86 dBFS against the native library; this one's is that of a float.
 /// It is several times slower, see `docs/speed.md`.
-final class OpusDecoder {
+public final class OpusDecoder {
+    /// Whatever a sound was made at, it is decoded at this rate (RFC 7845, section 4.2).
+    public static final int RATE_HZ = 48_000;
     /// The longest packet, 120 ms at 48 kHz.
     private static final int LONGEST_FRAMES = 5760;
     /// 48 frames of 1275 bytes and their lengths (RFC 6716, section 3.2).
@@ -51,7 +53,7 @@ final class OpusDecoder {
 
     /// @param streams how many streams each packet holds
     /// @param coupled how many of them, the first ones, have two channels
-    OpusDecoder(int streams, int coupled) {
+    public OpusDecoder(int streams, int coupled) {
         Instance instance = Instance.builder(LibOpus.load()).withMachineFactory(LibOpus::create).withMemoryFactory(ByteArrayMemory::new)
                 .withImportValues(SURROUNDINGS).build();
         memory = instance.memory();
@@ -63,19 +65,19 @@ final class OpusDecoder {
         packetAt = (int) allocate.apply(LARGEST_PACKET)[0];
         outputAt = (int) allocate.apply((long) LONGEST_FRAMES * 2 * Float.BYTES)[0];
         this.streams = IntStream.range(0, streams).mapToObj(i -> {
-            int channels = i < coupled ? 2 : 1, state = (int) create.apply(OpusCodec.RATE_HZ, channels, fault)[0];
+            int channels = i < coupled ? 2 : 1, state = (int) create.apply(RATE_HZ, channels, fault)[0];
             if (state == 0) throw new IllegalArgumentException(streams + " streams of Opus are more than there is room for");
             return new Stream(state, channels);
         }).toList();
     }
 
     /// The next packet does not follow the one before.
-    void reset() { streams.forEach(s -> control.apply(s.state(), RESET, 0)); }
+    public void reset() { streams.forEach(s -> control.apply(s.state(), RESET, 0)); }
 
     /// Decodes one packet.
     /// @return channel after channel in the order of the streams, as many floats each; nothing if the packet cannot be decoded
     /// @throws RuntimeException if the packet makes the decoder stumble; it is then of no more use
-    float[][] decode(byte[] packet) {
+    public float[][] decode(byte[] packet) {
         int channels = streams.stream().mapToInt(Stream::channels).sum(), next = 0;
         float[][] planes = new float[channels][];
         OpusPackets parts = new OpusPackets(packet);

@@ -1,0 +1,260 @@
+package ablecrate.pack;
+
+import ablecrate.change.ChangeEntry;
+import ablecrate.change.Property;
+import ablecrate.change.Told;
+import ablecrate.change.Verdict;
+import ablecrate.option.Option;
+import ablecrate.option.Options;
+import ablecrate.verify.Check;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
+import java.util.Base64;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Objects;
+import java.util.TreeMap;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+
+/// The slip as a page to keep and to send on: whole in one file, with our fonts and stamps, readable without its script, and with a content security policy that
+/// lets nothing run or load but what is in it.
+///
+/// What has to be looked at comes first; all else lies folded, folder by folder.
+final class SlipPage {
+    private static final List<String> FONTS = List.of("400Regular", "600SemiBold");
+
+    private final PackingSlip slip;
+    /// That all sources lie in.
+    private final Path root;
+    private final StringBuilder out = new StringBuilder();
+
+    private SlipPage(PackingSlip slip) {
+        this.slip = slip;
+        root = common(slip.items().stream().map(i -> Path.of(i.source()).getParent()).filter(Objects::nonNull).toList());
+    }
+
+    static String html(PackingSlip slip) { return new SlipPage(slip).html(); }
+
+    private static Path common(List<Path> folders) {
+        Path common = folders.isEmpty() ? Path.of("") : folders.getFirst();
+        for (Path folder : folders)
+            while (common != null && !folder.startsWith(common))
+                common = common.getParent();
+        return common == null ? Path.of("") : common;
+    }
+
+    private String html() {
+        String style = fonts() + resource("slip.css"), script = resource("slip.js");
+        out.append(
+                "<!doctype html>\n<html lang=\"en\">\n<head>\n<meta charset=\"utf-8\">\n<meta name=\"viewport\" content=\"width=device-width, initial-scale=1\">\n")
+                .append("<meta http-equiv=\"Content-Security-Policy\" content=\"default-src 'none'; style-src 'sha256-").append(sha256(style))
+                .append("'; script-src 'sha256-").append(sha256(script)).append("'; font-src data:; base-uri 'none'; form-action 'none'\">\n")
+                .append("<title>Packing slip – ").append(escape(slip.destinationName())).append("</title>\n<style>").append(style)
+                .append("</style>\n</head>\n<body>\n");
+        head();
+        List<PackingSlip.Item> now = slip.ofThisRun(), first = now.stream().filter(SlipPage::isToLookAt).toList(),
+                earlier = slip.items().stream().filter(i -> i.packedAt().isPresent()).toList();
+        tools(now);
+        out.append("<main>\n");
+        if (!first.isEmpty()) group("To look at", first, true, true);
+        Map<Path, List<PackingSlip.Item>> folders = now.stream().filter(i -> !isToLookAt(i))
+                .collect(Collectors.groupingBy(this::folder, TreeMap::new, Collectors.toList()));
+        if (!folders.isEmpty()) out.append("<h2>").append(first.isEmpty() ? "All as planned" : "As planned").append("</h2>\n");
+        folders.forEach((folder, items) -> group(name(folder), items, folders.size() == 1 && first.isEmpty(), false));
+        if (!earlier.isEmpty()) {
+            out.append("<h2>Packed before</h2>\n");
+            group("From earlier runs", earlier, false, true);
+        }
+        new SlipLevels(slip).append(out);
+        chosen();
+        out.append("</main>\n<footer><p class=\"quiet\">").append(escape(slip.product())).append(' ').append(escape(slip.version()))
+                .append(". Every figure here was measured on the written files. The same for programs: <code>").append(Packer.SLIP_JSON)
+                .append("</code>.</p></footer>\n<script>").append(script).append("</script>\n</body>\n</html>\n");
+        return out.toString();
+    }
+
+    private static boolean isToLookAt(PackingSlip.Item item) { return item.error().isPresent() || !item.misses().isEmpty(); }
+
+    private Path folder(PackingSlip.Item item) {
+        Path parent = Path.of(item.source()).getParent();
+        return parent == null ? Path.of("") : root.relativize(parent);
+    }
+
+    private String name(Path folder) {
+        return folder.toString().isEmpty() ? root.getFileName() == null ? "Sounds" : root.getFileName().toString() : folder.toString();
+    }
+
+    private void head() {
+        out.append("<header>\n<h1>Packing slip</h1>\n<p>").append(escape(slip.destinationName())).append(", packed ").append(time(slip.packedAt()))
+                .append(slip.isStopped() ? " – <strong class=\"failed\">stopped before the end</strong>" : "").append("</p>\n<p class=\"quiet\">from <code>")
+                .append(escape(root.toString())).append("</code><br>into <code>").append(escape(slip.into())).append("</code></p>\n<ul class=\"figures\">");
+        slip.outcomes().forEach((outcome, n) -> figure(String.format(Locale.ROOT, "%,d", n), outcome));
+        if (slip.misses() > 0) figure(String.format(Locale.ROOT, "%,d", slip.misses()), "not reached");
+        if (slip.damaged() > 0) figure(String.format(Locale.ROOT, "%,d", slip.damaged()), "with damage");
+        long bytes = slip.items().stream().mapToLong(i -> i.outputs().stream().mapToLong(PackingSlip.Output::bytes).sum()
+                + i.maps().stream().mapToLong(PackingSlip.MapFile::bytes).sum()).sum();
+        figure(Told.bytes(bytes), "in the folder");
+        figure(Told.duration(slip.seconds()), "time");
+        out.append("</ul>\n</header>\n");
+    }
+
+    private void figure(String number, String word) { out.append("<li><b>").append(number).append("</b>").append(escape(word)).append("</li>"); }
+
+    private static String time(String instant) {
+        return "<time datetime=\"" + escape(instant) + "\">" + escape(instant.replace('T', ' ').replace("Z", " UTC")) + "</time>";
+    }
+
+    /// Only seen where the script runs.
+    private void tools(List<PackingSlip.Item> items) {
+        out.append(
+                "<div class=\"tools\" role=\"search\"><input id=\"search\" type=\"search\" placeholder=\"Search names, changes, reasons\" aria-label=\"Search\">");
+        button("", "All");
+        for (Verdict verdict : Verdict.values()) {
+            long n = items.stream().filter(i -> i.verdict().equals(verdict.id())).count();
+            if (n > 0) button(verdict.id(), stamp(verdict) + verdict.id() + " " + n);
+        }
+        if (items.stream().anyMatch(i -> i.outcome().equals("failed"))) button("failed", "failed");
+        if (slip.misses() > 0) button("missed", "not reached");
+        out.append("<span id=\"told\" role=\"status\" class=\"quiet\"></span></div>\n");
+    }
+
+    private void button(String shows, String label) {
+        out.append("<button type=\"button\" class=\"").append(shows).append("\" data-show=\"").append(shows).append("\" aria-pressed=\"")
+                .append(shows.isEmpty())
+                .append("\">").append(label).append("</button>");
+    }
+
+    private static String stamp(Verdict verdict) {
+        return "<svg class=\"stamp\" viewBox=\"0 0 14 14\" aria-hidden=\"true\"><path fill-rule=\"evenodd\" d=\"" + verdict.stamp() + "\"/></svg>";
+    }
+
+    /// @param withFolders whether rows tell the folder of their sound
+    private void group(String title, List<PackingSlip.Item> items, boolean isOpen, boolean withFolders) {
+        Map<String, Long> verdicts = items.stream()
+                .collect(Collectors.groupingBy(PackingSlip.Item::verdict, () -> new TreeMap<>((a, b) -> verdict(b).compareTo(verdict(a))),
+                        Collectors.counting()));
+        out.append("<details class=\"folder\"").append(isOpen ? " open" : "").append("><summary>").append(escape(title)).append(" <small>")
+                .append(Told.count(items.size(), "line")).append(": ")
+                .append(verdicts.entrySet().stream().map(e -> e.getValue() + " " + e.getKey()).collect(Collectors.joining(", ")))
+                .append("</small></summary>\n<table><thead><tr><th scope=\"col\">Source</th><th scope=\"col\">Verdict</th><th scope=\"col\">What changed</th>")
+                .append("<th scope=\"col\">Written</th><th scope=\"col\" class=\"number\">Size</th><th scope=\"col\">Checks</th></tr></thead>\n<tbody>\n");
+        items.forEach(i -> row(i, withFolders));
+        out.append("</tbody></table></details>\n");
+    }
+
+    private static Verdict verdict(String id) { return Verdict.valueOf(id.toUpperCase(Locale.ROOT)); }
+
+    private void row(PackingSlip.Item item, boolean withFolder) {
+        Verdict verdict = verdict(item.verdict());
+        Path source = Path.of(item.source());
+        long bytes = item.outputs().stream().mapToLong(PackingSlip.Output::bytes).sum() + item.maps().stream().mapToLong(PackingSlip.MapFile::bytes).sum();
+        String folder = folder(item).toString();
+        out.append("<tr data-state=\"").append(item.verdict()).append(' ').append(item.outcome()).append(item.misses().isEmpty() ? "" : " missed")
+                .append("\"><th scope=\"row\">").append(escape(Objects.toString(source.getFileName(), item.source())))
+                .append(withFolder && !folder.isEmpty() ? "<br><small>" + escape(folder) + "</small>" : "").append("</th><td data-value=\"")
+                .append(verdict.ordinal()).append("\"><span class=\"verdict ").append(verdict.id()).append("\">").append(stamp(verdict)).append(verdict.id())
+                .append("</span><small>").append(item.packedAt().map(SlipPage::time).orElse(escape(item.outcome()))).append("</small></td>");
+        out.append("<td data-label=\"What changed\"><ul class=\"plain\">");
+        item.error().ifPresent(e -> out.append("<li class=\"error\">").append(escape(e)).append("</li>"));
+        for (ChangeEntry c : item.changes())
+            if (!c.verdict().equals(Verdict.BLOCKED.id())) change(c);
+        out.append("</ul></td><td data-label=\"Written\"><ul class=\"plain\">");
+        item.maps()
+                .forEach(m -> file(m.path(), m.state(),
+                        String.format(Locale.ROOT, "%s, %s", Told.count(m.instruments(), "instrument"), Told.count(m.zones(), "zone")),
+                        m.xxh128()));
+        item.outputs().forEach(o -> file(o.path(), o.state(), "", o.xxh128()));
+        out.append("</ul></td><td class=\"number\" data-label=\"Size\" data-value=\"").append(bytes).append("\">").append(bytes == 0 ? "" : Told.bytes(bytes))
+                .append("</td><td data-label=\"Checks\">");
+        checks(item);
+        out.append("</td></tr>\n");
+    }
+
+    private void change(ChangeEntry c) {
+        String label = Stream.of(Property.values()).filter(p -> p.id().equals(c.property())).map(Property::label).findFirst().orElse(c.property());
+        out.append("<li>").append(escape(label)).append(": ").append(escape(c.before())).append(" → ").append(escape(c.after()));
+        if (!c.reason().isEmpty()) out.append(" <small>").append(escape(c.reason())).append("</small>");
+        c.each().ifPresent(all -> out.append(all.stream().map(SlipPage::escape)
+                .collect(Collectors.joining("<br>", "<details><summary>each of " + all.size() + "</summary><small>", "</small></details>"))));
+        out.append("</li>");
+    }
+
+    private void file(String path, String state, String holds, String checksum) {
+        out.append("<li>").append(escape(path)).append(" <small>").append(escape(state)).append(holds.isEmpty() ? "" : ", " + escape(holds))
+                .append("</small><br><code title=\"XXH128\">").append(escape(checksum)).append("</code></li>");
+    }
+
+    /// What was missed in full, what held as a count that unfolds.
+    private void checks(PackingSlip.Item item) {
+        List<PackingSlip.Check> all = Stream
+                .concat(item.maps().stream().flatMap(m -> m.checks().stream()), item.outputs().stream().flatMap(o -> o.checks().stream()))
+                .toList(), held = all.stream().filter(PackingSlip.Check::ok).toList();
+        for (PackingSlip.Check c : all)
+            if (!c.ok()) out.append("<p class=\"error\">✗ ").append(escape(label(c))).append(": ").append(escape(c.measured())).append("</p>");
+        if (held.isEmpty()) return;
+        out.append("<details><summary>✓ ").append(held.size() == all.size() ? "all " : "").append(Told.count(held.size(), "check"))
+                .append(" held</summary><ul class=\"plain\">");
+        held.forEach(c -> out.append("<li>").append(escape(label(c))).append(" <small>").append(escape(c.measured())).append("</small></li>"));
+        out.append("</ul></details>");
+    }
+
+    private static String label(PackingSlip.Check check) {
+        return Stream.of(Check.values()).filter(c -> c.id().equals(check.name())).map(Check::label).findFirst().orElse(check.name());
+    }
+
+    /// What was chosen otherwise than usual.
+    private void chosen() {
+        List<String> rows = Options.ALL.stream().flatMap(o -> chosen(o).stream()).toList();
+        if (rows.isEmpty()) return;
+        out.append("<h2>What was chosen</h2>\n<table><thead><tr><th scope=\"col\">Option</th><th scope=\"col\">Value</th></tr></thead><tbody>\n");
+        rows.forEach(out::append);
+        out.append("</tbody></table>\n");
+    }
+
+    private <T> List<String> chosen(Option<T> option) {
+        Object value = slip.options().get(option.id());
+        List<String> said = value instanceof List<?> list ? list.stream().map(String::valueOf).toList() : value == null ? List.of() : List.of(value.toString());
+        List<String> texts = said.stream().map(SlipPage::plain).filter(s -> !s.isEmpty()).toList();
+        if (texts.isEmpty() || texts.equals(option.kind().texts(option.usual()))) return List.of();
+        return List.of("<tr><th scope=\"row\">" + escape(option.title()) + "</th><td>" + escape(String.join("; ", texts)) + " <small>--" + option.id()
+                + "</small></td></tr>\n");
+    }
+
+    /// Numbers as options tell them.
+    private static String plain(String text) { return text.endsWith(".0") ? text.substring(0, text.length() - 2) : text; }
+
+    private static String fonts() {
+        return FONTS.stream().map(f -> "@font-face{font-family:Barlow;font-weight:" + f.substring(0, 3) + ";src:url(data:font/ttf;base64,"
+                + Base64.getEncoder().encodeToString(bytes("/ablecrate/fonts/Barlow_" + f + ".ttf")) + ") format(\"truetype\")}\n")
+                .collect(Collectors.joining());
+    }
+
+    private static String resource(String name) { return new String(bytes(name), StandardCharsets.UTF_8); }
+
+    private static byte[] bytes(String resource) {
+        try (InputStream in = SlipPage.class.getResourceAsStream(resource)) {
+            return in.readAllBytes();
+        } catch (IOException e) {
+            throw new IllegalStateException("resource " + resource, e);
+        }
+    }
+
+    /// Of an inline style or script, as a policy names it (W3C, *Content Security Policy Level 3*, 6.7.3).
+    private static String sha256(String text) {
+        try {
+            return Base64.getEncoder().encodeToString(MessageDigest.getInstance("SHA-256").digest(text.getBytes(StandardCharsets.UTF_8)));
+        } catch (NoSuchAlgorithmException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
+    static String escape(String text) {
+        return text.replace("&", "&amp;").replace("<", "&lt;").replace(">", "&gt;").replace("\"", "&quot;").replace("'", "&#39;");
+    }
+}
