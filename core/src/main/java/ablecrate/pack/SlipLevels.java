@@ -50,7 +50,8 @@ final class SlipLevels {
         String told = String.format(Locale.ROOT, "%,d files by %s: after packing between %.1f and %.1f %s, half of them at or above %.1f", known.size(),
                 measure.label(), sorted[0], sorted[sorted.length - 1], measure.unit(), sorted[sorted.length / 2]);
         out.append("<p class=\"quiet\">").append(SlipPage.escape(told)).append(step > 1 ? "; every " + step + "th is drawn" : "")
-                .append(". Rings before, dots after.</p>\n<svg class=\"chart\" viewBox=\"0 0 ").append(WIDTH).append(' ').append(HEIGHT)
+                .append(". Rings before, dots after; squares where the level was not reached.</p>\n<svg class=\"chart\" viewBox=\"0 0 ").append(WIDTH)
+                .append(' ').append(HEIGHT)
                 .append("\" role=\"img\" aria-label=\"").append(SlipPage.escape(told)).append("\">\n");
         double grid = span > 60 ? 12 : span > 24 ? 6 : 3;
         for (double v = low; v <= high; v += grid)
@@ -61,11 +62,15 @@ final class SlipLevels {
             PackingSlip.Output o = known.get(i);
             double x = LEFT + (i + 0.5) * each, from = y.apply(before(o).getAsDouble()), to = y.apply(after(o).getAsDouble());
             boolean isMissed = o.checks().stream().anyMatch(PackingSlip.Check::isMissed);
-            out.append(String.format(Locale.ROOT,
-                    "<g><title>%s: %.1f → %.1f %s%s</title><line class=\"change\" x1=\"%.1f\" x2=\"%.1f\" y1=\"%.1f\" y2=\"%.1f\"/><circle class=\"before\" cx=\"%.1f\" cy=\"%.1f\" r=\"%.1f\"/><circle class=\"after%s\" cx=\"%.1f\" cy=\"%.1f\" r=\"%.1f\"/></g>\n",
-                    SlipPage.escape(o.path()), before(o).getAsDouble(), after(o).getAsDouble(), measure.unit(), isMissed ? ", not reached" : "", x, x, from, to,
-                    x,
-                    from, radius, isMissed ? " missed" : "", x, to, radius));
+            out.append(
+                    String.format(Locale.ROOT, "<g><title>%s: %.1f → %.1f %s%s</title><line class=\"change\" x1=\"%.1f\" x2=\"%.1f\" y1=\"%.1f\" y2=\"%.1f\"/>",
+                            SlipPage.escape(o.path()), before(o).getAsDouble(), after(o).getAsDouble(), measure.unit(), isMissed ? ", not reached" : "", x, x,
+                            from, to));
+            out.append(String.format(Locale.ROOT, "<circle class=\"before\" cx=\"%.1f\" cy=\"%.1f\" r=\"%.1f\"/>", x, from, radius));
+            out.append(isMissed
+                    ? String.format(Locale.ROOT, "<rect class=\"missed\" x=\"%.1f\" y=\"%.1f\" width=\"%.1f\" height=\"%.1f\"/></g>\n", x - radius, to - radius,
+                            2 * radius, 2 * radius)
+                    : String.format(Locale.ROOT, "<circle class=\"after\" cx=\"%.1f\" cy=\"%.1f\" r=\"%.1f\"/></g>\n", x, to, radius));
         }
         out.append("</svg>\n");
     }

@@ -14,6 +14,7 @@ import java.nio.file.Path;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
 import java.util.Base64;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -58,7 +59,9 @@ final class SlipPage {
                 .append("<title>Packing slip – ").append(escape(slip.destinationName())).append("</title>\n<style>").append(style)
                 .append("</style>\n</head>\n<body>\n");
         head();
-        List<PackingSlip.Item> now = slip.ofThisRun(), first = now.stream().filter(SlipPage::isToLookAt).toList(),
+        List<PackingSlip.Item> now = slip.ofThisRun(), first = now.stream().filter(SlipPage::isToLookAt)
+                .sorted(Comparator.comparing((PackingSlip.Item i) -> i.error().isEmpty()).thenComparing(i -> verdict(i.verdict()), Comparator.reverseOrder()))
+                .toList(),
                 earlier = slip.items().stream().filter(i -> i.packedAt().isPresent()).toList();
         tools(now);
         out.append("<main>\n");
@@ -142,7 +145,7 @@ final class SlipPage {
         out.append("<details class=\"folder\"").append(isOpen ? " open" : "").append("><summary>").append(escape(title)).append(" <small>")
                 .append(Told.count(items.size(), "line")).append(": ")
                 .append(verdicts.entrySet().stream().map(e -> e.getValue() + " " + e.getKey()).collect(Collectors.joining(", ")))
-                .append("</small></summary>\n<table><thead><tr><th scope=\"col\">Source</th><th scope=\"col\">Verdict</th><th scope=\"col\">What changed</th>")
+                .append("</small></summary>\n<table class=\"lines\"><thead><tr><th scope=\"col\">Source</th><th scope=\"col\">Verdict</th><th scope=\"col\">What changed</th>")
                 .append("<th scope=\"col\">Written</th><th scope=\"col\" class=\"number\">Size</th><th scope=\"col\">Checks</th></tr></thead>\n<tbody>\n");
         items.forEach(i -> row(i, withFolders));
         out.append("</tbody></table></details>\n");
@@ -159,35 +162,40 @@ final class SlipPage {
                 .append("\"><th scope=\"row\">").append(escape(Objects.toString(source.getFileName(), item.source())))
                 .append(withFolder && !folder.isEmpty() ? "<br><small>" + escape(folder) + "</small>" : "").append("</th><td data-value=\"")
                 .append(verdict.ordinal()).append("\"><span class=\"verdict ").append(verdict.id()).append("\">").append(stamp(verdict)).append(verdict.id())
-                .append("</span><small>").append(item.packedAt().map(SlipPage::time).orElse(escape(item.outcome()))).append("</small></td>");
-        out.append("<td data-label=\"What changed\"><ul class=\"plain\">");
-        item.error().ifPresent(e -> out.append("<li class=\"error\">").append(escape(e)).append("</li>"));
-        for (ChangeEntry c : item.changes())
-            if (!c.verdict().equals(Verdict.BLOCKED.id())) change(c);
-        out.append("</ul></td><td data-label=\"Written\"><ul class=\"plain\">");
-        item.maps()
-                .forEach(m -> file(m.path(), m.state(),
-                        String.format(Locale.ROOT, "%s, %s", Told.count(m.instruments(), "instrument"), Told.count(m.zones(), "zone")),
-                        m.xxh128()));
-        item.outputs().forEach(o -> file(o.path(), o.state(), "", o.xxh128()));
-        out.append("</ul></td><td class=\"number\" data-label=\"Size\" data-value=\"").append(bytes).append("\">").append(bytes == 0 ? "" : Told.bytes(bytes))
+                .append("</span><small>")
+                .append(item.packedAt().map(SlipPage::time).orElse(item.outcome().equals(item.verdict()) ? "" : escape(item.outcome())))
+                .append("</small></td>");
+        out.append("<td data-label=\"What changed\">");
+        item.error().ifPresent(e -> out.append("<p class=\"error\">").append(escape(e)).append("</p>"));
+        // Where a name stays as it was, its file says it; and what was not written has not changed.
+        list(item.outputs().isEmpty() && item.maps().isEmpty()
+                ? List.of()
+                : item.changes().stream().filter(c -> !c.property().equals(Property.NAME.id()) || !c.verdict().equals(Verdict.KEPT.id())).map(SlipPage::change)
+                        .toList());
+        out.append("</td><td data-label=\"Written\">");
+        list(Stream.concat(
+                item.maps().stream().map(m -> file(m.path(), m.state(), Told.count(m.instruments(), "instrument") + ", " + Told.count(m.zones(), "zone"))),
+                item.outputs().stream().map(o -> file(o.path(), o.state(), ""))).toList());
+        out.append("</td><td class=\"number\" data-label=\"Size\" data-value=\"").append(bytes).append("\">").append(bytes == 0 ? "" : Told.bytes(bytes))
                 .append("</td><td data-label=\"Checks\">");
         checks(item);
         out.append("</td></tr>\n");
     }
 
-    private void change(ChangeEntry c) {
-        String label = Stream.of(Property.values()).filter(p -> p.id().equals(c.property())).map(Property::label).findFirst().orElse(c.property());
-        out.append("<li>").append(escape(label)).append(": ").append(escape(c.before())).append(" → ").append(escape(c.after()));
-        if (!c.reason().isEmpty()) out.append(" <small>").append(escape(c.reason())).append("</small>");
-        c.each().ifPresent(all -> out.append(all.stream().map(SlipPage::escape)
-                .collect(Collectors.joining("<br>", "<details><summary>each of " + all.size() + "</summary><small>", "</small></details>"))));
-        out.append("</li>");
+    private void list(List<String> entries) {
+        if (!entries.isEmpty()) out.append(entries.stream().collect(Collectors.joining("</li><li>", "<ul class=\"plain\"><li>", "</li></ul>")));
     }
 
-    private void file(String path, String state, String holds, String checksum) {
-        out.append("<li>").append(escape(path)).append(" <small>").append(escape(state)).append(holds.isEmpty() ? "" : ", " + escape(holds))
-                .append("</small><br><code title=\"XXH128\">").append(escape(checksum)).append("</code></li>");
+    private static String change(ChangeEntry c) {
+        String label = Stream.of(Property.values()).filter(p -> p.id().equals(c.property())).map(Property::label).findFirst().orElse(c.property());
+        return escape(label) + ": " + escape(c.before()) + " → " + escape(c.after())
+                + (c.reason().isEmpty() ? "" : " <small>" + escape(c.reason()) + "</small>")
+                + c.each().map(all -> all.stream().map(SlipPage::escape)
+                        .collect(Collectors.joining("<br>", "<details><summary>each of " + all.size() + "</summary><small>", "</small></details>"))).orElse("");
+    }
+
+    private static String file(String path, String state, String holds) {
+        return escape(path) + " <small>" + escape(state) + (holds.isEmpty() ? "" : ", " + escape(holds)) + "</small>";
     }
 
     /// What was missed in full, what held as a count that unfolds.
@@ -201,6 +209,8 @@ final class SlipPage {
         out.append("<details><summary>✓ ").append(held.size() == all.size() ? "all " : "").append(Told.count(held.size(), "check"))
                 .append(" held</summary><ul class=\"plain\">");
         held.forEach(c -> out.append("<li>").append(escape(label(c))).append(" <small>").append(escape(c.measured())).append("</small></li>"));
+        Stream.concat(item.maps().stream().map(PackingSlip.MapFile::xxh128), item.outputs().stream().map(PackingSlip.Output::xxh128))
+                .forEach(sum -> out.append("<li>XXH128 <code>").append(escape(sum)).append("</code></li>"));
         out.append("</ul></details>");
     }
 

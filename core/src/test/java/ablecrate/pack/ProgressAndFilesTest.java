@@ -4,7 +4,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.within;
 
-import ablecrate.change.ChangeEntry;
 import ablecrate.disk.Checksums;
 import ablecrate.disk.DiskFault;
 import ablecrate.disk.SafeFile;
@@ -20,8 +19,6 @@ import java.time.Instant;
 import java.time.InstantSource;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
-import java.util.Optional;
 import java.util.zip.CRC32C;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -121,21 +118,6 @@ class ProgressAndFilesTest {
         assertThat(DiskFault.text(new AccessDeniedException("a.wav"))).contains("may not be read or written");
         assertThat(DiskFault.text(new FileSystemException("a.wav", null, "Read-only file system"))).contains("the disk says 'Read-only file system'");
         assertThat(DiskFault.text(new IOException("No space left on device"))).startsWith("the disk is full; make room");
-    }
-
-    /// Names of files come from anywhere; the page must show them, not run them.
-    @Test void thePageOfTheSlipShowsNamesAndRunsNone() throws Exception {
-        var change = new ChangeEntry("rate", "rate-converted", "44,100 Hz", "48,000 Hz", Optional.of(44_100.0), Optional.of(48_000.0), Optional.of("Hz"),
-                "converted",
-                "a < b & \"c\"", Optional.empty(), Optional.of(List.of("'<i>', C4", "b")));
-        var item = new PackingSlip.Item("/in/<script>alert(1)</script>.wav", "converted", "failed", Optional.empty(), List.of(change), List.of(), List.of(),
-                Optional.of("<b>broken</b>"));
-        SlipFiles.write(new PackingSlip("Able Crate", "0.1.0", "session", "Session folder", "/out", "2026-01-01T00:00:00Z", 1.5, "stopped", Map.of(),
-                Map.of("converted", 1),
-                Map.of("failed", 1), 0, 0, List.of(item)), folder);
-        String page = Files.readString(folder.resolve(Packer.SLIP_HTML));
-        assertThat(page).doesNotContain("<script>", "<b>broken", "<i>").contains("each of 2", "&lt;script&gt;", "stopped before the end",
-                "a &lt; b &amp; &quot;c&quot;");
     }
 
     @Test void aSlipOfAnotherProgramIsNoReasonToFail() throws Exception {
