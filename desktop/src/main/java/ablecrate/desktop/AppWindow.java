@@ -9,6 +9,7 @@ import ablecrate.desktop.asking.Asking;
 import ablecrate.desktop.asking.KeptWork;
 import ablecrate.desktop.bench.BenchModel;
 import ablecrate.desktop.bench.BenchView;
+import ablecrate.desktop.bench.WaveBench;
 import ablecrate.desktop.bench.WaveEdits;
 import ablecrate.desktop.bench.WaveView;
 import ablecrate.desktop.compare.CompareModel;
@@ -118,6 +119,7 @@ public final class AppWindow {
         BenchModel bench = new BenchModel(background, list, crate.book());
         edits = new WaveEdits(crate, list, background);
         wave = new WaveView(bench, hearing::playFrom, edits);
+        wave.markProperty().bindBidirectional(hearing.markProperty());
         treatments = new TreatmentModel(crate, list);
         levels = new LevelsModel(crate, list, treatments, fx);
         keys = new KeysModel(crate, list);
@@ -125,7 +127,8 @@ public final class AppWindow {
         keysView = new KeyBenchView(keys, keysHearing);
         beside = new CompareModel(crate, list, run.slipProperty(), background, fx);
         besideView = new CompareView(beside);
-        benchView = new BenchView(bench, List.of(wave, keysView, new LevelsView(levels, new TreatmentForm(treatments), hearing::toggle), besideView));
+        benchView = new BenchView(bench,
+                List.of(new WaveBench(bench, wave, edits), keysView, new LevelsView(levels, new TreatmentForm(treatments), hearing::toggle), besideView));
         heard = benchView.openProperty().map(b -> b.hearable().orElse(hearing));
         heard.subscribe((before, _) -> before.stop());
         sketches = new Sketches(background, crate.catalogue());
@@ -283,10 +286,10 @@ public final class AppWindow {
         actions.add(List.of(Action.plain("play", "Hear", "Play or stop", "Space", () -> heard.getValue().toggle()),
                 Action.plain("other-side", "Hear", "Source or result", "A", () -> heard.getValue().otherSide()),
                 Action.plain("result", "Hear", "Source beside result, or back", "R", this::turnToResult).forCards()));
-        actions.add(List.of(Action.plain("start", "Prepare", "Start the sound at the cursor", "S", () -> edits.cutStart(wave.playedFrameProperty().get())),
-                Action.plain("end", "Prepare", "End it at the cursor", "E", () -> edits.cutEnd(wave.playedFrameProperty().get())),
-                Action.plain("fade-in", "Prepare", "Fade in up to the cursor", "Shift+S", () -> edits.fadeIn(wave.playedFrameProperty().get())),
-                Action.plain("fade-out", "Prepare", "Fade out from the cursor", "Shift+E", () -> edits.fadeOut(wave.playedFrameProperty().get())),
+        actions.add(List.of(Action.plain("start", "Prepare", "Start the sound at the cursor", "S", () -> edits.cutStart(wave.place())),
+                Action.plain("end", "Prepare", "End it at the cursor", "E", () -> edits.cutEnd(wave.place())),
+                Action.plain("fade-in", "Prepare", "Fade in up to the cursor", "Shift+S", () -> edits.fadeIn(wave.place())),
+                Action.plain("fade-out", "Prepare", "Fade out from the cursor", "Shift+E", () -> edits.fadeOut(wave.place())),
                 Action.plain("undo-edits", "Prepare", "Take all edits of the chosen back", "Shift+Backspace", edits::undoAll),
                 Action.of("line-up", "Prepare", "Line the chosen up by their first onset", "Shortcut+U", edits::lineUp),
                 Action.of("level-together", "Prepare", "Level the chosen together", "Shortcut+J", edits::group),

@@ -80,8 +80,11 @@ final class Shots {
         step("wave", () -> {
             window.crate().aim("session");
             window.actions().find("bench-size").run().run();
+            window.wave().zoom(0.35, 400);
+            window.wave().markProperty().set(170_000);
         }, listed);
         step("", () -> {
+            window.wave().showAll();
             window.actions().find("bench-size").run().run();
             window.crate().changeOptions(
                     o -> o.withTreatment(o.treatment().withLevel(Optional.of(new LevelTarget(LevelMeasure.LUFS_M, -16))).withCeiling(Optional.of(-1.0))

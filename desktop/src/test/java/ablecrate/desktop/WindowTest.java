@@ -443,6 +443,15 @@ class WindowTest extends WindowFixture {
         robot.type(KeyCode.SPACE);
         assertThat(window.hearing().playingProperty().get()).isFalse();
         robot.clickOn("#wave");
+        double marked = window.hearing().markProperty().get();
+        assertThat(marked).as("a click marks, and plays nothing").isGreaterThan(400_000);
+        assertThat(window.hearing().playingProperty().get()).isFalse();
+        robot.push(KeyCode.ALT, KeyCode.SHIFT, KeyCode.RIGHT);
+        assertThat(window.hearing().markProperty().get()).isEqualTo(marked + 1);
+        robot.clickOn("#wave-mark").push(KeyCode.CONTROL, KeyCode.A).write("10.5").type(KeyCode.ENTER);
+        assertThat(window.hearing().markProperty().get()).as("typed in seconds").isEqualTo(504_000);
+        robot.push(KeyCode.ALT, KeyCode.DIGIT3);
+        robot.type(KeyCode.SPACE);
         WaitForAsyncUtils.waitFor(5, java.util.concurrent.TimeUnit.SECONDS, () -> window.hearing().sourceFrame() > 400_000);
         robot.interact(() -> window.hearing().stop());
     }

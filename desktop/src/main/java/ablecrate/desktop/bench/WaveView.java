@@ -1,8 +1,8 @@
 package ablecrate.desktop.bench;
 
+import ablecrate.audio.Figures;
 import ablecrate.audio.FrameRange;
 import ablecrate.codec.SoundFile;
-import ablecrate.desktop.action.Action;
 import ablecrate.dsp.FaultFinder;
 import ablecrate.dsp.PeakPyramid;
 import ablecrate.instrument.Cue;
@@ -15,8 +15,9 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.function.DoubleUnaryOperator;
 import java.util.function.LongConsumer;
-import java.util.function.Predicate;
+import javafx.beans.property.BooleanProperty;
 import javafx.beans.property.DoubleProperty;
+import javafx.beans.property.SimpleBooleanProperty;
 import javafx.beans.property.SimpleDoubleProperty;
 import javafx.css.CssMetaData;
 import javafx.css.SimpleStyleableObjectProperty;
@@ -25,7 +26,6 @@ import javafx.css.StyleableObjectProperty;
 import javafx.css.StyleablePropertyFactory;
 import javafx.scene.AccessibleRole;
 import javafx.scene.Cursor;
-import javafx.scene.Node;
 import javafx.scene.canvas.Canvas;
 import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.input.KeyEvent;
@@ -36,10 +36,11 @@ import javafx.scene.paint.Color;
 import javafx.scene.paint.Paint;
 import javafx.scene.text.Font;
 
-/// The wave of one sound: loops as bands, cues as flags, a cursor; zoom by wheel or + and −, scroll by arrows; a click plays from there.
+/// The wave of one sound: loops as bands, cues as flags, what plays and a mark; zoom by wheel or + and −, an overview to move in; a click sets the mark, two play
+/// from there.
 ///
 /// The canvas has the size of the view; one column of lowest and highest sample a pixel, so the cost does not follow the length.
-public final class WaveView extends Region implements Bench {
+public final class WaveView extends Region {
     private static final StyleablePropertyFactory<WaveView> FACTORY = new StyleablePropertyFactory<>(Region.getClassCssMetaData());
     private static final CssMetaData<WaveView, Paint> WAVE = FACTORY.createPaintCssMetaData("-wave-fill", v -> v.wave, Color.BLACK, false),
             AXIS = FACTORY.createPaintCssMetaData("-axis-fill", v -> v.axis, Color.GRAY, false),
@@ -51,7 +52,8 @@ public final class WaveView extends Region implements Bench {
             VEIL = FACTORY.createPaintCssMetaData("-veil-fill", v -> v.veil, Color.GRAY, false),
             HANDLES = FACTORY.createPaintCssMetaData("-handle-fill", v -> v.handle, Color.BLUE, false),
             TEXT = FACTORY.createPaintCssMetaData("-text-fill", v -> v.text, Color.BLACK, false);
-    private static final double RULER = 18, STEP_PIXELS = 60, GLYPH_WIDTH = 6.4, HANDLE = 8;
+    private static final double RULER = 18, STEP_PIXELS = 60, GLYPH_WIDTH = 6.4, HANDLE = 8, OVERVIEW = 20, HIGHEST = 64, DB_WIDTH = 26;
+    private static final int[] LEVELS_DB = {-3, -6, -12, -24};
     private static final Font SMALL = Font.font("IBM Plex Mono", 10.5);
 
     private final StyleableObjectProperty<Paint> wave = new SimpleStyleableObjectProperty<>(WAVE, Color.BLACK),
@@ -63,19 +65,22 @@ public final class WaveView extends Region implements Bench {
             text = new SimpleStyleableObjectProperty<>(TEXT, Color.BLACK);
     private final Canvas canvas = new Canvas();
     private final BenchModel model;
-    private final DoubleProperty cursor = new SimpleDoubleProperty(-1);
+    private final DoubleProperty cursor = new SimpleDoubleProperty(-1), mark = new SimpleDoubleProperty(-1);
+    private final BooleanProperty inFrames = new SimpleBooleanProperty();
+    /// How many times higher than full scale the wave is drawn.
+    private double height = 1;
     private WaveScale scale = WaveScale.whole(1, 1);
     private Optional<SoundFile> file = Optional.empty();
     private double pressedX;
 
     /// What is being dragged.
-    private enum Grip { NONE, START, END, FADE_IN, FADE_OUT }
+    private enum Grip { NONE, START, END, FADE_IN, FADE_OUT, OVERVIEW }
 
     private final WaveEdits edits;
     private Optional<PlannedOutput> output = Optional.empty();
     private Grip grip = Grip.NONE;
 
-    /// @param playFrom told of the frame that was clicked
+    /// @param playFrom told of the frame that was clicked twice
     public WaveView(BenchModel model, LongConsumer playFrom, WaveEdits edits) {
         this.model = model;
         this.edits = edits;
@@ -89,15 +94,22 @@ public final class WaveView extends Region implements Bench {
         model.pyramidProperty().subscribe(_ -> requestLayout());
         model.samplesProperty().subscribe(_ -> requestLayout());
         cursor.subscribe(_ -> requestLayout());
+        mark.subscribe(_ -> requestLayout());
+        inFrames.subscribe(_ -> requestLayout());
         for (StyleableObjectProperty<Paint> paint : List.of(wave, axis, loop, loopEdge, cue, fault, cursorPaint, text, veil, handle))
             paint.subscribe(_ -> requestLayout());
         addEventHandler(ScrollEvent.SCROLL, this::scroll);
         addEventHandler(KeyEvent.KEY_PRESSED, this::key);
-        addEventHandler(MouseEvent.MOUSE_MOVED, e -> setCursor(gripAt(e.getX(), e.getY()) == Grip.NONE ? Cursor.DEFAULT : Cursor.H_RESIZE));
+        addEventHandler(MouseEvent.MOUSE_MOVED, e -> setCursor(switch (gripAt(e.getX(), e.getY())) {
+            case NONE -> Cursor.DEFAULT;
+            case OVERVIEW -> Cursor.HAND;
+            default -> Cursor.H_RESIZE;
+        }));
         addEventHandler(MouseEvent.MOUSE_PRESSED, e -> {
             requestFocus();
             pressedX = e.getX();
             grip = gripAt(e.getX(), e.getY());
+            if (grip == Grip.OVERVIEW) centre(e.getX());
         });
         addEventHandler(MouseEvent.MOUSE_DRAGGED, e -> {
             double frame = Math.max(0, scale.frameAt(e.getX()));
@@ -110,18 +122,23 @@ public final class WaveView extends Region implements Bench {
                 case END -> edits.cutEnd(frame);
                 case FADE_IN -> edits.fadeIn(frame);
                 case FADE_OUT -> edits.fadeOut(frame);
+                case OVERVIEW -> centre(e.getX());
             }
         });
         addEventHandler(MouseEvent.MOUSE_CLICKED, e -> {
             if (e.isStillSincePress() && grip == Grip.NONE)
-                file.ifPresent(f -> playFrom.accept(Math.clamp((long) scale.frameAt(e.getX()), 0, f.frames())));
+                file.ifPresent(f -> {
+                    mark.set(Math.clamp((long) scale.frameAt(e.getX()), 0, f.frames()));
+                    if (e.getClickCount() == 2) playFrom.accept((long) mark.get());
+                });
         });
     }
 
     /// Handles of the fades lie along the top of the wave, those of start and end along its bottom.
     private Grip gripAt(double x, double y) {
+        if (isZoomed() && y >= getHeight() - OVERVIEW) return Grip.OVERVIEW;
         if (output.isEmpty()) return Grip.NONE;
-        double bottom = getHeight() - 2;
+        double bottom = bottom(getHeight());
         if (y >= RULER && y <= RULER + HANDLE + 4) {
             if (Math.abs(x - fadeInX()) <= HANDLE) return Grip.FADE_IN;
             if (Math.abs(x - fadeOutX()) <= HANDLE) return Grip.FADE_OUT;
@@ -144,25 +161,23 @@ public final class WaveView extends Region implements Bench {
 
     private double fadeOutX() { return scale.xOf(part().end() - sourceFrames(output.orElseThrow().outputChain().ends().fadeOutFrames())); }
 
-    @Override public String id() { return "wave"; }
+    /// A frame of the source that stays marked; below 0 there is none.
+    public DoubleProperty markProperty() { return mark; }
 
-    @Override public String title() { return "Wave"; }
+    /// Where edits go to: what plays, else the mark; below 0 there is neither.
+    public double place() { return cursor.get() >= 0 ? cursor.get() : mark.get(); }
 
-    @Override public Node node() { return this; }
+    /// Whether the ruler counts frames.
+    public BooleanProperty inFramesProperty() { return inFrames; }
 
-    @Override public void focus() { requestFocus(); }
+    private boolean isZoomed() { return file.isPresent() && scale.framesPerPixel() * scale.width() < file.get().frames() * 0.999; }
 
-    @Override public String hint() { return "wheel zooms · drag moves · click plays · handles cut"; }
+    /// Above the overview, where there is one.
+    private double bottom(double height) { return height - 2 - (isZoomed() ? OVERVIEW + 3 : 0); }
 
-    @Override public Optional<Predicate<PackingItem>> lines() { return Optional.of(i -> !i.isInstruments()); }
-
-    @Override public boolean namesLine() { return true; }
-
-    @Override public boolean hasFileFacts() { return true; }
-
-    @Override public List<Action> keys() {
-        return List.of(Action.told("wave-zoom", "On the wave", "Zoom", "+ −"), Action.told("wave-move", "On the wave", "Move along", "← →"),
-                Action.told("wave-all", "On the wave", "Show all", "Home"));
+    /// Shows what lies around a place of the overview.
+    private void centre(double x) {
+        file.ifPresent(f -> move((x / getWidth() * f.frames() - scale.frameAt(getWidth() / 2)) / scale.framesPerPixel()));
     }
 
     /// The frame at which the cursor stands; below 0 there is none.
@@ -175,6 +190,7 @@ public final class WaveView extends Region implements Bench {
         boolean isOther = !next.map(SoundFile::path).equals(file.map(SoundFile::path));
         file = next;
         output = item.filter(i -> !i.outputs().isEmpty()).map(i -> i.outputs().getFirst());
+        if (isOther) height = 1;
         if (isOther) scale = WaveScale.whole(next.map(SoundFile::frames).orElse(1L), Math.max(1, getWidth()));
         setAccessibleText(next
                 .map(f -> "Wave of " + f.path().getFileName() + ", " + f.frames() + " frames, " + f.metadata().loops().size() + " loops, "
@@ -184,20 +200,24 @@ public final class WaveView extends Region implements Bench {
     }
 
     private void scroll(ScrollEvent e) {
-        if (e.isControlDown() || Math.abs(e.getDeltaX()) > Math.abs(e.getDeltaY()) || e.isShiftDown())
-            move(-(e.getDeltaX() + e.getDeltaY()));
+        if (e.isAltDown())
+            raise(e.getDeltaY() > 0 ? 1.25 : 0.8);
         else
-            zoom(e.getDeltaY() > 0 ? 0.8 : 1.25, e.getX());
+            if (e.isControlDown() || Math.abs(e.getDeltaX()) > Math.abs(e.getDeltaY()) || e.isShiftDown())
+                move(-(e.getDeltaX() + e.getDeltaY()));
+            else
+                zoom(e.getDeltaY() > 0 ? 0.8 : 1.25, e.getX());
         e.consume();
     }
 
     private void key(KeyEvent e) {
-        double step = e.isShiftDown() ? getWidth() * 0.9 : STEP_PIXELS;
         switch (e.getCode()) {
             case PLUS, EQUALS, ADD -> zoom(0.5, anchor());
             case MINUS, SUBTRACT -> zoom(2, anchor());
-            case LEFT -> move(-step);
-            case RIGHT -> move(step);
+            case PAGE_UP -> raise(2);
+            case PAGE_DOWN -> raise(0.5);
+            case LEFT -> arrow(-1, e);
+            case RIGHT -> arrow(1, e);
             case HOME -> showAll();
             default -> {
                 return;
@@ -206,9 +226,28 @@ public final class WaveView extends Region implements Bench {
         e.consume();
     }
 
+    /// The view; with Alt the mark, by some pixels or by a frame. What is marked stays in view.
+    private void arrow(int direction, KeyEvent e) {
+        if (!e.isAltDown()) {
+            move(direction * (e.isShiftDown() ? getWidth() * 0.9 : STEP_PIXELS));
+            return;
+        }
+        file.ifPresent(f -> {
+            double from = mark.get() >= 0 ? mark.get() : scale.frameAt(getWidth() / 2);
+            mark.set(Math.clamp(Math.rint(from + direction * (e.isShiftDown() ? 1 : Math.max(1, 8 * scale.framesPerPixel()))), 0, f.frames()));
+            double x = scale.xOf(mark.get());
+            if (x < 0 || x > getWidth()) move(x - getWidth() / 2);
+        });
+    }
+
+    private void raise(double factor) {
+        height = Math.clamp(height * factor, 1, HIGHEST);
+        requestLayout();
+    }
+
     private double anchor() {
-        double x = scale.xOf(cursor.get());
-        return cursor.get() >= 0 && x >= 0 && x <= getWidth() ? x : getWidth() / 2;
+        double x = scale.xOf(place());
+        return place() >= 0 && x >= 0 && x <= getWidth() ? x : getWidth() / 2;
     }
 
     public void showAll() {
@@ -237,7 +276,7 @@ public final class WaveView extends Region implements Bench {
     }
 
     private void draw(GraphicsContext g, SoundFile f, double width, double height) {
-        double top = RULER, bottom = height - 2;
+        double top = RULER, bottom = bottom(height);
         g.setFont(SMALL);
         for (Loop l : f.metadata().loops())
             drawLoop(g, l, width, top, bottom);
@@ -249,11 +288,45 @@ public final class WaveView extends Region implements Bench {
         drawCues(g, f.metadata().cues(), width, top, bottom);
         drawFaults(g, model.faults(), width, top, bottom);
         if (output.isPresent()) drawEnds(g, width, top, bottom);
+        drawMark(g, width, top, bottom);
         double x = scale.xOf(cursor.get());
         if (cursor.get() >= 0 && x >= 0 && x <= width) {
             g.setFill(cursorPaint.get());
             g.fillRect(Math.round(x) - 0.75, top - 4, 1.5, bottom - top + 4);
         }
+        if (isZoomed()) model.pyramidProperty().get().ifPresent(p -> drawOverview(g, f, p, width, height));
+    }
+
+    /// The mark stands still: dashes, with a flag at the top.
+    private void drawMark(GraphicsContext g, double width, double top, double bottom) {
+        double x = Math.round(scale.xOf(mark.get()));
+        if (mark.get() < 0 || x < 0 || x > width) return;
+        g.setFill(cursorPaint.get());
+        for (double y = top; y < bottom; y += 7)
+            g.fillRect(x - 0.5, y, 1, 4);
+        g.fillPolygon(new double[]{x - 5, x + 5, x}, new double[]{top - 7, top - 7, top}, 3);
+    }
+
+    /// All of the sound along the bottom, with a frame around what is seen above.
+    private void drawOverview(GraphicsContext g, SoundFile f, PeakPyramid pyramid, double width, double height) {
+        double top = height - OVERVIEW, middle = top + OVERVIEW / 2, half = OVERVIEW / 2 - 1;
+        WaveScale whole = WaveScale.whole(f.frames(), width);
+        g.setFill(axis.get());
+        g.fillRect(0, top - 2, width, 0.6);
+        g.setFill(wave.get());
+        for (int x = 0; x < width; x++) {
+            FrameRange column = whole.column(x);
+            if (column.length() == 0) continue;
+            PeakPyramid.Peaks peaks = pyramid.peaks(0, column);
+            double high = middle - Math.clamp(peaks.high(), -1, 1) * half, low = middle - Math.clamp(peaks.low(), -1, 1) * half;
+            g.fillRect(x, high, 1, Math.max(1, low - high));
+        }
+        double from = whole.xOf(scale.frameAt(0)), to = whole.xOf(scale.frameAt(width));
+        g.setFill(loop.get());
+        g.fillRect(from, top, Math.max(2, to - from), OVERVIEW);
+        g.setStroke(loopEdge.get());
+        g.setLineWidth(1.2);
+        g.strokeRect(from + 0.5, top + 0.5, Math.max(2, to - from) - 1, OVERVIEW - 1);
     }
 
     /// What is cut off lies behind a veil; fades are lines from silence to full height, with a handle where they end.
@@ -328,16 +401,18 @@ public final class WaveView extends Region implements Bench {
 
     /// Time along the top, at steps of 1, 2 or 5 that leave room for the figures.
     private void drawRuler(GraphicsContext g, SoundFile f, double width, double bottom) {
-        double secondsPerPixel = scale.framesPerPixel() / f.rateHz(), wanted = secondsPerPixel * 90, power = Math.pow(10, Math.floor(Math.log10(wanted)));
+        double rate = inFrames.get() ? 1 : f.rateHz(), secondsPerPixel = scale.framesPerPixel() / rate, wanted = secondsPerPixel * 90,
+                power = Math.pow(10, Math.floor(Math.log10(wanted)));
         double step = wanted / power < 2 ? 2 * power : wanted / power < 5 ? 5 * power : 10 * power;
         int digits = (int) Math.max(0, Math.ceil(-Math.log10(step)));
-        double first = Math.floor(scale.frameAt(0) / f.rateHz() / step) * step;
-        for (double t = Math.max(0, first); scale.xOf(t * f.rateHz()) < width; t += step) {
-            double x = Math.round(scale.xOf(t * f.rateHz()));
+        if (inFrames.get()) step = Math.max(1, step);
+        double first = Math.floor(scale.frameAt(0) / rate / step) * step;
+        for (double t = Math.max(0, first); scale.xOf(t * rate) < width; t += step) {
+            double x = Math.round(scale.xOf(t * rate));
             g.setFill(axis.get());
             g.fillRect(x, RULER - 5, 1, 5);
             g.setFill(text.get());
-            g.fillText(String.format(Locale.ROOT, "%." + digits + "f s", t), x + 4, RULER - 6);
+            g.fillText(inFrames.get() ? Figures.grouped(Math.round(t)) : String.format(Locale.ROOT, "%." + digits + "f s", t), x + 4, RULER - 6);
         }
         g.setFill(axis.get());
         g.fillRect(0, RULER, width, 1);
@@ -351,6 +426,7 @@ public final class WaveView extends Region implements Bench {
         Optional<BenchModel.Samples> samples = near ? samplesFor(f, width) : Optional.empty();
         for (int channel = 0; channel < channels; channel++) {
             double middle = top + lane * (channel + 0.5), half = lane * 0.46;
+            drawLevels(g, middle, half, width);
             g.setFill(axis.get());
             g.fillRect(0, Math.round(middle), width, 0.6);
             g.setFill(wave.get());
@@ -361,9 +437,25 @@ public final class WaveView extends Region implements Bench {
                     FrameRange column = scale.column(x);
                     if (column.length() == 0) continue;
                     PeakPyramid.Peaks peaks = samples.isPresent() ? peaks(samples.get(), channel, column) : pyramid.peaks(channel, column);
-                    double high = middle - Math.clamp(peaks.high(), -1, 1) * half, low = middle - Math.clamp(peaks.low(), -1, 1) * half;
+                    double high = middle - Math.clamp(peaks.high() * this.height, -1, 1) * half,
+                            low = middle - Math.clamp(peaks.low() * this.height, -1, 1) * half;
                     g.fillRect(x, high, 1, Math.max(1, low - high));
                 }
+        }
+    }
+
+    /// Levels at the right edge, as many as have room.
+    private void drawLevels(GraphicsContext g, double middle, double half, double width) {
+        double last = Double.NEGATIVE_INFINITY;
+        for (int db : LEVELS_DB) {
+            double shown = db - 20 * Math.log10(height), y = Math.pow(10, db / 20.0) * half;
+            if (y < 9 || Math.abs(y - last) < 12) continue;
+            last = y;
+            g.setFill(axis.get());
+            g.fillRect(width - DB_WIDTH - 5, Math.round(middle - y), 4, 0.8);
+            g.fillRect(width - DB_WIDTH - 5, Math.round(middle + y), 4, 0.8);
+            g.setFill(text.get());
+            g.fillText(String.format(Locale.ROOT, "%.0f", shown), width - DB_WIDTH + 2, Math.round(middle - y) + 4);
         }
     }
 
@@ -394,7 +486,7 @@ public final class WaveView extends Region implements Bench {
         for (long n = samples.range().start(); n < samples.range().end(); n++) {
             double x = scale.xOf(n);
             if (x < -20 || x > width + 20) continue;
-            double y = middle - Math.clamp(samples.planes()[channel][(int) (n - samples.range().start())], -1, 1) * half;
+            double y = middle - Math.clamp(samples.planes()[channel][(int) (n - samples.range().start())] * height, -1, 1) * half;
             if (isFirst)
                 g.moveTo(x, y);
             else

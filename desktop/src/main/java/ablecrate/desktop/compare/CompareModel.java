@@ -39,6 +39,8 @@ import javafx.beans.value.ObservableValue;
 /// The current sound and what packing makes of it. The result is really written, into a folder that goes again: what is heard and measured is what
 /// packing gives. Where the sound was packed, the packed file can be looked at instead. FX thread only.
 public final class CompareModel implements Hearable {
+    private double volumeDb;
+
     /// What is heard.
     public enum Heard {
         SOURCE("Source"), RESULT("Result"), DIFFERENCE("Difference");
@@ -222,6 +224,15 @@ public final class CompareModel implements Hearable {
             play();
     }
 
+    @Override public double share() {
+        return player.flatMap(p -> compared.get().map(c -> Math.clamp(p.heardSourceFrames() / Math.max(1, c.output().source().frames()), 0, 1))).orElse(-1.0);
+    }
+
+    @Override public void setVolumeDb(double db) {
+        volumeDb = db;
+        player.ifPresent(p -> p.setVolumeDb(db));
+    }
+
     /// Where in the sound, and how loud; nothing while nothing plays.
     @Override public Hearable.Heard heard() {
         return player.flatMap(p -> compared.get().map(c -> new Hearable.Heard(
@@ -255,6 +266,7 @@ public final class CompareModel implements Hearable {
                         playing.set(false);
                     }
                 }));
+        mine[0].setVolumeDb(volumeDb);
         player = Optional.of(mine[0]);
         playing.set(true);
         mine[0].start();

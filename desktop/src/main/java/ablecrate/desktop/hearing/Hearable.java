@@ -21,6 +21,17 @@ public interface Hearable {
     /// Which side is heard, in a word.
     ObservableValue<String> side();
 
+    /// Where it is on its way from start to end, 0 to 1; below 0 where nothing plays.
+    double share();
+
+    /// Goes on at another place, where it can.
+    /// @param share 0 to 1
+    default void playAt(double share) {}
+
+    /// How loud it is heard.
+    /// @param db 0 or below
+    void setVolumeDb(double db);
+
     /// Where in the sound, and how loud; asked many times a second while something plays.
     Heard heard();
 }

@@ -7,6 +7,8 @@ import javafx.beans.value.ObservableValue;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
+import javafx.scene.control.Slider;
+import javafx.scene.control.ToggleButton;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Pane;
@@ -15,11 +17,16 @@ import javafx.scene.shape.Rectangle;
 
 /// Bottom edge: play and stop, source or result, where, how loud.
 public final class HearingBar extends HBox {
-    private static final double METER_WIDTH = 150, METER_HEIGHT = 5, LOWEST_DB = -60;
+    private static final double METER_WIDTH = 110, METER_HEIGHT = 5, LOWEST_DB = -60, PLACE_WIDTH = 150, PLACE_HEIGHT = 12, QUIETEST_DB = -40;
+    /// How long the highest level stays to be read.
+    private static final long HOLD_NANOS = 1_500_000_000L;
 
     private final ObservableValue<Hearable> heard;
     private final Rectangle left = new Rectangle(0, METER_HEIGHT), right = new Rectangle(0, METER_HEIGHT);
     private final Label time = new Label("0:00.000"), level = new Label("–∞");
+    private final Rectangle place = new Rectangle(0, PLACE_HEIGHT);
+    private double held = Double.NEGATIVE_INFINITY;
+    private long heldSince;
 
     /// @param heard what the buttons are for at this moment; what was heard before stops
     /// @param cursor told of the frame that is heard, many times a second
@@ -47,8 +54,11 @@ public final class HearingBar extends HBox {
         Label note = new Label();
         note.getStyleClass().add("hint");
         note.textProperty().bind(model.noteProperty());
-        getChildren().addAll(play, side, time, new VBox(3, lane(left), lane(right)), level, note);
-        ((VBox) getChildren().get(3)).setAlignment(Pos.CENTER_LEFT);
+        VBox meters = new VBox(3, lane(left, METER_WIDTH, METER_HEIGHT), lane(right, METER_WIDTH, METER_HEIGHT));
+        meters.setAlignment(Pos.CENTER_LEFT);
+        HBox track = new HBox(place());
+        track.setAlignment(Pos.CENTER_LEFT);
+        getChildren().addAll(play, side, time, track, meters, level, volume(), auto(model), note);
         AnimationTimer timer = new AnimationTimer() {
             @Override public void handle(long now) {
                 tick();
@@ -61,18 +71,54 @@ public final class HearingBar extends HBox {
                 timer.start();
             else {
                 timer.stop();
+                held = Double.NEGATIVE_INFINITY;
                 tick();
                 cursor.accept(-1);
             }
         });
     }
 
-    private static Pane lane(Rectangle bar) {
+    /// The place in the sound, to be clicked.
+    private Pane place() {
+        Pane lane = lane(place, PLACE_WIDTH, PLACE_HEIGHT);
+        lane.setId("place");
+        lane.setAccessibleText("Place in the sound");
+        Tooltip.install(lane, new Tooltip("Click to play from there"));
+        lane.setOnMousePressed(e -> heard.getValue().playAt(Math.clamp(e.getX() / PLACE_WIDTH, 0, 1)));
+        return lane;
+    }
+
+    private Slider volume() {
+        Slider volume = new Slider(QUIETEST_DB, 0, 0);
+        volume.setId("volume");
+        volume.setPrefWidth(80);
+        volume.setMinWidth(60);
+        volume.setBlockIncrement(3);
+        volume.setAccessibleText("Volume in dB");
+        Tooltip tip = new Tooltip();
+        tip.textProperty()
+                .bind(volume.valueProperty().map(v -> String.format(Locale.ROOT, "Volume %.0f dB; the meters show the sound's own level", v.doubleValue())));
+        volume.setTooltip(tip);
+        volume.valueProperty().subscribe(v -> heard.getValue().setVolumeDb(v.doubleValue()));
+        heard.subscribe(h -> h.setVolumeDb(volume.getValue()));
+        return volume;
+    }
+
+    private static ToggleButton auto(HearingModel model) {
+        ToggleButton auto = new ToggleButton("Auto");
+        auto.setId("auto-play");
+        auto.setMinWidth(USE_PREF_SIZE);
+        auto.setTooltip(new Tooltip("Play each sound as you walk through the list"));
+        auto.selectedProperty().bindBidirectional(model.autoProperty());
+        return auto;
+    }
+
+    private static Pane lane(Rectangle bar, double width, double height) {
         bar.getStyleClass().add("meter-bar");
         Pane lane = new Pane(bar);
         lane.getStyleClass().add("meter-lane");
-        lane.setMinSize(METER_WIDTH, METER_HEIGHT);
-        lane.setMaxSize(METER_WIDTH, METER_HEIGHT);
+        lane.setMinSize(width, height);
+        lane.setMaxSize(width, height);
         return lane;
     }
 
@@ -82,6 +128,13 @@ public final class HearingBar extends HBox {
         left.setWidth(width(now.leftDb()));
         right.setWidth(width(now.rightDb()));
         double highest = Math.max(now.leftDb(), now.rightDb());
+        place.setWidth(PLACE_WIDTH * Math.max(0, heard.getValue().share()));
+        long clock = System.nanoTime();
+        if (highest >= held || clock - heldSince > HOLD_NANOS) {
+            held = highest;
+            heldSince = clock;
+        }
+        highest = held;
         level.setText(highest < LOWEST_DB ? "–∞" : String.format(Locale.ROOT, "%.1f dB", highest));
     }
 

@@ -6,18 +6,20 @@ import ablecrate.codec.SoundFile;
 import ablecrate.desktop.list.PackingListModel;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PlannedOutput;
-import ablecrate.signal.SourceChain;
 import ablecrate.signal.SoundPath;
+import ablecrate.signal.SourceChain;
 import java.nio.file.Path;
 import java.util.Optional;
 import java.util.concurrent.Executor;
 import java.util.function.Consumer;
 import javafx.beans.property.BooleanProperty;
+import javafx.beans.property.DoubleProperty;
 import javafx.beans.property.ReadOnlyBooleanProperty;
 import javafx.beans.property.ReadOnlyBooleanWrapper;
 import javafx.beans.property.ReadOnlyStringProperty;
 import javafx.beans.property.ReadOnlyStringWrapper;
 import javafx.beans.property.SimpleBooleanProperty;
+import javafx.beans.property.SimpleDoubleProperty;
 import javafx.beans.value.ObservableValue;
 
 /// Plays and stops the current line: the source as it is, or the result as packing would make it. FX thread only.
@@ -27,7 +29,10 @@ public final class HearingModel implements Hearable {
     private final Consumer<String> tell;
     private final ReadOnlyBooleanWrapper playing = new ReadOnlyBooleanWrapper();
     private final ReadOnlyStringWrapper note = new ReadOnlyStringWrapper("");
-    private final BooleanProperty result = new SimpleBooleanProperty();
+    private final BooleanProperty result = new SimpleBooleanProperty(), auto = new SimpleBooleanProperty();
+    private final DoubleProperty mark = new SimpleDoubleProperty(-1);
+    private Optional<Path> current = Optional.empty();
+    private double volumeDb;
     private final SoundPath soundPath;
     private Optional<Player> player = Optional.empty();
     private Optional<Path> path = Optional.empty();
@@ -41,7 +46,12 @@ public final class HearingModel implements Hearable {
         this.fx = fx;
         this.tell = tell;
         list.currentProperty().subscribe(now -> {
-            if (playing.get() && !now.flatMap(i -> i.source().sound()).map(SoundFile::path).equals(path)) stop();
+            Optional<Path> next = now.flatMap(i -> i.source().sound()).map(SoundFile::path);
+            if (playing.get() && !next.equals(path)) stop();
+            if (next.equals(current)) return;
+            current = next;
+            mark.set(-1);
+            if (auto.get() && next.isPresent()) playFrom(0);
         });
         result.subscribe(_ -> {
             // The other side goes on where this one was.
@@ -53,6 +63,12 @@ public final class HearingModel implements Hearable {
 
     /// Whether the result is heard rather than the source.
     public BooleanProperty resultProperty() { return result; }
+
+    /// The frame of the source from which playing starts; below 0 its beginning. Another sound has none.
+    public DoubleProperty markProperty() { return mark; }
+
+    /// Whether sounds are played as one walks through the list.
+    public BooleanProperty autoProperty() { return auto; }
 
     /// Where sound goes, if that is worth a word.
     public ReadOnlyStringProperty noteProperty() { return note.getReadOnlyProperty(); }
@@ -67,7 +83,7 @@ public final class HearingModel implements Hearable {
         if (playing.get())
             stop();
         else
-            playFrom(0);
+            playFrom((long) Math.max(0, mark.get()));
     }
 
     @Override public void stop() {
@@ -103,6 +119,7 @@ public final class HearingModel implements Hearable {
                 () -> hearResult ? soundPath.openAt(file, output.get().sourceChain(), output.get().outputChain(), heardFrom) : source(file, from),
                 rate -> Player.deviceOrClock(rate, () -> fx.execute(() -> note.set("no sound device: running silent"))),
                 fault -> fx.execute(() -> ended(file.path(), fault)));
+        next.setVolumeDb(volumeDb);
         player = Optional.of(next);
         playing.set(true);
         next.start();
@@ -120,6 +137,20 @@ public final class HearingModel implements Hearable {
             player = Optional.empty();
             playing.set(false);
         }
+    }
+
+    @Override public double share() {
+        return player.flatMap(_ -> list.currentProperty().get().flatMap(i -> i.source().sound()))
+                .map(f -> Math.clamp(sourceFrame() / Math.max(1, f.frames()), 0, 1)).orElse(-1.0);
+    }
+
+    @Override public void playAt(double share) {
+        list.currentProperty().get().flatMap(i -> i.source().sound()).ifPresent(f -> playFrom((long) (share * f.frames())));
+    }
+
+    @Override public void setVolumeDb(double db) {
+        volumeDb = db;
+        player.ifPresent(p -> p.setVolumeDb(db));
     }
 
     /// Where hearing is, in frames of the source; below 0 when nothing plays.

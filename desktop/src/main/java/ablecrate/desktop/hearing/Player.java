@@ -2,6 +2,7 @@ package ablecrate.desktop.hearing;
 
 import ablecrate.audio.FrameSource;
 import ablecrate.dsp.ChannelMixer;
+import ablecrate.dsp.Decibels;
 import ablecrate.dsp.RateConverters;
 import java.io.IOException;
 import java.util.concurrent.Callable;
@@ -18,6 +19,7 @@ public final class Player {
     private final IntFunction<AudioOut> outs;
     private final Thread thread;
     private volatile boolean stopped, over;
+    private volatile double gain = 1;
     private volatile AudioOut out;
     private volatile int sourceRateHz = 1;
     private volatile double leftDb = Double.NEGATIVE_INFINITY, rightDb = Double.NEGATIVE_INFINITY;
@@ -65,10 +67,22 @@ public final class Player {
         for (int got; !stopped && (got = heard.read(block, 0, BLOCK)) > 0;) {
             leftDb = meter(block[0], got, leftDb);
             rightDb = meter(block[1], got, rightDb);
+            double factor = gain;
+            if (factor != 1) scale(block, got, factor);
             device.write(block, got);
         }
         if (!stopped) device.drain();
     }
+
+    private static void scale(double[][] block, int frames, double factor) {
+        for (double[] plane : block)
+            for (int i = 0; i < frames; i++)
+                plane[i] *= factor;
+    }
+
+    /// How loud it is heard, from now on; what the meters show is the sound's own level.
+    /// @param db 0 or below
+    public void setVolumeDb(double db) { gain = Decibels.toFactor(db); }
 
     /// The peak of a block, falling slowly from the one before.
     private static double meter(double[] plane, int frames, double before) {
