@@ -71,7 +71,7 @@ final class WaveBar extends HBox {
             if (value.isPresent()) set.accept(value.getAsDouble());
             renew();
         });
-        field.focusedProperty().subscribe(isFocused -> {
+        field.focusedProperty().subscribe((_, isFocused) -> {
             if (!isFocused) renew();
         });
         getChildren().addAll(label, field);
