@@ -41,7 +41,7 @@ final class OptionKinds {
         words.put(KEEP, Choice.keep());
         words.put(DESTINATION, Choice.asDestination());
         return new Kind.Words<>(words, c -> switch (c) {
-            case Choice.AsDestination<T>() -> "by the destination";
+            case Choice.AsDestination<T>() -> "destination";
             case Choice.Keep<T>() -> "as the source";
             case Choice.Of<T>(T v) -> label.apply(v);
         }, "", Optional.empty()).orElse(sample + "|" + KEEP + "|" + DESTINATION, text -> read.apply(text).map(Choice::of),
@@ -108,7 +108,7 @@ final class OptionKinds {
             case MONO -> "mono";
             case STEREO -> "stereo";
             case SPLIT -> "split into mono files";
-        }).orElse("by the destination"), "", Optional.empty());
+        }).orElse("destination"), "", Optional.empty());
     }
 
     static OptionalInt kbps(Optional<Double> number) {

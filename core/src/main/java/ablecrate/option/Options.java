@@ -109,7 +109,7 @@ public final class Options {
             "Whether damage that was found and not repaired counts as a failure, exit 1.",
             Kind.Words.of(List.of(true, false), fails -> fails ? "fail" : "tell", fails -> fails ? "counts as a failure" : "is only reported"),
             o -> o.mending().damageFails(), (o, v) -> o.withMending(o.mending().withDamageFailing(v)));
-    private static final Option<Boolean> LINE_UP = Option.of("line-up", OptionGroup.DAMAGE, "Unknown encoder delay",
+    private static final Option<Boolean> LINE_UP = Option.of("line-up", OptionGroup.DAMAGE, "Encoder delay",
             "Remove the likely encoder delay where a compressed file does not state one.", Kind.Flag.of("remove the likely one", "keep"),
             o -> o.mending().takesLikelyDelay(), (o, v) -> o.withMending(o.mending().withLikelyDelay(v)));
 
@@ -128,11 +128,11 @@ public final class Options {
                 case UP -> "to the lower root";
                 case DOWN -> "to the higher root";
             }), o -> o.instruments().gaps(), (o, v) -> o.withInstruments(o.instruments().withGaps(v))).openWhere((_, o) -> makesInstruments(o));
-    private static final Option<Integer> START_KEY = Option.of("start-key", OptionGroup.INSTRUMENTS, "First key of a kit",
+    private static final Option<Integer> START_KEY = Option.of("start-key", OptionGroup.INSTRUMENTS, "First key",
             "First key of a kit; a number or a name, C4 is 60.", new Kind.Text<>("KEY", OptionKinds::key, k -> Integer.toString(k)),
             o -> o.instruments().kit().startKey(), (o, v) -> o.withInstruments(o.instruments().withKit(o.instruments().kit().withStartKey(v))))
             .openWhere((_, o) -> makesInstruments(o));
-    private static final Option<Integer> KIT_STEP = Option.of("kit-step", OptionGroup.INSTRUMENTS, "Key spacing of a kit",
+    private static final Option<Integer> KIT_STEP = Option.of("kit-step", OptionGroup.INSTRUMENTS, "Key spacing",
             "Keys from one sound of a kit to the next; 1 for neighbouring keys.",
             Kind.Words.of(List.of(1, 2, 3), k -> Integer.toString(k), OptionKinds::stepText).orElse("KEYS", OptionKinds::whole, k -> Integer.toString(k)),
             o -> o.instruments().kit().stepKeys(), (o, v) -> o.withInstruments(o.instruments().withKit(o.instruments().kit().withStep(v))))
@@ -155,7 +155,7 @@ public final class Options {
                 case ONE -> "all in one bank";
                 case EACH -> "a bank each";
             }), o -> o.instruments().banks(), (o, v) -> o.withInstruments(o.instruments().withBanks(v))).openWhere((_, o) -> makesInstruments(o));
-    private static final Option<List<String>> INSTRUMENT = Option.of("instrument", OptionGroup.INSTRUMENTS, "Only these instruments",
+    private static final Option<List<String>> INSTRUMENT = Option.of("instrument", OptionGroup.INSTRUMENTS, "Take only",
             "Only this instrument of a bank; may be repeated.", new Kind.Texts("NAME"), o -> o.instruments().only(),
             (o, v) -> o.withInstruments(o.instruments().withOnly(v)));
     private static final Option<Boolean> PLAYING_DEFAULTS = Option.of("playing-defaults", OptionGroup.INSTRUMENTS, "Missing release",
@@ -168,9 +168,9 @@ public final class Options {
             "Names of results, with (name) (folder) (number) (root) (rate) (depth) (channel) (kit) (pad); dots are digits: (number...) makes 007.",
             new Kind.Text<>("PATTERN", s -> s.isEmpty() ? Optional.<String>empty() : Optional.of(s), p -> p.orElse("")), PackOptions::namePattern,
             PackOptions::withNamePattern);
-    private static final Option<Optional<Boolean>> MIRROR = Option.of("mirror", OptionGroup.NAMES, "Folders of the source",
+    private static final Option<Optional<Boolean>> MIRROR = Option.of("mirror", OptionGroup.NAMES, "Source folders",
             "Recreate the folders of the source.",
-            new Kind.Flag<>(Optional.of(true), Optional.of(false), m -> m.map(yes -> yes ? "recreate" : "do not recreate").orElse("by the destination")),
+            new Kind.Flag<>(Optional.of(true), Optional.of(false), m -> m.map(yes -> yes ? "recreate" : "do not recreate").orElse("destination")),
             PackOptions::mirror, PackOptions::withMirror);
     private static final Option<OptionalInt> FIRST_KIT = Option.of("first-kit", OptionGroup.NAMES, "First new kit",
             "Number of the first new kit; next: one more than the highest that is there.", new Kind.Number<>("N", "next", OptionKinds::optionalInt,
@@ -188,7 +188,7 @@ public final class Options {
             o -> o.placing().kits().pads(), (o, v) -> o.withPlacing(o.placing().withKits(o.placing().kits().withPads(v))))
             .openWhere((sheet, _) -> numbersKits(sheet));
 
-    private static final Option<ExistingFiles> EXISTING = Option.of("existing", OptionGroup.THERE, "Existing files",
+    private static final Option<ExistingFiles> EXISTING = Option.of("existing", OptionGroup.THERE, "If a file exists",
             "What happens where a file of that name exists; update writes again what an earlier run wrote and nobody changed, where its source or the options are different.",
             Kind.Words.of(List.of(ExistingFiles.values()), ExistingFiles::id, existing -> switch (existing) {
                 case SKIP -> "skip";
@@ -196,9 +196,9 @@ public final class Options {
                 case REPLACE -> "replace";
                 case NUMBER -> "number the new file";
             }), PackOptions::existing, PackOptions::withExisting);
-    private static final Option<Boolean> VERIFY = Option.of("verify", OptionGroup.THERE, "Check existing files",
+    private static final Option<Boolean> VERIFY = Option.of("verify", OptionGroup.THERE, "Compare by",
             "Compare every existing file with its checksum on the slip, not only those whose size or time changed.",
-            Kind.Flag.of("by its checksum", "by size and time"), o -> o.placing().verifies(), (o, v) -> o.withPlacing(o.placing().withVerifying(v)));
+            Kind.Flag.of("checksum", "size and time"), o -> o.placing().verifies(), (o, v) -> o.withPlacing(o.placing().withVerifying(v)));
 
     /// In the order in which people are told of them.
     public static final List<Option<?>> ALL = List.of(CONTAINER, RATE, DEPTH, CHANNELS, MONO, DITHER, QUALITY, BIT_RATE, METADATA, LEVEL, TOGETHER, CEILING,

@@ -8,10 +8,12 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import javafx.application.Platform;
+import javafx.geometry.Orientation;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.Hyperlink;
 import javafx.scene.control.Label;
+import javafx.scene.control.ScrollPane;
 import javafx.scene.control.TextField;
 import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
@@ -28,7 +30,7 @@ public final class ActionsView extends VBox {
     private final List<Action> actions;
     private final Runnable close;
     private final TextField search = new TextField();
-    private final FlowPane columns = new FlowPane(48, 22);
+    private final FlowPane columns = new FlowPane(Orientation.VERTICAL, 44, 18);
     private final Label nothing = Headings.label("No action has these words.", "placeholder");
 
     public ActionsView(Actions actions, Runnable close) {
@@ -53,8 +55,12 @@ public final class ActionsView extends VBox {
         back.setOnAction(_ -> close.run());
         HBox head = new HBox(16, Headings.title("Actions and keys"), search, gap, back);
         head.setAlignment(Pos.CENTER_LEFT);
-        VBox.setVgrow(columns, Priority.ALWAYS);
-        getChildren().addAll(head, nothing, columns);
+        ScrollPane scroll = new ScrollPane(columns);
+        scroll.getStyleClass().add("plain-scroll");
+        scroll.setFitToHeight(true);
+        scroll.setFocusTraversable(false);
+        VBox.setVgrow(scroll, Priority.ALWAYS);
+        getChildren().addAll(head, nothing, scroll);
         nothing.managedProperty().bind(nothing.visibleProperty());
         focusedProperty().subscribe(isFocused -> {
             if (isFocused) Platform.runLater(search::requestFocus);
@@ -81,7 +87,7 @@ public final class ActionsView extends VBox {
         for (Action action : found) {
             GridPane grid = groups.computeIfAbsent(action.group(), _ -> new GridPane());
             Label key = Headings.label(action.keyText(), "key");
-            key.setMinWidth(118);
+            key.setMinWidth(132);
             grid.addRow(grid.getRowCount(), key, label(action, first.filter(action::equals).isPresent()));
         }
         List<VBox> blocks = new ArrayList<>();

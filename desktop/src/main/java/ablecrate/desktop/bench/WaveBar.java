@@ -17,11 +17,12 @@ import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.Tooltip;
+import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Region;
 
 /// Below the wave: where the sound starts and ends, its fades and the mark, as numbers that can be typed.
-final class WaveBar extends HBox {
+final class WaveBar extends FlowPane {
     private final BenchModel model;
     private final BooleanProperty inFrames;
     private final DoubleProperty mark;
@@ -30,12 +31,13 @@ final class WaveBar extends HBox {
     /// @param inFrames whether positions are frames, and not seconds
     /// @param mark frame of the source; below 0 for none
     WaveBar(BenchModel model, WaveEdits edits, BooleanProperty inFrames, DoubleProperty mark) {
-        super(6);
+        super(10, 4);
         this.model = model;
         this.inFrames = inFrames;
         this.mark = mark;
         getStyleClass().add("wave-bar");
         setAlignment(Pos.CENTER_LEFT);
+        setMinWidth(0);
         marked = field("mark", "Mark", "Where playing starts, and where S and E cut; a click sets it", this::position, mark::set);
         start = field("start", "Start", "The sound starts here (S takes the mark)", this::position, edits::cutStart);
         end = field("end", "End", "The sound ends here (E takes the mark)", this::position, edits::cutEnd);
@@ -63,8 +65,8 @@ final class WaveBar extends HBox {
         TextField field = new TextField();
         field.setId("wave-" + id);
         field.setAccessibleText(title);
-        field.setPrefColumnCount(id.startsWith("fade") ? 4 : 7);
-        field.setMinWidth(id.startsWith("fade") ? 48 : 78);
+        field.setPrefColumnCount(id.startsWith("fade") ? 3 : 6);
+        field.setMinWidth(id.startsWith("fade") ? 42 : 70);
         field.setTooltip(new Tooltip(tip));
         field.setOnAction(_ -> {
             OptionalDouble value = file().isPresent() ? read.apply(field.getText().strip()) : OptionalDouble.empty();
@@ -74,7 +76,9 @@ final class WaveBar extends HBox {
         field.focusedProperty().subscribe((_, isFocused) -> {
             if (!isFocused) renew();
         });
-        getChildren().addAll(label, field);
+        HBox both = new HBox(5, label, field);
+        both.setAlignment(Pos.CENTER_LEFT);
+        getChildren().add(both);
         return field;
     }
 

@@ -10,6 +10,7 @@ import ablecrate.instrument.Loop;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PlannedOutput;
 import ablecrate.signal.OutputChain;
+import java.nio.file.Path;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
@@ -71,6 +72,7 @@ public final class WaveView extends Region {
     private double height = 1;
     private WaveScale scale = WaveScale.whole(1, 1);
     private Optional<SoundFile> file = Optional.empty();
+    private Optional<Path> shown = Optional.empty();
     private double pressedX;
 
     /// What is being dragged.
@@ -187,7 +189,9 @@ public final class WaveView extends Region {
 
     private void show(Optional<PackingItem> item) {
         Optional<SoundFile> next = item.flatMap(i -> i.source().sound());
-        boolean isOther = !next.map(SoundFile::path).equals(file.map(SoundFile::path));
+        // While a list is made anew there is no line for a moment: the sound that comes back is looked at as before.
+        boolean isOther = next.isPresent() && !next.map(SoundFile::path).equals(shown);
+        if (next.isPresent()) shown = next.map(SoundFile::path);
         file = next;
         output = item.filter(i -> !i.outputs().isEmpty()).map(i -> i.outputs().getFirst());
         if (isOther) height = 1;

@@ -48,7 +48,7 @@ public final class HearingModel implements Hearable {
         list.currentProperty().subscribe(now -> {
             Optional<Path> next = now.flatMap(i -> i.source().sound()).map(SoundFile::path);
             if (playing.get() && !next.equals(path)) stop();
-            if (next.equals(current)) return;
+            if (next.isEmpty() || next.equals(current)) return;
             current = next;
             mark.set(-1);
             if (auto.get() && next.isPresent()) playFrom(0);

@@ -10,7 +10,7 @@ import javafx.scene.layout.VBox;
 public final class ChangeLine extends HBox {
     public ChangeLine(Change change) {
         super(8);
-        Label what = new Label(change.property().id() + "  " + change.before() + " → " + change.after()), why = new Label(change.reason());
+        Label what = new Label(change.property().label() + "  " + change.before() + " → " + change.after()), why = new Label(change.reason());
         what.getStyleClass().add("change-what");
         what.setWrapText(true);
         VerdictStamp.mark(what, change.verdict());
