@@ -150,6 +150,7 @@ public final class AppWindow {
         top.setMinHeight(0);
         top.setDividerPositions(0.19);
         SplitPane.setResizableWithParent(gatheredView, false);
+        gatheredView.setMinWidth(158);
         work.setOrientation(Orientation.VERTICAL);
         work.getItems().addAll(top, benchView);
         benchShare = settings.benchShare();

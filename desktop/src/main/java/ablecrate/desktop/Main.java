@@ -38,7 +38,11 @@ public final class Main {
 
         record Demo() implements Start {}
 
-        record Shots(Path folder) implements Start {}
+        record Shots(Path folder, Settings settings) implements Start {}
+    }
+
+    private static boolean isSized(String[] arguments) {
+        return arguments.length == 5 && arguments[3].equals("--size") && arguments[4].matches("[1-9]\\d{2,3}x[1-9]\\d{2,3}");
     }
 
     public static void main(String[] arguments) throws IOException {
@@ -53,13 +57,13 @@ public final class Main {
             if (arguments[0].equals("demo") && arguments.length == 1)
                 start = new Start.Demo();
             else
-                if (arguments[0].equals("demo") && arguments.length == 3 && arguments[1].equals("--shots"))
-                    start = new Start.Shots(Path.of(arguments[2]));
+                if (arguments[0].equals("demo") && arguments[1].equals("--shots") && (arguments.length == 3 || isSized(arguments)))
+                    start = new Start.Shots(Path.of(arguments[2]), arguments.length == 3 ? Settings.DEFAULT : Settings.DEFAULT.sized(arguments[4]));
                 else
                     if (arguments.length == 1 && arguments[0].endsWith(Jobs.EXTENSION))
                         start = new Start.Open(Path.of(arguments[0]));
                     else {
-                        System.err.println("ablecrate: usage: ablecrate [demo [--shots DIR | --crate DIR] | JOB.ablecrate]");
+                        System.err.println("ablecrate: usage: ablecrate [demo [--shots DIR [--size WIDTHxHEIGHT] | --crate DIR] | JOB.ablecrate]");
                         System.exit(2);
                         return;
                     }
@@ -106,7 +110,7 @@ public final class Main {
         @Override public void start(Stage stage) throws IOException {
             boolean isDemo = start instanceof Start.Demo || start instanceof Start.Shots;
             settingsFile = Settings.usualFile();
-            Settings settings = isDemo ? Settings.DEFAULT : Settings.load(settingsFile);
+            Settings settings = start instanceof Start.Shots shots ? shots.settings() : isDemo ? Settings.DEFAULT : Settings.load(settingsFile);
             window = new AppWindow(new Background(workers, Platform::runLater), Platform::runLater, settings, isDemo ? Catalogue.none() : Catalogue.ofUser(),
                     Presets.ofUser());
             window.useChoosers(
@@ -122,7 +126,7 @@ public final class Main {
                 case Start.Last() -> settings.lastJob().map(Path::of).filter(Files::exists).ifPresent(window.crate()::open);
                 case Start.Open(Path job) -> window.crate().open(job);
                 case Start.Demo() -> window.crate().start(demoJob(demoFolder()));
-                case Start.Shots(Path folder) -> new Shots(window, folder, Platform::exit).take();
+                case Start.Shots(Path folder, Settings _) -> new Shots(window, folder, Platform::exit).take();
             }
             if (!isDemo) {
                 keepWork();

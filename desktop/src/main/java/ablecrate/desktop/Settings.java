@@ -58,6 +58,12 @@ public record Settings(boolean dark, Optional<Double> x, Optional<Double> y, dou
         return new Settings(dark, Optional.of(nx), Optional.of(ny), w, h, bench, recentJobs, lastJob, lastFolder, knowsContents, columns);
     }
 
+    /// @param size as in `1280x800`
+    Settings sized(String size) {
+        int x = size.indexOf('x');
+        return withSize(Double.parseDouble(size.substring(0, x)), Double.parseDouble(size.substring(x + 1)), benchShare);
+    }
+
     public Settings withSize(double w, double h, double bench) {
         return new Settings(dark, x, y, w, h, bench, recentJobs, lastJob, lastFolder, knowsContents, columns);
     }

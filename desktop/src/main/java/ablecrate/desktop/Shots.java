@@ -81,7 +81,7 @@ final class Shots {
             window.crate().aim("session");
             window.actions().find("bench-size").run().run();
             window.wave().zoom(0.35, 400);
-            window.wave().markProperty().set(170_000);
+            window.wave().markProperty().set(620_000);
         }, listed);
         step("", () -> {
             window.wave().showAll();

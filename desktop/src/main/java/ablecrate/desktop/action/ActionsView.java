@@ -30,7 +30,7 @@ public final class ActionsView extends VBox {
     private final List<Action> actions;
     private final Runnable close;
     private final TextField search = new TextField();
-    private final FlowPane columns = new FlowPane(Orientation.VERTICAL, 44, 18);
+    private final FlowPane columns = new FlowPane(Orientation.VERTICAL, 30, 18);
     private final Label nothing = Headings.label("No action has these words.", "placeholder");
 
     public ActionsView(Actions actions, Runnable close) {
@@ -100,7 +100,7 @@ public final class ActionsView extends VBox {
     }
 
     private Region label(Action action, boolean isFirst) {
-        if (!action.canBeChosen()) return new Label(action.label());
+        if (!action.canBeChosen()) return Headings.label(action.label(), "action-told");
         String state = action.isOn().map(on -> on.getAsBoolean() ? " (on)" : " (off)").orElse("");
         Hyperlink link = new Hyperlink(action.label() + state);
         link.setId("action-" + action.id());

@@ -31,7 +31,7 @@ final class WaveBar extends FlowPane {
     /// @param inFrames whether positions are frames, and not seconds
     /// @param mark frame of the source; below 0 for none
     WaveBar(BenchModel model, WaveEdits edits, BooleanProperty inFrames, DoubleProperty mark) {
-        super(10, 4);
+        super(8, 4);
         this.model = model;
         this.inFrames = inFrames;
         this.mark = mark;
@@ -65,8 +65,8 @@ final class WaveBar extends FlowPane {
         TextField field = new TextField();
         field.setId("wave-" + id);
         field.setAccessibleText(title);
-        field.setPrefColumnCount(id.startsWith("fade") ? 3 : 6);
-        field.setMinWidth(id.startsWith("fade") ? 42 : 70);
+        field.setPrefColumnCount(id.startsWith("fade") ? 3 : 5);
+        field.setMinWidth(id.startsWith("fade") ? 40 : 62);
         field.setTooltip(new Tooltip(tip));
         field.setOnAction(_ -> {
             OptionalDouble value = file().isPresent() ? read.apply(field.getText().strip()) : OptionalDouble.empty();

@@ -119,6 +119,7 @@ public final class PackingListView extends VBox {
         filter.setTooltip(new Tooltip("Show lines whose name or folder contains this (Ctrl+F)"));
         filter.textProperty().bindBidirectional(model.textProperty());
         filter.setPrefColumnCount(13);
+        filter.setMinWidth(64);
         Region gap = new Region();
         HBox.setHgrow(gap, Priority.ALWAYS);
         HBox verdicts = new HBox(4);
@@ -126,6 +127,7 @@ public final class PackingListView extends VBox {
         Map<Verdict, ToggleButton> toggles = new EnumMap<>(Verdict.class);
         for (Verdict verdict : Verdict.values()) {
             ToggleButton toggle = new ToggleButton("0", new VerdictStamp(verdict));
+            toggle.setMinWidth(USE_PREF_SIZE);
             toggle.setId("verdict-" + verdict.id());
             toggle.getStyleClass().add("verdict-toggle");
             toggle.setTooltip(new Tooltip("Only " + verdict.id() + " (" + (verdict.ordinal() + 1) + ")"));
@@ -138,6 +140,7 @@ public final class PackingListView extends VBox {
         count(toggles);
         Button worst = new Button("Worst first");
         worst.setId("worst-first");
+        worst.setMinWidth(USE_PREF_SIZE);
         worst.setTooltip(new Tooltip("Sort by verdict, the worst on top (W)"));
         worst.setOnAction(_ -> worstFirst());
         Button all = new Button("Show all");
