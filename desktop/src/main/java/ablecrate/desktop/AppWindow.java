@@ -32,6 +32,7 @@ import ablecrate.desktop.levels.TreatmentModel;
 import ablecrate.desktop.list.PackingListModel;
 import ablecrate.desktop.list.PackingListView;
 import ablecrate.desktop.list.Sketches;
+import ablecrate.desktop.list.VerdictStamp;
 import ablecrate.desktop.presets.PresetsModel;
 import ablecrate.desktop.presets.PresetsView;
 import ablecrate.desktop.slip.PackRunModel;
@@ -66,6 +67,7 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.StackPane;
+import javafx.scene.layout.VBox;
 import javafx.scene.text.Font;
 
 /// The window: makes models and views, wires them, and holds the actions. The one place where all of them meet.
@@ -114,8 +116,8 @@ public final class AppWindow {
         catalogue.knowContents(settings.knowsContents());
         presets = new PresetsModel(crate, saved);
         list = new PackingListModel(crate);
-        run = new PackRunModel(background, crate::tell);
-        hearing = new HearingModel(list, crate.path(), fx, crate::tell);
+        run = new PackRunModel(background, crate::fail);
+        hearing = new HearingModel(list, crate.path(), fx, crate::tell, crate::fail);
         BenchModel bench = new BenchModel(background, list, crate.book());
         edits = new WaveEdits(crate, list, background);
         wave = new WaveView(bench, hearing::playFrom, edits);
@@ -156,7 +158,7 @@ public final class AppWindow {
         benchShare = settings.benchShare();
         work.setDividerPositions(benchShare);
         board.setCenter(work);
-        board.setTop(header());
+        board.setTop(new VBox(header(), error()));
         board.setRight(destinationView);
         board.setBottom(foot());
         board.getStyleClass().add("board");
@@ -190,7 +192,7 @@ public final class AppWindow {
         recovery.left().stream().findFirst().ifPresent(left -> asking.offer(left, l -> background.run(() -> {
             recovery.forget(l);
             return true;
-        }, _ -> {}, e -> crate.tell("what was left cannot be taken away: " + e.getMessage()))));
+        }, _ -> {}, e -> crate.fail("what was left cannot be taken away: " + e.getMessage()))));
     }
 
     /// Ends once nothing would be lost.
@@ -253,6 +255,23 @@ public final class AppWindow {
         header.setAlignment(Pos.CENTER_LEFT);
         header.getStyleClass().add("header");
         return header;
+    }
+
+    /// What went wrong stays until somebody has seen it.
+    private HBox error() {
+        Label text = new Label();
+        text.setId("error");
+        text.setWrapText(true);
+        text.setMaxWidth(Double.MAX_VALUE);
+        text.textProperty().bind(crate.errorProperty());
+        HBox.setHgrow(text, Priority.ALWAYS);
+        HBox strip = new HBox(10, new VerdictStamp(Verdict.BLOCKED), text,
+                button("Dismiss", "dismiss-error", "It stays until you have seen it", crate::dismissError));
+        strip.getStyleClass().add("error-strip");
+        strip.setAlignment(Pos.CENTER_LEFT);
+        strip.visibleProperty().bind(crate.errorProperty().isNotEmpty());
+        strip.managedProperty().bind(strip.visibleProperty());
+        return strip;
     }
 
     private static Button button(String text, String id, String keys, Runnable action) {

@@ -48,7 +48,7 @@ final class Commands {
 
     void reveal() { list.currentProperty().get().ifPresent(i -> reveal(i.source().path())); }
 
-    void reveal(Path path) { choosers.get().reveal(path).ifPresent(crate::tell); }
+    void reveal(Path path) { choosers.get().reveal(path).ifPresent(crate::fail); }
 
     /// What a drop brings; the event itself is the toolkit's business.
     void dropped(List<File> files) {

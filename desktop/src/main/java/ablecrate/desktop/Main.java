@@ -142,7 +142,7 @@ public final class Main {
                 recovery = Optional.of(Recovery.ofUser());
                 window.keepWork(recovery.get(), new Background(workers, Platform::runLater));
             } catch (IOException e) {
-                window.crate().tell("what is unsaved cannot be kept for a crash: " + DiskFault.text(e));
+                window.crate().fail("what is unsaved cannot be kept for a crash: " + DiskFault.text(e));
             }
         }
 

@@ -285,5 +285,10 @@ class ModelsTest {
         settle();
         assertThat(list.all()).hasSize(before);
         assertThat(crate.messageProperty().get()).contains("bad.ablecrate");
+        crate.tell("something else");
+        assertThat(crate.errorProperty().get()).as("it stays until it is dismissed").contains("bad.ablecrate");
+        crate.dismissError();
+        assertThat(crate.errorProperty().get()).isEmpty();
+        assertThat(crate.messageProperty().get()).isEqualTo("something else");
     }
 }

@@ -348,6 +348,16 @@ class WindowTest extends WindowFixture {
         assertThat(robot.lookup("#actions").tryQuery()).isEmpty();
     }
 
+    @Test void whatWentWrongStaysUntilItIsDismissed(FxRobot robot) {
+        assertThat(robot.lookup("#error").query().getParent().isVisible()).isFalse();
+        robot.interact(() -> window.crate().fail("the disk is full; make room"));
+        robot.interact(() -> window.crate().tell("undone: rate"));
+        assertThat(text(robot, "#error")).contains("make room");
+        assertThat(text(robot, "#message")).isEqualTo("undone: rate");
+        robot.clickOn("#dismiss-error");
+        assertThat(robot.lookup("#error").query().getParent().isVisible()).isFalse();
+    }
+
     @Test void actionsAreFoundByTheirWordsAndDone(FxRobot robot) {
         robot.push(KeyCode.F1).write("dark");
         assertThat(robot.lookup("#actions .hyperlink").queryAllAs(Labeled.class)).extracting(Labeled::getText).containsExactly("Dark window (off)");

@@ -40,7 +40,7 @@ public final class KeptWork {
             return true;
         }, _ -> hasTold = false, e -> {
             // Once, not at every step.
-            if (!hasTold) crate.tell("what is unsaved cannot be kept for a crash: " + e.getMessage());
+            if (!hasTold) crate.fail("what is unsaved cannot be kept for a crash: " + e.getMessage());
             hasTold = true;
         });
     }

@@ -126,7 +126,7 @@ public final class WaveEdits {
         }, parts -> {
             crate.editEach(parts.keySet(), (path, e) -> e.withPart(Optional.of(parts.get(path))), "line up " + parts.size());
             crate.tell("lined up by the first onset" + told.map(t -> " of " + t.path().getFileName()).orElse(""));
-        }, e -> crate.tell("could not be listened to: " + e.getMessage()));
+        }, e -> crate.fail("could not be listened to: " + e.getMessage()));
     }
 
     private static long onset(SoundFile file) throws IOException {

@@ -260,7 +260,7 @@ public final class CompareModel implements Hearable {
                 () -> new SwitchedSource(AbComparison.open(now.get().output().source(), now.get().output().sourceChain(), now.get().result()), () -> heardNow,
                         match, lift),
                 rate -> Player.deviceOrClock(rate, () -> fx.execute(() -> crate.tell("no sound device: running silent"))), fault -> fx.execute(() -> {
-                    if (fault != null) crate.tell("cannot play: " + fault.getMessage());
+                    if (fault != null) crate.fail("cannot play: " + fault.getMessage());
                     if (player.equals(Optional.of(mine[0]))) {
                         player = Optional.empty();
                         playing.set(false);

@@ -67,7 +67,7 @@ public final class CrateModel {
     private final ReadOnlyBooleanWrapper reading = new ReadOnlyBooleanWrapper(), canUndo = new ReadOnlyBooleanWrapper(), canRedo = new ReadOnlyBooleanWrapper(),
             unsaved = new ReadOnlyBooleanWrapper(), isKnown = new ReadOnlyBooleanWrapper(true);
     private final ReadOnlyIntegerWrapper toHear = new ReadOnlyIntegerWrapper(), toRead = new ReadOnlyIntegerWrapper();
-    private final ReadOnlyStringWrapper message = new ReadOnlyStringWrapper("");
+    private final ReadOnlyStringWrapper message = new ReadOnlyStringWrapper(""), error = new ReadOnlyStringWrapper("");
     private final ReadOnlyObjectWrapper<Map<Forecast.Fate, Long>> forecast = new ReadOnlyObjectWrapper<>(Map.of());
     private final ReadOnlyObjectWrapper<List<Path>> missing = new ReadOnlyObjectWrapper<>(List.of());
     private History<Job> history = new History<>(Job.EMPTY);
@@ -176,6 +176,19 @@ public final class CrateModel {
     public String redoLabel() { return history.redoLabel(); }
 
     public void tell(String text) { message.set(text); }
+
+    /// What went wrong, which stays to be read until it is dismissed; empty where there is nothing.
+    public ReadOnlyStringProperty errorProperty() { return error.getReadOnlyProperty(); }
+
+    public void fail(String text) {
+        message.set(text);
+        error.set(text);
+    }
+
+    public void dismissError() {
+        if (message.get().equals(error.get())) message.set("");
+        error.set("");
+    }
 
     public void gather(List<Path> paths) {
         if (paths.isEmpty()) return;
@@ -343,9 +356,9 @@ public final class CrateModel {
         try {
             sheet.set(sheets.find(next.destination()));
         } catch (IOException e) {
-            tell(DiskFault.text(e));
+            fail(DiskFault.text(e));
         } catch (Json.JsonFault e) {
-            tell(e.getMessage());
+            fail(e.getMessage());
         }
     }
 
@@ -443,7 +456,7 @@ public final class CrateModel {
 
     private void failed(Exception e) {
         reading.set(false);
-        tell(switch (e) {
+        fail(switch (e) {
             case IOException io -> DiskFault.text(io);
             case OptionConflict conflict -> conflict.getMessage();
             case Json.JsonFault fault -> fault.getMessage();

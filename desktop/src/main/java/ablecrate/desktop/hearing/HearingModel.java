@@ -26,7 +26,7 @@ import javafx.beans.value.ObservableValue;
 public final class HearingModel implements Hearable {
     private final PackingListModel list;
     private final Executor fx;
-    private final Consumer<String> tell;
+    private final Consumer<String> tell, fail;
     private final ReadOnlyBooleanWrapper playing = new ReadOnlyBooleanWrapper();
     private final ReadOnlyStringWrapper note = new ReadOnlyStringWrapper("");
     private final BooleanProperty result = new SimpleBooleanProperty(), auto = new SimpleBooleanProperty();
@@ -39,12 +39,14 @@ public final class HearingModel implements Hearable {
     private double startFrame, sourcePerHeard = 1;
 
     /// @param fx where answers of the player's thread go
-    /// @param tell what went wrong, in words
-    public HearingModel(PackingListModel list, SoundPath soundPath, Executor fx, Consumer<String> tell) {
+    /// @param tell what is to be done first
+    /// @param fail what went wrong
+    public HearingModel(PackingListModel list, SoundPath soundPath, Executor fx, Consumer<String> tell, Consumer<String> fail) {
         this.list = list;
         this.soundPath = soundPath;
         this.fx = fx;
         this.tell = tell;
+        this.fail = fail;
         list.currentProperty().subscribe(now -> {
             Optional<Path> next = now.flatMap(i -> i.source().sound()).map(SoundFile::path);
             if (playing.get() && !next.equals(path)) stop();
@@ -132,7 +134,7 @@ public final class HearingModel implements Hearable {
     }
 
     private void ended(Path which, Exception fault) {
-        if (fault != null) tell.accept("cannot play " + which.getFileName() + ": " + fault.getMessage());
+        if (fault != null) fail.accept("cannot play " + which.getFileName() + ": " + fault.getMessage());
         if (path.equals(Optional.of(which)) && player.isPresent() && player.get().isOver()) {
             player = Optional.empty();
             playing.set(false);

@@ -42,7 +42,7 @@ public final class TreatmentForm extends GridPane {
     private final ComboBox<Optional<LevelMeasure>> measure;
     private final ComboBox<CeilingBy> ceilingBy;
     private final ComboBox<FadeShape> inShape, outShape;
-    private final CheckBox together = new CheckBox("one gain for the folder"), offset = new CheckBox("remove DC offset");
+    private final CheckBox together = new CheckBox("one gain"), offset = new CheckBox("remove DC offset");
     private final List<NumberField> numbers = new ArrayList<>();
     private boolean renewing;
 
