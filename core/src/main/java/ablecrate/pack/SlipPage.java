@@ -29,6 +29,8 @@ import java.util.stream.Stream;
 /// What has to be looked at comes first; all else lies folded, folder by folder.
 final class SlipPage {
     private static final List<String> FONTS = List.of("400Regular", "600SemiBold");
+    /// Of more lines than these, what held is counted and not listed, so that the page opens at once; the JSON has it all.
+    private static final int MANY_LINES = 2000;
 
     private final PackingSlip slip;
     /// That all sources lie in.
@@ -206,8 +208,12 @@ final class SlipPage {
         for (PackingSlip.Check c : all)
             if (!c.ok()) out.append("<p class=\"error\">✗ ").append(escape(label(c))).append(": ").append(escape(c.measured())).append("</p>");
         if (held.isEmpty()) return;
-        out.append("<details><summary>✓ ").append(held.size() == all.size() ? "all " : "").append(Told.count(held.size(), "check"))
-                .append(" held</summary><ul class=\"plain\">");
+        String told = "✓ " + (held.size() == all.size() ? "all " : "") + Told.count(held.size(), "check") + " held";
+        if (slip.items().size() > MANY_LINES) {
+            out.append(told);
+            return;
+        }
+        out.append("<details><summary>").append(told).append("</summary><ul class=\"plain\">");
         held.forEach(c -> out.append("<li>").append(escape(label(c))).append(" <small>").append(escape(c.measured())).append("</small></li>"));
         Stream.concat(item.maps().stream().map(PackingSlip.MapFile::xxh128), item.outputs().stream().map(PackingSlip.Output::xxh128))
                 .forEach(sum -> out.append("<li>XXH128 <code>").append(escape(sum)).append("</code></li>"));

@@ -1,11 +1,16 @@
 'use strict';
 // The page reads as well without this: it adds search, filter and sorting.
 document.documentElement.classList.add('scripted');
-const rows = [...document.querySelectorAll('tr[data-state]')], texts = rows.map(r => r.textContent.toLowerCase());
+let rows = [], texts = [];
 const search = document.getElementById('search'), told = document.getElementById('told');
 const buttons = [...document.querySelectorAll('.tools button[data-show]')], open = new Map();
 let shown = '';
 function renew() {
+  // Of ten thousand lines this takes a while: only when it is first needed.
+  if (!rows.length) {
+    rows = [...document.querySelectorAll('tr[data-state]')];
+    texts = rows.map(row => row.textContent.toLowerCase());
+  }
   const words = search.value.toLowerCase().split(/\s+/).filter(Boolean);
   let count = 0;
   rows.forEach((row, i) => {

@@ -79,6 +79,14 @@ class SlipPageTest {
         assertThat(scripts.find()).as("another script").isFalse();
     }
 
+    @Test void ofManyLinesWhatHeldIsCountedOnly() {
+        PackingSlip.Check held = new PackingSlip.Check("mapping", true, "held", "root 60", Optional.empty(), Optional.empty(), Optional.empty());
+        List<PackingSlip.Item> items = new ArrayList<>(sample().items());
+        for (int i = 0; i < 2100; i++)
+            items.add(item("/crate/Many/" + i + ".wav", "converted", Optional.empty(), held));
+        assertThat(SlipPage.html(slip(items))).contains("✓ all 1 check held", "✗ level: 2.0 dB short").doesNotContain("root 60", "0123456789abcdef");
+    }
+
     /// In a browser, where there is one: the script of the page runs under its policy, none of a name does.
     @Test void aBrowserOpensIt() throws Exception {
         Optional<Path> browser = Stream.of(System.getenv("PATH").split(File.pathSeparator))
