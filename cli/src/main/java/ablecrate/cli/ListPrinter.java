@@ -69,8 +69,9 @@ final class ListPrinter {
     }
 
     private static String text(Change c) {
-        if (c.verdict() == Verdict.BLOCKED) return c.before().isEmpty() ? c.reason() : c.before() + ": " + c.reason();
-        return c.before() + " → " + c.after() + (c.reason().isEmpty() ? "" : " (" + c.reason() + ")");
+        Change.Text t = c.text();
+        if (c.verdict() == Verdict.BLOCKED) return t.before().isEmpty() ? t.reason() : t.before() + ": " + t.reason();
+        return t.before() + " → " + t.after() + (t.reason().isEmpty() ? "" : " (" + t.reason() + ")");
     }
 
     /// A long path loses its beginning: names tell more than folders.

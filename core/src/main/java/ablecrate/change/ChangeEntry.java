@@ -25,8 +25,9 @@ import java.util.Optional;
         Map<String, Object> values = new LinkedHashMap<>(Json.tree(c instanceof SeveralChanges several ? several.foremost() : c));
         if (c instanceof SeveralChanges several) values.put("sounds", several.sounds());
         values.remove(EACH);
-        return new ChangeEntry(c.property().id(), c.kind(), c.before(), c.after(), c.numbers().map(Change.Numbers::before),
-                c.numbers().map(Change.Numbers::after), c.numbers().map(Change.Numbers::unit), c.verdict().id(), c.reason(),
+        Change.Text text = c.text();
+        return new ChangeEntry(c.property().id(), c.kind(), text.before(), text.after(), c.numbers().map(Change.Numbers::before),
+                c.numbers().map(Change.Numbers::after), c.numbers().map(Change.Numbers::unit), c.verdict().id(), text.reason(),
                 Optional.of(values).filter(v -> !v.isEmpty()), Optional.of(c.each()).filter(e -> !e.isEmpty()));
     }
 

@@ -27,6 +27,7 @@ import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.Collection;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.stream.Collectors;
@@ -73,11 +74,24 @@ public final class Json {
 
     /// The value as maps, lists, texts and numbers: what is read again once it was written.
     public static Map<String, Object> tree(Object value) {
-        try {
-            return MAPPER.readValue(MAPPER.writeValueAsBytes(value), new TypeReference<LinkedHashMap<String, Object>>() {});
-        } catch (IOException e) {
-            throw new IllegalArgumentException(value.getClass() + " is no JSON value", e);
-        }
+        Map<String, Object> tree = MAPPER.convertValue(value, new TypeReference<LinkedHashMap<String, Object>>() {});
+        tree.replaceAll((_, v) -> asRead(v));
+        return tree;
+    }
+
+    /// Numbers of the types that they have once they are read.
+    private static Object asRead(Object value) {
+        return switch (value) {
+            case Long n when n == n.intValue() -> n.intValue();
+            case Float n -> n.doubleValue();
+            case Map<?, ?> map -> {
+                Map<Object, Object> read = new LinkedHashMap<>();
+                map.forEach((k, v) -> read.put(k, asRead(v)));
+                yield read;
+            }
+            case List<?> list -> list.stream().map(Json::asRead).toList();
+            case null, default -> value;
+        };
     }
 
     /// @param name of the text, for messages

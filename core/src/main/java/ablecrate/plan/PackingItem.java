@@ -68,7 +68,12 @@ public record PackingItem(Gathered source, Verdict verdict, List<Change> changes
 
     /// The reason of the worst change, the one line that says what happens.
     public String reason() {
-        return changes.stream().filter(c -> c.verdict() == verdict && !c.reason().isEmpty()).findFirst()
-                .map(c -> c.property() == Property.KIND && verdict == Verdict.BLOCKED ? c.before() + ": " + c.reason() : c.reason()).orElse("");
+        for (Change c : changes) {
+            if (c.verdict() != verdict) continue;
+            Change.Text text = c.text();
+            if (!text.reason().isEmpty())
+                return c.property() == Property.KIND && verdict == Verdict.BLOCKED ? text.before() + ": " + text.reason() : text.reason();
+        }
+        return "";
     }
 }

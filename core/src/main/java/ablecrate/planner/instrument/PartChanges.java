@@ -28,7 +28,11 @@ record PartChanges(List<PackingItem> parts) {
         int same = (int) all.stream().filter(c -> c.verdict() == worst.verdict()).count();
         boolean startAlike = all.stream().map(Change::before).distinct().count() == 1;
         List<String> each = parts.stream().flatMap(p -> p.changes().stream().filter(c -> c.property() == property && c.verdict() != Verdict.KEPT)
-                .map(c -> "'" + p.source().stem() + "': " + c.before() + " → " + c.after() + (c.reason().isEmpty() ? "" : ", " + c.reason()))).toList();
+                .map(c -> told(p.source().stem(), c.text()))).toList();
         return new SeveralChanges.OfSounds(worst, same, parts.size(), startAlike, each.size() > 1 ? each : List.of());
+    }
+
+    private static String told(String sound, Change.Text t) {
+        return "'" + sound + "': " + t.before() + " → " + t.after() + (t.reason().isEmpty() ? "" : ", " + t.reason());
     }
 }
