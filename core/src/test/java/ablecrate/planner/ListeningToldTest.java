@@ -17,14 +17,19 @@ import ablecrate.dsp.FadeShape;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.SoundMetadata;
+import ablecrate.library.Gathered;
 import ablecrate.library.Gatherer;
+import ablecrate.option.Choice;
 import ablecrate.option.Fade;
 import ablecrate.option.ItemEdit;
+import ablecrate.option.Limits;
 import ablecrate.option.Mending;
 import ablecrate.option.MonoLaw;
+import ablecrate.option.Overs;
 import ablecrate.option.PackOptions;
 import ablecrate.option.Treatment;
 import ablecrate.plan.PackingItem;
+import ablecrate.signal.Measurement;
 import ablecrate.signal.Measurements;
 import ablecrate.signal.SoundPath;
 import java.nio.file.Files;
@@ -32,6 +37,7 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
@@ -59,6 +65,20 @@ class ListeningToldTest {
     }
 
     private static PackOptions treated(Treatment treatment) { return PackOptions.DEFAULT.withTreatment(treatment); }
+
+    /// Nobody listens for it alone, but where a sound was heard for another reason, what lies beyond full scale is told: twice full scale is 6.02 dB.
+    @ParameterizedTest @CsvSource({"2,LIMIT,6.02,true", "2,CLIP,6.02,false", "0.9,LIMIT,,false"}) void whatIsKnownToLieBeyondFullScaleIsTold(double amplitude,
+            Overs overs, Double db, boolean isHeld) throws Exception {
+        Path file = Sounds.wav(folder.resolve("loud.wav"), RATE, Depth.FLOAT_32, sine(441, amplitude, RATE, RATE));
+        List<Gathered> gathered = Gatherer.readAll(Gatherer.find(List.of(file), () -> false));
+        Measurements heard = new Measurements(new SoundPath());
+        heard.measure(new Measurement.OfFile(gathered.getFirst().sound().orElseThrow(), OptionalDouble.empty()), () -> false);
+        PackOptions options = treated(Treatment.NONE.withLimits(Limits.NONE.withOvers(overs))).withDepth(Choice.of(Depth.INT_16));
+        PackingItem item = Planner.plan(gathered, new SheetCatalogue().find("files"), options, Map.of(), heard::find).items().getFirst();
+        assertThat(item.outputs().getFirst().outputChain().hold().isPresent()).isEqualTo(isHeld);
+        assertThat(item.change(Property.LEVEL).flatMap(Change::numbers).map(Change.Numbers::before).map(v -> Math.rint(v * 100) / 100))
+                .isEqualTo(Optional.ofNullable(db));
+    }
 
     /// A sine and the same later by an angle: their mean is lower by the cosine of half of it.
     @ParameterizedTest @CsvSource({"0,''", "60,''", "140,9.3", "175,27.2", "180,nothing is left"}) void sidesThatCancelAreTold(int degrees, String told)
