@@ -27,6 +27,7 @@ import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.Mapping;
 import ablecrate.instrument.SoundMetadata;
+import ablecrate.instrument.TextField;
 import ablecrate.library.Gatherer;
 import ablecrate.option.Choice;
 import ablecrate.option.MetadataChoice;
@@ -40,6 +41,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -156,6 +158,26 @@ class PlannerTest {
         PackingItem chosen = one("session", PackOptions.DEFAULT.withMetadata(MetadataChoice.WITH_UNKNOWN), path);
         assertThat(chosen.change(Property.CHUNKS).orElseThrow().reason()).startsWith("1 unknown chunk kept as chosen: 'abcd' (10 bytes)");
         assertThat(chosen.outputs().getFirst().chunks()).extracting(ChunkInfo::id).contains("abcd");
+    }
+
+    /// Where only texts are left out the samples stay, and positions in unknown chunks with them.
+    @Test void unknownChunksStayWhereOnlyMetadataChanges() throws Exception {
+        Path path = Sounds.write(folder.resolve("t.wav"), "wav", 44100, Depth.INT_16, SoundMetadata.NONE.withTexts(Map.of(TextField.NAME, "reed")),
+                List.of(new RawChunk("abcd", Bytes.of(new byte[10]))), sine(440, 0.5, 44100, 900));
+        MetadataChoice none = new MetadataChoice(new DestinationSheet.Keeps(false, false, false, false, false), false, false);
+        PackingItem item = one("files", PackOptions.DEFAULT.withMetadata(none), path);
+        assertThat(item.change(Property.TEXTS)).isPresent();
+        assertThat(item.change(Property.CHUNKS)).isEmpty();
+        assertThat(item.outputs().getFirst().chunks()).extracting(ChunkInfo::id).contains("abcd");
+    }
+
+    /// A loop that does not rule the ratio is rounded for itself: 100 frames are 108.84 at 48 kHz.
+    @Test void otherLoopsAreRoundedToTheNearestFrame() throws Exception {
+        SoundMetadata metadata = SoundMetadata.NONE.withLoops(List.of(Loop.sustain(new FrameRange(0, 441), LoopMode.FORWARD),
+                new Loop(new FrameRange(500, 600), LoopMode.FORWARD, Loop.Use.RELEASE, 0, 0, 0)));
+        PackingItem item = one("session", PackOptions.DEFAULT.withContainer(Choice.of("wav")), sound("two.aif", 44100, Depth.INT_16, 1, metadata));
+        assertThat(item.source().sound().orElseThrow().metadata().loops()).hasSize(2);
+        assertThat(item.outputs().getFirst().metadata().loops()).extracting(l -> l.frames().length()).containsExactly(480L, 109L);
     }
 
     @Test void damagedFilesAreMendedAndSayWhatIsMissing() throws Exception {
