@@ -7,6 +7,7 @@ import ablecrate.Sounds;
 import ablecrate.audio.Depth;
 import ablecrate.change.Change;
 import ablecrate.change.Verdict;
+import ablecrate.destination.ChannelChoice;
 import ablecrate.destination.SheetCatalogue;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Span;
@@ -20,9 +21,11 @@ import ablecrate.plan.PackingItem;
 import ablecrate.plan.PackingList;
 import ablecrate.plan.PlannedOutput;
 import ablecrate.planner.Planner;
+import ablecrate.signal.ChannelMix;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Optional;
 import java.util.stream.Collectors;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -62,6 +65,19 @@ class InstrumentPlanTest {
         assertThat(item.maps().getFirst().instruments().getFirst().zones()).hasSize(1);
         assertThat(item.outputs()).as("the sound of the other turn is not carried for nothing").hasSize(1);
         assertThat(reasons(item)).contains("1 zone left out: later turns of round robins");
+    }
+
+    /// A stereo sound taken apart plays as before: its first channel on the left, its second on the right.
+    @Test void sidesOfASplitSoundLieLeftAndRight() throws Exception {
+        double[] left = Sounds.sine(440, 0.5, 44_100, 5000), right = Sounds.sine(330, 0.5, 44_100, 5000);
+        Sounds.wav(folder.resolve("wide.wav"), 44_100, Depth.INT_16, left, right);
+        Files.writeString(folder.resolve("harp.sfz"), "<region> sample=wide.wav");
+        PackOptions split = PackOptions.DEFAULT.withContainer(Choice.of("sfz")).withChannels(Optional.of(ChannelChoice.SPLIT));
+        PackingItem item = Planner.plan(Gatherer.readAll(Gatherer.find(List.of(folder), () -> false)), new SheetCatalogue().find("files"), split).items()
+                .getFirst();
+        List<Zone> zones = item.maps().getFirst().instruments().getFirst().zones();
+        assertThat(zones).extracting(z -> z.get(Parameter.PAN)).containsExactly(-100.0, 100.0);
+        assertThat(zones).extracting(z -> item.outputs().get(z.sample()).sourceChain().mix()).containsExactly(ChannelMix.only(0, 2), ChannelMix.only(1, 2));
     }
 
     @Test void gainsThatCannotBeRaisedAreLoweredTogether() throws Exception {
