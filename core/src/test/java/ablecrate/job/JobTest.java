@@ -105,6 +105,13 @@ class JobTest {
         assertThatThrownBy(() -> Jobs.open(file)).isInstanceOf(Json.JsonFault.class).hasMessageContaining("99");
     }
 
+    @Test void anOptionThatThereIsNotIsRefusedByItsName() throws Exception {
+        Path file = folder.resolve("unknown.ablecrate");
+        Jobs.save(Job.EMPTY, file);
+        Files.writeString(file, Files.readString(file).replace("\"dither\"", "\"glitter\""));
+        assertThatThrownBy(() -> Jobs.open(file)).isInstanceOf(Json.JsonFault.class).hasMessageContaining("no option is called 'glitter'");
+    }
+
     @Test void whileSomethingIsDraggedTheStepsOnTheWayAreNone() {
         History<Integer> history = new History<>(0);
         for (int db = 1; db <= 9; db++)
