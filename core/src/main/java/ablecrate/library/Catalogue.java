@@ -180,9 +180,9 @@ public final class Catalogue implements AutoCloseable {
     public Optional<String> find(Identity id, String what) {
         Optional<String> own = Optional.ofNullable(findAll(List.of(id), what).get(id));
         if (own.isPresent() || !knowsContents) return own;
-        Optional<String> twins = digest(id).flatMap(d -> ofContent(d, what));
-        twins.ifPresent(t -> keep(what, Map.of(id, t)));
-        return twins;
+        Optional<String> same = digest(id).flatMap(d -> ofContent(d, what));
+        same.ifPresent(t -> keep(what, Map.of(id, t)));
+        return same;
     }
 
     private Optional<String> ofContent(String digest, String what) {

@@ -71,7 +71,7 @@ class LoopPartsTest {
         assertThat(Arrays.copyOfRange(y, 3000, 4000)).isEqualTo(Arrays.copyOfRange(x, 3000, 4000));
     }
 
-    /// Alike stretches are blended linearly, strangers at equal power: neither gets louder or softer.
+    /// Alike stretches are blended linearly, uncorrelated ones at equal power: neither gets louder or softer.
     @ParameterizedTest @ValueSource(booleans = {true, false}) void aCrossfadeKeepsTheLevel(boolean alike) throws Exception {
         Random random = new Random(2);
         double[] x = alike ? signal(9000, n -> Math.sin(2 * Math.PI * n / 50)) : signal(9000, _ -> random.nextGaussian());

@@ -150,7 +150,7 @@ class SoundPathTest {
         assertThat(survey(file(new double[5000]), -60).sounding()).as("silence is not cut to nothing").isEqualTo(new FrameRange(0, 5000));
     }
 
-    /// What (L+R)/2 loses: nothing of twins, 3 dB of strangers and of one side alone, all of opposites.
+    /// What (L+R)/2 loses: nothing of sides that are alike, 3 dB of uncorrelated sides and of one side alone, all of opposites.
     @ParameterizedTest @CsvSource({"1,1,0", "1,0,3.01", "1,-1,1000"}) void foldingLosesWhatTheSidesDoNotShare(double left, double right, double lossDb)
             throws Exception {
         double[] x = signal(10_000, n -> Math.sin(0.1 * n));

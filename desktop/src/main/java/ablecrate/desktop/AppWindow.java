@@ -306,10 +306,10 @@ public final class AppWindow {
         actions.add(List.of(Action.plain("play", "Hear", "Play or stop", "Space", () -> heard.getValue().toggle()),
                 Action.plain("other-side", "Hear", "Source or result", "A", () -> heard.getValue().otherSide()),
                 Action.plain("result", "Hear", "Source beside result, or back", "R", this::turnToResult).forCards()));
-        actions.add(List.of(Action.plain("start", "Prepare", "Start the sound at the cursor", "S", () -> edits.cutStart(wave.place())),
-                Action.plain("end", "Prepare", "End it at the cursor", "E", () -> edits.cutEnd(wave.place())),
-                Action.plain("fade-in", "Prepare", "Fade in up to the cursor", "Shift+S", () -> edits.fadeIn(wave.place())),
-                Action.plain("fade-out", "Prepare", "Fade out from the cursor", "Shift+E", () -> edits.fadeOut(wave.place())),
+        actions.add(List.of(Action.plain("start", "Prepare", "Start the sound at the mark", "S", () -> edits.cutStart(wave.place())),
+                Action.plain("end", "Prepare", "End it at the mark", "E", () -> edits.cutEnd(wave.place())),
+                Action.plain("fade-in", "Prepare", "Fade in up to the mark", "Shift+S", () -> edits.fadeIn(wave.place())),
+                Action.plain("fade-out", "Prepare", "Fade out from the mark", "Shift+E", () -> edits.fadeOut(wave.place())),
                 Action.plain("undo-edits", "Prepare", "Take all edits of the chosen back", "Shift+Backspace", edits::undoAll),
                 Action.of("line-up", "Prepare", "Line the chosen up by their first onset", "Shortcut+U", edits::lineUp),
                 Action.of("level-together", "Prepare", "Level the chosen together", "Shortcut+J", edits::group),
@@ -336,7 +336,7 @@ public final class AppWindow {
                 Action.plain("bench-size", "Window", "Bench large or small", "B", this::toggleBench),
                 Action.of("dark", "Window", "Dark window", "Shortcut+T", () -> setDark(!settings.dark())).forCards().on(() -> settings.dark()),
                 Action.of("formats", "Window", "What survives where", "Shortcut+H", this::showFormats),
-                Action.of("actions", "Window", "Actions and keys", "F1", this::showActions).or("Shortcut+P").forCards()));
+                Action.of("actions", "Window", "Actions and keys", "F1", this::showActions).forCards()));
     }
 
     private Action only(Verdict verdict) {
