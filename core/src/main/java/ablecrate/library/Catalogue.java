@@ -9,8 +9,6 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.BasicFileAttributes;
-import java.sql.Connection;
-import java.sql.DriverManager;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -21,12 +19,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
-import java.util.concurrent.TimeUnit;
-import java.util.concurrent.locks.LockSupport;
 import java.util.zip.DeflaterOutputStream;
 import java.util.zip.InflaterInputStream;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
 
 /// What was found out about files, kept between runs: a library of ten thousand opens again without being read. One SQLite file in the user's
 /// caches; several programs may use it at once. Nothing depends on it: where it is missing, locked or spoilt, files are looked at again.
@@ -34,34 +28,24 @@ import org.slf4j.LoggerFactory;
 /// An entry holds for a file of this path, size and time of change; where it is asked for, also for a file of the same content that was moved, renamed
 /// or copied. Safe for threads.
 public final class Catalogue implements AutoCloseable {
-    /// Raised whenever what is kept changes its shape.
-    private static final int VERSION = 5;
-    private static final int WAIT_MS = 2000;
-    private static final String DIGEST = "digest";
-    /// Result codes of SQLite, see sqlite.org/rescode.html.
-    private static final int BUSY = 5, LOCKED = 6, CORRUPT = 11, NO_DATABASE = 26;
-
-    private final Path file;
-    private Connection connection;
-    private boolean isBroken;
+    static final String DIGEST = "digest";
+    private final CatalogueFile database;
     private volatile boolean knowsContents;
 
     /// @param file opened when it is first asked
-    public Catalogue(Path file) { this.file = file; }
+    public Catalogue(Path file) { this(new CatalogueFile(file)); }
+
+    private Catalogue(CatalogueFile database) { this.database = database; }
 
     /// One that keeps nothing.
-    public static Catalogue none() {
-        Catalogue none = new Catalogue(Path.of(""));
-        none.isBroken = true;
-        return none;
-    }
+    public static Catalogue none() { return new Catalogue(CatalogueFile.none()); }
 
     public static Catalogue ofUser() { return new Catalogue(UserFolders.caches().resolve("catalogue.sqlite")); }
 
-    public Path file() { return file; }
+    public Path file() { return database.file(); }
 
     /// Whether it keeps nothing and knows nothing.
-    synchronized boolean isNone() { return isBroken; }
+    boolean isNone() { return database.isBroken(); }
 
     /// Whether what is dear to find out (levels, pitch, damage, pictures) is known by a file's content where its path is new. Costs reading each new
     /// file once more.
@@ -72,106 +56,6 @@ public final class Catalogue implements AutoCloseable {
         public static Identity of(Path path) throws IOException {
             BasicFileAttributes a = Files.readAttributes(path, BasicFileAttributes.class);
             return new Identity(path.toAbsolutePath().normalize().toString(), a.size(), a.lastModifiedTime().toMillis());
-        }
-    }
-
-    private interface Work<T> {
-        T on(Connection connection) throws SQLException;
-    }
-
-    private synchronized <T> T with(T otherwise, Work<T> work) {
-        if (isBroken) return otherwise;
-        try {
-            if (connection == null) connection = connect();
-            try {
-                return work.on(connection);
-            } catch (SQLException e) {
-                // A damaged page is met only where it is read.
-                if (!isDamaged(e)) throw e;
-                close();
-                startAnew(e);
-                connection = patiently();
-                return work.on(connection);
-            }
-        } catch (SQLException | IOException e) {
-            // Another program writing for long costs this answer alone.
-            isBroken = !(e instanceof SQLException told && isBusy(told));
-            log().warn("the catalogue {} cannot be used: {}", file, e.getMessage());
-            return otherwise;
-        }
-    }
-
-    private Connection connect() throws SQLException, IOException {
-        Files.createDirectories(file.toAbsolutePath().getParent());
-        try {
-            return patiently();
-        } catch (SQLException e) {
-            if (!isDamaged(e)) throw e;
-            startAnew(e);
-            return patiently();
-        }
-    }
-
-    /// It holds nothing that cannot be found out again.
-    private void startAnew(SQLException why) throws IOException {
-        log().warn("the catalogue {} is started anew: {}", file, why.getMessage());
-        for (String end : List.of("", "-wal", "-shm"))
-            Files.deleteIfExists(Path.of(file + end));
-    }
-
-    private static boolean isDamaged(SQLException e) {
-        int kind = e.getErrorCode() & 0xFF;
-        return kind == CORRUPT || kind == NO_DATABASE;
-    }
-
-    /// SQLite does not wait by itself where two programs change the way of writing at once.
-    private Connection patiently() throws SQLException {
-        long until = System.nanoTime() + TimeUnit.MILLISECONDS.toNanos(WAIT_MS);
-        while (true)
-            try {
-                return prepared();
-            } catch (SQLException e) {
-                if (!isBusy(e) || System.nanoTime() > until) throw e;
-                LockSupport.parkNanos(TimeUnit.MILLISECONDS.toNanos(2));
-            }
-    }
-
-    /// Asked for only when there is something to tell, as it takes longer to set up than a small pack to plan.
-    private static Logger log() { return LoggerFactory.getLogger(Catalogue.class); }
-
-    /// The low byte is the kind of failure, the others tell more of it.
-    private static boolean isBusy(SQLException e) {
-        int kind = e.getErrorCode() & 0xFF;
-        return kind == BUSY || kind == LOCKED;
-    }
-
-    private Connection prepared() throws SQLException {
-        Connection opened = DriverManager.getConnection("jdbc:sqlite:" + file);
-        try (Statement s = opened.createStatement()) {
-            s.execute("PRAGMA busy_timeout=" + WAIT_MS);
-            s.execute("PRAGMA journal_mode=WAL");
-            s.execute("PRAGMA synchronous=NORMAL");
-            if (version(s) == VERSION) return opened;
-            // Another program may be doing the same: what it has kept meanwhile stays.
-            s.execute("BEGIN IMMEDIATE");
-            if (version(s) != VERSION) {
-                s.execute("DROP TABLE IF EXISTS known");
-                s.execute(
-                        "CREATE TABLE known (path TEXT, what TEXT, bytes INTEGER, changed INTEGER, value BLOB, PRIMARY KEY (path, what)) WITHOUT ROWID");
-                s.execute("CREATE INDEX contents ON known(value) WHERE what='" + DIGEST + "'");
-                s.execute("PRAGMA user_version=" + VERSION);
-            }
-            s.execute("COMMIT");
-            return opened;
-        } catch (SQLException e) {
-            opened.close();
-            throw e;
-        }
-    }
-
-    private static int version(Statement s) throws SQLException {
-        try (ResultSet r = s.executeQuery("PRAGMA user_version")) {
-            return r.getInt(1);
         }
     }
 
@@ -186,7 +70,7 @@ public final class Catalogue implements AutoCloseable {
     }
 
     private Optional<String> ofContent(String digest, String what) {
-        byte[] packed = with(null, c -> {
+        byte[] packed = database.with(null, c -> {
             try (PreparedStatement s = c
                     .prepareStatement("SELECT k.value FROM known d JOIN known k ON k.path=d.path AND k.bytes=d.bytes AND k.changed=d.changed"
                             + " WHERE d.what='" + DIGEST + "' AND d.value=? AND k.what=? LIMIT 1")) {
@@ -215,7 +99,7 @@ public final class Catalogue implements AutoCloseable {
 
     /// What is kept of many files; those of which nothing is are left out.
     public Map<Identity, String> findAll(Collection<Identity> ids, String what) {
-        Map<Identity, byte[]> packed = with(Map.of(), c -> {
+        Map<Identity, byte[]> packed = database.with(Map.of(), c -> {
             Map<Identity, byte[]> found = new HashMap<>();
             try (PreparedStatement s = c.prepareStatement("SELECT value FROM known WHERE path=? AND what=? AND bytes=? AND changed=?")) {
                 s.setString(2, what);
@@ -281,7 +165,7 @@ public final class Catalogue implements AutoCloseable {
 
     /// Many rows by one statement, all or none.
     private void together(String sql, Filling rows) {
-        with(true, c -> {
+        database.with(true, c -> {
             c.setAutoCommit(false);
             try (PreparedStatement s = c.prepareStatement(sql)) {
                 rows.fill(s);
@@ -296,7 +180,7 @@ public final class Catalogue implements AutoCloseable {
 
     /// How many files something is known of.
     public long files() {
-        return with(0L, c -> {
+        return database.with(0L, c -> {
             try (Statement s = c.createStatement(); ResultSet r = s.executeQuery("SELECT COUNT(DISTINCT path) FROM known")) {
                 return r.getLong(1);
             }
@@ -315,7 +199,7 @@ public final class Catalogue implements AutoCloseable {
 
     /// Forgets everything.
     public void clear() {
-        with(true, c -> {
+        database.with(true, c -> {
             try (Statement s = c.createStatement()) {
                 s.execute("DELETE FROM known");
                 s.execute("VACUUM");
@@ -325,19 +209,7 @@ public final class Catalogue implements AutoCloseable {
     }
 
     /// Bytes on the disk, what is being written included.
-    public long bytes() throws IOException {
-        long sum = 0;
-        for (String end : List.of("", "-wal"))
-            if (Files.exists(Path.of(file + end))) sum += Files.size(Path.of(file + end));
-        return sum;
-    }
+    public long bytes() throws IOException { return database.bytes(); }
 
-    @Override public synchronized void close() {
-        try {
-            if (connection != null) connection.close();
-        } catch (SQLException e) {
-            log().warn("closing the catalogue: {}", e.getMessage());
-        }
-        connection = null;
-    }
+    @Override public void close() { database.close(); }
 }

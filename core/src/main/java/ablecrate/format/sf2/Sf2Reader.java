@@ -1,18 +1,13 @@
 package ablecrate.format.sf2;
 
 import ablecrate.audio.FrameRange;
-import ablecrate.audio.PooledSource;
-import ablecrate.audio.SampleEncoding;
-import ablecrate.codec.AudioPlace;
 import ablecrate.codec.ChunkInfo;
 import ablecrate.codec.FormatException;
 import ablecrate.codec.Problem;
-import ablecrate.codec.SoundFile;
 import ablecrate.codec.chunk.ChunkLists;
 import ablecrate.codec.chunk.ChunkReader;
 import ablecrate.codec.chunk.FileBytes;
 import ablecrate.format.InstrumentFile;
-import ablecrate.format.Sample;
 import ablecrate.instrument.About;
 import ablecrate.instrument.Extras;
 import ablecrate.instrument.FilterKind;
@@ -20,13 +15,10 @@ import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.Parameter;
-import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.Span;
-import ablecrate.instrument.TextField;
 import ablecrate.instrument.Zone;
 import ablecrate.instrument.ZoneGroup;
 import java.io.IOException;
-import java.nio.ByteOrder;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -37,21 +29,14 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalInt;
 import java.util.Set;
 
 /// Reads a bank: each preset becomes an instrument, each of its layers a group.
 final class Sf2Reader {
     private static final int MAX_TABLE = 64 << 20;
-    /// Where tunings of two sides differ by less, nobody minds.
-    private static final int SAME_CENTS = 1;
-
     private final Path path;
     private final List<Problem> problems = new ArrayList<>();
     private int inFrames;
-    private final List<Sample> samples = new ArrayList<>();
-    /// Samples by what they are made of: one header, or two of a stereo pair.
-    private final Map<List<Integer>, Integer> sampleNumbers = new HashMap<>();
     private final Map<Integer, List<ZoneGroup>> groups = new HashMap<>();
     /// Thousands of zones say the same.
     private final Map<Extras, Extras> sameExtras = new HashMap<>();
@@ -60,6 +45,7 @@ final class Sf2Reader {
     private String version = "";
     private List<Sf2Tables.Header> headers = List.of();
     private List<Sf2Tables.Inst> insts = List.of();
+    private Sf2Samples samples;
     private ChunkInfo words = new ChunkInfo("smpl", 0, 0);
     private Optional<ChunkInfo> lowBytes = Optional.empty();
     private long fileBytes;
@@ -74,6 +60,7 @@ final class Sf2Reader {
         }
         headers = tables.headers();
         insts = tables.instruments();
+        samples = new Sf2Samples(path, fileBytes, headers, words, lowBytes, problems, told);
         List<Instrument> instruments = new ArrayList<>();
         for (Sf2Tables.Preset preset : tables.presets())
             instruments.add(instrument(preset));
@@ -82,7 +69,7 @@ final class Sf2Reader {
         if (inFrames > 0) problems.add(Problem.lost(inFrames + " modulators that move samples and loops have no counterpart", "'imod' list"));
         told.forEach(t -> problems.add(Problem.mend(t, "")));
         if (about.name().isEmpty()) about = about.with(About.Field.NAME, path.getFileName().toString());
-        return new InstrumentFile(path, fileBytes, Sf2Format.ID, "SoundFont " + version, about, instruments, samples, List.of(), problems);
+        return new InstrumentFile(path, fileBytes, Sf2Format.ID, "SoundFont " + version, about, instruments, samples.all(), List.of(), problems);
     }
 
     private Map<String, ChunkReader> lists(FileBytes file) throws IOException, FormatException {
@@ -168,11 +155,8 @@ final class Sf2Reader {
         return new Sf2Tables.Bag(generators, modulators);
     }
 
-    /// A zone and the header of its sample, before stereo pairs are joined.
-    private record Side(Zone zone, int header) {}
-
     private List<Zone> zones(Sf2Tables.Inst inst, Sf2Tables.Bag preset) {
-        List<Side> sides = new ArrayList<>();
+        List<Sf2Pairs.Side> sides = new ArrayList<>();
         Sf2Tables.Bag global = new Sf2Tables.Bag(Map.of(), List.of());
         for (int i = 0; i < inst.zones().size(); i++) {
             Sf2Tables.Bag bag = inst.zones().get(i);
@@ -186,10 +170,10 @@ final class Sf2Reader {
                 else
                     side(merged(global, bag), preset, header & 0xFFFF).ifPresent(sides::add);
         }
-        return joined(sides);
+        return new Sf2Pairs(headers, sides, samples, told).zones();
     }
 
-    private Optional<Side> side(Sf2Tables.Bag bag, Sf2Tables.Bag preset, int number) {
+    private Optional<Sf2Pairs.Side> side(Sf2Tables.Bag bag, Sf2Tables.Bag preset, int number) {
         Sf2Tables.Header header = headers.get(number);
         Map<Integer, Integer> own = bag.generators(), added = preset.generators();
         Optional<Span> keys = range(own, Generator.KEY_RANGE).flatMap(k -> both(k, range(added, Generator.KEY_RANGE).orElse(new Span(0, 127))));
@@ -217,7 +201,7 @@ final class Sf2Reader {
         // What says nothing of its cutoff is open.
         if (zone.said(Parameter.CUTOFF).isEmpty()) zone = zone.with(Parameter.CUTOFF, Sf2Format.OPEN_HZ);
         if (Sf2Format.filters(zone)) zone = zone.with(Parameter.FILTER, FilterKind.LOW_PASS);
-        return Optional.of(new Side(Sf2Format.together(zone), number));
+        return Optional.of(new Sf2Pairs.Side(Sf2Format.together(zone), number));
     }
 
     /// The header's correction belongs to the sample's own pitch, which keys are counted from: it counts as they do.
@@ -261,110 +245,5 @@ final class Sf2Reader {
         }
         out = out.with(Parameter.LOOPS, List.of(Loop.sustain(new FrameRange(from, to), LoopMode.FORWARD)));
         return mode == 3 ? out.with(Parameter.LOOP_UNTIL_RELEASE, true) : out;
-    }
-
-    /// Left and right of a pair become one zone with a stereo sound, where both sides play alike.
-    private List<Zone> joined(List<Side> sides) {
-        List<Zone> out = new ArrayList<>();
-        boolean[] done = new boolean[sides.size()];
-        for (int i = 0; i < sides.size(); i++) {
-            if (done[i]) continue;
-            Side side = sides.get(i);
-            int type = headers.get(side.header()).type() & 0x7FFF;
-            OptionalInt other = type == Sf2Tables.LEFT || type == Sf2Tables.RIGHT ? partner(sides, done, i) : OptionalInt.empty();
-            if (other.isPresent()) {
-                done[other.getAsInt()] = true;
-                Side left = type == Sf2Tables.LEFT ? side : sides.get(other.getAsInt()), right = type == Sf2Tables.LEFT ? sides.get(other.getAsInt()) : side;
-                out.add(stereo(left, right));
-            } else
-                out.add(side.zone().withSample(sample(List.of(side.header()))));
-        }
-        return out;
-    }
-
-    private OptionalInt partner(List<Side> sides, boolean[] done, int i) {
-        Side side = sides.get(i);
-        Sf2Tables.Header mine = headers.get(side.header());
-        int wanted = (mine.type() & 0x7FFF) == Sf2Tables.LEFT ? Sf2Tables.RIGHT : Sf2Tables.LEFT;
-        OptionalInt byName = OptionalInt.empty();
-        for (int j = i + 1; j < sides.size(); j++) {
-            Sf2Tables.Header theirs = headers.get(sides.get(j).header());
-            if (done[j] || (theirs.type() & 0x7FFF) != wanted || theirs.rateHz() != mine.rateHz() || !playsAlike(side.zone(), sides.get(j).zone())
-                    || !areApart(side, sides.get(j), wanted == Sf2Tables.RIGHT))
-                continue;
-            boolean mineLinks = mine.link() == sides.get(j).header(), theirsLinks = theirs.link() == side.header();
-            if (mineLinks && theirsLinks) return OptionalInt.of(j);
-            if (mineLinks || theirsLinks || baseName(mine).equals(baseName(theirs))) byName = byName.isPresent() ? byName : OptionalInt.of(j);
-        }
-        if (byName.isPresent())
-            told.add("'" + mine.name() + "' and '" + headers.get(sides.get(byName.getAsInt()).header()).name()
-                    + "' do not name each other as left and right; joined all the same");
-        return byName;
-    }
-
-    /// Whether the pans are those of a stereo sound, of which one side may be moved towards the other. Others are two sounds, each at its own place.
-    private static boolean areApart(Side side, Side other, boolean isLeft) {
-        double left = (isLeft ? side : other).zone().get(Parameter.PAN), right = (isLeft ? other : side).zone().get(Parameter.PAN);
-        return left <= -100 || right >= 100;
-    }
-
-    private static boolean playsAlike(Zone a, Zone b) {
-        return a.differences(b).stream().allMatch(p -> p == Parameter.PAN || p == Parameter.LOOPS || p == Parameter.TUNING || p == Parameter.END)
-                && a.get(Parameter.LOOPS).isEmpty() == b.get(Parameter.LOOPS).isEmpty()
-                && Math.abs(a.get(Parameter.TUNING) - b.get(Parameter.TUNING)) < SAME_CENTS;
-    }
-
-    private static String baseName(Sf2Tables.Header header) { return header.name().toLowerCase(Locale.ROOT).replaceFirst("[ _(-]*(left|right|l|r)\\)?$", ""); }
-
-    private Zone stereo(Side left, Side right) {
-        Sf2Tables.Header l = headers.get(left.header()), r = headers.get(right.header());
-        String pair = "'" + l.name() + "' and '" + r.name() + "'";
-        List<Loop> a = left.zone().get(Parameter.LOOPS), b = right.zone().get(Parameter.LOOPS);
-        if (!a.equals(b))
-            told.add(String.format(Locale.ROOT, "left and right loop of %s differ: %,d…%,d and %,d…%,d; the left one is used for both", pair,
-                    a.getFirst().frames().start(), a.getFirst().frames().end(), b.getFirst().frames().start(), b.getFirst().frames().end()));
-        long lengths = (l.end() - l.start()) - (r.end() - r.start());
-        if (lengths != 0)
-            told.add(String.format(Locale.ROOT, "left and right of %s differ by %,d frames; the shorter side ends in silence", pair, Math.abs(lengths)));
-        // Hard left and right are the stereo sound as it is; what they have moved together is its pan.
-        double pan = Math.clamp((left.zone().get(Parameter.PAN) + right.zone().get(Parameter.PAN)) / 2, -100, 100);
-        Zone zone = left.zone().without(Parameter.PAN);
-        return (pan == 0 ? zone : zone.with(Parameter.PAN, pan)).withSample(sample(List.of(left.header(), right.header())));
-    }
-
-    private int sample(List<Integer> numbers) {
-        return sampleNumbers.computeIfAbsent(numbers, _ -> {
-            samples.add(describe(numbers));
-            return samples.size() - 1;
-        });
-    }
-
-    private Sample describe(List<Integer> numbers) {
-        Sf2Tables.Header first = headers.get(numbers.getFirst());
-        String name = numbers.size() == 2 ? first.name().replaceFirst("(?i)[ _(-]+(left|l)\\)?$|(?<=[^a-zA-Z])L$", "") : first.name();
-        if ((first.type() & Sf2Tables.IN_ROM) != 0) return missing(name, "it lies in the ROM of a sound card, not in the bank");
-        List<PooledSource.Place> places = new ArrayList<>();
-        long held = words.bytes() / 2;
-        for (int number : numbers) {
-            Sf2Tables.Header h = headers.get(number);
-            long end = Math.min(h.end(), held), frames = end - h.start();
-            if (frames < h.end() - h.start()) problems.add(Problem.lost("sample '" + h.name() + "' is cut off with the bank", "'smpl' chunk"));
-            if (frames <= 0) return missing(name, "it has no frames in the bank");
-            places.add(new PooledSource.Place(words.at() + 2 * h.start(), lowBytes.map(c -> c.at() + h.start()).orElse(-1L), frames));
-        }
-        long frames = places.stream().mapToLong(PooledSource.Place::frames).max().orElseThrow();
-        SampleEncoding encoding = lowBytes.isPresent()
-                ? new SampleEncoding(SampleEncoding.Kind.SIGNED, 3, 24, ByteOrder.LITTLE_ENDIAN)
-                : new SampleEncoding(SampleEncoding.Kind.SIGNED, 2, 16, ByteOrder.LITTLE_ENDIAN);
-        int rateHz = Math.clamp(first.rateHz(), 400, 1_000_000);
-        if (rateHz != first.rateHz()) told.add("sample '" + first.name() + "' claims " + first.rateHz() + " Hz; " + rateHz + " Hz is used");
-        SoundMetadata metadata = SoundMetadata.NONE.withTexts(Map.of(TextField.NAME, name));
-        return new Sample.Found(name, new SoundFile(path, fileBytes, Sf2Format.ID, "SoundFont 2 sample", "PCM", encoding, rateHz, numbers.size(), frames,
-                new AudioPlace.Pooled(places), metadata, List.of(), List.of()));
-    }
-
-    private Sample missing(String name, String reason) {
-        problems.add(Problem.lost("sample '" + name + "' cannot be used: " + reason, "'shdr' list"));
-        return new Sample.Missing(name, reason);
     }
 }

@@ -3,6 +3,7 @@ package ablecrate.format.sfz;
 import ablecrate.format.Precision;
 import ablecrate.instrument.FadeCurve;
 import ablecrate.instrument.FilterKind;
+import ablecrate.instrument.NoteName;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Trigger;
 import java.math.BigDecimal;
@@ -99,4 +100,11 @@ final class SfzOpcodes {
     private static double percentOf(double decibels) { return decibels <= SILENT_DB ? 0 : Math.rint(100 * Math.pow(10, decibels / 20) * 1e4) / 1e4; }
 
     private static double decibels(double percent) { return percent <= 0 ? SILENT_DB : Math.max(SILENT_DB, 20 * Math.log10(percent / 100)); }
+
+    static int whole(String text, int otherwise) {
+        return text == null ? otherwise : number(text).filter(v -> Math.abs(v) < 1e6).map(Double::intValue).orElse(otherwise);
+    }
+
+    /// A key by its number or name, c4 = 60; −1 is no key.
+    static Optional<Integer> note(String text) { return text == null ? Optional.empty() : NoteName.parse(text, 4); }
 }
