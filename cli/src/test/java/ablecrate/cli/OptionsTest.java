@@ -114,7 +114,7 @@ class OptionsTest {
         assertThat(options("--metadata", "loops,texts").metadata().written()).isEqualTo(new Keeps(true, false, false, false, true));
         assertThat(options("--quality", "small").quality()).isEqualTo(Quality.of(Quality.Word.SMALL));
         assertThat(options("--bit-rate", "192").quality()).isEqualTo(Quality.constant(192));
-        assertThat(options("--check", "--line-up").mending()).isEqualTo(new Mending(true, false, true, true));
+        assertThat(options("--check", "--line-up").mending()).isEqualTo(Mending.NONE.withLooking(true).withLikelyDelay(true));
         assertThat(options("--mend-clicks").mending().mendsClicks()).isTrue();
     }
 

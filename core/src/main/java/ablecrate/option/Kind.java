@@ -124,6 +124,9 @@ public sealed interface Kind<T> {
 
         @Override public String prompt() { return none; }
 
+        /// As it stands behind a number: `dBTP`, `ms`.
+        public String unitText() { return unit.equals("MS") ? "ms" : unit.replace("DB", "dB"); }
+
         @Override public String sample() { return unit + (none.isEmpty() ? "" : "|" + none); }
     }
 

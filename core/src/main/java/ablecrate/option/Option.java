@@ -6,13 +6,14 @@ import java.util.Optional;
 import java.util.function.BiFunction;
 import java.util.function.BiPredicate;
 import java.util.function.Function;
+import java.util.function.Predicate;
 import java.util.stream.Stream;
 
 /// One thing that a user may choose.
 /// @param <T> type of its value
 public final class Option<T> {
     /// The value of chosen sounds.
-    private record OfSounds<T>(Function<Treatment, T> get, BiFunction<Treatment, T, Treatment> with) {}
+    private record OfSounds<T>(Function<Treatment, T> get, BiFunction<Treatment, T, Treatment> with, Predicate<Treatment> open) {}
 
     private final String id, title, help;
     private final OptionGroup group;
@@ -46,7 +47,7 @@ public final class Option<T> {
     /// One that may differ for chosen sounds.
     static <T> Option<T> ofSounds(String id, String title, String help, Kind<T> kind, Function<Treatment, T> get, BiFunction<Treatment, T, Treatment> with) {
         return new Option<>(id, OptionGroup.LEVELS, title, help, kind, o -> get.apply(o.treatment()), (o, v) -> o.withTreatment(with.apply(o.treatment(), v)),
-                Optional.of(new OfSounds<>(get, with)), Optional.empty(), (_, _) -> true);
+                Optional.of(new OfSounds<>(get, with, _ -> true)), Optional.empty(), (_, _) -> true);
     }
 
     /// The same where what is offered depends on the destination; one value alone is no choice.
@@ -57,6 +58,12 @@ public final class Option<T> {
     /// The same where it means something only with some destinations or other options.
     Option<T> openWhere(BiPredicate<DestinationSheet, PackOptions> condition) {
         return new Option<>(id, group, title, help, kind, get, with, ofSounds, offered, condition);
+    }
+
+    /// The same, of sounds, where it means something only with some other values.
+    Option<T> meaningfulWhere(Predicate<Treatment> condition) {
+        OfSounds<T> of = ofSounds.orElseThrow();
+        return new Option<>(id, group, title, help, kind, get, with, Optional.of(new OfSounds<>(of.get(), of.with(), condition)), offered, open);
     }
 
     /// Its name on the command line, in texts of programs and of the window's controls.
@@ -76,6 +83,15 @@ public final class Option<T> {
 
     /// @throws IllegalArgumentException if the value is out of its bounds
     public PackOptions with(PackOptions options, T value) { return with.apply(options, value); }
+
+    /// What holds for a sound; only where it [#isOfSounds].
+    public T get(Treatment treatment) { return ofSounds.orElseThrow().get().apply(treatment); }
+
+    /// @throws IllegalArgumentException if the value is out of its bounds
+    public Treatment with(Treatment treatment, T value) { return ofSounds.orElseThrow().with().apply(treatment, value); }
+
+    /// Whether its value changes anything with the other values as they are.
+    public boolean isMeaningful(Treatment treatment) { return ofSounds.orElseThrow().open().test(treatment); }
 
     public T usual() { return get(PackOptions.DEFAULT); }
 

@@ -187,7 +187,7 @@ final class OptionKinds {
 
     static Option<FadeShape> shape(String id, String title, Function<Treatment, Fade> get, BiFunction<Treatment, Fade, Treatment> with) {
         return Option.ofSounds(id, title, "How the fade goes.", Kind.Words.of(List.of(FadeShape.values()), FadeShape::id, FadeShape::label),
-                t -> get.apply(t).shape(), (t, s) -> with.apply(t, get.apply(t).withShape(s)));
+                t -> get.apply(t).shape(), (t, s) -> with.apply(t, get.apply(t).withShape(s))).meaningfulWhere(t -> get.apply(t).ms() > 0);
     }
 
     static int key(String text) {

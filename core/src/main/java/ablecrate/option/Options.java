@@ -72,21 +72,22 @@ public final class Options {
             Treatment::level, Treatment::aimedAt);
     private static final Option<Boolean> TOGETHER = Option.ofSounds("together", "Gain",
             "One gain for all sounds of a folder, so that the differences between them stay.", Kind.Flag.of("one for the folder", "one for each sound"),
-            Treatment::together,
-            Treatment::withTogether);
+            Treatment::together, Treatment::withTogether).meaningfulWhere(t -> t.level().isPresent());
     private static final Option<Optional<Double>> CEILING = Option.ofSounds("ceiling", "Ceiling", "True peak that nothing goes beyond, in dBTP.",
             some("DBTP"), Treatment::ceilingDbtp, Treatment::withCeiling);
     private static final Option<CeilingBy> CEILING_BY = Option.ofSounds("ceiling-by", "Ceiling kept by",
             "Lower the peaks, or the whole sound; with --together always the gain.",
             Kind.Words.of(List.of(CeilingBy.values()), CeilingBy::id, c -> c == CeilingBy.LIMITER ? "limiter" : "lower gain"), Treatment::ceilingBy,
-            Treatment::withCeilingBy);
+            Treatment::withCeilingBy).meaningfulWhere(t -> t.ceilingDbtp().isPresent() && !t.together());
     private static final Option<Double> LIMITING = Option.ofSounds("limiting", "Limiting up to",
             "How far a limiter may lower peaks so that a sound becomes as loud as asked, in dB.", plain("DB"), t -> t.limits().mostLimitingDb(),
-            (t, db) -> t.withLimits(t.limits().withMostLimiting(db)));
+            (t, db) -> t.withLimits(t.limits().withMostLimiting(db)))
+            .meaningfulWhere(t -> t.level().isPresent() && !t.together() && t.ceilingBy() == CeilingBy.LIMITER);
     private static final Option<Overs> OVERS = Option.ofSounds("overs", "Over full scale",
             "What is done where samples would lie beyond full scale and there is no ceiling: limit them, lower the sound, lower its instrument or folder, "
                     + "or cut them off.",
-            Kind.Words.of(List.of(Overs.values()), Overs::id, Overs::label), t -> t.limits().overs(), (t, o) -> t.withLimits(t.limits().withOvers(o)));
+            Kind.Words.of(List.of(Overs.values()), Overs::id, Overs::label), t -> t.limits().overs(), (t, o) -> t.withLimits(t.limits().withOvers(o)))
+            .meaningfulWhere(t -> t.ceilingDbtp().isEmpty());
     private static final Option<Double> FADE_IN = Option.ofSounds("fade-in", "Fade in", "Outside of loops, in ms.", plain("MS"), t -> t.fadeIn().ms(),
             (t, ms) -> t.withFadeIn(t.fadeIn().withMs(ms)));
     private static final Option<Double> FADE_OUT = Option.ofSounds("fade-out", "Fade out", "Outside of loops, in ms.", plain("MS"), t -> t.fadeOut().ms(),
@@ -94,7 +95,7 @@ public final class Options {
     private static final Option<FadeShape> FADE_IN_SHAPE = shape("fade-in-shape", "Shape of the fade-in", Treatment::fadeIn, Treatment::withFadeIn);
     private static final Option<FadeShape> FADE_OUT_SHAPE = shape("fade-out-shape", "Shape of the fade-out", Treatment::fadeOut, Treatment::withFadeOut);
     private static final Option<Optional<Double>> TRIM = Option.ofSounds("trim", "Trim silence below",
-            "Trim silence at start and end: what lies below this level in dBFS, as -60.", some("DB"), Treatment::trimDbfs, Treatment::withTrim);
+            "Trim silence at start and end: what lies below this level, as -60.", some("DBFS"), Treatment::trimDbfs, Treatment::withTrim);
     private static final Option<Boolean> DC = Option.ofSounds("dc", "DC offset", "Remove a constant offset.", Kind.Flag.of("remove", "keep"),
             Treatment::removesOffset, Treatment::withOffsetRemoved);
     private static final Option<Double> LOOP_CROSSFADE = Option.ofSounds("loop-crossfade", "Loop crossfade",

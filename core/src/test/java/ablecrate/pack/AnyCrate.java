@@ -127,7 +127,8 @@ public final class AnyCrate {
 
     public PackOptions options(boolean isFree) {
         PackOptions o = PackOptions.DEFAULT.withDither(one(Dither.values())).withMirror(maybe(random.nextBoolean())).withMonoLaw(one(MonoLaw.values()))
-                .withMending(new Mending(random.nextBoolean(), random.nextBoolean(), random.nextBoolean(), random.nextBoolean()))
+                .withMending(Mending.NONE.withLooking(random.nextBoolean()).withMending(random.nextBoolean()).withLikelyDelay(random.nextBoolean())
+                        .withDamageFailing(random.nextBoolean()))
                 .withMetadata(
                         new MetadataChoice(one(Keeps.ALL, new Keeps(random.nextBoolean(), random.nextBoolean(), random.nextBoolean(), random.nextBoolean(),
                                 random.nextBoolean())), random.nextInt(4) == 0, random.nextInt(4) == 0));

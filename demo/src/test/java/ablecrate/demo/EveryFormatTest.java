@@ -102,7 +102,8 @@ class EveryFormatTest {
                 .withDepth(one(r, Choice.keep(), Choice.of(Depth.INT_16), Choice.of(Depth.INT_24), Choice.of(Depth.FLOAT_32)))
                 .withChannels(one(r, Optional.empty(), Optional.of(ChannelChoice.MONO), Optional.of(ChannelChoice.STEREO), Optional.of(ChannelChoice.SPLIT)))
                 .withDither(one(r, Dither.values())).withMirror(Optional.of(r.nextBoolean()))
-                .withMending(new Mending(r.nextBoolean(), r.nextBoolean(), r.nextBoolean(), r.nextBoolean()))
+                .withMending(Mending.NONE.withLooking(r.nextBoolean()).withMending(r.nextBoolean()).withLikelyDelay(r.nextBoolean())
+                        .withDamageFailing(r.nextBoolean()))
                 .withMetadata(
                         new MetadataChoice(new Keeps(r.nextBoolean(), r.nextBoolean(), r.nextBoolean(), r.nextBoolean(), r.nextBoolean()), r.nextBoolean(),
                                 r.nextBoolean()));

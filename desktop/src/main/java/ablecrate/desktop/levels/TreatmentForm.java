@@ -1,11 +1,11 @@
 package ablecrate.desktop.levels;
 
-import ablecrate.dsp.FadeShape;
 import ablecrate.dsp.LevelMeasure;
-import ablecrate.option.CeilingBy;
+import ablecrate.option.Kind;
 import ablecrate.option.LevelTarget;
-import ablecrate.option.Limits;
-import ablecrate.option.Overs;
+import ablecrate.option.Option;
+import ablecrate.option.OptionConflict;
+import ablecrate.option.Options;
 import ablecrate.option.Treatment;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -15,91 +15,87 @@ import java.util.Optional;
 import java.util.function.Consumer;
 import java.util.function.DoubleFunction;
 import java.util.function.Function;
+import java.util.function.UnaryOperator;
 import javafx.css.PseudoClass;
+import javafx.geometry.Pos;
 import javafx.scene.Node;
-import javafx.scene.control.CheckBox;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
+import javafx.scene.control.Control;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
 import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
+import javafx.scene.input.KeyEvent;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.util.StringConverter;
 
-/// What is done to levels and ends, of all sounds or of the chosen ones, line by line; an empty field is "not at all".
+/// What is done to levels, ends and loops, of all sounds or of the chosen ones: a control for each option that may differ between sounds, made of its
+/// declaration. An empty field is "not at all".
 public final class TreatmentForm extends GridPane {
     private static final PseudoClass WRONG = PseudoClass.getPseudoClass("wrong");
+    /// What stands in one line; what is not named here gets a line of its own below.
+    private static final List<List<String>> LINES = List.of(List.of("level", "together"), List.of("ceiling", "ceiling-by"), List.of("limiting"),
+            List.of("overs"), List.of("trim"), List.of("fade-in", "fade-in-shape"), List.of("fade-out", "fade-out-shape"),
+            List.of("loop-crossfade"));
 
     private final TreatmentModel model;
-    private final ComboBox<TreatmentModel.Scope> scope;
-    private final ComboBox<Overs> overs;
+    private final ComboBox<TreatmentModel.Scope> scope = new ComboBox<>();
     private final Button asAll = new Button("As all");
     private final Label own = new Label();
-    private final ComboBox<Optional<LevelMeasure>> measure;
-    private final ComboBox<CeilingBy> ceilingBy;
-    private final ComboBox<FadeShape> inShape, outShape;
-    private final CheckBox together = new CheckBox("one gain"), offset = new CheckBox("remove DC offset");
-    private final List<NumberField> numbers = new ArrayList<>();
+    /// Brings each control up to what holds now.
+    private final List<Consumer<Treatment>> shown = new ArrayList<>();
     private boolean renewing;
 
     public TreatmentForm(TreatmentModel model) {
         this.model = model;
         getStyleClass().add("options");
         setId("treatment");
-        List<Optional<LevelMeasure>> measures = new ArrayList<>(List.of(Optional.empty()));
-        Arrays.stream(LevelMeasure.values()).map(Optional::of).forEach(measures::add);
-        scope = combo("treatment-scope", "Settings of", List.of(TreatmentModel.Scope.values()), this::words, s -> model.scopeProperty().set(s));
-        overs = combo("overs", "Beyond full scale", List.of(Overs.values()), Overs::label,
-                o -> set("beyond full scale", t -> t.withLimits(t.limits().withOvers(o))));
-        measure = combo("level-measure", "Set levels by", measures, m -> m.map(TreatmentForm::brief).orElse("as they are"), this::setMeasure);
-        ceilingBy = combo("ceiling-by", "Ceiling kept by", List.of(CeilingBy.values()), c -> c == CeilingBy.LIMITER ? "limiter" : "lower gain",
-                c -> set("ceiling", t -> t.withCeilingBy(c)));
-        inShape = shapes("fade-in-shape", "Shape of the fade-in", s -> set("fade-in shape", t -> t.withFadeIn(t.fadeIn().withShape(s))));
-        outShape = shapes("fade-out-shape", "Shape of the fade-out", s -> set("fade-out shape", t -> t.withFadeOut(t.fadeOut().withShape(s))));
-        NumberField target = number("level-target", "Target", -60, 12, t -> t.level().map(LevelTarget::value),
-                v -> set("target", t -> t.withLevel(t.level().map(l -> new LevelTarget(l.measure(), v.orElse(l.value()))))));
-        NumberField ceiling = number("ceiling", "Ceiling", -40, 0, Treatment::ceilingDbtp, v -> set("ceiling", t -> t.withCeiling(v)));
-        NumberField limiting = number("most-limiting", "Limiting up to", 0, 40, t -> Optional.of(t.limits().mostLimitingDb()),
-                v -> set("limiting", t -> t.withLimits(t.limits().withMostLimiting(v.orElse(Limits.USUAL_LIMITING_DB)))));
-        NumberField trim = number("trim", "Silence below", -120, -20, Treatment::trimDbfs, v -> set("trim", t -> t.withTrim(v)));
-        NumberField in = number("fade-in", "Fade-in", 0, 60_000, t -> some(t.fadeIn().ms()),
-                v -> set("fade-in", t -> t.withFadeIn(t.fadeIn().withMs(v.orElse(0.0)))));
-        NumberField out = number("fade-out", "Fade-out", 0, 60_000, t -> some(t.fadeOut().ms()),
-                v -> set("fade-out", t -> t.withFadeOut(t.fadeOut().withMs(v.orElse(0.0)))));
-        NumberField crossfade = number("loop-crossfade", "Loop crossfade", 0, 10_000, t -> some(t.loopCrossfadeMs()),
-                v -> set("loop crossfade", t -> t.withLoopCrossfade(v.orElse(0.0))));
-        together.setId("together");
-        together.setOnAction(_ -> set("levels together", t -> t.withTogether(together.isSelected())));
-        offset.setId("remove-offset");
-        offset.setOnAction(_ -> set("offset", t -> t.withOffsetRemoved(offset.isSelected())));
+        lineOfScope();
+        LINES.forEach(ids -> line(ids.stream().<Option<?>>map(id -> Options.byId(id).orElseThrow()).toList()));
+        Options.ofSounds().stream().filter(o -> LINES.stream().noneMatch(l -> l.contains(o.id()))).forEach(o -> line(List.of(o)));
+        model.subscribe(this::renew);
+    }
 
-        Label unit = new Label();
-        unit.getStyleClass().add("unit");
-        unit.setMinWidth(Region.USE_PREF_SIZE);
-        model.subscribe(() -> unit.setText(treatment().level().map(l -> l.measure().unit()).orElse("")));
+    private void lineOfScope() {
+        scope.setId("treatment-scope");
+        scope.setAccessibleText("Settings of");
+        scope.getItems().setAll(TreatmentModel.Scope.values());
+        words(scope, s -> s == TreatmentModel.Scope.ALL ? "all sounds" : "the chosen (" + model.chosenCount() + ")", model.scopeProperty()::set);
         asAll.setId("as-all");
         asAll.setTooltip(new Tooltip("The chosen sounds are treated as all others again"));
         asAll.setMinWidth(Region.USE_PREF_SIZE);
         asAll.setOnAction(_ -> model.asAll());
         own.getStyleClass().add("unit");
-        line("For", scope, asAll, own);
-        line("Set levels by", measure);
-        line("to", target, unit, together);
-        line("Ceiling", ceiling, unit("dBTP"), ceilingBy);
-        line("Limiting up to", limiting, unit("dB"), unit("to reach the level"));
-        line("Over full scale", overs);
-        line("Silence below", trim, unit("dBFS"), unit("is cut off"));
-        line("Fade in", in, unit("ms"), inShape);
-        line("Fade out", out, unit("ms"), outShape);
-        line("Loop crossfade", crossfade, unit("ms"), offset);
-        model.subscribe(this::renew);
+        addLine("For", "", scope, asAll, own);
     }
 
-    private static Optional<Double> some(double value) { return value == 0 ? Optional.empty() : Optional.of(value); }
+    private void line(List<Option<?>> options) {
+        List<Node> nodes = new ArrayList<>();
+        options.forEach(o -> nodes.addAll(controls(o)));
+        addLine(options.getFirst().title(), options.getFirst().explained(), nodes.toArray(Node[]::new));
+    }
+
+    private void addLine(String title, String help, Node... nodes) {
+        Label label = new Label(title);
+        label.getStyleClass().add("option-title");
+        label.setMinWidth(Region.USE_PREF_SIZE);
+        if (!help.isEmpty()) label.setTooltip(explaining(help));
+        HBox box = new HBox(6, nodes);
+        box.setAlignment(Pos.CENTER_LEFT);
+        GridPane.setHgrow(box, Priority.ALWAYS);
+        addRow(getRowCount(), label, box);
+    }
+
+    private static Tooltip explaining(String help) {
+        Tooltip tooltip = new Tooltip(help);
+        tooltip.setWrapText(true);
+        tooltip.setMaxWidth(360);
+        return tooltip;
+    }
 
     private static Label unit(String text) {
         Label label = new Label(text);
@@ -108,32 +104,111 @@ public final class TreatmentForm extends GridPane {
         return label;
     }
 
-    private void line(String title, Node... nodes) {
-        Label label = new Label(title);
-        label.getStyleClass().add("option-title");
-        label.setMinWidth(Region.USE_PREF_SIZE);
-        HBox box = new HBox(6, nodes);
-        box.setAlignment(javafx.geometry.Pos.CENTER_LEFT);
-        GridPane.setHgrow(box, Priority.ALWAYS);
-        addRow(getRowCount(), label, box);
+    private <T> List<Node> controls(Option<T> option) {
+        return switch (option.kind()) {
+            case Kind.Number<T> number -> List.of(numberField(option, number), unit(number.unitText()));
+            case Kind.Words<T> words -> List.of(combo(option, words.values()));
+            case Kind.Flag<T> flag -> List.of(combo(option, List.of(flag.no(), flag.yes())));
+            case Kind.Text<T> _ -> level();
+            default -> throw new IllegalArgumentException("there is no control for " + option.id());
+        };
     }
 
-    private String words(TreatmentModel.Scope of) {
-        return of == TreatmentModel.Scope.ALL ? "all sounds" : "the chosen (" + model.chosenCount() + ")";
+    /// A measure, and the value that it is to have.
+    private List<Node> level() {
+        Option<?> option = Options.byId("level").orElseThrow();
+        List<Optional<LevelMeasure>> measures = new ArrayList<>(List.of(Optional.empty()));
+        Arrays.stream(LevelMeasure.values()).map(Optional::of).forEach(measures::add);
+        ComboBox<Optional<LevelMeasure>> measure = new ComboBox<>();
+        measure.setId("level-measure");
+        measure.getItems().setAll(measures);
+        words(measure, m -> m.map(TreatmentForm::brief).orElse("as they are"), m -> say(option, m.map(to -> to.id() + ":" + valueOf(to)).orElse("none")));
+        explain(measure, option);
+        NumberField value = new NumberField(0.5, text -> text.isBlank()
+                ? Optional.empty()
+                : treatment().level().flatMap(l -> say(option, l.measure().id() + ":" + text)));
+        value.setId("level-target");
+        explain(value, option);
+        Label unit = unit("");
+        shown.add(t -> {
+            measure.setValue(t.level().map(LevelTarget::measure));
+            value.show(t.level().map(l -> NumberField.TEXT.apply(l.value())).orElse(""));
+            value.setDisable(t.level().isEmpty());
+            unit.setText(t.level().map(l -> l.measure().unit()).orElse(""));
+        });
+        return List.of(measure, value, unit);
+    }
+
+    private String valueOf(LevelMeasure measure) {
+        return NumberField.TEXT.apply(treatment().level().filter(l -> l.measure() == measure).map(LevelTarget::value).orElse(usual(measure)));
+    }
+
+    private <T> ComboBox<T> combo(Option<T> option, List<T> values) {
+        ComboBox<T> combo = new ComboBox<>();
+        combo.setId(option.id());
+        combo.getItems().setAll(values);
+        words(combo, option.kind()::label, v -> change(option, t -> option.with(t, v)));
+        explain(combo, option);
+        shown.add(t -> {
+            combo.setValue(option.get(t));
+            combo.setDisable(!option.isMeaningful(t));
+        });
+        return combo;
+    }
+
+    private <T> NumberField numberField(Option<T> option, Kind.Number<T> number) {
+        String nothing = number.none().isEmpty() ? option.kind().texts(option.get(Treatment.NONE)).getFirst() : number.none();
+        NumberField field = new NumberField(number.unitText().startsWith("dB") ? 0.5 : 1, text -> say(option, text.isBlank() ? nothing : text));
+        field.setId(option.id());
+        explain(field, option);
+        shown.add(t -> {
+            field.show(option.kind().label(option.get(t)));
+            field.setDisable(!option.isMeaningful(t));
+        });
+        return field;
+    }
+
+    private static void explain(Control control, Option<?> option) {
+        control.setAccessibleText(option.title());
+        control.setAccessibleHelp(option.explained());
+        control.setTooltip(explaining(option.explained()));
+    }
+
+    private <T> void words(ComboBox<T> combo, Function<T, String> text, Consumer<T> set) {
+        combo.setMaxWidth(Double.MAX_VALUE);
+        combo.setPrefWidth(60);
+        HBox.setHgrow(combo, Priority.ALWAYS);
+        combo.setConverter(new StringConverter<>() {
+            @Override public String toString(T value) { return value == null ? "" : text.apply(value); }
+
+            @Override public T fromString(String typed) { return combo.getValue(); }
+        });
+        combo.setOnAction(_ -> {
+            if (!renewing && combo.getValue() != null) set.accept(combo.getValue());
+        });
     }
 
     private Treatment treatment() { return model.treatment(); }
 
-    private void set(String what, Function<Treatment, Treatment> change) {
-        if (!renewing) model.change(what, change::apply);
+    private void change(Option<?> option, UnaryOperator<Treatment> change) {
+        if (!renewing) model.change(option.title().toLowerCase(Locale.ROOT), change);
     }
 
-    private void setMeasure(Optional<LevelMeasure> chosen) {
-        set("levels", t -> {
-            Optional<LevelTarget> target = chosen
-                    .map(m -> new LevelTarget(m, t.level().filter(l -> l.measure() == m).map(LevelTarget::value).orElse(usual(m))));
-            return t.aimedAt(target);
+    /// @return what is wrong with the text
+    private Optional<String> say(Option<?> option, String text) {
+        try {
+            option.said(treatment(), List.of(text));
+        } catch (OptionConflict e) {
+            return Optional.of(e.getMessage());
+        }
+        change(option, t -> {
+            try {
+                return option.said(t, List.of(text));
+            } catch (OptionConflict e) {
+                throw new IllegalArgumentException(e);
+            }
         });
+        return Optional.empty();
     }
 
     static String brief(LevelMeasure measure) { return measure.label().replace("maximum", "max."); }
@@ -143,7 +218,6 @@ public final class TreatmentForm extends GridPane {
 
     private void renew() {
         renewing = true;
-        Treatment t = treatment();
         boolean isOfChosen = model.scopeProperty().get() == TreatmentModel.Scope.CHOSEN;
         // Set anew, as its words count the chosen.
         scope.setValue(null);
@@ -153,70 +227,23 @@ public final class TreatmentForm extends GridPane {
         asAll.setDisable(model.ownCount() == 0);
         own.setText(isOfChosen ? model.isMixed() ? "differ" : "" : model.ownInJob() == 0 ? "" : "but " + model.ownInJob() + " of their own");
         own.setManaged(!own.getText().isEmpty());
-        overs.setValue(t.limits().overs());
-        overs.setDisable(t.ceilingDbtp().isPresent());
-        measure.setValue(t.level().map(LevelTarget::measure));
-        ceilingBy.setValue(t.ceilingBy());
-        ceilingBy.setDisable(t.ceilingDbtp().isEmpty() || t.together());
-        inShape.setValue(t.fadeIn().shape());
-        inShape.setDisable(t.fadeIn().ms() == 0);
-        outShape.setValue(t.fadeOut().shape());
-        outShape.setDisable(t.fadeOut().ms() == 0);
-        together.setSelected(t.together());
-        together.setDisable(t.level().isEmpty());
-        offset.setSelected(t.removesOffset());
-        numbers.forEach(n -> n.show(t));
-        lookup("#level-target").setDisable(t.level().isEmpty());
-        lookup("#most-limiting").setDisable(t.level().isEmpty() || t.together() || t.ceilingBy() == CeilingBy.GAIN);
+        Treatment now = treatment();
+        shown.forEach(s -> s.accept(now));
         renewing = false;
-    }
-
-    private ComboBox<FadeShape> shapes(String id, String title, Consumer<FadeShape> set) {
-        return combo(id, title, List.of(FadeShape.values()), s -> s == FadeShape.S ? "S" : s.label().replaceAll(",.*", ""), set);
-    }
-
-    private <T> ComboBox<T> combo(String id, String title, List<T> values, Function<T, String> text, Consumer<T> set) {
-        ComboBox<T> combo = new ComboBox<>();
-        combo.setId(id);
-        combo.setAccessibleText(title);
-        combo.getItems().setAll(values);
-        combo.setMaxWidth(Double.MAX_VALUE);
-        combo.setPrefWidth(60);
-        HBox.setHgrow(combo, Priority.ALWAYS);
-        combo.setConverter(new StringConverter<>() {
-            @Override public String toString(T value) { return value == null ? "" : text.apply(value); }
-
-            @Override public T fromString(String shown) { return combo.getValue(); }
-        });
-        combo.setOnAction(_ -> {
-            if (!renewing && combo.getValue() != null) set.accept(combo.getValue());
-        });
-        return combo;
-    }
-
-    private NumberField number(String id, String title, double lowest, double highest, Function<Treatment, Optional<Double>> get,
-            Consumer<Optional<Double>> set) {
-        NumberField field = new NumberField(lowest, highest, get, set);
-        field.setId(id);
-        field.setAccessibleText(title);
-        numbers.add(field);
-        return field;
     }
 
     /// A number, or nothing; taken over by Enter or on leaving, changed by the arrows in steps.
     private static final class NumberField extends TextField {
-        private static final DoubleFunction<String> TEXT = v -> String.format(Locale.ROOT, v == Math.rint(v) ? "%.0f" : "%.1f", v);
+        static final DoubleFunction<String> TEXT = v -> String.format(Locale.ROOT, v == Math.rint(v) ? "%.0f" : "%.1f", v);
 
-        private final double lowest, highest;
-        private final Function<Treatment, Optional<Double>> get;
-        private final Consumer<Optional<Double>> set;
-        private Optional<Double> shown = Optional.empty();
+        private final double step;
+        /// Takes a text over, and tells what is wrong with it.
+        private final Function<String, Optional<String>> take;
+        private String before = "";
 
-        NumberField(double lowest, double highest, Function<Treatment, Optional<Double>> get, Consumer<Optional<Double>> set) {
-            this.lowest = lowest;
-            this.highest = highest;
-            this.get = get;
-            this.set = set;
+        NumberField(double step, Function<String, Optional<String>> take) {
+            this.step = step;
+            this.take = take;
             getStyleClass().add("mono-field");
             setPrefColumnCount(4);
             setMinWidth(58);
@@ -225,31 +252,25 @@ public final class TreatmentForm extends GridPane {
             focusedProperty().subscribe((_, now) -> {
                 if (!now) take();
             });
-            addEventFilter(javafx.scene.input.KeyEvent.KEY_PRESSED, e -> {
-                if (e.getCode() != KeyCode.UP && e.getCode() != KeyCode.DOWN || shown.isEmpty()) return;
-                double step = lowest < 0 ? 0.5 : 1;
-                set.accept(Optional.of(Math.clamp(shown.get() + (e.getCode() == KeyCode.UP ? step : -step), lowest, highest)));
+            addEventFilter(KeyEvent.KEY_PRESSED, e -> {
+                if (e.getCode() != KeyCode.UP && e.getCode() != KeyCode.DOWN || before.isEmpty()) return;
+                take.apply(TEXT.apply(Double.parseDouble(before) + (e.getCode() == KeyCode.UP ? this.step : -this.step)));
                 e.consume();
             });
         }
 
-        void show(Treatment t) {
-            shown = get.apply(t);
-            setText(shown.map(TEXT::apply).orElse(""));
+        void show(String text) {
+            before = text;
+            setText(text);
             pseudoClassStateChanged(WRONG, false);
         }
 
         private void take() {
-            Optional<Double> value = Optional.empty();
-            if (!getText().isBlank())
-                try {
-                    value = Optional.of(Double.parseDouble(getText().strip().replace(',', '.').replace('−', '-')));
-                } catch (NumberFormatException e) {
-                    value = Optional.of(Double.NaN);
-                }
-            boolean isWrong = value.isPresent() && !(value.get() >= lowest && value.get() <= highest);
-            pseudoClassStateChanged(WRONG, isWrong);
-            if (!isWrong && !value.map(TEXT::apply).equals(shown.map(TEXT::apply))) set.accept(value);
+            String text = getText().strip().replace(',', '.').replace('−', '-');
+            if (text.equals(before)) return;
+            Optional<String> fault = take.apply(text);
+            pseudoClassStateChanged(WRONG, fault.isPresent());
+            getTooltip().setText(fault.orElse(getAccessibleHelp()));
         }
     }
 }
