@@ -3,6 +3,7 @@ package ablecrate.change;
 import ablecrate.audio.Figures;
 import ablecrate.audio.FrameRange;
 import ablecrate.dsp.Seam;
+import ablecrate.instrument.Loop;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -45,6 +46,30 @@ public sealed interface LoopChange extends Change {
         }
 
         @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(from, to, "loops")); }
+    }
+
+    /// Loops that the user set; positions in frames of the source.
+    /// @param from,to absent where there is none
+    record LoopsSet(Optional<Place> from, Optional<Place> to) implements LoopChange {
+        public static LoopsSet of(List<Loop> before, List<Loop> after) { return new LoopsSet(place(before), place(after)); }
+
+        private static Optional<Place> place(List<Loop> loops) {
+            return loops.isEmpty() ? Optional.empty() : Optional.of(new Place(loops.getFirst().frames(), loops.size()));
+        }
+
+        @Override public Verdict verdict() { return Verdict.CONVERTED; }
+
+        @Override public Text text() {
+            return new Text(from.map(Place::told).orElse("none"), to.map(Place::told).orElse("none"),
+                    Told.count(Math.max(from.map(Place::count).orElse(0), to.map(Place::count).orElse(0)), "loop") + " "
+                            + (from.isEmpty() ? "added" : to.isEmpty() ? "removed" : "set") + " by hand");
+        }
+
+        @Override public Optional<Numbers> numbers() {
+            return from.isEmpty() || to.isEmpty()
+                    ? Optional.empty()
+                    : Optional.of(new Numbers(from.get().first().start(), to.get().first().start(), "frames"));
+        }
     }
 
     /// The first of several loops, and how many there are.

@@ -68,7 +68,7 @@ final class MapJson {
         return zone;
     }
 
-    private static JsonNode node(Object value) {
+    static JsonNode node(Object value) {
         return switch (value) {
             case Optional<?> o -> o.map(MapJson::node).orElse(NullNode.getInstance());
             case List<?> l -> MAPPER.valueToTree(l.stream().map(MapJson::node).toList());
@@ -120,10 +120,12 @@ final class MapJson {
 
     private static List<Loop> loops(JsonNode n) {
         List<Loop> out = new ArrayList<>();
-        for (JsonNode l : n)
-            out.add(new Loop(new FrameRange(l.get(0).longValue(), l.get(1).longValue()), LoopMode.valueOf(l.get(2).textValue()),
-                    Loop.Use.valueOf(l.get(3).textValue()),
-                    l.get(4).longValue(), l.path(5).longValue(), l.path(6).longValue()));
+        n.forEach(l -> out.add(loop(l)));
         return out;
+    }
+
+    static Loop loop(JsonNode l) {
+        return new Loop(new FrameRange(l.get(0).longValue(), l.get(1).longValue()), LoopMode.valueOf(l.get(2).textValue()),
+                Loop.Use.valueOf(l.get(3).textValue()), l.get(4).longValue(), l.path(5).longValue(), l.path(6).longValue());
     }
 }

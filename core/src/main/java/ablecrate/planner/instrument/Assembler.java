@@ -1,11 +1,6 @@
 package ablecrate.planner.instrument;
 
 import ablecrate.change.Told;
-import ablecrate.option.Banks;
-import ablecrate.option.InstrumentOptions;
-import ablecrate.option.ItemEdit;
-import ablecrate.option.KitLayout;
-import ablecrate.option.MapBy;
 import ablecrate.codec.AudioPlace;
 import ablecrate.codec.Problem;
 import ablecrate.codec.SoundFile;
@@ -29,6 +24,12 @@ import ablecrate.instrument.Zone;
 import ablecrate.instrument.ZoneGroup;
 import ablecrate.library.Gathered;
 import ablecrate.library.NaturalOrder;
+import ablecrate.option.Banks;
+import ablecrate.option.InstrumentOptions;
+import ablecrate.option.ItemEdit;
+import ablecrate.option.KitLayout;
+import ablecrate.option.MapBy;
+import ablecrate.planner.sound.SoundTask;
 import ablecrate.signal.Measurement;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -106,6 +107,14 @@ public final class Assembler {
         return out;
     }
 
+    /// With the loops that the user wants.
+    private List<Zone> looped(List<Zone> zones, List<Sample> samples) {
+        return zones.stream().map(z -> samples.get(z.sample()) instanceof Sample.Found(_, SoundFile file)
+                ? edits.getOrDefault(file.path(), ItemEdit.NONE).loop().loops().map(_ -> z.with(Parameter.LOOPS,
+                        SoundTask.edited(file, edits.get(file.path())).metadata().loops())).orElse(z)
+                : z).toList();
+    }
+
     private static Path name(Path folder) { return folder.getFileName() == null ? Path.of("kit") : folder.getFileName(); }
 
     private static Path folderOf(Gathered g) { return g.relative().getParent() == null ? g.path().getParent().getFileName() : g.relative().getParent(); }
@@ -169,7 +178,8 @@ public final class Assembler {
         About about = About.named(folder.getFileName() == null ? "instrument" : folder.getFileName().toString());
         return new InstrumentFile(folder, sounds.stream().mapToLong(SoundFile::fileBytes).sum(), FOLDER_ID,
                 Told.count(sounds.size(), "sound") + ", " + how, about,
-                List.of(new Instrument(about, Optional.empty(), groups)), samples, by == MapBy.NAMES ? names : List.of(),
+                List.of(new Instrument(about, Optional.empty(), groups.stream().map(g -> g.withZones(looped(g.zones(), samples))).toList())), samples,
+                by == MapBy.NAMES ? names : List.of(),
                 problems);
     }
 

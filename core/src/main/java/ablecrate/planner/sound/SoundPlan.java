@@ -101,7 +101,8 @@ public final class SoundPlan {
         conversion.change().ifPresent(changes::add);
         changes.addAll(Container.mended(task));
         fades.attack(task, conversion.sourceChain(), survey.flatMap(Answer::found)).ifPresent(changes::add);
-        if (isGiven && fits && !isVerbatim) changes.add(new MetadataChange.MappingWritten(task.own().mapping(), metadata.mapping()));
+        if (isGiven && fits && !isVerbatim && task.loopsSet().isEmpty())
+            changes.add(new MetadataChange.MappingWritten(task.own().mapping(), metadata.mapping()));
         if (!isVerbatim) {
             changes.addAll(chunks.changes());
             Container.start(task, part.frames()).ifPresent(changes::add);
@@ -123,6 +124,7 @@ public final class SoundPlan {
         channels.change(survey.flatMap(Answer::found)).ifPresent(changes::add);
         unreadable.ifPresent(changes::add);
         part.change().ifPresent(changes::add);
+        task.loopsSet().ifPresent(changes::add);
         changes.addAll(repairs.changes());
         fades.change().ifPresent(changes::add);
         return changes;

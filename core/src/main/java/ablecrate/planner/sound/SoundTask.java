@@ -1,6 +1,7 @@
 package ablecrate.planner.sound;
 
 import ablecrate.audio.Depth;
+import ablecrate.change.LoopChange;
 import ablecrate.codec.Compression;
 import ablecrate.codec.SoundFile;
 import ablecrate.codec.SoundFormat;
@@ -14,6 +15,7 @@ import ablecrate.option.Overs;
 import ablecrate.option.PackOptions;
 import ablecrate.option.Treatment;
 import ablecrate.signal.Measurement;
+import java.util.List;
 import java.util.Optional;
 import java.util.function.Function;
 
@@ -29,7 +31,13 @@ public record SoundTask(Gathered gathered, SoundFile file, SoundMetadata own, So
     /// A sound that speaks for itself.
     public static SoundTask of(Gathered gathered, SoundFile file, SoundTarget target, Accepted accepted, ItemEdit edit,
             Function<Measurement.Request, Optional<Measurement>> measured) {
-        return new SoundTask(gathered, file, file.metadata(), target, accepted, edit, measured);
+        return new SoundTask(gathered, edited(file, edit), file.metadata(), target, accepted, edit, measured);
+    }
+
+    /// With the loops that the user wants.
+    public static SoundFile edited(SoundFile file, ItemEdit edit) {
+        return edit.loop().loops().map(loops -> loops.stream().filter(l -> l.frames().length() > 0 && l.frames().end() <= file.frames()).toList())
+                .map(loops -> file.withMetadata(file.metadata().withLoops(loops))).orElse(file);
     }
 
     /// A sound of which an instrument says something.
@@ -66,7 +74,7 @@ public record SoundTask(Gathered gathered, SoundFile file, SoundMetadata own, So
 
     double fadeOutMs() { return edit.fadeOutMs().orElse(treatment().fadeOut().ms()); }
 
-    double crossfadeMs() { return edit.loopCrossfadeMs().orElse(treatment().loopCrossfadeMs()); }
+    double crossfadeMs() { return edit.loop().crossfadeMs().orElse(treatment().loopCrossfadeMs()); }
 
     /// The loop that a rate change has to keep whole: the first for the held key.
     Optional<Loop> rulingLoop() {
@@ -74,6 +82,12 @@ public record SoundTask(Gathered gathered, SoundFile file, SoundMetadata own, So
                 ? file.metadata().loops().stream().filter(l -> l.use() == Loop.Use.SUSTAIN && l.frames().length() > 1 && l.frames().end() <= file.frames())
                         .findFirst()
                 : Optional.empty();
+    }
+
+    /// Loops that the user wants otherwise than the file has them.
+    Optional<LoopChange> loopsSet() {
+        List<Loop> before = own.loops(), now = file.metadata().loops();
+        return edit.loop().loops().isEmpty() || before.equals(now) ? Optional.empty() : Optional.of(LoopChange.LoopsSet.of(before, now));
     }
 
     /// How late a file starts that does not say so, where that is to be taken off.

@@ -101,7 +101,8 @@ public final class WaveEdits {
     }
 
     public void crossfade() {
-        boolean isOn = list.currentProperty().get().map(i -> i.source().path()).map(p -> crate.job().edits().getOrDefault(p, ItemEdit.NONE).loopCrossfadeMs())
+        boolean isOn = list.currentProperty().get().map(i -> i.source().path())
+                .map(p -> crate.job().edits().getOrDefault(p, ItemEdit.NONE).loop().crossfadeMs())
                 .filter(ms -> ms.orElse(0.0) > 0).isPresent();
         editChosen(e -> e.withLoopCrossfade(isOn ? Optional.empty() : Optional.of(USUAL_CROSSFADE_MS)), "loop crossfade");
     }
