@@ -59,18 +59,26 @@ public final class LoopCrossfade implements FrameSource {
     private void blend() throws IOException {
         blended = true;
         if (source.readFully(blend, 0, length) < length) throw new IOException("the sound ended inside its loop");
+        blend(blend, lead);
+    }
+
+    /// Blends what lies before a loop's end into what lies before its start.
+    /// @param tail `[channel][frame]`, the last frames of the loop; overwritten
+    /// @param lead as many frames before its start
+    public static void blend(double[][] tail, double[][] lead) {
         double both = 0, first = 0, second = 0;
-        for (int channel = 0; channel < blend.length; channel++)
+        int length = tail[0].length;
+        for (int channel = 0; channel < tail.length; channel++)
             for (int i = 0; i < length; i++) {
-                both += blend[channel][i] * lead[channel][i];
-                first += blend[channel][i] * blend[channel][i];
+                both += tail[channel][i] * lead[channel][i];
+                first += tail[channel][i] * tail[channel][i];
                 second += lead[channel][i] * lead[channel][i];
             }
         double likeness = first > 0 && second > 0 ? Math.clamp(both / Math.sqrt(first * second), 0, 1) : 1;
         for (int i = 0; i < length; i++) {
             double in = (i + 1.0) / (length + 1), out = 1 - in, level = Math.sqrt(in * in + out * out + 2 * in * out * likeness);
-            for (int channel = 0; channel < blend.length; channel++)
-                blend[channel][i] = (blend[channel][i] * out + lead[channel][i] * in) / level;
+            for (int channel = 0; channel < tail.length; channel++)
+                tail[channel][i] = (tail[channel][i] * out + lead[channel][i] * in) / level;
         }
     }
 

@@ -60,4 +60,28 @@ public final class Seam {
         }
         return worst;
     }
+
+    /// How far what is played last is from what leads to the start, as the jump back makes of it.
+    /// @param stepDb of the value, in dB of the RMS around; [#NONE_DB] or more
+    /// @param slopeDb of the slope from frame to frame, likewise
+    public record Gap(double stepDb, double slopeDb) {}
+
+    /// @param played `[channel][frame]`, what is played up to the end; two frames at least
+    /// @param lead what the source has before the start
+    /// @return the worst of the channels
+    public static Gap gap(double[][] played, double[][] lead) {
+        double step = 0, slope = 0;
+        for (int channel = 0; channel < played.length; channel++) {
+            double[] x = played[channel], y = lead[channel];
+            double power = 0;
+            for (double v : x)
+                power += v * v;
+            double rms = Math.sqrt(power / x.length);
+            if (rms == 0) continue;
+            double last = x[x.length - 1] - y[y.length - 1], before = x[x.length - 2] - y[y.length - 2];
+            step = Math.max(step, Math.abs(last) / rms);
+            slope = Math.max(slope, Math.abs(last - before) / rms);
+        }
+        return new Gap(Math.max(NONE_DB, Decibels.ofFactor(step)), Math.max(NONE_DB, Decibels.ofFactor(slope)));
+    }
 }

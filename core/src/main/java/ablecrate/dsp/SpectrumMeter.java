@@ -12,13 +12,10 @@ public final class SpectrumMeter {
     /// A step of so much within so many Hz, with nothing like it above, is where an encoder stops.
     private static final double CUT_DB = 20, CUT_SPAN_HZ = 1000, LOWEST_CUT_HZ = 6000, CUT_LOUDEST_ABOVE_DB = -75;
 
-    private static final Fft FFT = new Fft(64, LENGTH / 64);
-
     private final int rateHz;
-    private final double[] window = new double[LENGTH], power = new double[LENGTH / 2 + 1];
+    private final PowerSpectrum spectrum = new PowerSpectrum(LENGTH);
+    private final double[] power = new double[spectrum.bins()];
     private final double[][] held;
-    private final ComplexRows block = new ComplexRows(FFT.rows(), FFT.columns()), bins = new ComplexRows(FFT.columns(), FFT.rows());
-    private final double[] windowed = new double[LENGTH];
     private int filled;
     private long windows;
 
@@ -36,8 +33,6 @@ public final class SpectrumMeter {
     public SpectrumMeter(int rateHz, int channels) {
         this.rateHz = rateHz;
         held = new double[channels][LENGTH];
-        for (int i = 0; i < LENGTH; i++)
-            window[i] = 0.5 - 0.5 * Math.cos(2 * Math.PI * i / LENGTH);
     }
 
     /// @param planes `[channel][frame]`
@@ -58,18 +53,8 @@ public final class SpectrumMeter {
 
     private void transform() {
         windows++;
-        for (double[] plane : held) {
-            for (int i = 0; i < LENGTH; i++)
-                windowed[i] = plane[i] * window[i];
-            ComplexRows.spread(windowed, 0, block.re());
-            for (double[] row : block.im())
-                Arrays.fill(row, 0);
-            FFT.forward(block, bins);
-            for (int k = 0; k <= LENGTH / 2; k++) {
-                double re = bins.re()[k / FFT.rows()][k % FFT.rows()], im = bins.im()[k / FFT.rows()][k % FFT.rows()];
-                power[k] += (re * re + im * im) / held.length;
-            }
-        }
+        for (double[] plane : held)
+            spectrum.add(plane, 0, 1.0 / held.length, power);
     }
 
     public Spectrum finish() {
@@ -78,11 +63,9 @@ public final class SpectrumMeter {
                 Arrays.fill(plane, filled, LENGTH, 0);
             transform();
         }
-        // A sine of amplitude 1 gives N/2 times the window's mean of 1/2.
-        double full = LENGTH / 4.0;
         double[] db = new double[power.length];
         for (int k = 0; k < db.length; k++)
-            db[k] = Math.max(LOWEST_DB, 10 * Math.log10(power[k] / windows / (full * full) + 1e-30));
+            db[k] = Math.max(LOWEST_DB, 10 * Math.log10(power[k] / windows / spectrum.fullScale() + 1e-30));
         List<Double> hz = new ArrayList<>(), levels = new ArrayList<>();
         double binHz = (double) rateHz / LENGTH, factor = Math.pow(2, 1.0 / BANDS_PER_OCTAVE);
         for (double from = LOWEST_HZ; from < rateHz / 2.0;) {

@@ -9,6 +9,7 @@ import ablecrate.desktop.asking.Asking;
 import ablecrate.desktop.asking.KeptWork;
 import ablecrate.desktop.bench.BenchModel;
 import ablecrate.desktop.bench.BenchView;
+import ablecrate.desktop.bench.LoopEdits;
 import ablecrate.desktop.bench.WaveBench;
 import ablecrate.desktop.bench.WaveEdits;
 import ablecrate.desktop.bench.WaveView;
@@ -82,6 +83,7 @@ public final class AppWindow {
     private final HearingModel hearing;
     private final WaveView wave;
     private final WaveEdits edits;
+    private final LoopEdits loops;
     private final BenchView benchView;
     private final LevelsModel levels;
     private final TreatmentModel treatments;
@@ -120,7 +122,8 @@ public final class AppWindow {
         hearing = new HearingModel(list, crate.path(), fx, crate::tell, crate::fail);
         BenchModel bench = new BenchModel(background, list, crate.book());
         edits = new WaveEdits(crate, list, background);
-        wave = new WaveView(bench, hearing::playFrom, edits);
+        loops = new LoopEdits(crate, list, background);
+        wave = new WaveView(bench, hearing::playFrom, edits, loops, background);
         wave.markProperty().bindBidirectional(hearing.markProperty());
         treatments = new TreatmentModel(crate, list);
         levels = new LevelsModel(crate, list, treatments, fx);
@@ -130,7 +133,8 @@ public final class AppWindow {
         beside = new CompareModel(crate, list, run.slipProperty(), background, fx);
         besideView = new CompareView(beside);
         benchView = new BenchView(bench,
-                List.of(new WaveBench(bench, wave, edits), keysView, new LevelsView(levels, new TreatmentForm(treatments), hearing::toggle), besideView));
+                List.of(new WaveBench(bench, wave, edits, loops, background), keysView, new LevelsView(levels, new TreatmentForm(treatments), hearing::toggle),
+                        besideView));
         heard = benchView.openProperty().map(b -> b.hearable().orElse(hearing));
         heard.subscribe((before, _) -> before.stop());
         sketches = new Sketches(background, crate.catalogue());
@@ -314,6 +318,7 @@ public final class AppWindow {
                 Action.of("line-up", "Prepare", "Line the chosen up by their first onset", "Shortcut+U", edits::lineUp),
                 Action.of("level-together", "Prepare", "Level the chosen together", "Shortcut+J", edits::group),
                 Action.of("put-on-keys", "Prepare", "Put the chosen sounds on keys of the last instrument", "Shortcut+K", this::putOnKeys),
+                Action.plain("loop-add", "Prepare", "Add a loop from the mark to the end", "L", () -> loops.add(wave.place())),
                 Action.of("loop-crossfade", "Prepare", "Loop crossfade of the chosen on or off", "Shortcut+B", edits::crossfade),
                 Action.of("mono", "Prepare", "Stereo to mono of the chosen: middle, left, right", "Shortcut+M", edits::nextMonoLaw)));
         benchView.benches().forEach(b -> actions.add(b.keys()));

@@ -3,27 +3,34 @@ package ablecrate.desktop;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
+import ablecrate.audio.SeekableSource;
 import ablecrate.codec.SurvivalTable;
 import ablecrate.desktop.bench.WaveScale;
 import ablecrate.desktop.keys.KeysModel;
 import ablecrate.format.SurvivalTables;
+import ablecrate.instrument.Loop;
+import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Span;
 import ablecrate.option.ItemEdit;
 import ablecrate.plan.PackingItem;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import javafx.geometry.Bounds;
 import javafx.scene.Node;
+import javafx.scene.control.ComboBox;
 import javafx.scene.control.Labeled;
+import javafx.scene.image.WritableImage;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.MouseButton;
 import javafx.stage.Stage;
 import org.junit.jupiter.api.Test;
 import org.testfx.api.FxRobot;
 import org.testfx.framework.junit5.Start;
+import org.testfx.util.WaitForAsyncUtils;
 
 /// The bench of the real window: wave, levels and keys, each by mouse and by the keys that the overlay tells of.
 class BenchWindowTest extends WindowFixture {
@@ -98,6 +105,92 @@ class BenchWindowTest extends WindowFixture {
             robot.clickOn("#undo");
         }
         assertThat(window.crate().job().edits()).isEmpty();
+    }
+
+    private List<Loop> loops() { return edit().loop().loops().orElse(current().source().sound().orElseThrow().metadata().loops()); }
+
+    private double loopEndX(Bounds wave) { return wave.getMinX() + window.wave().scale().xOf(loops().getFirst().frames().end()); }
+
+    /// By mouse, by keys and by figures; the line of the list says so, and each is one step back.
+    @Test void loopsAreDraggedNudgedTypedAddedAndRemoved(FxRobot robot) {
+        showSound(robot, "Bottle Organ", "bottle_65");
+        List<Loop> before = loops();
+        Bounds wave = onScreen("#wave", robot);
+        // From the middle of the wave's height, as fades and cuts have their handles along its edges.
+        double to = wave.getMinX() + wave.getWidth() * 0.9;
+        robot.drag(loopEndX(wave), wave.getCenterY()).dropTo(to, wave.getCenterY());
+        long end = loops().getFirst().frames().end();
+        assertThat(end).isCloseTo((long) window.wave().scale().frameAt(to - wave.getMinX()), within((long) Math.ceil(window.wave().scale().framesPerPixel())));
+        assertThat(loops().get(1)).as("the other loop stays").isEqualTo(before.get(1));
+        assertThat(current().changes()).anyMatch(c -> c.reason().equals("2 loops set by hand"));
+
+        robot.push(KeyCode.ALT, KeyCode.DIGIT3);
+        robot.push(KeyCode.CONTROL, KeyCode.RIGHT).push(KeyCode.CONTROL, KeyCode.RIGHT);
+        assertThat(loops().getFirst().frames().end()).isEqualTo(end + 2);
+        long start = loops().getFirst().frames().start();
+        robot.push(KeyCode.CONTROL, KeyCode.SHIFT, KeyCode.LEFT);
+        assertThat(loops().getFirst().frames().start()).isEqualTo(start - 1);
+
+        robot.clickOn("#wave-unit");
+        robot.clickOn("#loop-start").push(KeyCode.CONTROL, KeyCode.A).write("9000").type(KeyCode.ENTER);
+        assertThat(loops().getFirst().frames().start()).isEqualTo(9000);
+        ComboBox<LoopMode> mode = robot.lookup("#loop-mode").queryComboBox();
+        robot.interact(() -> mode.setValue(LoopMode.ALTERNATING));
+        assertThat(loops().getFirst().mode()).isEqualTo(LoopMode.ALTERNATING);
+        assertThat(robot.lookup("#seam").query().isVisible()).as("a loop that goes back and forth has no seam").isFalse();
+        robot.interact(() -> mode.setValue(LoopMode.FORWARD));
+        assertThat(robot.lookup("#seam").query().isVisible()).isTrue();
+
+        robot.clickOn("#loop-remove");
+        assertThat(loops()).containsExactly(before.get(1));
+        robot.interact(() -> window.wave().markProperty().set(4321));
+        robot.push(KeyCode.ALT, KeyCode.DIGIT3);
+        robot.type(KeyCode.L);
+        assertThat(loops()).hasSize(2).last().satisfies(l -> assertThat(l.frames().start()).isEqualTo(4321));
+        assertThat(window.crate().undoLabel()).startsWith("loop added to bottle_65");
+        while (!window.crate().undoLabel().startsWith("gather"))
+            robot.push(KeyCode.CONTROL, KeyCode.Z);
+        assertThat(loops()).isEqualTo(before);
+    }
+
+    /// By choice ends go where the wave passes zero upwards.
+    @Test void loopEndsGoToZeroCrossings(FxRobot robot) throws Exception {
+        showSound(robot, "Bottle Organ", "bottle_65");
+        robot.clickOn("#wave-unit").clickOn("#loop-snap");
+        robot.clickOn("#loop-start").push(KeyCode.CONTROL, KeyCode.A).write("20000").type(KeyCode.ENTER);
+        int start = (int) loops().getFirst().frames().start();
+        double[][] planes = new double[1][start + 1];
+        try (SeekableSource source = current().source().sound().orElseThrow().open()) {
+            source.readFully(planes, 0, start + 1);
+        }
+        assertThat(planes[0][start - 1]).isNegative();
+        assertThat(planes[0][start]).isNotNegative();
+        // A period of this bottle is some 126 frames.
+        assertThat(start).isCloseTo(20_000, within(70));
+    }
+
+    /// The other ways to look at a sound draw something else.
+    @Test void aStereoSoundIsSeenAsSpectrumAndAsMiddleAndSides(FxRobot robot) {
+        showSound(robot, "Atmospheres", "orchard at night");
+        Set<Integer> pictures = new HashSet<>(Set.of(picture(robot)));
+        robot.clickOn("#wave-sides");
+        assertThat(pictures.add(picture(robot))).isTrue();
+        robot.clickOn("#wave-sides").clickOn("#wave-spectrum");
+        assertThat(pictures.add(picture(robot))).isTrue();
+        robot.push(KeyCode.ALT, KeyCode.DIGIT3);
+        robot.type(KeyCode.ADD);
+        assertThat(pictures.add(picture(robot))).as("zoomed").isTrue();
+    }
+
+    private int picture(FxRobot robot) {
+        WaitForAsyncUtils.waitForFxEvents();
+        WritableImage[] image = new WritableImage[1];
+        robot.interact(() -> image[0] = robot.lookup("#wave").query().snapshot(null, null));
+        int sum = 0;
+        for (int y = 30; y < image[0].getHeight() - 4; y += 3)
+            for (int x = 0; x < image[0].getWidth(); x += 3)
+                sum = 31 * sum + image[0].getPixelReader().getArgb(x, y);
+        return sum;
     }
 
     /// The overlay says what the formats declare, cell by cell, and goes by a key.

@@ -3,28 +3,31 @@ package ablecrate.desktop.bench;
 import ablecrate.audio.FrameRange;
 import ablecrate.audio.FrameSource;
 import ablecrate.audio.SeekableSource;
+import ablecrate.change.Change;
 import ablecrate.codec.Problem;
 import ablecrate.codec.SoundFile;
 import ablecrate.desktop.Background;
 import ablecrate.desktop.list.PackingListModel;
+import ablecrate.dsp.ChannelMixer;
 import ablecrate.dsp.FaultFinder;
 import ablecrate.dsp.PeakPyramid;
 import ablecrate.format.InstrumentFile;
 import ablecrate.instrument.About;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.Span;
-import ablecrate.change.Change;
 import ablecrate.plan.PackingItem;
-import ablecrate.signal.Measurements;
 import ablecrate.signal.Measurement;
+import ablecrate.signal.Measurements;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.concurrent.atomic.AtomicInteger;
+import javafx.beans.property.BooleanProperty;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
+import javafx.beans.property.SimpleBooleanProperty;
 
 /// What the bench shows of the current line. FX thread only.
 public final class BenchModel {
@@ -34,6 +37,7 @@ public final class BenchModel {
     private final ReadOnlyObjectWrapper<Optional<Samples>> samples = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final Measurements book;
     private final AtomicInteger generation = new AtomicInteger();
+    private final BooleanProperty midSide = new SimpleBooleanProperty();
     private Optional<Path> loaded = Optional.empty();
 
     /// Samples of a stretch, for zooms closer than the pyramid.
@@ -45,7 +49,16 @@ public final class BenchModel {
         this.background = background;
         this.book = book;
         list.currentProperty().subscribe(this::show);
+        midSide.subscribe((_, _) -> {
+            loaded = Optional.empty();
+            show(item.get());
+        });
     }
+
+    /// Whether a stereo sound is shown as its middle and its sides.
+    public BooleanProperty midSideProperty() { return midSide; }
+
+    private static final double[][] MID_SIDE = {{0.5, 0.5}, {0.5, -0.5}};
 
     public ReadOnlyObjectProperty<Optional<PackingItem>> itemProperty() { return item.getReadOnlyProperty(); }
 
@@ -62,8 +75,9 @@ public final class BenchModel {
         pyramid.set(Optional.empty());
         samples.set(Optional.empty());
         int mine = generation.incrementAndGet();
+        boolean asMidSide = midSide.get();
         next.flatMap(i -> i.source().sound()).ifPresent(file -> background.run(() -> {
-            try (FrameSource source = file.open()) {
+            try (FrameSource source = asMidSide && file.channels() == 2 ? new ChannelMixer(file.open(), MID_SIDE) : file.open()) {
                 return PeakPyramid.of(source, () -> generation.get() != mine);
             }
         }, made -> {
@@ -74,16 +88,26 @@ public final class BenchModel {
     /// Asks for the samples of a stretch; they come as [#samplesProperty].
     public void wantSamples(FrameRange range) {
         int mine = generation.get();
+        boolean asMidSide = midSide.get();
         item.get().flatMap(i -> i.source().sound()).ifPresent(file -> background.run(() -> {
             try (SeekableSource source = file.open()) {
                 source.seek(range.start());
                 double[][] planes = new double[file.channels()][(int) range.length()];
                 source.readFully(planes, 0, (int) range.length());
+                if (asMidSide && planes.length == 2) toMidSide(planes);
                 return new Samples(file.path(), range, planes);
             }
         }, read -> {
             if (generation.get() == mine) samples.set(Optional.of(read));
         }, _ -> {}));
+    }
+
+    private static void toMidSide(double[][] planes) {
+        for (int i = 0; i < planes[0].length; i++) {
+            double left = planes[0][i], right = planes[1][i];
+            planes[0][i] = (left + right) / 2;
+            planes[1][i] = (left - right) / 2;
+        }
     }
 
     /// What was found damaged in the current sound; empty where nobody looked.

@@ -62,7 +62,7 @@ public final class BenchView extends BorderPane {
         scroll = new ScrollPane(side);
         scroll.setFitToWidth(true);
         scroll.setHbarPolicy(ScrollPane.ScrollBarPolicy.NEVER);
-        scroll.setPrefWidth(370);
+        scroll.setPrefWidth(330);
         scroll.setMinWidth(260);
         scroll.setId("bench-facts");
         setTop(head);

@@ -1,26 +1,58 @@
 package ablecrate.desktop.bench;
 
+import ablecrate.desktop.Background;
 import ablecrate.desktop.action.Action;
 import ablecrate.plan.PackingItem;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Predicate;
 import javafx.beans.property.BooleanProperty;
-import javafx.beans.property.SimpleBooleanProperty;
+import javafx.geometry.Pos;
 import javafx.scene.Node;
+import javafx.scene.control.ToggleButton;
+import javafx.scene.control.Tooltip;
 import javafx.scene.layout.BorderPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Region;
+import javafx.scene.layout.StackPane;
+import javafx.scene.layout.VBox;
 
 /// The bench of single sounds: the wave, and its numbers below.
 public final class WaveBench implements Bench {
     private final WaveView wave;
     private final BorderPane pane = new BorderPane();
 
-    public WaveBench(BenchModel model, WaveView wave, WaveEdits edits) {
+    public WaveBench(BenchModel model, WaveView wave, WaveEdits edits, LoopEdits loops, Background background) {
         this.wave = wave;
-        BooleanProperty inFrames = new SimpleBooleanProperty();
-        wave.inFramesProperty().bind(inFrames);
-        pane.setCenter(wave);
-        pane.setBottom(new WaveBar(model, edits, inFrames, wave.markProperty()));
+        Positions positions = new Positions(wave.inFramesProperty(), () -> model.itemProperty().get().flatMap(i -> i.source().sound()));
+        SeamModel seam = new SeamModel(loops, model, background);
+        pane.setCenter(new StackPane(wave, views(model, wave)));
+        pane.setRight(new SeamView(seam));
+        pane.setBottom(new VBox(new WaveBar(model, edits, positions, wave.markProperty()),
+                new LoopBar(loops, positions, seam.openProperty(), wave::place)));
+    }
+
+    /// How the sound is looked at, in the corner of the view.
+    private static Node views(BenchModel model, WaveView wave) {
+        ToggleButton sides = view("wave-sides", "Middle and sides of a stereo sound, or left and right", model.midSideProperty(), "mid/side", "left/right"),
+                spectrum = view("wave-spectrum", "Frequencies over time, or the wave", wave.asSpectrumProperty(), "spectrum", "wave"),
+                unit = view("wave-unit", "Positions in seconds or in frames", wave.inFramesProperty(), "frames", "seconds");
+        sides.visibleProperty().bind(model.itemProperty().map(i -> i.flatMap(item -> item.source().sound()).filter(f -> f.channels() == 2).isPresent()));
+        HBox views = new HBox(4, sides, spectrum, unit);
+        views.getStyleClass().add("wave-views");
+        views.setMaxSize(Region.USE_PREF_SIZE, Region.USE_PREF_SIZE);
+        StackPane.setAlignment(views, Pos.TOP_RIGHT);
+        return views;
+    }
+
+    private static ToggleButton view(String id, String tip, BooleanProperty property, String on, String off) {
+        ToggleButton button = new ToggleButton();
+        button.setId(id);
+        button.setMinWidth(Region.USE_PREF_SIZE);
+        button.selectedProperty().bindBidirectional(property);
+        button.textProperty().bind(property.map(isOn -> isOn ? on : off));
+        button.setTooltip(new Tooltip(tip));
+        return button;
     }
 
     @Override public String id() { return "wave"; }
@@ -31,7 +63,7 @@ public final class WaveBench implements Bench {
 
     @Override public void focus() { wave.requestFocus(); }
 
-    @Override public String hint() { return "wheel zooms · drag moves · click marks · handles cut"; }
+    @Override public String hint() { return "wheel zooms · drag moves · click marks"; }
 
     @Override public Optional<Predicate<PackingItem>> lines() { return Optional.of(i -> !i.isInstruments()); }
 
@@ -42,6 +74,7 @@ public final class WaveBench implements Bench {
     @Override public List<Action> keys() {
         return List.of(Action.told("wave-zoom", "On the wave", "Zoom in time", "+ −"), Action.told("wave-height", "On the wave", "Zoom in level", "PgUp PgDn"),
                 Action.told("wave-move", "On the wave", "Move along; by a page", "← →, Shift"),
+                Action.told("wave-loop-end", "On the wave", "Move the loop's end; its start", "Ctrl+← →, Shift"),
                 Action.told("wave-mark", "On the wave", "Move the mark; by single frames", "Alt+← →, Shift"),
                 Action.told("wave-all", "On the wave", "Show all", "Home"));
     }

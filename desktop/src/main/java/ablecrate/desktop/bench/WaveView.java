@@ -3,8 +3,10 @@ package ablecrate.desktop.bench;
 import ablecrate.audio.Figures;
 import ablecrate.audio.FrameRange;
 import ablecrate.codec.SoundFile;
+import ablecrate.desktop.Background;
 import ablecrate.dsp.FaultFinder;
 import ablecrate.dsp.PeakPyramid;
+import ablecrate.dsp.Spectrogram;
 import ablecrate.instrument.Cue;
 import ablecrate.instrument.Loop;
 import ablecrate.plan.PackingItem;
@@ -29,6 +31,7 @@ import javafx.scene.AccessibleRole;
 import javafx.scene.Cursor;
 import javafx.scene.canvas.Canvas;
 import javafx.scene.canvas.GraphicsContext;
+import javafx.scene.image.WritableImage;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.input.MouseEvent;
 import javafx.scene.input.ScrollEvent;
@@ -53,9 +56,11 @@ public final class WaveView extends Region {
             VEIL = FACTORY.createPaintCssMetaData("-veil-fill", v -> v.veil, Color.GRAY, false),
             HANDLES = FACTORY.createPaintCssMetaData("-handle-fill", v -> v.handle, Color.BLUE, false),
             TEXT = FACTORY.createPaintCssMetaData("-text-fill", v -> v.text, Color.BLACK, false);
-    private static final double RULER = 18, STEP_PIXELS = 60, GLYPH_WIDTH = 6.4, HANDLE = 8, OVERVIEW = 20, HIGHEST = 64, DB_WIDTH = 26;
+    private static final double RULER = 18, STEP_PIXELS = 60, GLYPH_WIDTH = 6.4, HANDLE = 8, OVERVIEW = 20, HIGHEST = 64, DB_WIDTH = 26, LOOP_GRIP = 4;
+    private static final double SPECTRUM_COLUMN = 2, SPECTRUM_FLOOR_DB = -100;
+    private static final int[] SPECTRUM_HZ = {100, 1000, 10_000};
     private static final int[] LEVELS_DB = {-3, -6, -12, -24};
-    private static final Font SMALL = Font.font("IBM Plex Mono", 10.5);
+    static final Font SMALL = Font.font("IBM Plex Mono", 10.5);
 
     private final StyleableObjectProperty<Paint> wave = new SimpleStyleableObjectProperty<>(WAVE, Color.BLACK),
             axis = new SimpleStyleableObjectProperty<>(AXIS, Color.GRAY),
@@ -67,7 +72,10 @@ public final class WaveView extends Region {
     private final Canvas canvas = new Canvas();
     private final BenchModel model;
     private final DoubleProperty cursor = new SimpleDoubleProperty(-1), mark = new SimpleDoubleProperty(-1);
-    private final BooleanProperty inFrames = new SimpleBooleanProperty();
+    private final BooleanProperty inFrames = new SimpleBooleanProperty(), asSpectrum = new SimpleBooleanProperty();
+    private final SpectrogramModel spectrogram;
+    private Optional<Spectrogram> painted = Optional.empty();
+    private WritableImage picture = new WritableImage(1, 1);
     /// How many times higher than full scale the wave is drawn.
     private double height = 1;
     private WaveScale scale = WaveScale.whole(1, 1);
@@ -76,16 +84,19 @@ public final class WaveView extends Region {
     private double pressedX;
 
     /// What is being dragged.
-    private enum Grip { NONE, START, END, FADE_IN, FADE_OUT, OVERVIEW }
+    private enum Grip { NONE, START, END, FADE_IN, FADE_OUT, LOOP_START, LOOP_END, OVERVIEW }
 
     private final WaveEdits edits;
+    private final LoopEdits loops;
     private Optional<PlannedOutput> output = Optional.empty();
     private Grip grip = Grip.NONE;
 
     /// @param playFrom told of the frame that was clicked twice
-    public WaveView(BenchModel model, LongConsumer playFrom, WaveEdits edits) {
+    public WaveView(BenchModel model, LongConsumer playFrom, WaveEdits edits, LoopEdits loops, Background background) {
         this.model = model;
         this.edits = edits;
+        this.loops = loops;
+        spectrogram = new SpectrogramModel(model, background);
         setId("wave");
         getStyleClass().add("wave-view");
         setFocusTraversable(true);
@@ -95,9 +106,13 @@ public final class WaveView extends Region {
         model.itemProperty().subscribe(this::show);
         model.pyramidProperty().subscribe(_ -> requestLayout());
         model.samplesProperty().subscribe(_ -> requestLayout());
+        loops.subscribe(this::requestLayout);
         cursor.subscribe(_ -> requestLayout());
         mark.subscribe(_ -> requestLayout());
         inFrames.subscribe(_ -> requestLayout());
+        asSpectrum.subscribe(_ -> requestLayout());
+        spectrogram.pictureProperty().subscribe(_ -> requestLayout());
+        wave.subscribe(_ -> painted = Optional.empty());
         for (StyleableObjectProperty<Paint> paint : List.of(wave, axis, loop, loopEdge, cue, fault, cursorPaint, text, veil, handle))
             paint.subscribe(_ -> requestLayout());
         addEventHandler(ScrollEvent.SCROLL, this::scroll);
@@ -124,8 +139,13 @@ public final class WaveView extends Region {
                 case END -> edits.cutEnd(frame);
                 case FADE_IN -> edits.fadeIn(frame);
                 case FADE_OUT -> edits.fadeOut(frame);
+                case LOOP_START -> loops.moveStart(frame);
+                case LOOP_END -> loops.moveEnd(frame);
                 case OVERVIEW -> centre(e.getX());
             }
+        });
+        addEventHandler(MouseEvent.MOUSE_RELEASED, e -> {
+            if (!e.isStillSincePress() && (grip == Grip.LOOP_START || grip == Grip.LOOP_END)) loops.settle(grip == Grip.LOOP_START);
         });
         addEventHandler(MouseEvent.MOUSE_CLICKED, e -> {
             if (e.isStillSincePress() && grip == Grip.NONE)
@@ -149,6 +169,21 @@ public final class WaveView extends Region {
             if (Math.abs(x - scale.xOf(part().start())) <= HANDLE) return Grip.START;
             if (Math.abs(x - scale.xOf(part().end())) <= HANDLE) return Grip.END;
         }
+        return loopGripAt(x, y, bottom);
+    }
+
+    /// The ends of loops in all of the wave's height; the nearest of them, and that of the loop that is edited before others.
+    private Grip loopGripAt(double x, double y, double bottom) {
+        if (y < RULER || y > bottom) return Grip.NONE;
+        List<Loop> all = loops.loops();
+        for (int i = 0; i < all.size(); i++) {
+            int loop = (loops.chosenProperty().get() + i) % all.size();
+            FrameRange frames = all.get(loop).frames();
+            double toStart = Math.abs(x - scale.xOf(frames.start())), toEnd = Math.abs(x - scale.xOf(frames.end()));
+            if (Math.min(toStart, toEnd) > LOOP_GRIP) continue;
+            loops.chosenProperty().set(loop);
+            return toEnd <= toStart ? Grip.LOOP_END : Grip.LOOP_START;
+        }
         return Grip.NONE;
     }
 
@@ -171,6 +206,9 @@ public final class WaveView extends Region {
 
     /// Whether the ruler counts frames.
     public BooleanProperty inFramesProperty() { return inFrames; }
+
+    /// Whether frequencies are shown over time, and not the wave.
+    public BooleanProperty asSpectrumProperty() { return asSpectrum; }
 
     private boolean isZoomed() { return file.isPresent() && scale.framesPerPixel() * scale.width() < file.get().frames() * 0.999; }
 
@@ -230,8 +268,12 @@ public final class WaveView extends Region {
         e.consume();
     }
 
-    /// The view; with Alt the mark, by some pixels or by a frame. What is marked stays in view.
+    /// The view; with Ctrl an end of the loop, by a frame; with Alt the mark, by some pixels or by a frame. What is marked stays in view.
     private void arrow(int direction, KeyEvent e) {
+        if (e.isShortcutDown()) {
+            loops.nudge(e.isShiftDown(), direction);
+            return;
+        }
         if (!e.isAltDown()) {
             move(direction * (e.isShiftDown() ? getWidth() * 0.9 : STEP_PIXELS));
             return;
@@ -282,10 +324,15 @@ public final class WaveView extends Region {
     private void draw(GraphicsContext g, SoundFile f, double width, double height) {
         double top = RULER, bottom = bottom(height);
         g.setFont(SMALL);
-        for (Loop l : f.metadata().loops())
+        for (Loop l : loops.loops())
             drawLoop(g, l, width, top, bottom);
         drawRuler(g, f, width, bottom);
-        model.pyramidProperty().get().ifPresentOrElse(p -> drawWave(g, f, p, width, top, bottom), () -> {
+        model.pyramidProperty().get().ifPresentOrElse(p -> {
+            if (asSpectrum.get())
+                drawSpectrum(g, f, width, top + 1, bottom);
+            else
+                drawWave(g, f, p, width, top, bottom);
+        }, () -> {
             g.setFill(text.get());
             g.fillText("reading the wave …", 10, (top + bottom) / 2);
         });
@@ -431,6 +478,10 @@ public final class WaveView extends Region {
         for (int channel = 0; channel < channels; channel++) {
             double middle = top + lane * (channel + 0.5), half = lane * 0.46;
             drawLevels(g, middle, half, width);
+            if (channels == 2) {
+                g.setFill(text.get());
+                g.fillText((model.midSideProperty().get() ? "MS" : "LR").substring(channel, channel + 1), 4, middle - half + 10);
+            }
             g.setFill(axis.get());
             g.fillRect(0, Math.round(middle), width, 0.6);
             g.setFill(wave.get());
@@ -446,6 +497,36 @@ public final class WaveView extends Region {
                     g.fillRect(x, high, 1, Math.max(1, low - high));
                 }
         }
+    }
+
+    /// Frequencies in equal ratios from the bottom to the top; louder is darker.
+    private void drawSpectrum(GraphicsContext g, SoundFile f, double width, double top, double bottom) {
+        long from = Math.clamp((long) scale.frameAt(0), 0, f.frames()), to = Math.clamp((long) Math.ceil(scale.frameAt(width)), from, f.frames());
+        spectrogram.want(new FrameRange(from, to), (int) Math.max(1, width / SPECTRUM_COLUMN), (int) Math.max(1, bottom - top));
+        if (!spectrogram.pictureProperty().get().equals(painted)) paint(painted = spectrogram.pictureProperty().get());
+        painted.ifPresent(s -> {
+            double left = scale.xOf(s.range().start());
+            g.drawImage(picture, left, top, scale.xOf(s.range().end()) - left, bottom - top);
+            g.setFill(text.get());
+            for (int hz : SPECTRUM_HZ) {
+                double y = bottom - (s.row(hz) + 0.5) / s.rows() * (bottom - top);
+                if (hz >= s.rateHz() / 2) continue;
+                g.fillRect(width - DB_WIDTH - 5, Math.round(y), 4, 0.8);
+                g.fillText(hz < 1000 ? Integer.toString(hz) : hz / 1000 + "k", width - DB_WIDTH + 2, y + 4);
+            }
+        });
+    }
+
+    private void paint(Optional<Spectrogram> spectrum) {
+        spectrum.ifPresent(s -> {
+            Color ink = wave.get() instanceof Color c ? c : Color.BLACK;
+            picture = new WritableImage(s.columns(), s.rows());
+            for (int column = 0; column < s.columns(); column++)
+                for (int row = 0; row < s.rows(); row++) {
+                    double level = Math.clamp(1 - s.db()[column][row] / SPECTRUM_FLOOR_DB, 0, 1);
+                    picture.getPixelWriter().setColor(column, s.rows() - 1 - row, ink.deriveColor(0, 1, 1, level * level));
+                }
+        });
     }
 
     /// Levels at the right edge, as many as have room.

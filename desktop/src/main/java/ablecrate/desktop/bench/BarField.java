@@ -1,0 +1,46 @@
+package ablecrate.desktop.bench;
+
+import java.util.OptionalDouble;
+import java.util.function.DoubleConsumer;
+import java.util.function.Function;
+import javafx.geometry.Pos;
+import javafx.scene.control.Label;
+import javafx.scene.control.TextField;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Region;
+
+/// A field with its title in a bar below the wave; taken over by Enter.
+final class BarField extends HBox {
+    private final TextField field = new TextField();
+
+    /// @param columns how many figures have room
+    /// @param read of what was typed; empty where it is no value
+    /// @param renew shows what holds now
+    BarField(String id, String title, String tip, int columns, Function<String, OptionalDouble> read, DoubleConsumer set, Runnable renew) {
+        super(5);
+        setAlignment(Pos.CENTER_LEFT);
+        Label label = new Label(title);
+        label.getStyleClass().add("fact-name");
+        label.setMinWidth(Region.USE_PREF_SIZE);
+        field.setId(id);
+        field.setAccessibleText(title);
+        field.setPrefColumnCount(columns);
+        field.setMinWidth(columns < 4 ? 40 : 62);
+        field.setTooltip(new Tooltip(tip));
+        field.setOnAction(_ -> {
+            OptionalDouble value = read.apply(field.getText().strip());
+            if (value.isPresent()) set.accept(value.getAsDouble());
+            renew.run();
+        });
+        field.focusedProperty().subscribe((_, isFocused) -> {
+            if (!isFocused) renew.run();
+        });
+        getChildren().addAll(label, field);
+    }
+
+    /// What is being typed is not written over.
+    void show(String text) {
+        if (!field.isFocused() || !field.getText().equals(text)) field.setText(text);
+    }
+}

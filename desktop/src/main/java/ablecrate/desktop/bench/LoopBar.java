@@ -1,0 +1,126 @@
+package ablecrate.desktop.bench;
+
+import ablecrate.instrument.Loop;
+import ablecrate.instrument.LoopMode;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import java.util.function.DoubleSupplier;
+import java.util.stream.IntStream;
+import javafx.beans.property.BooleanProperty;
+import javafx.geometry.Pos;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.control.CheckBox;
+import javafx.scene.control.ComboBox;
+import javafx.scene.control.ToggleButton;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.FlowPane;
+import javafx.scene.layout.Region;
+import javafx.util.StringConverter;
+
+/// Below the wave: where the loops of a sound are and how they go.
+final class LoopBar extends FlowPane {
+    private final LoopEdits loops;
+    private final Positions positions;
+    private final ComboBox<Integer> which = new ComboBox<>();
+    private final ComboBox<LoopMode> mode = new ComboBox<>();
+    private final BarField start, end, count;
+    private final List<Node> ofLoop;
+    private boolean renewing;
+
+    /// @param seam whether the seam lies open
+    /// @param mark where a loop that is added starts; below 0 for no place
+    LoopBar(LoopEdits loops, Positions positions, BooleanProperty seam, DoubleSupplier mark) {
+        super(8, 4);
+        this.loops = loops;
+        this.positions = positions;
+        getStyleClass().add("wave-bar");
+        setAlignment(Pos.CENTER_LEFT);
+        setMinWidth(0);
+        which.setId("loop-which");
+        which.setAccessibleText("Loop");
+        which.setConverter(new StringConverter<>() {
+            @Override public String toString(Integer i) { return i == null ? "" : "Loop " + (i + 1); }
+
+            @Override public Integer fromString(String text) { return which.getValue(); }
+        });
+        which.setOnAction(_ -> {
+            if (!renewing && which.getValue() != null) loops.chosenProperty().set(which.getValue());
+        });
+        start = new BarField("loop-start", "from", "First frame of the loop (Ctrl+Shift+← → moves it by a frame)", 5, positions::read, v -> {
+            loops.moveStart(v);
+            loops.settle(true);
+        }, this::renew);
+        end = new BarField("loop-end", "to", "The loop ends before this frame (Ctrl+← → moves it by a frame)", 5, positions::read, v -> {
+            loops.moveEnd(v);
+            loops.settle(false);
+        }, this::renew);
+        mode.setId("loop-mode");
+        mode.setAccessibleText("Mode of the loop");
+        mode.setTooltip(new Tooltip("How the loop goes"));
+        mode.getItems().setAll(LoopMode.values());
+        mode.setConverter(new StringConverter<>() {
+            @Override public String toString(LoopMode m) { return m == null ? "" : m.label(); }
+
+            @Override public LoopMode fromString(String text) { return mode.getValue(); }
+        });
+        mode.setOnAction(_ -> {
+            if (!renewing && mode.getValue() != null) loops.setMode(mode.getValue());
+        });
+        count = new BarField("loop-count", "times", "How often it is played; empty for as long as the key is held", 2, LoopBar::times,
+                v -> loops.setCount((long) v), this::renew);
+        CheckBox snap = new CheckBox("snap");
+        snap.setId("loop-snap");
+        snap.setMinWidth(Region.USE_PREF_SIZE);
+        snap.setTooltip(new Tooltip("Ends go to the nearest zero crossing"));
+        snap.selectedProperty().bindBidirectional(loops.snapsProperty());
+        ToggleButton open = new ToggleButton("Seam");
+        open.setId("loop-seam");
+        open.setMinWidth(Region.USE_PREF_SIZE);
+        open.setTooltip(new Tooltip("The end of the loop laid over its start, frame by frame"));
+        open.selectedProperty().bindBidirectional(seam);
+        Button add = button("loop-add", "Add loop", "A loop from the mark to the end (L)", () -> loops.add(mark.getAsDouble())),
+                remove = button("loop-remove", "Remove", "Takes the loop out", loops::remove);
+        ofLoop = List.of(which, start, end, mode, count, snap, open, remove);
+        ofLoop.forEach(n -> n.managedProperty().bind(n.visibleProperty()));
+        getChildren().addAll(ofLoop);
+        getChildren().add(add);
+        loops.subscribe(this::renew);
+        positions.inFramesProperty().subscribe(_ -> renew());
+    }
+
+    private static Button button(String id, String text, String tip, Runnable run) {
+        Button button = new Button(text);
+        button.setId(id);
+        button.setMinWidth(Region.USE_PREF_SIZE);
+        button.setTooltip(new Tooltip(tip));
+        button.setOnAction(_ -> run.run());
+        return button;
+    }
+
+    /// Nothing is as long as the key is held.
+    private static OptionalDouble times(String text) {
+        return text.isEmpty() || text.equals("∞")
+                ? OptionalDouble.of(0)
+                : text.matches("\\d{1,9}") ? OptionalDouble.of(Long.parseLong(text)) : OptionalDouble.empty();
+    }
+
+    private void renew() {
+        renewing = true;
+        Optional<Loop> loop = loops.loop();
+        ofLoop.forEach(n -> n.setVisible(loop.isPresent()));
+        setDisable(loops.file().isEmpty());
+        loop.ifPresent(l -> {
+            // Set anew, as its words count the loops.
+            which.setValue(null);
+            which.getItems().setAll(IntStream.range(0, loops.loops().size()).boxed().toList());
+            which.setValue(loops.chosenProperty().get());
+            start.show(positions.text(l.frames().start()));
+            end.show(positions.text(l.frames().end()));
+            mode.setValue(l.mode());
+            count.show(l.playCount() == 0 ? "∞" : Long.toString(l.playCount()));
+        });
+        renewing = false;
+    }
+}
