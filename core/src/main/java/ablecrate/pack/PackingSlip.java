@@ -4,8 +4,10 @@ import ablecrate.change.ChangeEntry;
 import ablecrate.dsp.Levels;
 import ablecrate.verify.Outcome;
 import com.fasterxml.jackson.annotation.JsonInclude;
+import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.stream.Stream;
 
@@ -24,6 +26,17 @@ import java.util.stream.Stream;
         int damaged, List<Item> items) {
     public PackingSlip {
         options = options == null ? Map.of() : options;
+    }
+
+    /// The folder that all sources lie below; empty where there is none.
+    public Path root() { return common(items.stream().map(i -> Path.of(i.source()).getParent()).filter(Objects::nonNull).toList()); }
+
+    private static Path common(List<Path> folders) {
+        Path common = folders.isEmpty() ? Path.of("") : folders.getFirst();
+        for (Path folder : folders)
+            while (common != null && !folder.startsWith(common))
+                common = common.getParent();
+        return common == null ? Path.of("") : common;
     }
 
     /// @param outcome `packed`; `skipped` (all outputs were there); `left` (what was there had been changed by somebody); `blocked`; `failed`; `pending` (the

@@ -39,18 +39,10 @@ final class SlipPage {
 
     private SlipPage(PackingSlip slip) {
         this.slip = slip;
-        root = common(slip.items().stream().map(i -> Path.of(i.source()).getParent()).filter(Objects::nonNull).toList());
+        root = slip.root();
     }
 
     static String html(PackingSlip slip) { return new SlipPage(slip).html(); }
-
-    private static Path common(List<Path> folders) {
-        Path common = folders.isEmpty() ? Path.of("") : folders.getFirst();
-        for (Path folder : folders)
-            while (common != null && !folder.startsWith(common))
-                common = common.getParent();
-        return common == null ? Path.of("") : common;
-    }
 
     private String html() {
         String style = fonts() + resource("slip.css"), script = resource("slip.js");

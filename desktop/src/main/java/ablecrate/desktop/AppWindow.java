@@ -43,6 +43,7 @@ import ablecrate.job.Presets;
 import ablecrate.job.Recovery;
 import ablecrate.library.Catalogue;
 import java.io.File;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
@@ -148,9 +149,9 @@ public final class AppWindow {
         overlays = new Overlays(board);
         asking = new Asking(crate, overlays::show, overlays::close, () -> choosers);
         commands = new Commands(crate, list, run, asking, () -> choosers);
-        gatheredView = new GatheredView(list, commands::gatherFolder, commands::gatherFiles);
+        gatheredView = new GatheredView(list, commands::gatherFolder, commands::gatherFiles, folder -> crate.gather(List.of(folder)));
         destinationView = new DestinationView(new DestinationModel(crate), list, commands::chooseSheet, commands::chooseInto, this::pack);
-        slipView = new SlipView(run, overlays::close, commands::reveal, this::showPacked);
+        slipView = new SlipView(run, overlays::close, commands::reveal, this::showPacked, this::pack);
         makeActions();
         SplitPane top = new SplitPane(gatheredView, listView);
         top.setMinHeight(0);
@@ -160,7 +161,7 @@ public final class AppWindow {
         work.setOrientation(Orientation.VERTICAL);
         work.getItems().addAll(top, benchView);
         benchShare = settings.benchShare();
-        work.setDividerPositions(benchShare);
+        work.setDividerPositions(settings.isBenchLarge() ? 0 : benchShare);
         board.setCenter(work);
         board.setTop(new VBox(header(), error()));
         board.setRight(destinationView);
@@ -182,12 +183,21 @@ public final class AppWindow {
             crate.foresee();
         }));
         crate.jobProperty().subscribe(_ -> renewMenu());
+        crate.jobProperty().subscribe((before, now) -> {
+            if (before != null)
+                now.sources().stream().filter(f -> !before.sources().contains(f) && Files.isDirectory(f))
+                        .forEach(f -> this.settings = this.settings.withGathered(f));
+            gatheredView.showRecent(this.settings.recentFolders().stream().map(Path::of).filter(f -> !now.sources().contains(f)).toList());
+        });
         crate.fileProperty().subscribe(f -> f.ifPresent(path -> {
             this.settings = this.settings.withJob(path);
             renewMenu();
         }));
         setDark(settings.dark());
-        listView.table().setContextMenu(contextMenu());
+        listView.table().setContextMenu(menu("play", "line-up", "level-together", "loop-crossfade", "mono", "undo-edits", "reveal", "remove"));
+        ContextMenu ofWave = menu("play", "start", "end", "fade-in", "fade-out", "loop-add", "loop-crossfade", "undo-edits", "bench-size");
+        wave.setOnContextMenuRequested(e -> ofWave.show(wave, e.getScreenX(), e.getScreenY()));
+        gatheredView.useMenu(menu("all-lines", "choose-shown", "level-shown", "remove-shown"));
     }
 
     /// Keeps what is open as it changes, and offers what was left.
@@ -224,7 +234,10 @@ public final class AppWindow {
     public Actions actions() { return actions; }
 
     /// As they are now, window's place aside.
-    public Settings settings() { return settings.withSize(scene.getWidth(), scene.getHeight(), benchShare).withColumns(listView.columns()); }
+    public Settings settings() {
+        double share = isBenchLarge() ? benchShare : work.getDividerPositions()[0];
+        return settings.withSize(scene.getWidth(), scene.getHeight(), share).withBenchLarge(isBenchLarge()).withColumns(listView.columns());
+    }
 
     public void remember(Settings changed) { settings = changed; }
 
@@ -301,10 +314,12 @@ public final class AppWindow {
                 Action.of("gather-files", "Gather", "Gather files", "Shortcut+Shift+G", commands::gatherFiles),
                 Action.of("rescan", "Gather", "Look at all files again", "F5", crate::rescan),
                 Action.plain("remove", "Gather", "Take the chosen out of the job", "Delete", list::removeChosen).or("Backspace"),
+                Action.of("remove-shown", "Gather", "Take the lines that are shown out of the job", "Shortcut+Delete", list::removeShown),
                 Action.of("reveal", "Gather", "Show the file in its folder", "Shortcut+R", commands::reveal)));
         actions.add(List.of(Action.told("unfold", "Check", "Unfold an instrument, fold it", "→ ←"),
                 Action.of("filter", "Check", "Filter by name", "Shortcut+F", listView::focusFilter).or("Slash"),
                 only(Verdict.KEPT), only(Verdict.CONVERTED), only(Verdict.ADJUSTED), only(Verdict.REDUCED), only(Verdict.BLOCKED),
+                Action.of("choose-shown", "Check", "Choose all lines that are shown", "Shortcut+Shift+A", listView::chooseShown),
                 Action.plain("all-lines", "Check", "Show all lines", "0", list::showAll),
                 Action.plain("worst-first", "Check", "The worst first, or as before", "W", listView::worstFirst)));
         actions.add(List.of(Action.plain("play", "Hear", "Play or stop", "Space", () -> heard.getValue().toggle()),
@@ -317,6 +332,7 @@ public final class AppWindow {
                 Action.plain("undo-edits", "Prepare", "Take all edits of the chosen back", "Shift+Backspace", edits::undoAll),
                 Action.of("line-up", "Prepare", "Line the chosen up by their first onset", "Shortcut+U", edits::lineUp),
                 Action.of("level-together", "Prepare", "Level the chosen together", "Shortcut+J", edits::group),
+                Action.of("level-shown", "Prepare", "Set levels of the lines that are shown", "Shortcut+Shift+J", this::levelShown),
                 Action.of("put-on-keys", "Prepare", "Put the chosen sounds on keys of the last instrument", "Shortcut+K", this::putOnKeys),
                 Action.plain("loop-add", "Prepare", "Add a loop from the mark to the end", "L", () -> loops.add(wave.place())),
                 Action.of("loop-crossfade", "Prepare", "Loop crossfade of the chosen on or off", "Shortcut+B", edits::crossfade),
@@ -353,9 +369,9 @@ public final class AppWindow {
         if (!isNote || !benchView.openProperty().get().takesLetters()) actions.answer(event, scene.getFocusOwner(), overlays.isOpen());
     }
 
-    private ContextMenu contextMenu() {
+    private ContextMenu menu(String... ids) {
         ContextMenu menu = new ContextMenu();
-        menu.getItems().addAll(actions.menu("play", "line-up", "level-together", "loop-crossfade", "mono", "undo-edits", "reveal", "remove"));
+        menu.getItems().addAll(actions.menu(ids));
         return menu;
     }
 
@@ -367,6 +383,13 @@ public final class AppWindow {
             item.setOnAction(_ -> commands.openJob(Path.of(recent)));
             more.getItems().add(item);
         }
+    }
+
+    /// The form of levels, for just the lines that are shown.
+    private void levelShown() {
+        listView.chooseShown();
+        treatments.scopeProperty().set(TreatmentModel.Scope.CHOSEN);
+        benchView.show("levels");
     }
 
     private void knowContents(boolean isWanted) {
@@ -433,13 +456,15 @@ public final class AppWindow {
 
     public KeysModel keys() { return keys; }
 
+    private boolean isBenchLarge() { return work.getDividerPositions()[0] < 0.2; }
+
     private void toggleBench() {
-        double now = work.getDividerPositions()[0];
-        if (now > 0.2) {
-            benchShare = now;
-            work.setDividerPositions(0);
-        } else
+        if (isBenchLarge())
             work.setDividerPositions(benchShare);
+        else {
+            benchShare = work.getDividerPositions()[0];
+            work.setDividerPositions(0);
+        }
     }
 
     public void setDark(boolean dark) {

@@ -153,6 +153,26 @@ class BenchWindowTest extends WindowFixture {
         assertThat(loops()).isEqualTo(before);
     }
 
+    /// A frame from where nothing is takes all zones that it touches; the wheel goes nearer to the keys, Home shows all.
+    @Test void zonesAreChosenByAFrameAndSeenNearer(FxRobot robot) {
+        showSound(robot, "Instruments", "wind-up harp.sfz");
+        Bounds chart = onScreen(".keys-chart", robot);
+        robot.drag(chart.getMinX() + 40, chart.getMinY() + 6).dropTo(chart.getMaxX() - 20, chart.getMinY() + chart.getHeight() * 0.4);
+        assertThat(window.keys().chosen().size()).isGreaterThan(3);
+        int all = window.keys().chosen().size();
+        Node zone = robot.lookup(".zone").query();
+        double width = zone.getBoundsInParent().getWidth();
+        robot.moveTo(chart.getCenterX(), chart.getCenterY());
+        robot.scroll(4, javafx.geometry.VerticalDirection.UP);
+        WaitForAsyncUtils.waitForFxEvents();
+        assertThat(robot.lookup(".zone").query().getBoundsInParent().getWidth()).isGreaterThan(2 * width);
+        assertThat(window.keys().chosen()).as("looking chooses nothing").hasSize(all);
+        robot.push(KeyCode.ALT, KeyCode.DIGIT3);
+        robot.type(KeyCode.HOME);
+        WaitForAsyncUtils.waitForFxEvents();
+        assertThat(robot.lookup(".zone").query().getBoundsInParent().getWidth()).isCloseTo(width, within(0.5));
+    }
+
     /// By choice ends go where the wave passes zero upwards.
     @Test void loopEndsGoToZeroCrossings(FxRobot robot) throws Exception {
         showSound(robot, "Bottle Organ", "bottle_65");

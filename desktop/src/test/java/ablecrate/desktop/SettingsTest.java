@@ -15,7 +15,7 @@ class SettingsTest {
     @Test void whatIsRememberedComesBack() {
         Path file = folder.resolve("deep/settings.json");
         Settings settings = Settings.DEFAULT.withDark(true).withWindow(10, 20, 1400, 900, 0.5).withJob(Path.of("/jobs/a.ablecrate"))
-                .withLastFolder(Path.of("/sounds")).withColumns(List.of("-Size MB", "<Length s"));
+                .withLastFolder(Path.of("/sounds")).withColumns(List.of("-Size MB", "<Length s")).withBenchLarge(true).withGathered(Path.of("/sounds/a"));
         settings.save(file);
         assertThat(Settings.load(file)).isEqualTo(settings);
     }

@@ -7,6 +7,7 @@ import ablecrate.change.Property;
 import ablecrate.change.Verdict;
 import ablecrate.desktop.keys.KeyBenchView;
 import ablecrate.desktop.keys.KeysModel;
+import ablecrate.desktop.levels.TreatmentModel;
 import ablecrate.desktop.list.PackingListModel;
 import ablecrate.format.names.NamePart;
 import ablecrate.instrument.Parameter;
@@ -27,6 +28,7 @@ import java.util.stream.Stream;
 import javafx.scene.Node;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Labeled;
+import javafx.scene.control.MenuButton;
 import javafx.scene.control.TableColumn;
 import javafx.scene.control.TableView;
 import javafx.scene.control.TextField;
@@ -80,6 +82,17 @@ class WindowTest extends WindowFixture {
         }
         TableView<PackingSlip.Item> slip = robot.lookup("#slip-table").queryTableView();
         robot.interact(() -> slip.getItems().stream().filter(i -> i.source().endsWith("overture harp.wav")).forEach(slip.getSelectionModel()::select));
+        assertThat(text(robot, "#slip-detail")).endsWith("overture harp.wav");
+        // Figures show what they count, and the list says why.
+        int lines = slip.getItems().size();
+        robot.clickOn("#slip-blocked");
+        assertThat(slip.getItems()).hasSize(6).allMatch(i -> i.outcome().equals("blocked"));
+        robot.interact(() -> slip.getSelectionModel().select(0));
+        assertThat(text(robot, "#slip-detail")).contains(slip.getItems().getFirst().error().orElseThrow());
+        robot.clickOn("#slip-blocked");
+        assertThat(slip.getItems()).hasSize(lines);
+        assertThat(robot.lookup("#slip-continue").query().isVisible()).as("nothing is left").isFalse();
+        robot.interact(() -> slip.getItems().stream().filter(i -> i.source().endsWith("overture harp.wav")).forEach(slip.getSelectionModel()::select));
         robot.clickOn("#slip-beside");
         assertThat(window.beside().comparedProperty().get().orElseThrow().isPacked()).isTrue();
         assertThat(window.beside().comparedProperty().get().orElseThrow().result().path()).isEqualTo(temp.resolve("out/audio/overture harp.wav"));
@@ -107,6 +120,39 @@ class WindowTest extends WindowFixture {
         assertThat(window.settings().columns()).containsExactly("-Size MB", "<Length s");
         robot.interact(() -> table.getColumns().getFirst().setVisible(false));
         assertThat(window.settings().columns()).containsExactly("-Verdict", "-Size MB", "<Length s");
+    }
+
+    /// Folders that were gathered are offered again; the bench stays as it was left.
+    @Test void foldersAndTheBenchAreRemembered(FxRobot robot) {
+        robot.interact(() -> window.crate().gather(List.of(crate.resolve("Rhythms"))));
+        robot.interact(() -> window.crate().gather(List.of(crate.resolve("Tin Kitchen"))));
+        assertThat(window.settings().recentFolders()).containsExactly(crate.resolve("Tin Kitchen").toString(), crate.resolve("Rhythms").toString());
+        assertThat(robot.lookup("#gather-recent").query().isVisible()).as("both are in the job").isFalse();
+        robot.push(KeyCode.CONTROL, KeyCode.Z);
+        MenuButton recent = robot.lookup("#gather-recent").query();
+        assertThat(recent.getItems()).singleElement().satisfies(i -> assertThat(i.getText()).endsWith("Tin Kitchen"));
+        robot.interact(() -> recent.getItems().getFirst().fire());
+        assertThat(window.crate().job().sources()).hasSize(2);
+
+        double share = window.settings().benchShare();
+        robot.push(KeyCode.ALT, KeyCode.DIGIT2).type(KeyCode.B);
+        assertThat(window.settings().isBenchLarge()).isTrue();
+        assertThat(window.settings().benchShare()).isEqualTo(share);
+        robot.type(KeyCode.B);
+        assertThat(window.settings().isBenchLarge()).isFalse();
+    }
+
+    /// What is shown, by a folder or a filter, is levelled or taken out as one.
+    @Test void theShownLinesAreTreatedAsOne(FxRobot robot) {
+        robot.interact(() -> window.crate().gather(List.of(crate)));
+        robot.interact(() -> window.list().textProperty().set("Tin Kitchen"));
+        int shown = list().shown().size(), all = list().all().size();
+        robot.push(KeyCode.CONTROL, KeyCode.SHIFT, KeyCode.J);
+        assertThat(window.treatments().chosenCount()).isEqualTo(shown);
+        assertThat(robot.lookup("#treatment-scope").queryComboBox().getValue()).isEqualTo(TreatmentModel.Scope.CHOSEN);
+        robot.push(KeyCode.CONTROL, KeyCode.DELETE);
+        robot.interact(() -> list().showAll());
+        assertThat(list().all()).hasSize(all - shown);
     }
 
     @Test void theWordsTakeTheRoomOfAWideWindow(FxRobot robot) {

@@ -13,6 +13,7 @@ import javafx.scene.layout.Region;
 /// A field with its title in a bar below the wave; taken over by Enter.
 final class BarField extends HBox {
     private final TextField field = new TextField();
+    private String shown = "";
 
     /// @param columns how many figures have room
     /// @param read of what was typed; empty where it is no value
@@ -30,17 +31,24 @@ final class BarField extends HBox {
         field.setTooltip(new Tooltip(tip));
         field.setOnAction(_ -> {
             OptionalDouble value = read.apply(field.getText().strip());
+            shown = "";
             if (value.isPresent()) set.accept(value.getAsDouble());
             renew.run();
         });
         field.focusedProperty().subscribe((_, isFocused) -> {
-            if (!isFocused) renew.run();
+            if (!isFocused) {
+                shown = "";
+                renew.run();
+            }
         });
         getChildren().addAll(label, field);
     }
 
-    /// What is being typed is not written over.
+    /// What is being typed is not written over, unless the value has become another.
     void show(String text) {
-        if (!field.isFocused() || !field.getText().equals(text)) field.setText(text);
+        boolean isTyped = field.isFocused() && !shown.isEmpty() && !field.getText().equals(shown);
+        if (isTyped && text.equals(shown)) return;
+        shown = text;
+        field.setText(text);
     }
 }

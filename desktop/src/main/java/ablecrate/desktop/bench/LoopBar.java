@@ -7,13 +7,11 @@ import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.function.DoubleSupplier;
 import java.util.stream.IntStream;
-import javafx.beans.property.BooleanProperty;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
-import javafx.scene.control.ToggleButton;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.Region;
@@ -29,16 +27,16 @@ final class LoopBar extends FlowPane {
     private final List<Node> ofLoop;
     private boolean renewing;
 
-    /// @param seam whether the seam lies open
     /// @param mark where a loop that is added starts; below 0 for no place
-    LoopBar(LoopEdits loops, Positions positions, BooleanProperty seam, DoubleSupplier mark) {
-        super(8, 4);
+    LoopBar(LoopEdits loops, Positions positions, DoubleSupplier mark) {
+        super(6, 4);
         this.loops = loops;
         this.positions = positions;
         getStyleClass().add("wave-bar");
         setAlignment(Pos.CENTER_LEFT);
         setMinWidth(0);
         which.setId("loop-which");
+        which.setPrefWidth(78);
         which.setAccessibleText("Loop");
         which.setConverter(new StringConverter<>() {
             @Override public String toString(Integer i) { return i == null ? "" : "Loop " + (i + 1); }
@@ -57,6 +55,7 @@ final class LoopBar extends FlowPane {
             loops.settle(false);
         }, this::renew);
         mode.setId("loop-mode");
+        mode.setPrefWidth(96);
         mode.setAccessibleText("Mode of the loop");
         mode.setTooltip(new Tooltip("How the loop goes"));
         mode.getItems().setAll(LoopMode.values());
@@ -75,14 +74,9 @@ final class LoopBar extends FlowPane {
         snap.setMinWidth(Region.USE_PREF_SIZE);
         snap.setTooltip(new Tooltip("Ends go to the nearest zero crossing"));
         snap.selectedProperty().bindBidirectional(loops.snapsProperty());
-        ToggleButton open = new ToggleButton("Seam");
-        open.setId("loop-seam");
-        open.setMinWidth(Region.USE_PREF_SIZE);
-        open.setTooltip(new Tooltip("The end of the loop laid over its start, frame by frame"));
-        open.selectedProperty().bindBidirectional(seam);
-        Button add = button("loop-add", "Add loop", "A loop from the mark to the end (L)", () -> loops.add(mark.getAsDouble())),
+        Button add = button("loop-add", "Add", "A loop from the mark to the end (L)", () -> loops.add(mark.getAsDouble())),
                 remove = button("loop-remove", "Remove", "Takes the loop out", loops::remove);
-        ofLoop = List.of(which, start, end, mode, count, snap, open, remove);
+        ofLoop = List.of(which, start, end, mode, count, snap, remove);
         ofLoop.forEach(n -> n.managedProperty().bind(n.visibleProperty()));
         getChildren().addAll(ofLoop);
         getChildren().add(add);

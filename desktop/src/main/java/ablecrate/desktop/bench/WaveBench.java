@@ -26,19 +26,22 @@ public final class WaveBench implements Bench {
         this.wave = wave;
         Positions positions = new Positions(wave.inFramesProperty(), () -> model.itemProperty().get().flatMap(i -> i.source().sound()));
         SeamModel seam = new SeamModel(loops, model, background);
-        pane.setCenter(new StackPane(wave, views(model, wave)));
+        pane.setCenter(new StackPane(wave, views(model, wave, loops, seam)));
         pane.setRight(new SeamView(seam));
         pane.setBottom(new VBox(new WaveBar(model, edits, positions, wave.markProperty()),
-                new LoopBar(loops, positions, seam.openProperty(), wave::place)));
+                new LoopBar(loops, positions, wave::place)));
     }
 
     /// How the sound is looked at, in the corner of the view.
-    private static Node views(BenchModel model, WaveView wave) {
+    private static Node views(BenchModel model, WaveView wave, LoopEdits loops, SeamModel seam) {
         ToggleButton sides = view("wave-sides", "Middle and sides of a stereo sound, or left and right", model.midSideProperty(), "mid/side", "left/right"),
                 spectrum = view("wave-spectrum", "Frequencies over time, or the wave", wave.asSpectrumProperty(), "spectrum", "wave"),
                 unit = view("wave-unit", "Positions in seconds or in frames", wave.inFramesProperty(), "frames", "seconds");
         sides.visibleProperty().bind(model.itemProperty().map(i -> i.flatMap(item -> item.source().sound()).filter(f -> f.channels() == 2).isPresent()));
-        HBox views = new HBox(4, sides, spectrum, unit);
+        ToggleButton open = view("loop-seam", "The end of the loop laid over its start, frame by frame", seam.openProperty(), "seam", "seam");
+        loops.subscribe(() -> open.setVisible(loops.loop().isPresent()));
+        HBox views = new HBox(4, sides, spectrum, unit, open);
+        views.getChildren().forEach(n -> n.managedProperty().bind(n.visibleProperty()));
         views.getStyleClass().add("wave-views");
         views.setMaxSize(Region.USE_PREF_SIZE, Region.USE_PREF_SIZE);
         StackPane.setAlignment(views, Pos.TOP_RIGHT);

@@ -6,7 +6,6 @@ import ablecrate.codec.SoundFile;
 import ablecrate.desktop.Background;
 import ablecrate.dsp.FaultFinder;
 import ablecrate.dsp.PeakPyramid;
-import ablecrate.dsp.Spectrogram;
 import ablecrate.instrument.Cue;
 import ablecrate.instrument.Loop;
 import ablecrate.plan.PackingItem;
@@ -31,7 +30,6 @@ import javafx.scene.AccessibleRole;
 import javafx.scene.Cursor;
 import javafx.scene.canvas.Canvas;
 import javafx.scene.canvas.GraphicsContext;
-import javafx.scene.image.WritableImage;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.input.MouseEvent;
 import javafx.scene.input.ScrollEvent;
@@ -56,9 +54,8 @@ public final class WaveView extends Region {
             VEIL = FACTORY.createPaintCssMetaData("-veil-fill", v -> v.veil, Color.GRAY, false),
             HANDLES = FACTORY.createPaintCssMetaData("-handle-fill", v -> v.handle, Color.BLUE, false),
             TEXT = FACTORY.createPaintCssMetaData("-text-fill", v -> v.text, Color.BLACK, false);
-    private static final double RULER = 18, STEP_PIXELS = 60, GLYPH_WIDTH = 6.4, HANDLE = 8, OVERVIEW = 20, HIGHEST = 64, DB_WIDTH = 26, LOOP_GRIP = 4;
-    private static final double SPECTRUM_COLUMN = 2, SPECTRUM_FLOOR_DB = -100;
-    private static final int[] SPECTRUM_HZ = {100, 1000, 10_000};
+    private static final double RULER = 18, STEP_PIXELS = 60, GLYPH_WIDTH = 6.4, HANDLE = 8, OVERVIEW = 20, HIGHEST = 64,
+            DB_WIDTH = SpectrumPainter.SCALE_WIDTH, LOOP_GRIP = 4;
     private static final int[] LEVELS_DB = {-3, -6, -12, -24};
     static final Font SMALL = Font.font("IBM Plex Mono", 10.5);
 
@@ -73,9 +70,7 @@ public final class WaveView extends Region {
     private final BenchModel model;
     private final DoubleProperty cursor = new SimpleDoubleProperty(-1), mark = new SimpleDoubleProperty(-1);
     private final BooleanProperty inFrames = new SimpleBooleanProperty(), asSpectrum = new SimpleBooleanProperty();
-    private final SpectrogramModel spectrogram;
-    private Optional<Spectrogram> painted = Optional.empty();
-    private WritableImage picture = new WritableImage(1, 1);
+    private final SpectrumPainter spectrum;
     /// How many times higher than full scale the wave is drawn.
     private double height = 1;
     private WaveScale scale = WaveScale.whole(1, 1);
@@ -96,7 +91,7 @@ public final class WaveView extends Region {
         this.model = model;
         this.edits = edits;
         this.loops = loops;
-        spectrogram = new SpectrogramModel(model, background);
+        spectrum = new SpectrumPainter(new SpectrogramModel(model, background), this::requestLayout);
         setId("wave");
         getStyleClass().add("wave-view");
         setFocusTraversable(true);
@@ -111,8 +106,6 @@ public final class WaveView extends Region {
         mark.subscribe(_ -> requestLayout());
         inFrames.subscribe(_ -> requestLayout());
         asSpectrum.subscribe(_ -> requestLayout());
-        spectrogram.pictureProperty().subscribe(_ -> requestLayout());
-        wave.subscribe(_ -> painted = Optional.empty());
         for (StyleableObjectProperty<Paint> paint : List.of(wave, axis, loop, loopEdge, cue, fault, cursorPaint, text, veil, handle))
             paint.subscribe(_ -> requestLayout());
         addEventHandler(ScrollEvent.SCROLL, this::scroll);
@@ -329,7 +322,7 @@ public final class WaveView extends Region {
         drawRuler(g, f, width, bottom);
         model.pyramidProperty().get().ifPresentOrElse(p -> {
             if (asSpectrum.get())
-                drawSpectrum(g, f, width, top + 1, bottom);
+                spectrum.draw(g, scale, top + 1, bottom, wave.get(), text.get());
             else
                 drawWave(g, f, p, width, top, bottom);
         }, () -> {
@@ -497,36 +490,6 @@ public final class WaveView extends Region {
                     g.fillRect(x, high, 1, Math.max(1, low - high));
                 }
         }
-    }
-
-    /// Frequencies in equal ratios from the bottom to the top; louder is darker.
-    private void drawSpectrum(GraphicsContext g, SoundFile f, double width, double top, double bottom) {
-        long from = Math.clamp((long) scale.frameAt(0), 0, f.frames()), to = Math.clamp((long) Math.ceil(scale.frameAt(width)), from, f.frames());
-        spectrogram.want(new FrameRange(from, to), (int) Math.max(1, width / SPECTRUM_COLUMN), (int) Math.max(1, bottom - top));
-        if (!spectrogram.pictureProperty().get().equals(painted)) paint(painted = spectrogram.pictureProperty().get());
-        painted.ifPresent(s -> {
-            double left = scale.xOf(s.range().start());
-            g.drawImage(picture, left, top, scale.xOf(s.range().end()) - left, bottom - top);
-            g.setFill(text.get());
-            for (int hz : SPECTRUM_HZ) {
-                double y = bottom - (s.row(hz) + 0.5) / s.rows() * (bottom - top);
-                if (hz >= s.rateHz() / 2) continue;
-                g.fillRect(width - DB_WIDTH - 5, Math.round(y), 4, 0.8);
-                g.fillText(hz < 1000 ? Integer.toString(hz) : hz / 1000 + "k", width - DB_WIDTH + 2, y + 4);
-            }
-        });
-    }
-
-    private void paint(Optional<Spectrogram> spectrum) {
-        spectrum.ifPresent(s -> {
-            Color ink = wave.get() instanceof Color c ? c : Color.BLACK;
-            picture = new WritableImage(s.columns(), s.rows());
-            for (int column = 0; column < s.columns(); column++)
-                for (int row = 0; row < s.rows(); row++) {
-                    double level = Math.clamp(1 - s.db()[column][row] / SPECTRUM_FLOOR_DB, 0, 1);
-                    picture.getPixelWriter().setColor(column, s.rows() - 1 - row, ink.deriveColor(0, 1, 1, level * level));
-                }
-        });
     }
 
     /// Levels at the right edge, as many as have room.

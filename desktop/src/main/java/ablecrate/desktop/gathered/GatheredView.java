@@ -1,21 +1,25 @@
 package ablecrate.desktop.gathered;
 
+import ablecrate.change.Verdict;
 import ablecrate.desktop.Headings;
 import ablecrate.desktop.list.PackingListModel;
 import ablecrate.desktop.list.VerdictStamp;
 import ablecrate.plan.PackingItem;
-import ablecrate.change.Verdict;
 import java.nio.file.Path;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Consumer;
 import javafx.beans.binding.Bindings;
 import javafx.collections.ListChangeListener;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
+import javafx.scene.control.ContextMenu;
 import javafx.scene.control.Label;
+import javafx.scene.control.MenuButton;
+import javafx.scene.control.MenuItem;
 import javafx.scene.control.Tooltip;
 import javafx.scene.control.TreeCell;
 import javafx.scene.control.TreeItem;
@@ -29,13 +33,17 @@ import javafx.scene.layout.VBox;
 public final class GatheredView extends VBox {
     private final PackingListModel model;
     private final TreeView<FolderTree> tree = new TreeView<>();
+    private final MenuButton recent = new MenuButton("Recent");
+    private final Consumer<Path> gather;
     private List<FolderTree> shown = List.of();
     private boolean renewing;
 
     /// @param gatherFolder asks for a folder
     /// @param gatherFiles asks for files
-    public GatheredView(PackingListModel model, Runnable gatherFolder, Runnable gatherFiles) {
+    /// @param gather gathers a folder that was gathered before
+    public GatheredView(PackingListModel model, Runnable gatherFolder, Runnable gatherFiles, Consumer<Path> gather) {
         this.model = model;
+        this.gather = gather;
         getStyleClass().add("gathered");
         Label title = Headings.heading("Gathered");
         Label total = new Label();
@@ -60,7 +68,12 @@ public final class GatheredView extends VBox {
         VBox.setVgrow(tree, Priority.ALWAYS);
         Button folder = button("Gather a folder…", "gather-folder", "Ctrl+G", gatherFolder),
                 files = button("Gather files…", "gather-files", "Ctrl+Shift+G", gatherFiles);
-        VBox foot = new VBox(6, folder, files);
+        recent.setId("gather-recent");
+        recent.setMaxWidth(Double.MAX_VALUE);
+        recent.setTooltip(new Tooltip("Folders that were gathered before"));
+        recent.managedProperty().bind(recent.visibleProperty());
+        recent.setVisible(false);
+        VBox foot = new VBox(6, folder, files, recent);
         foot.getStyleClass().add("pane-foot");
         getChildren().addAll(head, tree, foot);
         model.all().addListener((ListChangeListener<PackingItem>) _ -> renew());
@@ -74,6 +87,20 @@ public final class GatheredView extends VBox {
         button.setTooltip(new Tooltip(keys));
         button.setOnAction(_ -> action.run());
         return button;
+    }
+
+    /// What the right button offers on folders; the folder under it is the one that is shown.
+    public void useMenu(ContextMenu menu) { tree.setContextMenu(menu); }
+
+    /// @param folders that were gathered before and are not in the job, the last first
+    public void showRecent(List<Path> folders) {
+        recent.getItems().setAll(folders.stream().map(f -> {
+            MenuItem item = new MenuItem(f.toString());
+            item.setMnemonicParsing(false);
+            item.setOnAction(_ -> gather.accept(f));
+            return item;
+        }).toList());
+        recent.setVisible(!folders.isEmpty());
     }
 
     public void focusTree() { tree.requestFocus(); }

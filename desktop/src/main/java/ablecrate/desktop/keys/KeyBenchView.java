@@ -19,7 +19,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeSet;
 import java.util.function.Predicate;
+import java.util.stream.IntStream;
 import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
 import javafx.scene.AccessibleRole;
@@ -27,14 +29,18 @@ import javafx.scene.Cursor;
 import javafx.scene.Group;
 import javafx.scene.Node;
 import javafx.scene.control.ComboBox;
+import javafx.scene.control.ContextMenu;
 import javafx.scene.control.Label;
+import javafx.scene.control.MenuItem;
 import javafx.scene.control.OverrunStyle;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
+import javafx.scene.input.MouseButton;
 import javafx.scene.input.MouseEvent;
+import javafx.scene.input.ScrollEvent;
 import javafx.scene.input.TransferMode;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.HBox;
@@ -48,7 +54,7 @@ import javafx.scene.text.Text;
 
 /// The keys face of the bench: the keyboard along the bottom, velocity upwards, zones as areas; over them, outlined, what the destination makes of them.
 public final class KeyBenchView extends BorderPane implements Bench {
-    private static final double LEFT = 34, RIGHT = 10, TOP = 8, KEYBOARD = 46, GRIP = 5, NAME_WIDTH = 46, NAME_HEIGHT = 15;
+    private static final double LEFT = KeyScale.LEFT, KEYBOARD = KeyScale.KEYBOARD, GRIP = 5, ZOOM = 0.8, NAME_WIDTH = 46, NAME_HEIGHT = 15;
     private static final PseudoClass CHOSEN = PseudoClass.getPseudoClass("chosen"), DOWN = PseudoClass.getPseudoClass("down"),
             ASIDE = PseudoClass.getPseudoClass("aside");
     /// Keys of a typewriter as two octaves, as many programs have it.
@@ -74,13 +80,19 @@ public final class KeyBenchView extends BorderPane implements Bench {
     private final ZoneForm form;
     private final Map<Integer, Rectangle> areas = new HashMap<>(), keyShapes = new HashMap<>();
     private double drawnWidth, drawnHeight;
-    private int lowest = 21, highest = 108, keyDown = -1, onlyGroup = -1;
+    private int keyDown = -1, onlyGroup = -1;
+    private KeyScale scale = KeyScale.of(1, 1, 21, 108), drawnScale = scale;
+    /// Whether somebody has zoomed.
+    private boolean isViewed;
     private boolean filling, isStale = true, hasMoved;
     /// What the zones were drawn of; a choice alone changes colours only.
     private List<Zone> drawn = List.of();
     private Optional<Instrument> drawnPlan = Optional.empty();
-    private int drawnGroup = -1, drawnLowest, drawnHighest;
-    private final Group ground = new Group(), zoneLayer = new Group(), over = new Group();
+    private int drawnGroup = -1;
+    private final Group ground = new Group(), zoneLayer = new Group(), over = new Group(), inView = new Group(zoneLayer, over);
+    private final Rectangle seen = new Rectangle(), frame = new Rectangle();
+    private double frameX, frameY;
+    private Set<Integer> before = Set.of();
 
     public KeyBenchView(KeysModel model, KeysHearing hearing) {
         this.model = model;
@@ -119,6 +131,11 @@ public final class KeyBenchView extends BorderPane implements Bench {
         scroll.setPrefWidth(344);
         setRight(scroll);
         model.versionProperty().subscribe(_ -> renew());
+        inView.setClip(seen);
+        frame.getStyleClass().add("zone-frame");
+        frame.setMouseTransparent(true);
+        frame.setVisible(false);
+        chart.addEventHandler(ScrollEvent.SCROLL, this::scroll);
         chart.setOnMousePressed(this::press);
         chart.setOnMouseDragged(this::drag);
         chart.setOnMouseReleased(_ -> release());
@@ -142,6 +159,20 @@ public final class KeyBenchView extends BorderPane implements Bench {
             if (typing.isSelected() && note >= 0) hearing.off(FIRST_NOTE + note);
         });
         hearing.heardProperty().subscribe(this::light);
+        ContextMenu menu = new ContextMenu(item("Split", "X", model::split), item("Merge", "M", model::merge), item("Take out", "O", model::takeOut),
+                item("Choose all", "", () -> model.chooseAll(IntStream.range(0, model.zones().size()).boxed().toList())),
+                item("Show all keys", "Home", this::viewAll),
+                item("Zones as the source has them", "", model::asTheSource));
+        menu.setOnShowing(_ -> menu.getItems().subList(0, 3).forEach(i -> i.setDisable(model.chosen().isEmpty())));
+        chart.setOnContextMenuRequested(e -> {
+            if (!model.zones().isEmpty()) menu.show(chart, e.getScreenX(), e.getScreenY());
+        });
+    }
+
+    private static MenuItem item(String text, String key, Runnable run) {
+        MenuItem item = new MenuItem(key.isEmpty() ? text : text + "   " + key);
+        item.setOnAction(_ -> run.run());
+        return item;
     }
 
     /// What a drop on the chart brings; the event itself is the toolkit's business.
@@ -168,6 +199,7 @@ public final class KeyBenchView extends BorderPane implements Bench {
                 Action.told("zone-upper", "On the keys", "Stretch the upper edge", "Shift+← → ↑ ↓"),
                 Action.told("zone-lower", "On the keys", "Stretch the lower edge", "Alt+← → ↑ ↓"),
                 Action.told("zone-root", "On the keys", "Root key down, up", "[ ]"),
+                Action.told("zone-zoom", "On the keys", "Zoom in keys; in velocities; show all", "+ −, Ctrl, Home"),
                 Action.told("zone-split", "On the keys", "Split, merge, take out", "X M O"),
                 Action.told("zone-play", "On the keys", "Play the chosen zone; play notes with letters", "P K"));
     }
@@ -197,13 +229,42 @@ public final class KeyBenchView extends BorderPane implements Bench {
         chart.requestLayout();
     }
 
-    private double x(double key) { return LEFT + (key - lowest) / (highest + 1 - lowest) * (drawnWidth - LEFT - RIGHT); }
+    private double x(double key) { return scale.x(key); }
 
-    private double y(double velocity) { return TOP + (127.5 - velocity) / 127 * (drawnHeight - TOP - KEYBOARD); }
+    private double y(double velocity) { return scale.y(velocity); }
 
-    private int keyAt(double x) { return Math.clamp((int) Math.floor(lowest + (x - LEFT) / (drawnWidth - LEFT - RIGHT) * (highest + 1 - lowest)), 0, 127); }
+    private int keyAt(double x) { return scale.keyAt(x); }
 
-    private int velocityAt(double y) { return Math.clamp((int) Math.round(127.5 - (y - TOP) / (drawnHeight - TOP - KEYBOARD) * 127), 1, 127); }
+    private int velocityAt(double y) { return scale.velocityAt(y); }
+
+    /// Nearer to keys, or to velocities; what is under the pointer stays.
+    private void zoom(double factor, boolean isVelocities, double x, double y) {
+        view(isVelocities ? scale.velocitiesZoomed(factor, y) : scale.keysZoomed(factor, x));
+    }
+
+    private void view(KeyScale next) {
+        scale = next;
+        isViewed = true;
+        drawn = List.of();
+        isStale = true;
+        chart.requestLayout();
+    }
+
+    /// All zones again.
+    private void viewAll() {
+        isViewed = false;
+        drawn = List.of();
+        isStale = true;
+        chart.requestLayout();
+    }
+
+    private void scroll(ScrollEvent e) {
+        if (e.isShiftDown() || Math.abs(e.getDeltaX()) > Math.abs(e.getDeltaY()))
+            view(scale.moved(-Math.signum(e.getDeltaX() + e.getDeltaY()) * 2));
+        else
+            zoom(e.getDeltaY() > 0 ? ZOOM : 1 / ZOOM, e.isShortcutDown(), e.getX(), e.getY());
+        e.consume();
+    }
 
     private void draw() {
         isStale = false;
@@ -235,26 +296,29 @@ public final class KeyBenchView extends BorderPane implements Bench {
             chart.getChildren().add(none);
             return;
         }
-        chart.getChildren().addAll(ground, zoneLayer, over);
+        chart.getChildren().addAll(ground, inView, frame);
         int from = zones.stream().mapToInt(z -> z.get(Parameter.KEYS).low()).min().orElse(36),
                 to = zones.stream().mapToInt(z -> z.get(Parameter.KEYS).high()).max().orElse(84);
         // At least three octaves, so that two pads are not as wide as the bench.
         // What is under the mouse stays there while something is dragged.
-        if (grip == Grip.NONE) {
-            lowest = Math.max(0, Math.min(from - 1, (from + to) / 2 - 18));
-            highest = Math.min(127, Math.max(to + 1, lowest + 36));
+        if (grip == Grip.NONE && !isViewed) {
+            int low = Math.max(0, Math.min(from - 1, (from + to) / 2 - 18));
+            scale = KeyScale.of(drawnWidth, drawnHeight, low, Math.min(127, Math.max(to + 1, low + 36)));
         }
-        if (!isSamePlace || lowest != drawnLowest || highest != drawnHighest || ground.getChildren().isEmpty()) {
+        scale = scale.sized(drawnWidth, drawnHeight);
+        seen.setX(LEFT);
+        seen.setWidth(Math.max(0, drawnWidth - LEFT));
+        seen.setHeight(Math.max(0, drawnHeight - KEYBOARD + 2));
+        if (!scale.equals(drawnScale) || ground.getChildren().isEmpty()) {
             ground.getChildren().clear();
             keyShapes.clear();
             grid();
             keyboard();
-            drawnLowest = lowest;
-            drawnHighest = highest;
+            drawnScale = scale;
         }
         over.getChildren().clear();
         zones(zones);
-        hint.setText(planned(planned) ? "dashed: as the destination will have it" : "click plays · drag moves · edges stretch");
+        hint.setText(planned(planned) ? "dashed: as the destination will have it" : "click plays · drag moves · wheel zooms");
         light(hearing.heardProperty().get());
     }
 
@@ -266,7 +330,8 @@ public final class KeyBenchView extends BorderPane implements Bench {
 
     private void grid() {
         for (int velocity : new int[]{1, 32, 64, 96, 127}) {
-            Line line = new Line(LEFT, y(velocity), drawnWidth - RIGHT, y(velocity));
+            if (velocity < scale.lowVelocity() || velocity > scale.highVelocity()) continue;
+            Line line = new Line(LEFT, y(velocity), drawnWidth - KeyScale.RIGHT, y(velocity));
             line.getStyleClass().add("chart-rule");
             Text text = text(Integer.toString(velocity), 4, y(velocity) + 4, "axis-text");
             ground.getChildren().addAll(line, text);
@@ -275,7 +340,7 @@ public final class KeyBenchView extends BorderPane implements Bench {
 
     private void keyboard() {
         double top = drawnHeight - KEYBOARD + 4, height = KEYBOARD - 20;
-        for (int key = lowest; key <= highest; key++) {
+        for (int key = scale.lowestKey(); key <= scale.highestKey(); key++) {
             boolean isBlack = NoteName.of(key).contains("#");
             Rectangle r = new Rectangle(x(key) + 0.5, top, Math.max(1, x(key + 1) - x(key) - 1), height);
             r.getStyleClass().add(isBlack ? "key-black" : "key-white");
@@ -372,7 +437,7 @@ public final class KeyBenchView extends BorderPane implements Bench {
 
     private void light(Set<Integer> keys) { keyShapes.forEach((key, shape) -> shape.pseudoClassStateChanged(DOWN, keys.contains(key))); }
 
-    private boolean isKeyboard(double y) { return y > drawnHeight - KEYBOARD; }
+    private boolean isKeyboard(double y) { return scale.isKeyboard(y); }
 
     /// The topmost zone there; of several on each other, the next after the one that is chosen.
     private int zoneAt(double x, double y) {
@@ -385,7 +450,7 @@ public final class KeyBenchView extends BorderPane implements Bench {
         return there.get(Math.max(0, current));
     }
 
-    private enum Grip { NONE, MOVE, LOW_KEY, HIGH_KEY, LOW_VELOCITY, HIGH_VELOCITY }
+    private enum Grip { NONE, FRAME, MOVE, LOW_KEY, HIGH_KEY, LOW_VELOCITY, HIGH_VELOCITY }
 
     private Grip grip = Grip.NONE;
     private int grabbedKey, grabbedVelocity;
@@ -400,6 +465,11 @@ public final class KeyBenchView extends BorderPane implements Bench {
 
     private void press(MouseEvent e) {
         chart.requestFocus();
+        if (e.getButton() == MouseButton.SECONDARY) {
+            int under = zoneAt(e.getX(), e.getY());
+            if (under >= 0 && !model.chosen().contains(under)) model.choose(under, false);
+            return;
+        }
         if (model.zones().isEmpty()) return;
         int key = keyAt(e.getX());
         if (isKeyboard(e.getY())) {
@@ -410,7 +480,12 @@ public final class KeyBenchView extends BorderPane implements Bench {
         }
         int zone = zoneAt(e.getX(), e.getY());
         if (zone < 0) {
-            model.choose(-1, false);
+            boolean adds = e.isShiftDown() || e.isShortcutDown();
+            if (!adds) model.choose(-1, false);
+            before = Set.copyOf(model.chosen());
+            grip = Grip.FRAME;
+            frameX = e.getX();
+            frameY = e.getY();
             return;
         }
         if (e.isShiftDown() || e.isShortcutDown())
@@ -430,6 +505,10 @@ public final class KeyBenchView extends BorderPane implements Bench {
 
     private void drag(MouseEvent e) {
         int key = keyAt(e.getX()), velocity = velocityAt(e.getY());
+        if (grip == Grip.FRAME) {
+            frameTo(e.getX(), e.getY());
+            return;
+        }
         if (grip == Grip.NONE) {
             if (keyDown >= 0 && key != keyDown && isKeyboard(e.getY())) {
                 hearing.off(keyDown);
@@ -458,6 +537,20 @@ public final class KeyBenchView extends BorderPane implements Bench {
         hasMoved |= !now.equals(before);
     }
 
+    /// Chooses what a frame touches, beside what was chosen before.
+    private void frameTo(double x, double y) {
+        frame.setX(Math.min(x, frameX));
+        frame.setY(Math.min(y, frameY));
+        frame.setWidth(Math.abs(x - frameX));
+        frame.setHeight(Math.abs(y - frameY));
+        frame.setVisible(true);
+        Set<Integer> touched = new TreeSet<>(before);
+        areas.forEach((zone, area) -> {
+            if ((onlyGroup < 0 || model.groupOf(zone) == onlyGroup) && area.intersects(frame.getBoundsInLocal())) touched.add(zone);
+        });
+        model.chooseAll(List.copyOf(touched));
+    }
+
     private Zone firstChosen() { return model.zones().get(model.chosen().first()); }
 
     private int heldKey(Zone zone) {
@@ -471,6 +564,7 @@ public final class KeyBenchView extends BorderPane implements Bench {
     }
 
     private void release() {
+        frame.setVisible(false);
         grip = Grip.NONE;
         if (hasMoved) {
             // The keys shown are those of the zones again.
@@ -522,6 +616,9 @@ public final class KeyBenchView extends BorderPane implements Bench {
             case M -> model.merge();
             case O -> model.takeOut();
             case K -> toggleTyping();
+            case PLUS, EQUALS, ADD -> zoom(ZOOM, e.isShortcutDown(), drawnWidth / 2, drawnHeight / 2);
+            case MINUS, SUBTRACT -> zoom(1 / ZOOM, e.isShortcutDown(), drawnWidth / 2, drawnHeight / 2);
+            case HOME -> viewAll();
             case OPEN_BRACKET -> model.set(z -> z.with(Parameter.ROOT_KEY, Math.max(0, z.get(Parameter.ROOT_KEY) - 1)), "root keys");
             case CLOSE_BRACKET -> model.set(z -> z.with(Parameter.ROOT_KEY, Math.min(127, z.get(Parameter.ROOT_KEY) + 1)), "root keys");
             default -> {

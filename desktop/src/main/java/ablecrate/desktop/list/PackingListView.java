@@ -272,6 +272,11 @@ public final class PackingListView extends VBox {
     }
 
     /// The table itself, for its context menu and keys.
+    public void chooseShown() {
+        table.getSelectionModel().selectAll();
+        table.requestFocus();
+    }
+
     public TableView<PackingItem> table() { return table; }
 
     /// Rows answer to a double click or Enter, and can be dragged where files can be dropped.

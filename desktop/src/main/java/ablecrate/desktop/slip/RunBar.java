@@ -5,6 +5,7 @@ import java.util.Locale;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
+import javafx.scene.control.OverrunStyle;
 import javafx.scene.control.ProgressBar;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
@@ -19,6 +20,8 @@ public final class RunBar extends HBox {
         bar.setAccessibleText("Packing");
         Label text = new Label();
         text.setId("run-text");
+        text.setMaxWidth(340);
+        text.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
         Button stop = new Button("Stop");
         stop.setId("stop");
         stop.setTooltip(new Tooltip("Stop packing; nothing is left half-written (Esc)"));
@@ -34,6 +37,7 @@ public final class RunBar extends HBox {
 
     private static String words(PackProgress p) {
         String left = p.secondsLeft().map(s -> String.format(Locale.ROOT, ", %.0f s left", s)).orElse("");
-        return String.format(Locale.ROOT, "Packed %,d of %,d%s", p.itemsDone(), p.itemsTotal(), left);
+        String name = p.current().isEmpty() ? "" : ": " + p.current();
+        return String.format(Locale.ROOT, "Packed %,d of %,d%s%s", p.itemsDone(), p.itemsTotal(), left, name);
     }
 }

@@ -1,19 +1,20 @@
 package ablecrate.desktop.slip;
 
+import ablecrate.change.Verdict;
 import ablecrate.desktop.Headings;
 import ablecrate.desktop.list.VerdictStamp;
 import ablecrate.pack.PackingSlip;
-import ablecrate.change.Verdict;
 import ablecrate.verify.Check;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
-import java.util.Set;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Consumer;
+import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import javafx.beans.property.ReadOnlyObjectWrapper;
@@ -24,6 +25,7 @@ import javafx.scene.control.Label;
 import javafx.scene.control.TableCell;
 import javafx.scene.control.TableColumn;
 import javafx.scene.control.TableView;
+import javafx.scene.control.ToggleButton;
 import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
@@ -36,16 +38,22 @@ import javafx.scene.layout.VBox;
 public final class SlipView extends VBox {
     /// Not written in this run.
     private static final Set<String> STAYED = Set.of("skipped", "left");
+    private static final int MOST_DETAILS = 6;
 
     private final TableView<PackingSlip.Item> table = new TableView<>();
     private final Label summary = new Label();
-    private final HBox figures = new HBox(36);
+    private final HBox figures = new HBox(12);
+    private final Label detail = new Label();
+    private final Button goOn = new Button("Continue");
+    private final List<ToggleButton> filters = new ArrayList<>();
+    private Path root = Path.of("");
     private final Consumer<Path> compare;
     private PackingSlip slip;
 
     /// @param reveal opens a folder or the slip's page
     /// @param compare lays what was written of a source over it
-    public SlipView(PackRunModel model, Runnable back, Consumer<Path> reveal, Consumer<Path> compare) {
+    /// @param packAgain packs what is left
+    public SlipView(PackRunModel model, Runnable back, Consumer<Path> reveal, Consumer<Path> compare, Runnable packAgain) {
         this.compare = compare;
         getStyleClass().add("slip");
         Label title = Headings.title("Packing slip");
@@ -72,7 +80,17 @@ public final class SlipView extends VBox {
             compareChosen();
             e.consume();
         });
-        HBox head = new HBox(10, title, gap, beside, open, page, list);
+        goOn.setId("slip-continue");
+        goOn.setTooltip(new Tooltip("Pack what was not reached or failed; what is written stays"));
+        goOn.setOnAction(_ -> packAgain.run());
+        goOn.managedProperty().bind(goOn.visibleProperty());
+        detail.setId("slip-detail");
+        detail.getStyleClass().add("slip-detail");
+        detail.setWrapText(true);
+        detail.setMinHeight(Region.USE_PREF_SIZE);
+        detail.managedProperty().bind(detail.textProperty().isNotEmpty());
+        table.getSelectionModel().selectedItemProperty().subscribe(i -> detail.setText(i == null ? "" : detail(i)));
+        HBox head = new HBox(10, title, gap, goOn, beside, open, page, list);
         head.setAlignment(Pos.CENTER_LEFT);
         summary.setId("slip-summary");
         summary.getStyleClass().add("about");
@@ -82,10 +100,10 @@ public final class SlipView extends VBox {
         table.setColumnResizePolicy(TableView.CONSTRAINED_RESIZE_POLICY_LAST_COLUMN);
         table.setFixedCellSize(30);
         table.getColumns()
-                .addAll(List.of(column("Outcome", 120, Outcome::new), column("Source", 250, () -> new Words(i -> Path.of(i.source()).getFileName().toString())),
-                        column("Written", 380, () -> new Words(SlipView::written)), column("Checks", 420, () -> new Words(SlipView::checks))));
+                .addAll(List.of(column("Outcome", 120, Outcome::new), column("Source", 330, () -> new Words(this::below)),
+                        column("Written", 340, () -> new Words(SlipView::written)), column("Checks", 380, () -> new Words(SlipView::checks))));
         VBox.setVgrow(table, Priority.ALWAYS);
-        getChildren().addAll(head, summary, figures, table);
+        getChildren().addAll(head, summary, figures, table, detail);
         model.slipProperty().subscribe(s -> s.ifPresent(this::show));
     }
 
@@ -103,23 +121,69 @@ public final class SlipView extends VBox {
         long bytes = shown.items().stream().flatMap(i -> i.outputs().stream()).mapToLong(PackingSlip.Output::bytes).sum()
                 + shown.items().stream().flatMap(i -> i.maps().stream()).mapToLong(PackingSlip.MapFile::bytes).sum();
         figures.getChildren().clear();
-        shown.outcomes().forEach((outcome, n) -> figure(String.format(Locale.ROOT, "%,d", n), outcome));
-        if (shown.misses() > 0) figure(String.format(Locale.ROOT, "%,d", shown.misses()), "not reached");
-        if (shown.damaged() > 0) figure(String.format(Locale.ROOT, "%,d", shown.damaged()), "with damage");
-        figure(String.format(Locale.ROOT, "%,d", files), "files written");
-        figure(String.format(Locale.ROOT, "%.1f MB", bytes / 1e6), "in the folder");
-        figure(String.format(Locale.ROOT, "%.1f s", shown.seconds()), "time");
-        table.setItems(FXCollections.observableArrayList(shown.items()));
-        // What did not go comes first: it is what someone has to look at.
-        table.getItems().sort(Comparator.comparing((PackingSlip.Item i) -> i.packedAt().isPresent()).thenComparing(i -> i.error().isEmpty())
-                .thenComparing(i -> i.misses().isEmpty()));
+        filters.clear();
+        root = shown.root();
+        goOn.setVisible(shown.outcomes().getOrDefault("pending", 0) + shown.outcomes().getOrDefault("failed", 0) > 0);
+        shown.outcomes().forEach((outcome, n) -> filter(String.format(Locale.ROOT, "%,d", n), outcome,
+                i -> i.packedAt().isEmpty() && i.outcome().equals(outcome)));
+        if (shown.misses() > 0) filter(String.format(Locale.ROOT, "%,d", shown.misses()), "not reached", i -> !i.misses().isEmpty());
+        if (shown.damaged() > 0) plain(String.format(Locale.ROOT, "%,d", shown.damaged()), "with damage");
+        plain(String.format(Locale.ROOT, "%,d", files), "files written");
+        plain(String.format(Locale.ROOT, "%.1f MB", bytes / 1e6), "in the folder");
+        plain(String.format(Locale.ROOT, "%.1f s", shown.seconds()), "time");
+        show(_ -> true);
     }
 
-    private void figure(String number, String word) {
+    /// What did not go comes first: it is what someone has to look at.
+    private void show(Predicate<PackingSlip.Item> which) {
+        table.setItems(FXCollections.observableArrayList(slip.items().stream().filter(which)
+                .sorted(Comparator.comparing((PackingSlip.Item i) -> i.packedAt().isPresent()).thenComparing(i -> i.error().isEmpty())
+                        .thenComparing(i -> i.misses().isEmpty()))
+                .toList()));
+    }
+
+    /// A figure that shows just the lines that it counts.
+    private void filter(String number, String word, Predicate<PackingSlip.Item> which) {
+        ToggleButton button = new ToggleButton();
+        button.setGraphic(figure(number, word));
+        button.setId("slip-" + word.replace(' ', '-'));
+        button.setAccessibleText(number + " " + word);
+        button.setTooltip(new Tooltip("Show only these"));
+        button.getStyleClass().add("figure-toggle");
+        button.setOnAction(_ -> {
+            filters.stream().filter(f -> f != button).forEach(f -> f.setSelected(false));
+            show(button.isSelected() ? which : _ -> true);
+        });
+        filters.add(button);
+        figures.getChildren().add(button);
+    }
+
+    private void plain(String number, String word) {
+        VBox figure = figure(number, word);
+        figure.getStyleClass().add("figure-plain");
+        figures.getChildren().add(figure);
+    }
+
+    private static VBox figure(String number, String word) {
         Label n = new Label(number), w = new Label(word);
         n.getStyleClass().add("figure");
         w.getStyleClass().add("figure-word");
-        figures.getChildren().add(new VBox(n, w));
+        return new VBox(n, w);
+    }
+
+    /// The path below the folder that was gathered.
+    private String below(PackingSlip.Item item) {
+        Path source = Path.of(item.source());
+        return source.startsWith(root) && !source.equals(root) ? root.relativize(source).toString() : item.source();
+    }
+
+    /// All that there is to say of a line.
+    private static String detail(PackingSlip.Item item) {
+        List<String> lines = new ArrayList<>(List.of(item.source()));
+        item.error().ifPresent(lines::add);
+        Stream.concat(item.maps().stream().flatMap(m -> m.checks().stream()), item.outputs().stream().flatMap(o -> o.checks().stream()))
+                .filter(c -> !c.ok()).forEach(c -> lines.add("✗ " + words(c.name()) + ": " + c.measured()));
+        return String.join("\n", lines.subList(0, Math.min(lines.size(), MOST_DETAILS)));
     }
 
     private static String written(PackingSlip.Item item) {
@@ -172,8 +236,10 @@ public final class SlipView extends VBox {
             super.updateItem(item, empty);
             setGraphic(empty || item == null ? null : box);
             if (empty || item == null) return;
-            Verdict verdict = Verdict.valueOf(item.verdict().toUpperCase(Locale.ROOT));
-            stamp.show(verdict);
+            // A verdict is of what was written; what failed is as much missing as what was blocked.
+            boolean isThere = item.error().isEmpty() && !item.outcome().equals("pending");
+            stamp.show(isThere ? Verdict.valueOf(item.verdict().toUpperCase(Locale.ROOT)) : Verdict.BLOCKED);
+            stamp.setVisible(!item.outcome().equals("pending"));
             word.setText(item.packedAt().isPresent() ? "before" : item.outcome());
         }
     }
