@@ -103,6 +103,7 @@ public final class KeyBenchView extends BorderPane implements Bench {
         chart.getStyleClass().add("keys-chart");
         chart.setFocusTraversable(true);
         chart.setAccessibleRole(AccessibleRole.NODE);
+        chart.setAccessibleText("Zones on keys and velocities");
         chart.setMinSize(0, 0);
         chart.setClip(clip);
         instruments.setId("keys-instrument");
@@ -219,6 +220,7 @@ public final class KeyBenchView extends BorderPane implements Bench {
 
     private void renew() {
         filling = true;
+        chart.setAccessibleText("Zones on keys and velocities: " + (model.zones().isEmpty() ? "none" : model.title() + ", " + model.zones().size() + " zones"));
         instruments.getSelectionModel().select(model.indexProperty().get());
         title.setText(model.title());
         instruments.setVisible(model.names().size() > 1);

@@ -26,12 +26,14 @@ public final class PresetsView extends VBox {
         setId("presets");
         list = new ListView<>(model.names());
         list.setId("preset-list");
+        list.setAccessibleText("Presets");
         list.setPrefHeight(260);
         Label nothing = new Label("None yet. Set the options on the right as you want them, then save them here under a name.");
         nothing.setWrapText(true);
         nothing.getStyleClass().add("placeholder");
         list.setPlaceholder(nothing);
         name.setId("preset-name");
+        name.setAccessibleText("Name of the preset");
         name.setPromptText("Name, such as: for the session");
         HBox.setHgrow(name, Priority.ALWAYS);
         Button back = button("Close", "preset-close", close), use = button("Use", "preset-use", () -> use(close)),
