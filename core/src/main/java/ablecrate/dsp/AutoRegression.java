@@ -1,7 +1,7 @@
 package ablecrate.dsp;
 
 /// Models of a signal that predict each sample from those before it.
-final class AutoRegression {
+public final class AutoRegression {
     /// A part of the mean square that keeps the model stable where the surroundings are a pure tone.
     private static final double FLOOR = 1e-11;
 
@@ -24,6 +24,17 @@ final class AutoRegression {
         a[0] = 1;
         System.arraycopy(right, 0, a, 1, order);
         return a;
+    }
+
+    /// What a model made of a stretch cannot predict of a longer one: what is new in it.
+    /// @param x samples; the model is made of the first `known`
+    /// @return as many as `x` has; the first `order` are 0
+    public static double[] residual(double[] x, int known, int order) {
+        double[] a = model(x, 0, known, known, known, order), out = new double[x.length];
+        for (int n = order; n < x.length; n++)
+            for (int i = 0; i <= order; i++)
+                out[n] += a[i] * x[n - i];
+        return out;
     }
 
     private static void products(double[] x, int from, int to, int order, double[][] products, double[] right) {

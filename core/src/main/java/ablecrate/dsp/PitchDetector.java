@@ -42,7 +42,8 @@ public final class PitchDetector {
         return detect(mono, rate);
     }
 
-    static Optional<Pitch> detect(double[] x, int rateHz) {
+    /// @param x samples of one channel
+    public static Optional<Pitch> detect(double[] x, int rateHz) {
         int longest = (int) (rateHz / LOWEST_HZ), length = Math.min(2 * longest, x.length / 2);
         if (length < 64) return Optional.empty();
         int attack = loudest(x, rateHz), last = Math.max(attack, x.length - 2 * length);

@@ -1,0 +1,192 @@
+package ablecrate.detect;
+
+import ablecrate.audio.FrameRange;
+import ablecrate.audio.FrameSource;
+import ablecrate.dsp.Correlation;
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Optional;
+import java.util.function.BooleanSupplier;
+
+/// Finds the best places to loop a held sound.
+///
+/// Ends are tried all over the stable part. For each, every place that what leads to it is like is found by normalised cross-correlation, first at some
+/// 8 kHz, then to the frame; both channels count. What is most alike, and likest in third-octave levels around, is judged as it would be played, with
+/// fades of four lengths; of what cannot be told apart, longer loops come first.
+public final class LoopFinder {
+    private static final double COARSE_HZ = 8000, CONTEXT_SECONDS = 0.06, FINE_SECONDS = 0.012, SPECTRUM_SECONDS = 0.09, LONGEST_SECONDS = 20,
+            MOST_SECONDS = 60;
+    private static final double[] FADES_SECONDS = {0, 0.02, 0.05, 0.12};
+    private static final double LONGEST_SHARE = 0.85;
+    private static final int MOST_SHORTENED = 16;
+    private static final int ENDS = 24, STARTS = 6, JUDGED = 22, PER_END = 3;
+    /// What a doubled length is worth, and what each longer fade costs.
+    private static final double LENGTH_WORTH = 0.12, FADE_COST = 0.03, UNHEARD = 0.7;
+
+    private LoopFinder() {}
+
+    /// How long loops may be, in frames.
+    /// @param shortest that is wanted
+    /// @param longest that may be
+    /// @param least that may be, where longer ones are heard
+    public record Lengths(long shortest, long longest, long least) {
+        private static final double USUAL_SECONDS = 0.25;
+
+        /// A quarter of a second or more.
+        public static Lengths usual(int rateHz) { return new Lengths((long) (USUAL_SECONDS * rateHz), Long.MAX_VALUE, 2); }
+    }
+
+    private record Candidate(int start, int end, double likeness, double change) {
+        /// What the judge will likely say.
+        double guess() { return change + 8 * (1 - likeness); }
+    }
+
+    /// The same for a sound that is read; of a long one, its first minute is looked at.
+    public static List<FoundLoop> find(FrameSource source, Lengths lengths, int most, BooleanSupplier stopped) throws IOException {
+        double[][] planes = new double[source.channels()][(int) Math.min(source.frames(), (long) (MOST_SECONDS * source.rateHz()))];
+        int got = planes[0].length == 0 ? 0 : source.readFully(planes, 0, planes[0].length);
+        return got < planes[0].length || got == 0 ? List.of() : find(planes, source.rateHz(), lengths, most, stopped);
+    }
+
+    /// @param planes `[channel][frame]`, all of the sound
+    /// @param most how many places to tell
+    /// @param stopped asked now and then
+    /// @return the best first; empty where the sound is too short or silent
+    public static List<FoundLoop> find(double[][] planes, int rateHz, Lengths lengths, int most, BooleanSupplier stopped) {
+        int frames = planes[0].length;
+        if (frames < rateHz / 50) return List.of();
+        LoopJudge judge = new LoopJudge(planes, rateHz);
+        FrameRange stable = new FrameRange(judge.stablePart().start(),
+                Math.min(judge.stablePart().end(), judge.stablePart().start() + (long) (LONGEST_SECONDS * rateHz)));
+        // A sound that is too short for the wanted length is looped as long as it can be; one that changes all the time is looped in less.
+        long wanted = Math.clamp(lengths.shortest(), 16, Math.max(16, (long) (stable.length() * LONGEST_SHARE)));
+        List<FoundLoop> found = new ArrayList<>();
+        for (long shortest = wanted; shortest >= Math.max(lengths.least(), wanted / MOST_SHORTENED); shortest /= 4) {
+            found.addAll(found(planes, rateHz, judge, stable, new Lengths(shortest, lengths.longest(), lengths.least()), stopped));
+            if (found.stream().anyMatch(f -> f.quality().isUnheard())) break;
+        }
+        found.sort(Comparator.comparingDouble(f -> rank(f, wanted)));
+        return apart(found, rateHz, most);
+    }
+
+    private static List<FoundLoop> found(double[][] planes, int rateHz, LoopJudge judge, FrameRange stable, Lengths lengths, BooleanSupplier stopped) {
+        List<Candidate> candidates = candidates(planes, rateHz, stable, lengths.shortest(), lengths.longest(), stopped), tried = new ArrayList<>();
+        candidates.sort(Comparator.comparingDouble(c -> c.guess() - LENGTH_WORTH * log2((double) (c.end() - c.start()) / lengths.shortest())));
+        for (Candidate c : candidates)
+            if (tried.size() < JUDGED && tried.stream().filter(t -> t.end() == c.end()).count() < PER_END) tried.add(c);
+        List<FoundLoop> found = new ArrayList<>();
+        for (Candidate c : tried) {
+            if (stopped.getAsBoolean()) break;
+            judged(judge, rateHz, c).ifPresent(found::add);
+        }
+        return found;
+    }
+
+    /// No two that are nearly the same.
+    private static List<FoundLoop> apart(List<FoundLoop> found, int rateHz, int most) {
+        List<FoundLoop> out = new ArrayList<>();
+        long near = rateHz / 100;
+        for (FoundLoop f : found)
+            if (out.size() < most && out.stream()
+                    .noneMatch(o -> Math.abs(o.frames().start() - f.frames().start()) < near && Math.abs(o.frames().end() - f.frames().end()) < near))
+                out.add(f);
+        return out;
+    }
+
+    private static double log2(double x) { return Math.log(x) / Math.log(2); }
+
+    /// Loops that nobody hears are ranked by their length.
+    private static double rank(FoundLoop f, long shortest) {
+        return Math.max(UNHEARD, f.quality().cost()) - LENGTH_WORTH * log2((double) f.frames().length() / shortest);
+    }
+
+    private static Optional<FoundLoop> judged(LoopJudge judge, int rateHz, Candidate c) {
+        FrameRange loop = new FrameRange(c.start(), c.end());
+        FoundLoop best = null;
+        double least = Double.POSITIVE_INFINITY;
+        for (int i = 0; i < FADES_SECONDS.length; i++) {
+            int fade = (int) (FADES_SECONDS[i] * rateHz);
+            if (fade > loop.start() || fade > loop.length()) break;
+            LoopQuality quality = judge.judge(loop, fade);
+            double cost = Math.max(UNHEARD, quality.cost()) + FADE_COST * i;
+            if (cost >= least) continue;
+            least = cost;
+            best = new FoundLoop(loop, fade, judge.stepDb(loop, fade), quality);
+        }
+        return Optional.ofNullable(best);
+    }
+
+    private static List<Candidate> candidates(double[][] planes, int rateHz, FrameRange stable, long shortest, long longest, BooleanSupplier stopped) {
+        int factor = (int) Math.max(1, rateHz / COARSE_HZ);
+        double[][] coarse = Arrays.stream(planes).limit(2).map(p -> decimated(p, factor)).toArray(double[][]::new);
+        int context = (int) Math.min(CONTEXT_SECONDS * rateHz / factor, stable.length() / factor / 3);
+        if (context < 4) return new ArrayList<>();
+        Correlation correlation = new Correlation(coarse, context);
+        ThirdOctaves bands = new ThirdOctaves(1 << Math.max(6, (int) Math.round(log2(SPECTRUM_SECONDS * rateHz))), rateHz);
+        List<Candidate> out = new ArrayList<>();
+        for (int i = 0; i < ENDS && !stopped.getAsBoolean(); i++) {
+            long first = stable.start() + shortest, end = stable.end() - (stable.end() - first) * i / ENDS;
+            if (end <= first || end / factor - context < 0) continue;
+            double[] likeness = correlation.with((int) (end / factor) - context, context);
+            // A start before the stable part would play the attack again.
+            int low = (int) Math.max(stable.start(), longest == Long.MAX_VALUE ? 0 : end - longest) / factor - context,
+                    high = (int) ((end - shortest) / factor) - context;
+            for (int at : peaks(likeness, Math.max(1, low), Math.min(high, likeness.length - 2)))
+                out.add(refined(planes, rateHz, (at + context) * factor, (int) end, factor, bands));
+        }
+        return out;
+    }
+
+    /// Places that are likest, no two within a few milliseconds.
+    private static List<Integer> peaks(double[] likeness, int low, int high) {
+        List<Integer> all = new ArrayList<>();
+        for (int i = low; i <= high; i++)
+            if (likeness[i] >= likeness[i - 1] && likeness[i] > likeness[i + 1] && likeness[i] > 0) all.add(i);
+        all.sort(Comparator.comparingDouble(i -> -likeness[i]));
+        List<Integer> best = new ArrayList<>(all.subList(0, Math.min(STARTS, all.size())));
+        // The earliest of those that are as good as any makes the longest loop.
+        if (!all.isEmpty())
+            all.stream().filter(i -> likeness[i] > likeness[all.getFirst()] - 0.01).min(Comparator.naturalOrder()).filter(i -> !best.contains(i))
+                    .ifPresent(best::add);
+        return best;
+    }
+
+    /// To the frame, by a shorter stretch before both ends.
+    private static Candidate refined(double[][] planes, int rateHz, int start, int end, int within, ThirdOctaves bands) {
+        int context = (int) Math.min(FINE_SECONDS * rateHz, Math.max(8, start - 2 * within));
+        int best = start;
+        double most = -1;
+        for (int s = Math.max(context, start - 2 * within); s <= Math.min(end - 2, start + 2 * within); s++) {
+            double product = 0, a = 0, b = 0;
+            for (double[] plane : planes)
+                for (int n = 1; n <= context && n <= end; n++) {
+                    product += plane[s - n] * plane[end - n];
+                    a += plane[s - n] * plane[s - n];
+                    b += plane[end - n] * plane[end - n];
+                }
+            double likeness = a * b <= 0 ? 0 : product / Math.sqrt(a * b);
+            if (likeness > most) {
+                most = likeness;
+                best = s;
+            }
+        }
+        double change = 0;
+        for (double[] plane : planes)
+            change = Math.max(change, bands.change(plane, end - bands.length(), best));
+        return new Candidate(best, end, most, change);
+    }
+
+    /// Means of runs of frames: enough of a low-pass to find by, as the frames themselves decide.
+    private static double[] decimated(double[] x, int factor) {
+        double[] out = new double[x.length / factor];
+        for (int i = 0; i < out.length; i++) {
+            for (int n = 0; n < factor; n++)
+                out[i] += x[i * factor + n];
+            out[i] /= factor;
+        }
+        return out;
+    }
+}

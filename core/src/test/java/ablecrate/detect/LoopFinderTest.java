@@ -1,0 +1,89 @@
+package ablecrate.detect;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import ablecrate.Sounds;
+import ablecrate.audio.FrameRange;
+import java.util.List;
+import java.util.Random;
+import org.junit.jupiter.api.Test;
+
+/// Made sounds whose good loops are known: what is found has to be one, and what is none has to be told.
+class LoopFinderTest {
+    private static final int RATE = 44_100;
+
+    /// A reed of eight partials with an attack, a tremolo of 5 Hz, and breath.
+    private static double[] reed(double hz, double seconds, int seed) {
+        Random random = new Random(seed);
+        return Sounds.signal((int) (seconds * RATE), n -> {
+            double t = (double) n / RATE, sum = 0;
+            for (int partial = 1; partial <= 8; partial++)
+                sum += Math.sin(2 * Math.PI * hz * partial * t) / partial;
+            return 0.3 * Math.min(1, t / 0.08) * (1 + 0.15 * Math.sin(2 * Math.PI * 5 * t)) * sum + 0.002 * random.nextGaussian();
+        });
+    }
+
+    private static List<FoundLoop> find(double[]... planes) {
+        return LoopFinder.find(planes, RATE, LoopFinder.Lengths.usual(RATE), 5, () -> false);
+    }
+
+    @Test void aHeldSoundIsLoopedUnheardAndOverWholePeriods() {
+        double[] reed = reed(220, 3, 1);
+        List<FoundLoop> found = find(reed);
+        assertThat(found).hasSizeGreaterThan(2);
+        FoundLoop best = found.getFirst();
+        assertThat(best.quality().isUnheard()).isTrue();
+        assertThat(best.frames().length()).isGreaterThan(RATE / 4);
+        assertThat(best.frames().start()).as("behind the attack").isGreaterThan((long) (0.05 * RATE));
+        assertThat(best.quality().centsOff()).isCloseTo(0, within(0.5));
+        double periods = best.frames().length() * 220.0 / RATE;
+        assertThat(periods).isCloseTo(Math.rint(periods), within(0.02));
+    }
+
+    /// Both sides sound at once: one loop is good on both, though each side alone has others.
+    @Test void bothSidesOfAStereoSoundAreJudged() {
+        double[] left = reed(220, 3, 1), right = reed(165, 3, 2);
+        FoundLoop best = find(left, right).getFirst();
+        assertThat(best.quality().isUnheard()).isTrue();
+        assertThat(new LoopJudge(new double[][]{right}, RATE).judge(best.frames(), best.crossfadeFrames()).bump()).isLessThanOrEqualTo(1.01);
+    }
+
+    /// A fade hides a click and no change of tone: arbitrary ends do not pass. Most of a hundred tried.
+    @Test void aFadeDoesNotMakeAnArbitraryLoopGood() {
+        double[] swept = Sounds.signal(3 * RATE, n -> {
+            double t = (double) n / RATE;
+            return 0.4 * Math.sin(2 * Math.PI * (220 * t)) + 0.3 * Math.sin(2 * Math.PI * (400 * t + 150 * t * t));
+        });
+        LoopJudge judge = new LoopJudge(new double[][]{swept}, RATE);
+        Random random = new Random(5);
+        int passed = 0;
+        for (int i = 0; i < 40; i++) {
+            int start = 8000 + random.nextInt(40_000), length = 15_000 + random.nextInt(50_000);
+            if (judge.judge(new FrameRange(start, start + length), 2205).isUnheard()) passed++;
+        }
+        assertThat(passed).isLessThanOrEqualTo(10);
+    }
+
+    @Test void aStepAtTheSeamIsAClick() {
+        double[] sine = Sounds.sine(441, 0.5, RATE, 2 * RATE);
+        LoopJudge judge = new LoopJudge(new double[][]{sine}, RATE);
+        assertThat(judge.judge(new FrameRange(20_000, 20_000 + 300 * 100), 0).clickDb()).isLessThan(1);
+        assertThat(judge.judge(new FrameRange(20_000, 20_000 + 300 * 100 + 25), 0).clickDb()).isGreaterThan(20);
+        assertThat(judge.period()).hasValueCloseTo(100.0, within(0.01));
+    }
+
+    @Test void whatHasNothingToLoopIsNoFault() {
+        assertThat(find(new double[RATE])).allSatisfy(f -> assertThat(f.frames().end()).isLessThanOrEqualTo(RATE));
+        assertThat(find(new double[1])).isEmpty();
+        assertThat(find(new double[500])).isEmpty();
+        Random random = new Random(3);
+        assertThat(find(Sounds.signal(2 * RATE, _ -> 0.2 * random.nextGaussian()))).as("noise loops over itself").isNotEmpty();
+        assertThat(LoopFinder.find(new double[][]{reed(220, 3, 1)}, RATE, LoopFinder.Lengths.usual(RATE), 5, () -> true)).as("stopped").isEmpty();
+    }
+
+    @Test void lengthsAreKept() {
+        List<FoundLoop> found = LoopFinder.find(new double[][]{reed(220, 3, 1)}, RATE, new LoopFinder.Lengths(4000, 9000, 4000), 5, () -> false);
+        assertThat(found).isNotEmpty().allSatisfy(f -> assertThat(f.frames().length()).isBetween(3990L, 9010L));
+    }
+}
