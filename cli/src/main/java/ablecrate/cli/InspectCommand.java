@@ -5,6 +5,8 @@ import ablecrate.codec.ChunkInfo;
 import ablecrate.codec.Compression;
 import ablecrate.codec.Problem;
 import ablecrate.codec.SoundFile;
+import ablecrate.detect.FoundLoop;
+import ablecrate.detect.TempoDetector;
 import ablecrate.dsp.LevelMeasure;
 import ablecrate.dsp.Levels;
 import ablecrate.format.InstrumentFile;
@@ -17,8 +19,8 @@ import ablecrate.json.Json;
 import ablecrate.library.Gathered;
 import ablecrate.library.Gatherer;
 import ablecrate.library.Playlist;
-import ablecrate.signal.Measurements;
 import ablecrate.signal.Measurement;
+import ablecrate.signal.Measurements;
 import ablecrate.signal.SoundPath;
 import com.fasterxml.jackson.annotation.JsonInclude;
 import com.fasterxml.jackson.annotation.JsonUnwrapped;
@@ -33,6 +35,7 @@ import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.TreeMap;
 import java.util.concurrent.Callable;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
@@ -46,6 +49,9 @@ import picocli.CommandLine.Spec;
     @Spec private CommandSpec spec;
     @Parameters(paramLabel = "PATH", arity = "1..*", description = "Files and folders.") private List<Path> paths;
     @Option(names = "--levels", description = "Listen to each file and measure its levels.") private boolean levels;
+    @Option(names = "--onsets", description = "Listen for where something begins.") private boolean onsets;
+    @Option(names = "--tempo", description = "Listen for the tempo.") private boolean tempo;
+    @Option(names = "--find-loops", description = "Look for places to loop, the best first.") private boolean findLoops;
     @Option(names = "--json", description = "As JSON; the keys are stable.") private boolean json;
 
     /// The keys of the JSON output. Absent values are null; frames of a loop are half-open; `fineTuneCents` is what a player adds.
@@ -55,7 +61,25 @@ import picocli.CommandLine.Spec;
             Double gainDb, List<CueEntry> cues,
             Optional<Broadcast> broadcast, List<ChunkEntry> chunks, List<ProblemEntry> problems,
             @JsonInclude(JsonInclude.Include.NON_NULL) CompressionEntry compression, Map<String, String> texts, @JsonUnwrapped Levels levels,
+            @JsonUnwrapped Found found,
             @JsonInclude(JsonInclude.Include.NON_NULL) List<InstrumentEntries.InstrumentEntry> instruments) {}
+
+    /// What was asked for; the others are left out.
+    /// @param tempoConfidence 0…1
+    /// @param foundLoops the best first
+    @JsonInclude(JsonInclude.Include.NON_NULL) record Found(List<Long> onsetFrames, Double tempoBpm, Double tempoConfidence, List<FoundLoopEntry> foundLoops) {}
+
+    /// @param seamDb the step at the seam as played
+    /// @param bump change across the seam over what the sound changes by itself
+    record FoundLoopEntry(long startFrame, long endFrame, String mode, int crossfadeFrames, double seamDb, double centsOff, double bump, boolean unheard) {
+        static FoundLoopEntry of(FoundLoop l) {
+            return new FoundLoopEntry(l.frames().start(), l.frames().end(), "forward", l.crossfadeFrames(), rounded(l.stepDb()),
+                    rounded(l.quality().centsOff()),
+                    rounded(l.quality().bump()), l.quality().isUnheard());
+        }
+
+        private static double rounded(double x) { return Math.rint(x * 1000) / 1000; }
+    }
 
     /// @param delayFrames taken off the start; null where the file does not say it
     record CompressionEntry(boolean lossy, long bitsPerSecond, Long delayFrames, String delaySaidBy, Long likelyDelayFrames) {
@@ -78,33 +102,63 @@ import picocli.CommandLine.Spec;
     @Override public Integer call() throws Exception {
         List<Gathered> items = Gatherer.readAll(Gatherer.find(Sources.of(paths).paths(), () -> false));
         List<Optional<Levels>> measured = levels ? listen(items) : Collections.nCopies(items.size(), Optional.empty());
+        List<Found> found = onsets || tempo || findLoops ? items.parallelStream().map(this::found).toList() : Collections.nCopies(items.size(), null);
         PrintWriter out = spec.commandLine().getOut();
         if (json) {
-            out.print(Json.write(IntStream.range(0, items.size()).mapToObj(i -> entry(items.get(i), measured.get(i))).toList()));
+            out.print(Json.write(IntStream.range(0, items.size()).mapToObj(i -> entry(items.get(i), measured.get(i), found.get(i))).toList()));
             out.flush();
         } else
             for (int i = 0; i < items.size(); i++) {
                 print(out, items.get(i));
                 if (measured.get(i).isPresent()) print(out, measured.get(i).get());
+                if (found.get(i) != null) print(out, found.get(i), items.get(i).sound().orElseThrow().rateHz());
             }
         return items.stream().allMatch(i -> i.sound().isPresent() || i.instruments().isPresent()) ? Main.ALL_PACKED : Main.SOME_LEFT;
     }
 
     private List<Optional<Levels>> listen(List<Gathered> items) {
         Measurements book = new Measurements(new SoundPath());
-        return items.parallelStream().map(Gathered::sound).map(sound -> sound.flatMap(file -> {
-            Measurement.Request request = new Measurement.OfFile(file, OptionalDouble.empty());
-            book.measure(request, () -> false);
-            return switch (book.find(request).orElseThrow()) {
-                case Measurement.Survey survey -> Optional.of(survey.levels().rounded());
-                case Measurement.ChainLevels sourceChain -> Optional.of(sourceChain.levels().rounded());
-                case Measurement.Pitched _,Measurement.Faults _,Measurement.Limited _ -> Optional.<Levels>empty();
-                case Measurement.Failed(String reason) -> {
-                    spec.commandLine().getErr().println(file.path() + ": " + reason);
-                    yield Optional.<Levels>empty();
-                }
-            };
-        })).toList();
+        return items.parallelStream().map(Gathered::sound)
+                .map(sound -> sound.flatMap(file -> heard(book, new Measurement.OfFile(file, OptionalDouble.empty()), Measurement.Survey.class))
+                        .map(s -> s.levels().rounded()))
+                .toList();
+    }
+
+    /// What cannot be read to its end is told.
+    private <T extends Measurement> Optional<T> heard(Measurements book, Measurement.Request request, Class<T> kind) {
+        book.measure(request, () -> false);
+        Measurement measured = book.find(request).orElseThrow();
+        if (measured instanceof Measurement.Failed(String reason)) spec.commandLine().getErr().println(request.file().path() + ": " + reason);
+        return Optional.of(measured).filter(kind::isInstance).map(kind::cast);
+    }
+
+    private Found found(Gathered item) {
+        if (item.sound().isEmpty()) return null;
+        SoundFile file = item.sound().get();
+        Measurements book = new Measurements(new SoundPath());
+        Optional<Measurement.Onsets> begins = onsets || tempo ? heard(book, new Measurement.OfOnsets(file), Measurement.Onsets.class) : Optional.empty();
+        Optional<Measurement.Loops> loops = findLoops ? heard(book, new Measurement.OfLoops(file), Measurement.Loops.class) : Optional.empty();
+        Optional<TempoDetector.Tempo> goes = begins.flatMap(Measurement.Onsets::tempo).filter(_ -> tempo);
+        return new Found(begins.filter(_ -> onsets).map(Measurement.Onsets::frames).orElse(null), goes.map(t -> Math.rint(t.bpm() * 100) / 100).orElse(null),
+                goes.map(t -> Math.rint(t.confidence() * 1000) / 1000).orElse(null),
+                loops.map(l -> l.loops().stream().map(FoundLoopEntry::of).toList()).orElse(null));
+    }
+
+    private static void print(PrintWriter out, Found found, int rateHz) {
+        if (found.onsetFrames() != null)
+            out.println("  onsets: " + found.onsetFrames().size()
+                    + found.onsetFrames().stream().limit(12).map(f -> String.format(Locale.ROOT, "%.3f", (double) f / rateHz))
+                            .collect(Collectors.joining(", ", found.onsetFrames().isEmpty() ? "" : " at ", found.onsetFrames().size() > 12 ? " …" : ""))
+                    + " s");
+        if (found.tempoBpm() != null) out.printf(Locale.ROOT, "  tempo: %.2f bpm, confidence %.2f%n", found.tempoBpm(), found.tempoConfidence());
+        if (found.foundLoops() != null) {
+            if (found.foundLoops().isEmpty()) out.println("  no place to loop was found");
+            for (FoundLoopEntry l : found.foundLoops())
+                out.printf(Locale.ROOT, "  found loop: %,d…%,d, %.3f s, crossfade of %,d frames, seam %.1f times what the sound changes, %.2f cents off%s%n",
+                        l.startFrame(),
+                        l.endFrame(), (double) (l.endFrame() - l.startFrame()) / rateHz, l.crossfadeFrames(), l.bump(), l.centsOff(),
+                        l.unheard() ? "" : "; heard");
+        }
     }
 
     private static void print(PrintWriter out, Levels levels) {
@@ -119,9 +173,9 @@ import picocli.CommandLine.Spec;
                 "  levels: " + String.join(", ", told) + (levels.isMomentaryPadded() ? " (shorter than 400 ms: momentary loudness padded with silence)" : ""));
     }
 
-    private static Entry entry(Gathered item, Optional<Levels> levels) {
+    private static Entry entry(Gathered item, Optional<Levels> levels, Found found) {
         return switch (item.content()) {
-            case Gathered.Content.Sound(SoundFile file) -> entry(item, file, levels);
+            case Gathered.Content.Sound(SoundFile file) -> entry(item, file, levels, found);
             case Gathered.Content.Refused(String id, String name, String reason) -> refused(item, id, name, reason);
             case Gathered.Content.Links(Playlist list) -> refused(item, "playlist", "Playlist", list.told());
             case Gathered.Content.Instruments(InstrumentFile file) -> InstrumentEntries.entry(file);
@@ -131,10 +185,10 @@ import picocli.CommandLine.Spec;
 
     private static Entry refused(Gathered item, String id, String name, String reason) {
         return new Entry(item.path().toString(), id, name, null, null, null, null, null, null, null, List.of(), null, null, null, null, null, null, null,
-                List.of(), Optional.empty(), List.of(), List.of(new ProblemEntry("refused", reason, "")), null, null, null, null);
+                List.of(), Optional.empty(), List.of(), List.of(new ProblemEntry("refused", reason, "")), null, null, null, null, null);
     }
 
-    private static Entry entry(Gathered item, SoundFile file, Optional<Levels> levels) {
+    private static Entry entry(Gathered item, SoundFile file, Optional<Levels> levels, Found found) {
         Mapping mapping = file.metadata().mapping();
         List<LoopEntry> loops = file.metadata().loops().stream().map(l -> new LoopEntry(l.frames().start(), l.frames().end(), l.mode().label(), l.playCount()))
                 .toList();
@@ -152,7 +206,7 @@ import picocli.CommandLine.Spec;
                 mapping.keys().map(Span::high).orElse(null), mapping.velocities().map(Span::low).orElse(null),
                 mapping.velocities().map(Span::high).orElse(null),
                 mapping.gainDb().orElse(null), cues, file.metadata().broadcast(), chunks, problems,
-                file.compression().map(CompressionEntry::of).orElse(null), texts, levels.orElse(null), null);
+                file.compression().map(CompressionEntry::of).orElse(null), texts, levels.orElse(null), found, null);
     }
 
     private static String sampleFormat(SampleEncoding encoding) {

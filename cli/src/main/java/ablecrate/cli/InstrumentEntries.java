@@ -31,7 +31,7 @@ final class InstrumentEntries {
                 .map(p -> new InspectCommand.ProblemEntry(p.effect().name().toLowerCase(Locale.ROOT), p.text(), p.place())).toList();
         return new InspectCommand.Entry(file.path().toString(), "instrument", file.container(), null, null, null, null, null, null, null, List.of(), null, null,
                 null,
-                null, null, null, null, List.of(), Optional.empty(), List.of(), problems, null, Map.of(), null,
+                null, null, null, null, List.of(), Optional.empty(), List.of(), problems, null, Map.of(), null, null,
                 file.instruments().stream().map(i -> entry(file, i)).toList());
     }
 

@@ -72,6 +72,31 @@ public sealed interface LoopChange extends Change {
         }
     }
 
+    /// A loop that was found by listening.
+    /// @param loop in frames of the source
+    /// @param bump change across the seam over what the sound changes by itself; 1 and less is not heard
+    record LoopFound(FrameRange loop, double crossfadeMs, double bump, double centsOff) implements LoopChange {
+        @Override public Verdict verdict() { return Verdict.ADJUSTED; }
+
+        @Override public Text text() {
+            return new Text("none", new Place(loop, 1).told(),
+                    String.format(Locale.ROOT, "loop found, %s; its seam changes the sound %.1f times as much as it changes by itself, %.1f cents off",
+                            crossfadeMs > 0 ? String.format(Locale.ROOT, "crossfade of %.0f ms", crossfadeMs) : "no crossfade", bump, centsOff));
+        }
+
+        @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(0, 1, "loops")); }
+    }
+
+    /// @param best how much the best that was found is heard, 1 being where it begins; empty where nothing was found
+    record NoLoopFound(Optional<Double> best) implements LoopChange {
+        @Override public Verdict verdict() { return Verdict.KEPT; }
+
+        @Override public Text text() {
+            return new Text("none", "none",
+                    "no loop was found that nobody hears" + best.map(b -> String.format(Locale.ROOT, "; the best is %.1f times what passes", b)).orElse(""));
+        }
+    }
+
     /// The first of several loops, and how many there are.
     record Place(FrameRange first, int count) {
         private String told() {

@@ -1,6 +1,7 @@
 package ablecrate.codec;
 
 import ablecrate.audio.DecodedSource;
+import ablecrate.audio.FrameRange;
 import ablecrate.audio.PcmFileSource;
 import ablecrate.audio.PooledSource;
 import ablecrate.audio.SeekableSource;
@@ -26,6 +27,14 @@ public sealed interface AudioPlace {
     /// In two mono files, left and right.
     record Sides(SoundFile left, SoundFile right) implements AudioPlace {
         @Override public SeekableSource open(SoundFile file, LongConsumer lost) throws IOException { return new SidesSource(left, right, lost); }
+    }
+
+    /// A piece of another sound, clickless at both ends.
+    /// @param fadeInFrames,fadeOutFrames of a raised cosine at its ends; 0 for none
+    record Slice(SoundFile whole, FrameRange frames, int fadeInFrames, int fadeOutFrames) implements AudioPlace {
+        @Override public SeekableSource open(SoundFile file, LongConsumer lost) throws IOException {
+            return new SliceSource(whole.open(f -> lost.accept(f - frames.start())), frames, fadeInFrames, fadeOutFrames);
+        }
     }
 
     /// In a bank's pool, each channel by itself.

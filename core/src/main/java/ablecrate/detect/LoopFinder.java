@@ -109,7 +109,7 @@ public final class LoopFinder {
         double least = Double.POSITIVE_INFINITY;
         for (int i = 0; i < FADES_SECONDS.length; i++) {
             int fade = (int) (FADES_SECONDS[i] * rateHz);
-            if (fade > loop.start() || fade > loop.length()) break;
+            if (fade > loop.start() || fade > loop.length() / 2) break;
             LoopQuality quality = judge.judge(loop, fade);
             double cost = Math.max(UNHEARD, quality.cost()) + FADE_COST * i;
             if (cost >= least) continue;

@@ -144,16 +144,18 @@ public final class OnsetDetector {
 
     /// The attack's first frame near a place where levels have risen.
     private long placed(double[][] planes, int held, int near) {
-        int from = (int) Math.max(0, near - BEFORE_SECONDS * rateHz), to = (int) Math.min(held, near + AFTER_SECONDS * rateHz);
+        // Before the sound there is silence.
+        int from = (int) (near - BEFORE_SECONDS * rateHz), to = (int) Math.min(held, near + AFTER_SECONDS * rateHz);
         if (to - from < 4 * ORDER) return near;
         // The channel in which most changes has it clearest.
         Change best = new Change(near - from, Double.NEGATIVE_INFINITY);
         for (double[] plane : planes) {
-            double[] x = Arrays.copyOfRange(plane, from, to);
+            double[] x = new double[to - from];
+            System.arraycopy(plane, Math.max(0, from), x, Math.max(0, -from), to - Math.max(0, from));
             Change change = change(AutoRegression.residual(x, x.length / 2, ORDER), ORDER, x.length - 2);
             if (change.gain() > best.gain()) best = change;
         }
-        return from + best.at();
+        return Math.max(0, from + best.at());
     }
 
     /// @param gain how much better two spreads tell the numbers than one

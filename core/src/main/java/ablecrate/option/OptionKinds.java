@@ -190,6 +190,14 @@ final class OptionKinds {
                 t -> get.apply(t).shape(), (t, s) -> with.apply(t, get.apply(t).withShape(s))).meaningfulWhere(t -> get.apply(t).ms() > 0);
     }
 
+    static Kind<Chop> chop() {
+        Map<String, Chop> words = new LinkedHashMap<>();
+        Stream.of("none", "onsets", "grid:1/4", "grid:1/8", "grid:1/16", "cues", "gaps")
+                .forEach(id -> words.put(id, Chop.read(id).orElseGet(() -> Chop.by(Chop.By.valueOf(id.toUpperCase(Locale.ROOT))))));
+        // A tempo is told by an option of its own.
+        return new Kind.Words<>(words, Chop::label, "onsets|grid:1/16|cues|gaps|N|none", Optional.of(new Kind.Words.Others<>(Chop::read, Chop::id)));
+    }
+
     static int key(String text) {
         return NoteName.parse(text, 4).filter(k -> k >= 0 && k <= 127)
                 .orElseThrow(() -> new IllegalArgumentException("'" + text + "' is no key from 0 to 127"));

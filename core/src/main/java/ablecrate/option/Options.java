@@ -101,6 +101,17 @@ public final class Options {
     private static final Option<Double> LOOP_CROSSFADE = Option.ofSounds("loop-crossfade", "Loop crossfade",
             "Blend the end of loops into what comes before their start, in ms.", plain("MS"), Treatment::loopCrossfadeMs, Treatment::withLoopCrossfade);
 
+    private static final Option<Boolean> FIND_LOOPS = Option.ofSounds("find-loops", "Sounds without a loop",
+            "Find a loop for held sounds that have none, with the crossfade that it needs; where none is found that nobody hears, the sound stays as it is.",
+            Kind.Flag.of("find one", "leave as they are"), t -> t.finds().loops(), (t, v) -> t.withFinds(t.finds().withLoops(v)));
+    private static final Option<Chop> CHOP = Option.ofSounds("chop", "Cut into slices",
+            "Cut clips into slices: at onsets, on a grid of parts of a whole note, at cue points, at silences, or into N equal parts. Slices become an instrument, "
+                    + "one a key from the first key on, or sounds with numbers.",
+            OptionKinds.chop(), t -> t.finds().chop().withBpm(Optional.empty()), (t, v) -> t.withFinds(t.finds().withChop(t.finds().chop().withPlaces(v))));
+    private static final Option<Optional<Double>> BPM = Option.ofSounds("bpm", "Tempo of the grid", "Beats a minute of the grid; auto listens for them.",
+            new Kind.Number<>("BPM", "auto", v -> v, v -> v.orElse(Double.NaN), false), t -> t.finds().chop().bpm(),
+            (t, v) -> t.withFinds(t.finds().withChop(t.finds().chop().withBpm(v)))).meaningfulWhere(t -> t.finds().chop().by() == Chop.By.GRID);
+
     private static final Option<Boolean> CHECK = Option.of("check", OptionGroup.DAMAGE, "Check for damage",
             "Listen to each sound for clicks, dropouts and other damage.", Kind.Flag.of("yes", "no"), o -> o.mending().looksForDamage(),
             (o, v) -> o.withMending(o.mending().withLooking(v)));
@@ -203,7 +214,8 @@ public final class Options {
 
     /// In the order in which people are told of them.
     public static final List<Option<?>> ALL = List.of(CONTAINER, RATE, DEPTH, CHANNELS, MONO, DITHER, QUALITY, BIT_RATE, METADATA, LEVEL, TOGETHER, CEILING,
-            CEILING_BY, LIMITING, OVERS, FADE_IN, FADE_OUT, FADE_IN_SHAPE, FADE_OUT_SHAPE, TRIM, DC, LOOP_CROSSFADE, CHECK, DAMAGE, MEND_CLICKS, LINE_UP, MAP,
+            CEILING_BY, LIMITING, OVERS, FADE_IN, FADE_OUT, FADE_IN_SHAPE, FADE_OUT_SHAPE, TRIM, DC, LOOP_CROSSFADE, FIND_LOOPS, CHOP, BPM, CHECK, DAMAGE,
+            MEND_CLICKS, LINE_UP, MAP,
             GAPS, START_KEY, KIT_STEP, ONE_KIT, MIDDLE_C, NAME_PART, BANKS, INSTRUMENT, PLAYING_DEFAULTS, NAME, MIRROR, FIRST_KIT, KIT_NAME, PAD_ORDER, PAD,
             EXISTING, VERIFY);
 

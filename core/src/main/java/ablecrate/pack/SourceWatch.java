@@ -25,7 +25,11 @@ final class SourceWatch {
     /// @throws IOException if its length is not that which its header was read at
     static SourceWatch on(SoundFile source) throws IOException {
         SourceWatch watch = new SourceWatch();
-        List<SoundFile> files = source.audio() instanceof AudioPlace.Sides(SoundFile left, SoundFile right) ? List.of(left, right) : List.of(source);
+        List<SoundFile> files = switch (source.audio()) {
+            case AudioPlace.Sides(SoundFile left, SoundFile right) -> List.of(left, right);
+            case AudioPlace.Slice(SoundFile whole, _, _, _) -> List.of(whole);
+            default -> List.of(source);
+        };
         for (SoundFile file : files) {
             State now = State.of(file.path());
             if (now.bytes() != file.fileBytes())

@@ -14,6 +14,7 @@ import ablecrate.plan.Card;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PackingList;
 import ablecrate.planner.instrument.Assembler;
+import ablecrate.planner.instrument.Chopper;
 import ablecrate.planner.instrument.InstrumentPlan;
 import ablecrate.planner.place.Placement;
 import ablecrate.planner.sound.Accepted;
@@ -29,7 +30,9 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
+import java.util.function.Predicate;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.slf4j.LoggerFactory;
 
 /// Makes packing lists. Reads no audio and writes nothing: what has to be listened to is asked for, and taken from what was measured.
@@ -82,12 +85,24 @@ public final class Planner {
         Map<Path, SoundFile> inJob = gathered.stream().filter(g -> g.sound().isPresent())
                 .collect(Collectors.toMap(Gathered::path, g -> g.sound().get(), (first, _) -> first));
         List<Gathered> apart = gathered.stream().filter(g -> !played.contains(g.path())).toList();
+        Chopper chopper = new Chopper(options, edits, measured);
+        List<Gathered> inSlices = apart.parallelStream().map(chopper::chopped).toList();
         Assembler assembler = new Assembler(options.instruments(), edits, measured);
-        List<Line> lines = accepted.assembles().map(format -> assembler.assemble(apart, format)).orElse(apart).parallelStream().map(g -> line(g, inJob))
+        // A clip that has to be listened to first is no part of an instrument of whole sounds.
+        Predicate<Gathered> isWaiting = g -> chopper.wanted(g.path()).isPresent();
+        List<Line> lines = accepted.assembles()
+                .map(format -> Stream.concat(assembler.assemble(inSlices.stream().filter(isWaiting.negate()).toList(), format).stream(),
+                        inSlices.stream().filter(isWaiting)).toList())
+                .orElse(inSlices).parallelStream().map(g -> line(g, inJob))
                 .toList();
         Leveling leveling = new Leveling(lines.stream().flatMap(l -> l.sounds().stream()).filter(SoundPlan::setsLevels).map(SoundPlan::toLevel).toList());
         List<PackingItem> items = lines.parallelStream().map(l -> l.item().apply(leveling)).toList();
-        return assembler.wanted().isEmpty() ? items : items.stream().map(i -> i.isInstruments() ? i.wanting(assembler.wanted()) : i).toList();
+        items = items.stream().map(i -> chopper.wanted(i.source().path()).map(w -> i.wanting(List.of(w))).orElse(i)).toList();
+        return assembler.wanted().isEmpty() ? items : wanting(items, assembler);
+    }
+
+    private static List<PackingItem> wanting(List<PackingItem> items, Assembler assembler) {
+        return items.stream().map(i -> i.isInstruments() ? i.wanting(assembler.wanted()) : i).toList();
     }
 
     /// A line of the list on its way: first its sounds, then, once all gains are known, the line.

@@ -21,13 +21,17 @@ final class KeptMeasurements {
             case Measurement.OfFile(_, OptionalDouble silence) ->
                 Optional.of(new Question("survey " + (silence.isPresent() ? silence.getAsDouble() : ""), Measurement.Survey.class));
             case Measurement.OfPitch _ -> Optional.of(new Question("pitch", Measurement.Pitched.class));
+            case Measurement.OfLoops _ -> Optional.of(new Question("loops", Measurement.Loops.class));
+            case Measurement.OfOnsets _ -> Optional.of(new Question("onsets", Measurement.Onsets.class));
+            case Measurement.OfGaps _ -> Optional.of(new Question("gaps", Measurement.Sounding.class));
             case Measurement.OfFaults _ -> Optional.of(new Question("faults", Measurement.Faults.class));
             case Measurement.OfSourceChain _,Measurement.OfLimited _ -> Optional.empty();
         };
     }
 
     private static Optional<Catalogue.Identity> identity(SoundFile file) {
-        boolean isFile = SoundFormats.byId(file.formatId()).isPresent() && !(file.audio() instanceof AudioPlace.Sides);
+        boolean isFile = SoundFormats.byId(file.formatId()).isPresent()
+                && !(file.audio() instanceof AudioPlace.Sides || file.audio() instanceof AudioPlace.Slice);
         if (!isFile) return Optional.empty();
         try {
             return Optional.of(Catalogue.Identity.of(file.path()));

@@ -2,6 +2,8 @@ package ablecrate.signal;
 
 import ablecrate.audio.FrameRange;
 import ablecrate.codec.SoundFile;
+import ablecrate.detect.FoundLoop;
+import ablecrate.detect.TempoDetector;
 import ablecrate.dsp.FaultFinder;
 import ablecrate.dsp.LevelMeasure;
 import ablecrate.dsp.Levels;
@@ -24,6 +26,15 @@ public sealed interface Measurement {
     /// Which note it plays.
     record OfPitch(SoundFile file) implements Request {}
 
+    /// Where it can be looped.
+    record OfLoops(SoundFile file) implements Request {}
+
+    /// What begins in it, and how fast it goes.
+    record OfOnsets(SoundFile file) implements Request {}
+
+    /// What lies between its silences.
+    record OfGaps(SoundFile file) implements Request {}
+
     /// What in it is damaged.
     record OfFaults(SoundFile file) implements Request {}
 
@@ -45,6 +56,15 @@ public sealed interface Measurement {
 
     /// @param pitch empty if it has none
     record Pitched(Optional<PitchDetector.Pitch> pitch) implements Measurement {}
+
+    /// @param loops the best first
+    record Loops(List<FoundLoop> loops) implements Measurement {}
+
+    /// @param frames where something begins, ascending
+    record Onsets(List<Long> frames, Optional<TempoDetector.Tempo> tempo) implements Measurement {}
+
+    /// @param parts that sound, in order
+    record Sounding(List<FrameRange> parts) implements Measurement {}
 
     /// @param offsets mean of each channel
     /// @param sounding what is left without silence at the ends, grown to zero crossings; all of it where nothing was asked or nothing sounds

@@ -1,10 +1,15 @@
 package ablecrate.signal;
 
-import ablecrate.audio.FrameRange;
 import ablecrate.audio.BadFrames;
+import ablecrate.audio.FrameRange;
 import ablecrate.audio.FrameSource;
 import ablecrate.audio.SeekableSource;
 import ablecrate.codec.SoundFile;
+import ablecrate.detect.FoundLoop;
+import ablecrate.detect.Gaps;
+import ablecrate.detect.LoopFinder;
+import ablecrate.detect.OnsetDetector;
+import ablecrate.detect.TempoDetector;
 import ablecrate.disk.DiskFault;
 import ablecrate.dsp.ClickEdges;
 import ablecrate.dsp.FaultFinder;
@@ -25,7 +30,7 @@ import java.util.function.BooleanSupplier;
 
 /// Keeps what was measured, so that every sound is listened to once. Safe for threads.
 public final class Measurements {
-    private static final int BLOCK = 8192;
+    private static final int BLOCK = 8192, MOST_LOOPS = 5;
 
     private final SoundPath path;
     private final Optional<Catalogue> catalogue;
@@ -60,6 +65,9 @@ public final class Measurements {
             Optional<? extends Measurement> measured = switch (request) {
                 case Measurement.OfFile(SoundFile file, OptionalDouble silenceDbfs) -> survey(file, silenceDbfs, stopped);
                 case Measurement.OfPitch(SoundFile file) -> stopped.getAsBoolean() ? Optional.<Measurement>empty() : pitch(file);
+                case Measurement.OfLoops(SoundFile file) -> loops(file, stopped);
+                case Measurement.OfOnsets(SoundFile file) -> onsets(file, stopped);
+                case Measurement.OfGaps(SoundFile file) -> gaps(file, stopped);
                 case Measurement.OfFaults(SoundFile file) -> faults(file, stopped);
                 // What comes as the file holds it is listened to once for both.
                 case Measurement.OfSourceChain(SoundFile file, SourceChain sourceChain, Ends ends) when sourceChain.isAsIn(file) && ends.isNone() ->
@@ -77,6 +85,30 @@ public final class Measurements {
     private static Optional<Measurement.Pitched> pitch(SoundFile file) throws IOException {
         try (FrameSource source = file.open()) {
             return Optional.of(new Measurement.Pitched(PitchDetector.detect(source)));
+        }
+    }
+
+    private static Optional<Measurement.Loops> loops(SoundFile file, BooleanSupplier stopped) throws IOException {
+        try (FrameSource source = file.open()) {
+            List<FoundLoop> found = LoopFinder.find(source, LoopFinder.Lengths.usual(file.rateHz()), MOST_LOOPS, stopped);
+            return stopped.getAsBoolean() ? Optional.empty() : Optional.of(new Measurement.Loops(found));
+        }
+    }
+
+    private static Optional<Measurement.Sounding> gaps(SoundFile file, BooleanSupplier stopped) throws IOException {
+        try (FrameSource source = file.open()) {
+            List<FrameRange> parts = Gaps.sounding(source, stopped);
+            return stopped.getAsBoolean() ? Optional.empty() : Optional.of(new Measurement.Sounding(parts));
+        }
+    }
+
+    private static Optional<Measurement.Onsets> onsets(SoundFile file, BooleanSupplier stopped) throws IOException {
+        try (FrameSource source = file.open()) {
+            OnsetDetector.Heard heard = OnsetDetector.detect(source, 1, stopped);
+            return stopped.getAsBoolean()
+                    ? Optional.empty()
+                    : Optional.of(new Measurement.Onsets(heard.onsets().stream().map(OnsetDetector.Onset::frame).toList(),
+                            TempoDetector.detect(heard, file.frames(), file.rateHz())));
         }
     }
 

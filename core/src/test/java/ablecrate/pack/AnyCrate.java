@@ -22,8 +22,9 @@ import ablecrate.instrument.TextField;
 import ablecrate.option.Banks;
 import ablecrate.option.CeilingBy;
 import ablecrate.option.Choice;
-import ablecrate.option.MetadataChoice;
+import ablecrate.option.Chop;
 import ablecrate.option.Fade;
+import ablecrate.option.Finds;
 import ablecrate.option.InstrumentOptions;
 import ablecrate.option.KeyGaps;
 import ablecrate.option.KitLayout;
@@ -31,6 +32,7 @@ import ablecrate.option.LevelTarget;
 import ablecrate.option.Limits;
 import ablecrate.option.MapBy;
 import ablecrate.option.Mending;
+import ablecrate.option.MetadataChoice;
 import ablecrate.option.MonoLaw;
 import ablecrate.option.Overs;
 import ablecrate.option.PackOptions;
@@ -138,7 +140,9 @@ public final class AnyCrate {
                     new Treatment(maybe(new LevelTarget(one(LevelMeasure.PEAK, LevelMeasure.TRUE_PEAK, LevelMeasure.LUFS_M), -6.0 - random.nextInt(20))),
                             random.nextBoolean(), new Limits(maybe(-1.0), one(CeilingBy.values()), one(0.0, 3.0, 6.0), one(Overs.values())),
                             new Fade(random.nextInt(3) * 5.0, one(FadeShape.values())),
-                            new Fade(random.nextInt(3) * 40.0, one(FadeShape.values())), maybe(-50.0), random.nextBoolean(), random.nextInt(3) * 5.0));
+                            new Fade(random.nextInt(3) * 40.0, one(FadeShape.values())), maybe(-50.0), random.nextBoolean(), random.nextInt(3) * 5.0,
+                            new Finds(random.nextInt(6) == 0,
+                                    one(Chop.NONE, Chop.NONE, Chop.by(Chop.By.ONSETS), Chop.by(Chop.By.CUES), Chop.by(Chop.By.GAPS)))));
         if (isFree)
             o = o.withContainer(Choice.of(one("wav", "aiff", "flac", "sfz", "sf2", "dls"))).withRate(one(Choice.keep(), Choice.of(48_000), Choice.of(22_050)))
                     .withDepth(one(Choice.keep(), Choice.of(Depth.INT_16), Choice.of(Depth.INT_24), Choice.of(Depth.FLOAT_32)))

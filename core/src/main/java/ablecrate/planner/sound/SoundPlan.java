@@ -22,11 +22,12 @@ import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.stream.Stream;
 
-/// One sound's way into the packing list, stage by stage: channels → part → repairs → rate and loop → fades → levels; and, once the gains of all sounds are
+/// One sound's way into the packing list, stage by stage: search for a loop → channels → part → repairs → rate and loop → fades → levels; and, once the gains of all sounds are
 /// known, ceiling → samples → container → metadata → chunks. Each stage is a function of those before it and gives a value with its changes; what is rendered is
 /// made of the same values.
 public final class SoundPlan {
     private final SoundTask task;
+    private final LoopSearch search;
     private final Channels channels;
     private final Optional<Answer<Measurement.Survey>> survey;
     private final UsedPart part;
@@ -35,8 +36,9 @@ public final class SoundPlan {
     private final Fades fades;
     private final HeardLevels heard;
 
-    public SoundPlan(SoundTask task) {
-        this.task = task;
+    public SoundPlan(SoundTask given) {
+        search = LoopSearch.of(given);
+        task = search.task();
         channels = Channels.of(task);
         survey = survey(task, channels);
         Optional<Measurement.Survey> known = survey.flatMap(Answer::found);
@@ -44,7 +46,7 @@ public final class SoundPlan {
         repairs = Repairs.of(task, channels, known);
         conversion = Conversion.of(task, part.frames(), repairs);
         fades = Fades.of(task, conversion.sourceChain());
-        boolean isWaiting = Stream.of(survey, repairs.heard()).flatMap(Optional::stream).anyMatch(Answer::isAwaited);
+        boolean isWaiting = Stream.of(survey, repairs.heard(), search.heard()).flatMap(Optional::stream).anyMatch(Answer::isAwaited);
         heard = HeardLevels.of(task, channels, conversion.sourceChain(), fades.ends(), isWaiting);
     }
 
@@ -59,7 +61,7 @@ public final class SoundPlan {
     }
 
     private List<Answer<?>> answers() {
-        return Stream.of(survey.stream(), repairs.heard().stream(), heard.answers().stream()).<Answer<?>>flatMap(s -> s).toList();
+        return Stream.of(search.heard().stream(), survey.stream(), repairs.heard().stream(), heard.answers().stream()).<Answer<?>>flatMap(s -> s).toList();
     }
 
     private boolean isSettled() { return answers().stream().noneMatch(Answer::isAwaited); }
@@ -125,6 +127,7 @@ public final class SoundPlan {
         unreadable.ifPresent(changes::add);
         part.change().ifPresent(changes::add);
         task.loopsSet().ifPresent(changes::add);
+        search.change().ifPresent(changes::add);
         changes.addAll(repairs.changes());
         fades.change().ifPresent(changes::add);
         return changes;

@@ -84,6 +84,12 @@ public record SoundTask(Gathered gathered, SoundFile file, SoundMetadata own, So
                 : Optional.empty();
     }
 
+    /// With loops that were found, and the crossfade that they need unless another is asked for.
+    SoundTask looped(List<Loop> loops, double crossfadeMs) {
+        ItemEdit blended = edit.loop().crossfadeMs().isPresent() ? edit : edit.withLoopCrossfade(Optional.of(crossfadeMs));
+        return new SoundTask(gathered, file.withMetadata(file.metadata().withLoops(loops)), own, target, accepted, blended, measured);
+    }
+
     /// Loops that the user wants otherwise than the file has them.
     Optional<LoopChange> loopsSet() {
         List<Loop> before = own.loops(), now = file.metadata().loops();

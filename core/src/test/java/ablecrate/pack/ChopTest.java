@@ -1,0 +1,146 @@
+package ablecrate.pack;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import ablecrate.Sounds;
+import ablecrate.audio.Depth;
+import ablecrate.codec.FileKind;
+import ablecrate.codec.SoundFile;
+import ablecrate.destination.SheetCatalogue;
+import ablecrate.format.InstrumentFile;
+import ablecrate.format.InstrumentFormats;
+import ablecrate.instrument.Cue;
+import ablecrate.instrument.Parameter;
+import ablecrate.instrument.SoundMetadata;
+import ablecrate.instrument.Zone;
+import ablecrate.library.Gatherer;
+import ablecrate.option.Choice;
+import ablecrate.option.Chop;
+import ablecrate.option.Finds;
+import ablecrate.option.OptionValues;
+import ablecrate.option.PackOptions;
+import ablecrate.option.Treatment;
+import ablecrate.planner.ListeningPlanner;
+import ablecrate.signal.Measurements;
+import ablecrate.signal.SoundPath;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.InstantSource;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Random;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+
+/// A clip of eight hits, an eighth apart at 120 beats a minute, cut in every way.
+class ChopTest {
+    private static final int RATE = 44_100, EIGHTH = 11_025, FRAMES = 8 * EIGHTH, PRE_ROLL = 44, FADE_OUT = 132;
+
+    @TempDir Path folder;
+
+    private final double[][] clip = new double[2][FRAMES];
+    {
+        Random random = new Random(6);
+        for (int hit = 0; hit < 8; hit++)
+            for (int n = 0; n < 9000; n++)
+                for (double[] plane : clip)
+                    plane[hit * EIGHTH + n] = 0.5 * Math.exp(-n / 1000.0) * random.nextGaussian() / 4;
+    }
+
+    private Path clip(SoundMetadata metadata) throws Exception {
+        Path file = folder.resolve("in").resolve("windmill.wav");
+        Files.createDirectories(file.getParent());
+        return Sounds.write(file, "wav", RATE, Depth.INT_24, metadata, clip);
+    }
+
+    private PackingSlip pack(Path file, Chop chop, Choice<String> container) throws Exception {
+        PackOptions options = PackOptions.DEFAULT.withContainer(container).withTreatment(Treatment.NONE.withFinds(Finds.NONE.withChop(chop)));
+        var list = ListeningPlanner.plan(Gatherer.readAll(Gatherer.find(List.of(file.getParent()), () -> false)), new SheetCatalogue().find("files"), options,
+                Map.of(), new Measurements(new SoundPath()), () -> false, (_, _) -> {});
+        return new Packer(list, new SoundPath(), 2, new StopSignal(), _ -> {}, InstantSource.system()).packInto(folder.resolve("out"));
+    }
+
+    private List<SoundFile> written() throws Exception {
+        List<SoundFile> out = new ArrayList<>();
+        try (Stream<Path> files = Files.walk(folder.resolve("out"))) {
+            for (Path file : files.filter(f -> f.toString().endsWith(".wav")).sorted().toList())
+                out.add(((FileKind.Sound) FileKind.of(file)).read(file));
+        }
+        return out;
+    }
+
+    /// Laid one behind the other, slices are the clip; what differs lies in the fades of 1 and 3 ms.
+    @ParameterizedTest @ValueSource(strings = {"onsets", "grid:1/8", "8", "gaps"}) void slicesLaidBackAreTheClip(String said) throws Exception {
+        pack(clip(SoundMetadata.NONE), chop(said), Choice.asDestination());
+        List<SoundFile> slices = written();
+        assertThat(slices).hasSize(8);
+        assertThat(slices).extracting(s -> s.path().getFileName().toString()).startsWith("windmill 01.wav").endsWith("windmill 08.wav");
+        double[][] source = Sounds.readAll(((FileKind.Sound) FileKind.of(folder.resolve("in/windmill.wav"))).read(folder.resolve("in/windmill.wav")).open());
+        long at = 0;
+        for (SoundFile slice : slices) {
+            double[][] audio = Sounds.readAll(slice.open());
+            for (int n = at == 0 ? 0 : PRE_ROLL; n < audio[0].length - FADE_OUT; n++)
+                assertThat(audio[1][n]).as(slice.path().getFileName() + ", frame " + n).isEqualTo(source[1][(int) at + n]);
+            if (at > 0) assertThat(Math.abs(audio[0][0])).as("no click at the start").isLessThan(1e-3);
+            at += audio[0].length;
+        }
+        assertThat(at).as("nothing is lost between slices").isEqualTo(FRAMES);
+    }
+
+    private static Chop chop(String said) throws Exception {
+        return OptionValues.treatment(Map.of("chop", said)).finds().chop();
+    }
+
+    @Test void aKeyForEachSliceFromTheFirstKeyOn() throws Exception {
+        pack(clip(SoundMetadata.NONE), Chop.by(Chop.By.ONSETS), Choice.of("sfz"));
+        Path map;
+        try (Stream<Path> files = Files.walk(folder.resolve("out"))) {
+            map = files.filter(f -> f.toString().endsWith(".sfz")).findFirst().orElseThrow();
+        }
+        InstrumentFile read = InstrumentFormats.byId("sfz").orElseThrow().read(map);
+        assertThat(read.instruments()).singleElement().satisfies(i -> assertThat(i.name()).isEqualTo("windmill"));
+        List<Zone> zones = read.instruments().getFirst().zones();
+        assertThat(zones).extracting(z -> z.get(Parameter.KEYS).low()).containsExactly(36, 37, 38, 39, 40, 41, 42, 43);
+        assertThat(zones).allMatch(z -> z.get(Parameter.ONE_SHOT)).extracting(Zone::sample).doesNotHaveDuplicates();
+    }
+
+    @Test void cuesOfTheFileAreItsPlaces() throws Exception {
+        SoundMetadata cues = SoundMetadata.NONE
+                .withCues(List.of(new Cue(1, 0, 0, Optional.of("one"), Optional.empty()), new Cue(2, 30_000, 0, Optional.of("two"), Optional.empty())));
+        pack(clip(cues), Chop.by(Chop.By.CUES), Choice.asDestination());
+        assertThat(written()).extracting(SoundFile::frames).containsExactly(30_000L - PRE_ROLL, FRAMES - 30_000L + PRE_ROLL);
+    }
+
+    /// What has no such places stays whole.
+    @Test void aClipWithoutPlacesIsPackedAsItIs() throws Exception {
+        Path file = clip(SoundMetadata.NONE);
+        pack(file, Chop.by(Chop.By.CUES), Choice.asDestination());
+        assertThat(folder.resolve("out/windmill.wav")).hasSameBinaryContentAs(file);
+    }
+
+    /// A held sound without a loop gets one; a second of it, repeated, goes on as it did.
+    @Test void aHeldSoundIsLooped() throws Exception {
+        Path file = folder.resolve("in").resolve("Reed.wav");
+        Files.createDirectories(file.getParent());
+        Sounds.wav(file, RATE, Depth.INT_16, Sounds.signal(2 * RATE, n -> {
+            double t = (double) n / RATE;
+            return 0.4 * Math.min(1, t / 0.05) * (Math.sin(2 * Math.PI * 220 * t) + 0.4 * Math.sin(2 * Math.PI * 440 * t));
+        }));
+        PackOptions options = PackOptions.DEFAULT.withTreatment(Treatment.NONE.withFinds(Finds.NONE.withLoops(true)));
+        var list = ListeningPlanner.plan(Gatherer.readAll(Gatherer.find(List.of(file), () -> false)), new SheetCatalogue().find("files"), options, Map.of(),
+                new Measurements(new SoundPath()), () -> false, (_, _) -> {});
+        PackingSlip slip = new Packer(list, new SoundPath(), 1, new StopSignal(), _ -> {}, InstantSource.system()).packInto(folder.resolve("out"));
+        assertThat(slip.items().getFirst().changes()).anySatisfy(c -> assertThat(c.reason()).startsWith("loop found"));
+        assertThat(written()).singleElement().satisfies(s -> assertThat(s.metadata().loops()).singleElement().satisfies(l -> {
+            assertThat(l.frames().length()).isGreaterThan(RATE / 4);
+            double periods = l.frames().length() * 220.0 / RATE;
+            assertThat(periods).isCloseTo(Math.rint(periods), within(0.02));
+        }));
+    }
+}
