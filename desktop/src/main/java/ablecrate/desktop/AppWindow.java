@@ -195,7 +195,7 @@ public final class AppWindow {
         }));
         setDark(settings.dark());
         listView.table().setContextMenu(menu("play", "line-up", "level-together", "loop-crossfade", "mono", "undo-edits", "reveal", "remove"));
-        ContextMenu ofWave = menu("play", "start", "end", "fade-in", "fade-out", "loop-add", "loop-crossfade", "undo-edits", "bench-size");
+        ContextMenu ofWave = menu("play", "start", "end", "fade-in", "fade-out", "loop-add", "loop-find", "loop-crossfade", "undo-edits", "bench-size");
         wave.setOnContextMenuRequested(e -> ofWave.show(wave, e.getScreenX(), e.getScreenY()));
         gatheredView.useMenu(menu("all-lines", "choose-shown", "level-shown", "remove-shown"));
     }
@@ -335,6 +335,7 @@ public final class AppWindow {
                 Action.of("level-shown", "Prepare", "Set levels of the lines that are shown", "Shortcut+Shift+J", this::levelShown),
                 Action.of("put-on-keys", "Prepare", "Put the chosen sounds on keys of the last instrument", "Shortcut+K", this::putOnKeys),
                 Action.plain("loop-add", "Prepare", "Add a loop from the mark to the end", "L", () -> loops.add(wave.place())),
+                Action.plain("loop-find", "Prepare", "Look for places to loop", "Shift+L", loops::find),
                 Action.of("loop-crossfade", "Prepare", "Loop crossfade of the chosen on or off", "Shortcut+B", edits::crossfade),
                 Action.of("mono", "Prepare", "Stereo to mono of the chosen: middle, left, right", "Shortcut+M", edits::nextMonoLaw)));
         benchView.benches().forEach(b -> actions.add(b.keys()));

@@ -7,11 +7,13 @@ import ablecrate.audio.SeekableSource;
 import ablecrate.codec.SurvivalTable;
 import ablecrate.desktop.bench.WaveScale;
 import ablecrate.desktop.keys.KeysModel;
+import ablecrate.detect.FoundLoop;
 import ablecrate.format.SurvivalTables;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Span;
+import ablecrate.option.Chop;
 import ablecrate.option.ItemEdit;
 import ablecrate.plan.PackingItem;
 import java.util.HashSet;
@@ -151,6 +153,38 @@ class BenchWindowTest extends WindowFixture {
         while (!window.crate().undoLabel().startsWith("gather"))
             robot.push(KeyCode.CONTROL, KeyCode.Z);
         assertThat(loops()).isEqualTo(before);
+    }
+
+    /// Places are looked for, the best is taken with its crossfade, others are walked through; one step takes all back.
+    @Test void placesToLoopAreFoundAndTaken(FxRobot robot) {
+        showSound(robot, "Bottle Organ", "bottle_65");
+        robot.clickOn("#loop-remove").clickOn("#loop-remove");
+        assertThat(loops()).isEmpty();
+        robot.clickOn("#loop-find");
+        ComboBox<FoundLoop> found = robot.lookup("#loop-found").queryComboBox();
+        assertThat(found.getItems()).hasSizeGreaterThan(2);
+        FoundLoop best = found.getItems().getFirst(), second = found.getItems().get(1);
+        assertThat(loops()).singleElement().satisfies(l -> assertThat(l.frames()).isEqualTo(best.frames()));
+        robot.interact(() -> found.setValue(second));
+        assertThat(loops()).singleElement().satisfies(l -> assertThat(l.frames()).isEqualTo(second.frames()));
+        assertThat(edit().loop().crossfadeMs().orElseThrow()).isCloseTo(second.crossfadeFrames() / 44.1, within(0.1));
+        assertThat(robot.lookup("#seam").query().isVisible()).isTrue();
+        robot.push(KeyCode.CONTROL, KeyCode.Z);
+        assertThat(loops()).isEmpty();
+    }
+
+    /// A clip that is cut is an instrument with a key a slice, to be played before it is packed.
+    @Test void aClipThatIsCutLiesOnTheKeys(FxRobot robot) {
+        showSound(robot, "Rhythms", "windmill 96");
+        robot.clickOn("#face-levels");
+        ComboBox<Chop> chop = robot.lookup("#chop").queryComboBox();
+        robot.interact(() -> chop.setValue(Chop.by(Chop.By.ONSETS)));
+        assertThat(current().isInstruments()).isTrue();
+        assertThat(current().source().instruments().orElseThrow().samples()).hasSize(16);
+        robot.clickOn("#face-keys");
+        assertThat(window.keys().zones()).hasSize(16);
+        robot.push(KeyCode.CONTROL, KeyCode.Z);
+        assertThat(current().isInstruments()).isFalse();
     }
 
     /// A frame from where nothing is takes all zones that it touches; the wheel goes nearer to the keys, Home shows all.

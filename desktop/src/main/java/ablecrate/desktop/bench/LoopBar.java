@@ -1,12 +1,16 @@
 package ablecrate.desktop.bench;
 
+import ablecrate.codec.SoundFile;
+import ablecrate.detect.FoundLoop;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.function.DoubleSupplier;
 import java.util.stream.IntStream;
+import javafx.beans.InvalidationListener;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -25,6 +29,7 @@ final class LoopBar extends FlowPane {
     private final ComboBox<LoopMode> mode = new ComboBox<>();
     private final BarField start, end, count;
     private final List<Node> ofLoop;
+    private final ComboBox<FoundLoop> found = new ComboBox<>();
     private boolean renewing;
 
     /// @param mark where a loop that is added starts; below 0 for no place
@@ -76,10 +81,26 @@ final class LoopBar extends FlowPane {
         snap.selectedProperty().bindBidirectional(loops.snapsProperty());
         Button add = button("loop-add", "Add", "A loop from the mark to the end (L)", () -> loops.add(mark.getAsDouble())),
                 remove = button("loop-remove", "Remove", "Takes the loop out", loops::remove);
+        Button find = button("loop-find", "Find", "Look for the best places to loop (Shift+L)", loops::find);
+        found.setId("loop-found");
+        found.setAccessibleText("Places that were found");
+        found.setTooltip(new Tooltip("Places to loop, the best first; ↑ and ↓ walk through them"));
+        found.setPrefWidth(168);
+        found.setItems(loops.found());
+        found.setConverter(new StringConverter<>() {
+            @Override public String toString(FoundLoop f) { return f == null ? "" : told(f); }
+
+            @Override public FoundLoop fromString(String text) { return found.getValue(); }
+        });
+        found.setOnAction(_ -> {
+            if (!renewing && found.getValue() != null) loops.take(found.getValue());
+        });
+        found.managedProperty().bind(found.visibleProperty());
+        loops.found().addListener((InvalidationListener) _ -> renew());
         ofLoop = List.of(which, start, end, mode, count, snap, remove);
         ofLoop.forEach(n -> n.managedProperty().bind(n.visibleProperty()));
         getChildren().addAll(ofLoop);
-        getChildren().add(add);
+        getChildren().addAll(add, find, found);
         loops.subscribe(this::renew);
         positions.inFramesProperty().subscribe(_ -> renew());
     }
@@ -91,6 +112,13 @@ final class LoopBar extends FlowPane {
         button.setTooltip(new Tooltip(tip));
         button.setOnAction(_ -> run.run());
         return button;
+    }
+
+    private String told(FoundLoop f) {
+        int rate = loops.file().map(SoundFile::rateHz).orElse(1);
+        return String.format(Locale.ROOT, "%.2f s%s, %s", (double) f.frames().length() / rate,
+                f.crossfadeFrames() == 0 ? "" : String.format(Locale.ROOT, ", %.0f ms fade", f.crossfadeFrames() * 1000.0 / rate),
+                f.quality().isUnheard() ? "not heard" : String.format(Locale.ROOT, "heard, %.1f", f.quality().cost()));
     }
 
     /// Nothing is as long as the key is held.
@@ -105,6 +133,8 @@ final class LoopBar extends FlowPane {
         Optional<Loop> loop = loops.loop();
         ofLoop.forEach(n -> n.setVisible(loop.isPresent()));
         setDisable(loops.file().isEmpty());
+        found.setVisible(!loops.found().isEmpty());
+        found.setValue(loops.loop().flatMap(l -> loops.found().stream().filter(f -> f.frames().equals(l.frames())).findFirst()).orElse(null));
         loop.ifPresent(l -> {
             // Set anew, as its words count the loops.
             which.setValue(null);

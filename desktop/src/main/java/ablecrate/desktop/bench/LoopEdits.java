@@ -6,6 +6,8 @@ import ablecrate.codec.SoundFile;
 import ablecrate.desktop.Background;
 import ablecrate.desktop.crate.CrateModel;
 import ablecrate.desktop.list.PackingListModel;
+import ablecrate.detect.FoundLoop;
+import ablecrate.detect.LoopFinder;
 import ablecrate.dsp.ZeroCrossings;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
@@ -22,16 +24,20 @@ import javafx.beans.property.BooleanProperty;
 import javafx.beans.property.IntegerProperty;
 import javafx.beans.property.SimpleBooleanProperty;
 import javafx.beans.property.SimpleIntegerProperty;
+import javafx.collections.FXCollections;
+import javafx.collections.ObservableList;
 
 /// The loops of the current sound as the user wants them. FX thread only.
 public final class LoopEdits {
-    private static final int SNAPS_WITHIN = 4096;
+    private static final int SNAPS_WITHIN = 4096, MOST_FOUND = 12;
 
     private final CrateModel crate;
     private final PackingListModel list;
     private final Background background;
     private final IntegerProperty chosen = new SimpleIntegerProperty();
     private final BooleanProperty snaps = new SimpleBooleanProperty();
+    private final ObservableList<FoundLoop> found = FXCollections.observableArrayList();
+    private Optional<SoundFile> searched = Optional.empty();
 
     public LoopEdits(CrateModel crate, PackingListModel list, Background background) {
         this.crate = crate;
@@ -39,6 +45,8 @@ public final class LoopEdits {
         this.background = background;
         list.currentProperty().subscribe((before, now) -> {
             if (!before.map(i -> i.source().path()).equals(now.map(i -> i.source().path()))) chosen.set(0);
+            // While a list is made anew there is no line for a moment.
+            if (now.isPresent() && !now.flatMap(i -> i.source().sound()).map(SoundFile::path).equals(searched.map(SoundFile::path))) found.clear();
         });
     }
 
@@ -113,6 +121,40 @@ public final class LoopEdits {
             OptionalInt near = ZeroCrossings.nearest(planes, (int) (at - from));
             return near.isEmpty() ? OptionalLong.empty() : OptionalLong.of(from + near.getAsInt());
         }
+    }
+
+    /// Places to loop that were found, the best first.
+    public ObservableList<FoundLoop> found() { return found; }
+
+    /// Looks for places to loop; they come as [#found], and the best is taken at once.
+    public void find() {
+        file().ifPresent(f -> {
+            searched = Optional.of(f);
+            crate.tell("looking for places to loop " + f.path().getFileName() + " …");
+            background.run(() -> {
+                try (SeekableSource source = f.open()) {
+                    return LoopFinder.find(source, LoopFinder.Lengths.usual(f.rateHz()), MOST_FOUND, () -> false);
+                }
+            }, all -> {
+                if (!searched.equals(Optional.of(f))) return;
+                found.setAll(all);
+                crate.tell(all.isEmpty() ? "no place to loop was found" : all.size() + " places to loop were found, the best first");
+                if (!all.isEmpty() && file().equals(Optional.of(f))) take(all.getFirst());
+            }, e -> crate.fail("could not be listened to: " + e.getMessage()));
+        });
+    }
+
+    /// Takes a place that was found, with the crossfade that it needs, for the loop that is edited, or for a new one.
+    public void take(FoundLoop place) {
+        file().ifPresent(f -> {
+            List<Loop> all = new ArrayList<>(loops());
+            if (chosen.get() < all.size())
+                all.set(chosen.get(), Loop.sustain(place.frames(), LoopMode.FORWARD));
+            else
+                all.add(Loop.sustain(place.frames(), LoopMode.FORWARD));
+            double ms = Math.rint(place.crossfadeFrames() * 10_000.0 / f.rateHz()) / 10;
+            crate.dragEdit(Set.of(f.path()), e -> e.withLoops(wanted(f, all)).withLoopCrossfade(Optional.of(ms)), "found loop of " + f.path().getFileName());
+        });
     }
 
     public void nudge(boolean isStart, long frames) {
