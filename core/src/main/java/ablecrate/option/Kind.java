@@ -125,7 +125,7 @@ public sealed interface Kind<T> {
         @Override public String prompt() { return none; }
 
         /// As it stands behind a number: `dBTP`, `ms`.
-        public String unitText() { return unit.equals("MS") ? "ms" : unit.replace("DB", "dB"); }
+        public String unitText() { return unit.startsWith("DB") ? unit.replace("DB", "dB") : unit.toLowerCase(Locale.ROOT); }
 
         @Override public String sample() { return unit + (none.isEmpty() ? "" : "|" + none); }
     }

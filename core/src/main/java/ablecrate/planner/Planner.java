@@ -85,7 +85,7 @@ public final class Planner {
         Map<Path, SoundFile> inJob = gathered.stream().filter(g -> g.sound().isPresent())
                 .collect(Collectors.toMap(Gathered::path, g -> g.sound().get(), (first, _) -> first));
         List<Gathered> apart = gathered.stream().filter(g -> !played.contains(g.path())).toList();
-        Chopper chopper = new Chopper(options, edits, measured);
+        Chopper chopper = new Chopper(accepted, edits, measured);
         List<Gathered> inSlices = apart.parallelStream().map(chopper::chopped).toList();
         Assembler assembler = new Assembler(options.instruments(), edits, measured);
         // A clip that has to be listened to first is no part of an instrument of whole sounds.

@@ -22,6 +22,7 @@ import ablecrate.option.Chop;
 import ablecrate.option.ItemEdit;
 import ablecrate.option.KitLayout;
 import ablecrate.option.PackOptions;
+import ablecrate.planner.sound.Accepted;
 import ablecrate.signal.Measurement;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -42,12 +43,15 @@ public final class Chopper {
     static final String ID = "slices";
 
     private final PackOptions options;
+    private final boolean isMapped;
     private final Map<Path, ItemEdit> edits;
     private final Function<Measurement.Request, Optional<Measurement>> measured;
     private final Map<Path, Measurement.Request> wanted = new ConcurrentHashMap<>();
 
-    public Chopper(PackOptions options, Map<Path, ItemEdit> edits, Function<Measurement.Request, Optional<Measurement>> measured) {
-        this.options = options;
+    public Chopper(Accepted accepted, Map<Path, ItemEdit> edits, Function<Measurement.Request, Optional<Measurement>> measured) {
+        options = accepted.options();
+        // Sounds alone play as they do anyway.
+        isMapped = accepted.instruments(ID).isPresent();
         this.edits = edits;
         this.measured = measured;
     }
@@ -57,10 +61,12 @@ public final class Chopper {
 
     /// The clip in slices, or as it is where it is not cut.
     public Gathered chopped(Gathered clip) {
-        Chop chop = edits.getOrDefault(clip.path(), ItemEdit.NONE).treatment().orElse(options.treatment()).finds().chop();
+        ItemEdit edit = edits.getOrDefault(clip.path(), ItemEdit.NONE);
+        Chop chop = edit.treatment().orElse(options.treatment()).finds().chop();
         if (chop.by() == Chop.By.NONE || clip.sound().filter(f -> f.frames() > 0).isEmpty()) return clip;
         SoundFile sound = clip.sound().get();
-        List<FrameRange> slices = slices(chop, sound, clip.path());
+        FrameRange part = edit.part().filter(p -> p.end() <= sound.frames()).orElse(new FrameRange(0, sound.frames()));
+        List<FrameRange> slices = slices(chop, sound, part, clip.path());
         return slices.size() < 2 ? clip : new Gathered(clip.path(), clip.relative(), new Gathered.Content.Instruments(instrument(clip, sound, slices)));
     }
 
@@ -70,32 +76,33 @@ public final class Chopper {
         return found.filter(kind::isInstance).map(kind::cast);
     }
 
-    /// Where slices begin, and where the last one ends.
-    private List<FrameRange> slices(Chop chop, SoundFile sound, Path clip) {
-        long frames = sound.frames();
+    /// @param part of the clip that is used
+    private List<FrameRange> slices(Chop chop, SoundFile sound, FrameRange part, Path clip) {
         List<Long> places = switch (chop.by()) {
             case NONE -> List.of();
-            case PARTS -> LongStream.range(0, chop.parts()).mapToObj(i -> Math.round((double) i * frames / chop.parts())).toList();
-            case CUES -> sound.metadata().cues().stream().map(Cue::frame).filter(f -> f >= 0 && f < frames).sorted().distinct().toList();
+            case PARTS -> LongStream.range(0, chop.parts()).mapToObj(i -> part.start() + Math.round((double) i * part.length() / chop.parts())).toList();
+            case CUES -> sound.metadata().cues().stream().map(Cue::frame).sorted().distinct().toList();
             case ONSETS -> heard(new Measurement.OfOnsets(sound), Measurement.Onsets.class, clip).map(Measurement.Onsets::frames).orElse(List.of());
             case GAPS -> heard(new Measurement.OfGaps(sound), Measurement.Sounding.class, clip)
                     .map(s -> s.parts().stream().map(FrameRange::start).toList()).orElse(List.of());
             case GRID -> chop.bpm().or(() -> heard(new Measurement.OfOnsets(sound), Measurement.Onsets.class, clip).flatMap(Measurement.Onsets::tempo)
-                    .map(TempoDetector.Tempo::bpm)).map(bpm -> grid(240.0 * sound.rateHz() * chop.step() / bpm, frames)).orElse(List.of());
+                    .map(TempoDetector.Tempo::bpm)).map(bpm -> grid(240.0 * sound.rateHz() * chop.step() / bpm, part)).orElse(List.of());
         };
+        places = places.stream().filter(p -> p >= part.start() && p < part.end()).toList();
         long preRoll = Math.round(PRE_ROLL_SECONDS * sound.rateHz()), shortest = Math.round(SHORTEST_SECONDS * sound.rateHz());
         List<FrameRange> out = new ArrayList<>();
         for (int i = 0; i < places.size() && i < Chop.MOST_PARTS; i++) {
-            long start = Math.max(0, places.get(i) - preRoll), end = i + 1 < places.size() ? Math.max(0, places.get(i + 1) - preRoll) : frames;
+            long start = Math.max(part.start(), places.get(i) - preRoll),
+                    end = i + 1 < places.size() ? Math.max(part.start(), places.get(i + 1) - preRoll) : part.end();
             if (end - start >= shortest) out.add(new FrameRange(start, end));
         }
         return out;
     }
 
-    private static List<Long> grid(double step, long frames) {
+    private static List<Long> grid(double step, FrameRange part) {
         List<Long> out = new ArrayList<>();
-        for (int i = 0; i * step < frames - step / 4 && i <= Chop.MOST_PARTS; i++)
-            out.add(Math.round(i * step));
+        for (int i = 0; i * step < part.length() - step / 4 && i <= Chop.MOST_PARTS; i++)
+            out.add(part.start() + Math.round(i * step));
         return out;
     }
 
@@ -109,8 +116,9 @@ public final class Chopper {
             String name = clip.stem() + " " + String.format(Locale.ROOT, digits, i + 1);
             samples.add(new Sample.Found(name, slice(sound, slices.get(i), name)));
             int key = layout.startKey() + i * layout.stepKeys();
-            if (key <= 127)
-                zones.add(Zone.of(i).with(Parameter.KEYS, new Span(key, key)).with(Parameter.ROOT_KEY, key).with(Parameter.ONE_SHOT, true));
+            Zone zone = Zone.of(i).with(Parameter.KEYS, new Span(Math.min(127, key), Math.min(127, key))).with(Parameter.ROOT_KEY, Math.min(127, key));
+            if (key <= 127 || !isMapped)
+                zones.add(isMapped ? zone.with(Parameter.ONE_SHOT, true) : zone);
             else
                 if (zones.size() == i)
                     problems.add(Problem
@@ -128,7 +136,8 @@ public final class Chopper {
         SoundMetadata metadata = SoundMetadata.NONE.withTexts(Map.of(TextField.NAME, name))
                 .withLoops(whole.metadata().loops().stream().filter(l -> l.frames().start() >= range.start() && l.frames().end() <= range.end())
                         .map(l -> l.withFrames(l.frames().movedBy(-range.start()))).toList());
-        return new SoundFile(whole.path(), whole.fileBytes(), ID, "slice", whole.codec(), whole.encoding(), whole.rateHz(), whole.channels(), range.length(),
+        return new SoundFile(whole.path(), whole.fileBytes(), ID, whole.container(), whole.codec(), whole.encoding(), whole.rateHz(), whole.channels(),
+                range.length(),
                 new AudioPlace.Slice(whole, range, in, out), metadata, List.of(), List.of());
     }
 }

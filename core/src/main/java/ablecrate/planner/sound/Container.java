@@ -4,9 +4,11 @@ import ablecrate.audio.FrameRange;
 import ablecrate.change.AudioChange;
 import ablecrate.change.Change;
 import ablecrate.change.FileChange;
+import ablecrate.codec.AudioPlace;
 import ablecrate.codec.Compression;
 import ablecrate.codec.OutputShape;
 import ablecrate.codec.Problem;
+import ablecrate.codec.SoundFile;
 import ablecrate.codec.SoundFormats;
 import java.util.ArrayList;
 import java.util.List;
@@ -20,7 +22,8 @@ final class Container {
     private Container() {}
 
     static Optional<Change> converted(SoundTask task) {
-        return task.staysInFormat() || task.target().isLossy()
+        boolean isOfItsFormat = task.file().audio() instanceof AudioPlace.Slice(SoundFile whole, _, _, _) && whole.formatId().equals(task.target().id());
+        return task.staysInFormat() || isOfItsFormat || task.target().isLossy()
                 ? Optional.empty()
                 : Optional.of(new FileChange.ContainerConverted(task.file().container(), task.target().name()));
     }

@@ -80,14 +80,14 @@ final class SeamView extends Region {
 
     /// Step and slope, before and after a crossfade.
     private static List<String> lines(SeamModel.Seams s) {
-        List<String> lines = new ArrayList<>(List.of("as cut: " + told(s.before())));
-        s.after().ifPresent(g -> lines.add(String.format(Locale.ROOT, "after %.0f ms: %s", s.crossfadeMs(), told(g))));
+        List<String> lines = new ArrayList<>(List.of("cut: " + told(s.before())));
+        s.after().ifPresent(g -> lines.add(String.format(Locale.ROOT, "%.0f ms: %s", s.crossfadeMs(), told(g))));
         return lines;
     }
 
-    private static String told(Seam.Gap gap) { return "step " + db(gap.stepDb()) + ", slope " + db(gap.slopeDb()); }
+    private static String told(Seam.Gap gap) { return "step " + db(gap.stepDb()) + ", slope " + db(gap.slopeDb()) + " dB"; }
 
-    private static String db(double db) { return db <= Seam.NONE_DB ? "none" : String.format(Locale.ROOT, "%.0f dB", db); }
+    private static String db(double db) { return db <= Seam.NONE_DB ? "none" : String.format(Locale.ROOT, "%.0f", db); }
 
     @Override protected void layoutChildren() {
         double width = Math.max(1, getWidth()), height = Math.max(1, getHeight());
