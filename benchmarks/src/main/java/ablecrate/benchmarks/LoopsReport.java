@@ -48,6 +48,8 @@ public final class LoopsReport {
         List<Result> whole = all(sounds, 0);
         line("whole", whole);
         line("the last 0.3 s gone", all(sounds, CUT_SECONDS));
+        List<Held> stereo = sounds.stream().filter(h -> h.planes.length == 2).toList();
+        if (!stereo.isEmpty()) line("stereo, whole", all(stereo, 0));
         if (args.length > 1)
             whole.stream().filter(r -> !r.isAsGood())
                     .forEach(r -> System.out.printf(Locale.ROOT, "  %s: own %.2f, found %.2f, %.3f s (own %.3f s)%n", r.name, r.ownCost, r.foundCost,

@@ -5,12 +5,15 @@ import static org.assertj.core.api.Assertions.within;
 
 import ablecrate.Sounds;
 import ablecrate.audio.Depth;
+import ablecrate.audio.FrameRange;
 import ablecrate.codec.FileKind;
 import ablecrate.codec.SoundFile;
 import ablecrate.destination.SheetCatalogue;
 import ablecrate.format.InstrumentFile;
 import ablecrate.format.InstrumentFormats;
 import ablecrate.instrument.Cue;
+import ablecrate.instrument.Loop;
+import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.Zone;
@@ -124,23 +127,55 @@ class ChopTest {
         assertThat(folder.resolve("out/windmill.wav")).hasSameBinaryContentAs(file);
     }
 
-    /// A held sound without a loop gets one; a second of it, repeated, goes on as it did.
-    @Test void aHeldSoundIsLooped() throws Exception {
+    private Path reed() throws Exception {
         Path file = folder.resolve("in").resolve("Reed.wav");
         Files.createDirectories(file.getParent());
-        Sounds.wav(file, RATE, Depth.INT_16, Sounds.signal(2 * RATE, n -> {
+        return Sounds.wav(file, RATE, Depth.INT_16, Sounds.signal(2 * RATE, n -> {
             double t = (double) n / RATE;
             return 0.4 * Math.min(1, t / 0.05) * (Math.sin(2 * Math.PI * 220 * t) + 0.4 * Math.sin(2 * Math.PI * 440 * t));
         }));
-        PackOptions options = PackOptions.DEFAULT.withTreatment(Treatment.NONE.withFinds(Finds.NONE.withLoops(true)));
-        var list = ListeningPlanner.plan(Gatherer.readAll(Gatherer.find(List.of(file), () -> false)), new SheetCatalogue().find("files"), options, Map.of(),
-                new Measurements(new SoundPath()), () -> false, (_, _) -> {});
-        PackingSlip slip = new Packer(list, new SoundPath(), 1, new StopSignal(), _ -> {}, InstantSource.system()).packInto(folder.resolve("out"));
+    }
+
+    private PackingSlip packLooped(Path file, PackOptions options) throws Exception {
+        var list = ListeningPlanner.plan(Gatherer.readAll(Gatherer.find(List.of(file), () -> false)), new SheetCatalogue().find("files"),
+                options.withTreatment(Treatment.NONE.withFinds(Finds.NONE.withLoops(true))), Map.of(), new Measurements(new SoundPath()), () -> false,
+                (_, _) -> {});
+        return new Packer(list, new SoundPath(), 1, new StopSignal(), _ -> {}, InstantSource.system()).packInto(folder.resolve("out"));
+    }
+
+    private static void isWholePeriods(long frames, int rateHz) {
+        assertThat(frames).isGreaterThan(rateHz / 4);
+        double periods = frames * 220.0 / rateHz;
+        assertThat(periods).isCloseTo(Math.rint(periods), within(0.02));
+    }
+
+    /// A held sound without a loop gets one, over whole periods.
+    @Test void aHeldSoundIsLooped() throws Exception {
+        PackingSlip slip = packLooped(reed(), PackOptions.DEFAULT);
         assertThat(slip.items().getFirst().changes()).anySatisfy(c -> assertThat(c.reason()).startsWith("loop found"));
-        assertThat(written()).singleElement().satisfies(s -> assertThat(s.metadata().loops()).singleElement().satisfies(l -> {
-            assertThat(l.frames().length()).isGreaterThan(RATE / 4);
-            double periods = l.frames().length() * 220.0 / RATE;
-            assertThat(periods).isCloseTo(Math.rint(periods), within(0.02));
-        }));
+        assertThat(written()).singleElement()
+                .satisfies(s -> assertThat(s.metadata().loops()).singleElement().satisfies(l -> isWholePeriods(l.frames().length(), RATE)));
+    }
+
+    /// In a map the zone plays the loop that was found, at the rate it is written in.
+    @Test void aZoneOfAHeldSoundPlaysTheLoopThatWasFound() throws Exception {
+        packLooped(reed(), PackOptions.DEFAULT.withContainer(Choice.of("sfz")).withRate(Choice.of(48_000)));
+        Path map;
+        try (Stream<Path> files = Files.walk(folder.resolve("out"))) {
+            map = files.filter(f -> f.toString().endsWith(".sfz")).findFirst().orElseThrow();
+        }
+        Zone zone = InstrumentFormats.byId("sfz").orElseThrow().read(map).instruments().getFirst().zones().getFirst();
+        assertThat(zone.get(Parameter.ONE_SHOT)).isFalse();
+        assertThat(zone.get(Parameter.LOOPS)).singleElement().satisfies(l -> isWholePeriods(l.frames().length(), 48_000));
+    }
+
+    /// What has a loop keeps it.
+    @Test void aLoopOfTheFileStays() throws Exception {
+        Path file = folder.resolve("in").resolve("Reed.wav");
+        Files.createDirectories(file.getParent());
+        Sounds.write(file, "wav", RATE, Depth.INT_16, SoundMetadata.NONE.withLoops(List.of(Loop.sustain(new FrameRange(100, 5000), LoopMode.FORWARD))),
+                clip[0]);
+        packLooped(file, PackOptions.DEFAULT);
+        assertThat(folder.resolve("out/Reed.wav")).hasSameBinaryContentAs(file);
     }
 }

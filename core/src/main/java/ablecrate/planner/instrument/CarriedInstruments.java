@@ -6,6 +6,7 @@ import ablecrate.change.Told;
 import ablecrate.format.InstrumentCapabilities;
 import ablecrate.instrument.About;
 import ablecrate.instrument.Instrument;
+import ablecrate.instrument.Loop;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Zone;
 import ablecrate.instrument.ZoneGroup;
@@ -67,12 +68,20 @@ record CarriedInstruments(List<Instrument> instruments, List<Change> changes) {
                     : Optional.of(new Instrument(task.capabilities().fit(instrument.about()), instrument.program(), groups));
         }
 
+        /// Where a loop was found for a sound that has none, the zone plays it.
+        private Zone withFoundLoop(Zone zone, Part part) {
+            List<Loop> found = part.item().outputs().stream().findFirst().map(o -> o.source().metadata().loops()).orElse(List.of());
+            boolean isFound = zone.get(Parameter.LOOPS).isEmpty() && !found.isEmpty()
+                    && task.file().sound(zone.sample()).filter(s -> s.metadata().loops().isEmpty()).isPresent();
+            return isFound ? zone.without(Parameter.ONE_SHOT).with(Parameter.LOOPS, found) : zone;
+        }
+
         /// A zone an output.
         private Stream<Zone> carry(Instrument instrument, PlayedZone played, Part part, double softer) {
             Zone zone = played.zone();
             Supplier<String> name = () -> Told.zone(instrument.name(), zone, task.file().samples().get(zone.sample()).name());
             Zone level = softer > 0 ? zone.with(Parameter.GAIN, Math.max(Parameter.LEAST_GAIN, zone.get(Parameter.GAIN) - softer)) : zone;
-            Zone given = withRelease(instrument, level, name);
+            Zone given = withRelease(instrument, withFoundLoop(level, part), name);
             List<PlannedOutput> outputs = part.item().outputs();
             List<Zone> zones = new ArrayList<>();
             for (int i = 0; i < outputs.size(); i++) {

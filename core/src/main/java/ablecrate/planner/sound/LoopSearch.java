@@ -13,7 +13,8 @@ import java.util.Optional;
 /// @param heard the search, where there is one
 record LoopSearch(SoundTask task, Optional<Answer<Measurement.Loops>> heard, Optional<LoopChange> change) {
     static LoopSearch of(SoundTask task) {
-        boolean isWanted = task.treatment().finds().loops() && task.file().metadata().loops().isEmpty() && task.edit().loop().loops().isEmpty()
+        boolean isWanted = task.treatment().finds().loops() && task.file().metadata().loops().isEmpty() && task.own().loops().isEmpty()
+                && task.edit().loop().loops().isEmpty()
                 && task.target().carriesLoops();
         if (!isWanted) return new LoopSearch(task, Optional.empty(), Optional.empty());
         Answer<Measurement.Loops> heard = task.ask(new Measurement.OfLoops(task.file()), Measurement.Loops.class, true);
