@@ -20,6 +20,7 @@ import java.util.List;
 import java.util.Random;
 import java.util.Set;
 import java.util.concurrent.TimeUnit;
+import java.util.stream.Stream;
 import java.util.stream.StreamSupport;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -63,6 +64,29 @@ class CommandLineTest {
         assertThat(file.get("loops")).hasSize(2);
         assertThat(keys(file.get("loops").get(0))).containsExactlyInAnyOrder("startFrame", "endFrame", "mode", "playCount");
         assertThat(file.get("chunks").findValuesAsText("id")).contains("fmt ", "smpl", "inst", "data");
+    }
+
+    /// The demo's windmill: a hit at each beat of 96 a minute, four bars.
+    @Test void inspectFindsOnsetsTempoAndLoops() throws Exception {
+        JsonNode file = run("inspect", crate.resolve("Rhythms/windmill 96 bpm.wav"), "--onsets", "--tempo", "--find-loops", "--json").json().get(0);
+        assertThat(file.get("onsetFrames")).hasSize(16);
+        for (int beat = 0; beat < 16; beat++)
+            assertThat(file.get("onsetFrames").get(beat).asDouble()).isCloseTo(beat * 27_562.5, within(44.0));
+        assertThat(file.get("tempoBpm").asDouble()).isCloseTo(96, within(0.05));
+        assertThat(file.get("tempoConfidence").asDouble()).isBetween(0.0, 1.0);
+        assertThat(file.get("foundLoops").size()).isPositive();
+        assertThat(keys(file.get("foundLoops").get(0))).contains("startFrame", "endFrame", "mode", "crossfadeFrames", "seamDb", "centsOff");
+        assertThat(keys(run("inspect", crate.resolve("Rhythms/windmill 96 bpm.wav"), "--tempo", "--json").json().get(0))).contains("tempoBpm")
+                .doesNotContain("onsetFrames", "foundLoops");
+    }
+
+    @Test void aClipIsChoppedAtTheTempoThatIsSaid() throws Exception {
+        Run run = run("pack", crate.resolve("Rhythms"), "--for", "files", "--chop", "grid:1/2", "--bpm", "96", "--into", temp.resolve("slices"), "--quiet");
+        assertThat(run.exit()).isZero();
+        try (Stream<Path> files = Files.walk(temp.resolve("slices"))) {
+            assertThat(files.filter(f -> f.toString().endsWith(".wav"))).hasSize(8).allMatch(f -> f.getParent().endsWith("windmill 96 bpm"));
+        }
+        assertThat(run("plan", crate.resolve("Rhythms"), "--for", "files", "--chop", "never").err()).contains("--chop", "'never' is none of onsets, grid:1/16");
     }
 
     @Test void inspectListensWhenAsked() throws Exception {

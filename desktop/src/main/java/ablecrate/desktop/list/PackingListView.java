@@ -119,6 +119,11 @@ public final class PackingListView extends VBox {
         filter.setTooltip(new Tooltip("Show lines whose name or folder contains this (Ctrl+F)"));
         filter.textProperty().bindBidirectional(model.textProperty());
         filter.setPrefColumnCount(13);
+        filter.addEventHandler(KeyEvent.KEY_PRESSED, e -> {
+            if (e.getCode() != KeyCode.DOWN && e.getCode() != KeyCode.ENTER) return;
+            focusTable();
+            e.consume();
+        });
         filter.setMinWidth(64);
         Region gap = new Region();
         HBox.setHgrow(gap, Priority.ALWAYS);
@@ -178,7 +183,11 @@ public final class PackingListView extends VBox {
 
     public void focusTable() {
         table.requestFocus();
-        if (table.getSelectionModel().isEmpty() && !table.getItems().isEmpty()) table.getSelectionModel().select(0);
+        if (table.getItems().isEmpty()) return;
+        // A row that a filter has given another line tells nothing by itself.
+        int row = Math.clamp(table.getSelectionModel().getSelectedIndex(), 0, table.getItems().size() - 1);
+        if (!table.getSelectionModel().getSelectedItems().contains(table.getItems().get(row))) table.getSelectionModel().clearAndSelect(row);
+        tellSelection();
     }
 
     /// Which columns are shown.
@@ -271,12 +280,13 @@ public final class PackingListView extends VBox {
         return column;
     }
 
-    /// The table itself, for its context menu and keys.
+    /// Chooses every line that is shown.
     public void chooseShown() {
         table.getSelectionModel().selectAll();
         table.requestFocus();
     }
 
+    /// The table itself, for its context menu and keys.
     public TableView<PackingItem> table() { return table; }
 
     /// Rows answer to a double click or Enter, and can be dragged where files can be dropped.

@@ -1,0 +1,110 @@
+package ablecrate.desktop;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import ablecrate.change.Verdict;
+import ablecrate.option.ItemEdit;
+import ablecrate.pack.Packer;
+import ablecrate.plan.PackingItem;
+
+import java.nio.file.Files;
+import java.util.Comparator;
+import java.util.List;
+import javafx.scene.control.ComboBox;
+import javafx.scene.control.Labeled;
+import javafx.scene.control.TableView;
+import javafx.scene.control.TextInputControl;
+import javafx.scene.input.KeyCode;
+import javafx.stage.Stage;
+import org.junit.jupiter.api.Test;
+import org.testfx.api.FxRobot;
+import org.testfx.framework.junit5.Start;
+import org.testfx.util.WaitForAsyncUtils;
+
+/// The whole job with the keyboard alone, from an empty window to the slip and back, as somebody with a folder and ten minutes does it.
+class JourneyTest extends WindowFixture {
+    @Start void open(Stage stage) { show(stage); }
+
+    private PackingItem current() { return window.list().currentProperty().get().orElseThrow(); }
+
+    private ItemEdit edit() { return window.crate().job().edits().getOrDefault(current().source().path(), ItemEdit.NONE); }
+
+    private static String text(FxRobot robot, String id) { return robot.lookup(id).queryAs(Labeled.class).getText(); }
+
+    private void find(FxRobot robot, String words) {
+        robot.push(KeyCode.CONTROL, KeyCode.F).push(KeyCode.CONTROL, KeyCode.A).write(words).type(KeyCode.DOWN);
+        WaitForAsyncUtils.waitForFxEvents();
+    }
+
+    @Test void fromAnEmptyWindowToTheSlipAndBackByKeys(FxRobot robot) throws Exception {
+        // Gather, and look at the worst first.
+        robot.push(KeyCode.CONTROL, KeyCode.G);
+        assertThat(window.list().all()).hasSize(90);
+        robot.push(KeyCode.CONTROL, KeyCode.D);
+        ComboBox<String> destination = robot.lookup("#destination").queryComboBox();
+        assertThat(destination.isFocused()).isTrue();
+        while (!window.crate().job().destination().equals("session"))
+            robot.type(KeyCode.DOWN);
+        robot.push(KeyCode.ALT, KeyCode.DIGIT2).type(KeyCode.W);
+        TableView<PackingItem> table = robot.lookup("#packing-list").queryTableView();
+        assertThat(table.getItems().getFirst().verdict()).isEqualTo(Verdict.BLOCKED);
+        assertThat(table.getItems()).isSortedAccordingTo(Comparator.comparing(PackingItem::verdict).reversed());
+        robot.type(KeyCode.W);
+
+        // One sound: what is said of it, its start and end, the result beside it.
+        find(robot, "Kettle");
+        assertThat(current().source().fileName()).startsWith("Kettle Drum");
+        robot.push(KeyCode.ALT, KeyCode.DIGIT3).push(KeyCode.ALT, KeyCode.LEFT);
+        double mark = window.wave().markProperty().get();
+        assertThat(mark).isPositive();
+        robot.type(KeyCode.E);
+        assertThat(edit().part().orElseThrow().end()).isEqualTo((long) mark);
+        robot.push(KeyCode.ALT, KeyCode.LEFT).push(KeyCode.SHIFT, KeyCode.E);
+        assertThat(edit().fadeOutMs().orElseThrow()).isPositive();
+        robot.type(KeyCode.R);
+        WaitForAsyncUtils.waitForFxEvents();
+        assertThat(window.beside().comparedProperty().get()).as("a null test of the result").isPresent();
+        robot.type(KeyCode.R);
+
+        // A loop for the bottle, a folder levelled as one.
+        find(robot, "bottle_57");
+        robot.push(KeyCode.ALT, KeyCode.DIGIT3).push(KeyCode.SHIFT, KeyCode.L);
+        assertThat(edit().loop().loops().orElseThrow()).isNotEmpty();
+        find(robot, "Tin Kitchen");
+        int inFolder = window.list().shown().size();
+        robot.push(KeyCode.CONTROL, KeyCode.SHIFT, KeyCode.J);
+        assertThat(window.treatments().chosenCount()).isEqualTo(inFolder);
+
+        // A preset, then pack, and read the slip.
+        robot.push(KeyCode.CONTROL, KeyCode.E);
+        TextInputControl name = robot.lookup("#preset-name").query();
+        while (!name.isFocused())
+            robot.type(KeyCode.TAB);
+        robot.write("rehearsal").type(KeyCode.ENTER).type(KeyCode.ESCAPE);
+        assertThat(Files.list(temp.resolve("presets"))).singleElement().satisfies(f -> assertThat(f.getFileName().toString()).startsWith("rehearsal"));
+        robot.push(KeyCode.CONTROL, KeyCode.I);
+        assertThat(window.crate().job().into()).contains(temp.resolve("out"));
+        robot.push(KeyCode.CONTROL, KeyCode.ENTER);
+        WaitForAsyncUtils.waitForFxEvents();
+        assertThat(text(robot, "#slip-summary")).contains("Session folder", "packed into");
+        assertThat(temp.resolve("out").resolve(Packer.SLIP_HTML)).exists();
+        robot.type(KeyCode.ESCAPE);
+
+        // Save, take everything back, open what was saved.
+        robot.push(KeyCode.CONTROL, KeyCode.S);
+        var saved = window.crate().job();
+        for (int i = 0; i < 12 && !window.crate().undoLabel().isEmpty(); i++)
+            robot.push(KeyCode.CONTROL, KeyCode.Z);
+        assertThat(window.crate().job().sources()).isEmpty();
+        assertThat(window.crate().job().edits()).isEmpty();
+        for (int i = 0; i < 20 && !window.crate().job().equals(saved); i++)
+            robot.push(KeyCode.CONTROL, KeyCode.Y);
+        assertThat(window.crate().job()).isEqualTo(saved);
+        robot.push(KeyCode.CONTROL, KeyCode.N);
+        assertThat(window.list().all()).isEmpty();
+        robot.push(KeyCode.CONTROL, KeyCode.O);
+        assertThat(window.crate().job()).isEqualTo(saved);
+        assertThat(window.list().all()).hasSize(90);
+        assertThat(List.of(window.crate().errorProperty().get())).containsExactly("");
+    }
+}
