@@ -108,9 +108,11 @@ public final class Options {
             "Cut clips into slices: at onsets, on a grid of parts of a whole note, at cue points, at silences, or into N equal parts. Slices become an instrument, "
                     + "one a key from the first key on, or sounds with numbers.",
             OptionKinds.chop(), t -> t.finds().chop().withBpm(Optional.empty()), (t, v) -> t.withFinds(t.finds().withChop(t.finds().chop().withPlaces(v))));
-    private static final Option<Optional<Double>> BPM = Option.ofSounds("bpm", "Tempo of the grid", "Beats a minute of the grid; auto listens for them.",
-            new Kind.Number<>("BPM", "auto", v -> v, v -> v.orElse(Double.NaN), false), t -> t.finds().chop().bpm(),
-            (t, v) -> t.withFinds(t.finds().withChop(t.finds().chop().withBpm(v)))).meaningfulWhere(t -> t.finds().chop().by() == Chop.By.GRID);
+    private static final Option<Optional<Double>> BPM = Option
+            .ofSounds("bpm", "Tempo of the grid", "Beats a minute of the grid; auto takes them from the name, as 96 bpm, or listens for them.",
+                    new Kind.Number<>("BPM", "auto", v -> v, v -> v.orElse(Double.NaN), false), t -> t.finds().chop().bpm(),
+                    (t, v) -> t.withFinds(t.finds().withChop(t.finds().chop().withBpm(v))))
+            .meaningfulWhere(t -> t.finds().chop().by() == Chop.By.GRID);
 
     private static final Option<Boolean> CHECK = Option.of("check", OptionGroup.DAMAGE, "Check for damage",
             "Listen to each sound for clicks, dropouts and other damage.", Kind.Flag.of("yes", "no"), o -> o.mending().looksForDamage(),

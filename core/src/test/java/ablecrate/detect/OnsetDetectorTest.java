@@ -82,6 +82,15 @@ class OnsetDetectorTest {
         assertThat(TempoDetector.detect(heard(new double[RATE]), RATE, RATE)).isEmpty();
     }
 
+    @Test void aNameTellsATempo() {
+        assertThat(NamedTempo.of("windmill 96 bpm.wav")).contains(96.0);
+        assertThat(NamedTempo.of("120.5BPM_hats")).contains(120.5);
+        assertThat(NamedTempo.of("hats_174-bpm")).contains(174.0);
+        assertThat(NamedTempo.of("take 120")).isEmpty();
+        assertThat(NamedTempo.of("1096bpm")).isEmpty();
+        assertThat(NamedTempo.of("96 bpmx")).isEmpty();
+    }
+
     /// Four bars of eighths with an accent on each beat.
     @ParameterizedTest @ValueSource(doubles = {72, 96, 120.5, 174}) void theTempoOfALoopIsFound(double bpm) throws Exception {
         double eighth = 30.0 * RATE / bpm;

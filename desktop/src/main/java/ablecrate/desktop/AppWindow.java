@@ -60,7 +60,6 @@ import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
 import javafx.scene.control.SeparatorMenuItem;
 import javafx.scene.control.SplitPane;
-import javafx.scene.control.Tooltip;
 import javafx.scene.input.DragEvent;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.input.TransferMode;
@@ -258,7 +257,7 @@ public final class AppWindow {
         }, crate.readingProperty(), crate.toReadProperty(), crate.toHearProperty(), crate.messageProperty()));
         message.setMaxWidth(Double.MAX_VALUE);
         HBox.setHgrow(message, Priority.ALWAYS);
-        Button undo = button("Undo", "undo", "Ctrl+Z", crate::undo), redo = button("Redo", "redo", "Ctrl+Shift+Z", crate::redo);
+        Button undo = Buttons.of("undo", "Undo", "Ctrl+Z", crate::undo), redo = Buttons.of("redo", "Redo", "Ctrl+Shift+Z", crate::redo);
         undo.disableProperty().bind(crate.canUndoProperty().not());
         redo.disableProperty().bind(crate.canRedoProperty().not());
         crate.jobProperty().subscribe(_ -> {
@@ -266,9 +265,9 @@ public final class AppWindow {
             redo.getTooltip().setText(crate.redoLabel().isEmpty() ? "Ctrl+Shift+Z" : "Redo: " + crate.redoLabel() + " (Ctrl+Shift+Z)");
         });
         more.setId("more");
-        HBox header = new HBox(12, mark, job, message, undo, redo, button("Open…", "open", "Ctrl+O", commands::openJob),
-                button("Save", "save", "Ctrl+S", commands::save),
-                button("Actions", "actions-button", "All actions with their keys (F1)", this::showActions), more);
+        HBox header = new HBox(12, mark, job, message, undo, redo, Buttons.of("open", "Open…", "Ctrl+O", commands::openJob),
+                Buttons.of("save", "Save", "Ctrl+S", commands::save),
+                Buttons.of("actions-button", "Actions", "All actions with their keys (F1)", this::showActions), more);
         header.setAlignment(Pos.CENTER_LEFT);
         header.getStyleClass().add("header");
         return header;
@@ -283,21 +282,12 @@ public final class AppWindow {
         text.textProperty().bind(crate.errorProperty());
         HBox.setHgrow(text, Priority.ALWAYS);
         HBox strip = new HBox(10, new VerdictStamp(Verdict.BLOCKED), text,
-                button("Dismiss", "dismiss-error", "It stays until you have seen it", crate::dismissError));
+                Buttons.of("dismiss-error", "Dismiss", "It stays until you have seen it", crate::dismissError));
         strip.getStyleClass().add("error-strip");
         strip.setAlignment(Pos.CENTER_LEFT);
         strip.visibleProperty().bind(crate.errorProperty().isNotEmpty());
         strip.managedProperty().bind(strip.visibleProperty());
         return strip;
-    }
-
-    private static Button button(String text, String id, String keys, Runnable action) {
-        Button button = new Button(text);
-        button.setId(id);
-        button.setMinWidth(Region.USE_PREF_SIZE);
-        button.setTooltip(new Tooltip(keys));
-        button.setOnAction(_ -> action.run());
-        return button;
     }
 
     private HBox foot() {
@@ -456,6 +446,8 @@ public final class AppWindow {
     public void showBench(String id) { benchView.show(id); }
 
     public KeysModel keys() { return keys; }
+
+    LoopEdits loops() { return loops; }
 
     private boolean isBenchLarge() { return work.getDividerPositions()[0] < 0.2; }
 

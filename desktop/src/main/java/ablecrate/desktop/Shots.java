@@ -5,6 +5,7 @@ import ablecrate.change.Verdict;
 import ablecrate.desktop.levels.TreatmentModel;
 import ablecrate.dsp.LevelMeasure;
 import ablecrate.option.Choice;
+import ablecrate.option.Chop;
 import ablecrate.option.ExistingFiles;
 import ablecrate.option.LevelTarget;
 import ablecrate.option.Treatment;
@@ -95,7 +96,6 @@ final class Shots {
             window.chooseLine("kettle");
             window.turnBench();
         }, listed);
-        step("levels-dark", () -> window.setDark(true), listed);
         step("", () -> {
             window.setDark(false);
             window.crate().aim("files");
@@ -112,10 +112,25 @@ final class Shots {
             window.crate().undo();
             window.crate().undo();
         }, listed);
-        step("ends", () -> {
+        step("", () -> {
             window.setDark(false);
             window.turnBench();
-            window.chooseLine("kettle");
+            window.chooseLine("bottle_72");
+        }, listed);
+        step("loop", () -> {
+            window.actions().find("bench-size").run().run();
+            window.actions().find("loop-find").run().run();
+        }, () -> !window.loops().found().isEmpty());
+        step("spectrum-dark", () -> {
+            window.setDark(true);
+            window.chooseLine("orchard at night");
+            window.wave().asSpectrumProperty().set(true);
+        }, listed);
+        step("", () -> {
+            window.setDark(false);
+            window.wave().asSpectrumProperty().set(false);
+            window.actions().find("bench-size").run().run();
+            window.crate().undo();
         }, listed);
         step("levels-chosen", () -> {
             window.chooseLines("Kettle", "Lid, large", "Lid, small");
@@ -136,14 +151,12 @@ final class Shots {
         }, listed);
         step("key-bench", () -> window.keys().choose(3, false), listed);
         step("", () -> {
-            window.setDark(true);
-            window.crate().changeOptions(o -> o.withContainer(Choice.asDestination()), "bank");
-            window.chooseLine("orchestra pit");
-            window.actions().find("bench-size").run().run();
+            window.crate().changeOptions(o -> o.withTreatment(o.treatment().withFinds(o.treatment().finds().withChop(Chop.by(Chop.By.ONSETS)))), "slices");
+            window.chooseLine("windmill 96");
         }, listed);
-        step("key-bench-dark", () -> window.keys().choose(7, false), listed);
-        step("", () -> window.actions().find("bench-size").run().run(), listed);
-        step("", () -> window.setDark(false), listed);
+        step("slices", () -> window.keys().choose(4, false), listed);
+        step("", () -> window.crate().undo(), listed);
+        step("", () -> window.crate().changeOptions(o -> o.withContainer(Choice.asDestination()), "bank"), listed);
         step("presets", window::showPresets, () -> true);
         step("actions", window::showActions, () -> true);
         step("survives", window::showFormats, () -> true);

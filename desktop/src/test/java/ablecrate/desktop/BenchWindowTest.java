@@ -236,6 +236,30 @@ class BenchWindowTest extends WindowFixture {
         assertThat(pictures.add(picture(robot))).as("zoomed").isTrue();
     }
 
+    /// Where the name tells a tempo the ruler counts bars and beats; a sound without one offers none.
+    @Test void aClipWithATempoHasBarsAndBeats(FxRobot robot) {
+        showSound(robot, "Rhythms", "windmill 96");
+        assertThat(robot.lookup("#wave-bars").query().isVisible()).isTrue();
+        int seconds = top(robot);
+        robot.clickOn("#wave-bars");
+        assertThat(top(robot)).isNotEqualTo(seconds);
+        robot.interact(() -> window.crate().gather(List.of(crate.resolve("Tin Kitchen"))));
+        robot.interact(() -> window.chooseLine("Oven Door"));
+        assertThat(robot.lookup("#wave-bars").query().isVisible()).isFalse();
+    }
+
+    /// The ruler's part of the picture.
+    private int top(FxRobot robot) {
+        WaitForAsyncUtils.waitForFxEvents();
+        WritableImage[] image = new WritableImage[1];
+        robot.interact(() -> image[0] = robot.lookup("#wave").query().snapshot(null, null));
+        int sum = 0;
+        for (int y = 2; y < 16; y++)
+            for (int x = 0; x < image[0].getWidth(); x++)
+                sum = 31 * sum + image[0].getPixelReader().getArgb(x, y);
+        return sum;
+    }
+
     private int picture(FxRobot robot) {
         WaitForAsyncUtils.waitForFxEvents();
         WritableImage[] image = new WritableImage[1];

@@ -5,6 +5,7 @@ import ablecrate.change.Told;
 import ablecrate.codec.AudioPlace;
 import ablecrate.codec.Problem;
 import ablecrate.codec.SoundFile;
+import ablecrate.detect.NamedTempo;
 import ablecrate.detect.TempoDetector;
 import ablecrate.format.InstrumentFile;
 import ablecrate.format.Sample;
@@ -85,8 +86,10 @@ public final class Chopper {
             case ONSETS -> heard(new Measurement.OfOnsets(sound), Measurement.Onsets.class, clip).map(Measurement.Onsets::frames).orElse(List.of());
             case GAPS -> heard(new Measurement.OfGaps(sound), Measurement.Sounding.class, clip)
                     .map(s -> s.parts().stream().map(FrameRange::start).toList()).orElse(List.of());
-            case GRID -> chop.bpm().or(() -> heard(new Measurement.OfOnsets(sound), Measurement.Onsets.class, clip).flatMap(Measurement.Onsets::tempo)
-                    .map(TempoDetector.Tempo::bpm)).map(bpm -> grid(240.0 * sound.rateHz() * chop.step() / bpm, part)).orElse(List.of());
+            case GRID -> chop.bpm().or(() -> NamedTempo.of(clip.getFileName().toString()))
+                    .or(() -> heard(new Measurement.OfOnsets(sound), Measurement.Onsets.class, clip).flatMap(Measurement.Onsets::tempo)
+                            .map(TempoDetector.Tempo::bpm))
+                    .map(bpm -> grid(240.0 * sound.rateHz() * chop.step() / bpm, part)).orElse(List.of());
         };
         places = places.stream().filter(p -> p >= part.start() && p < part.end()).toList();
         long preRoll = Math.round(PRE_ROLL_SECONDS * sound.rateHz()), shortest = Math.round(SHORTEST_SECONDS * sound.rateHz());

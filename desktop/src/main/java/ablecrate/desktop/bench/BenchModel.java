@@ -8,6 +8,8 @@ import ablecrate.codec.Problem;
 import ablecrate.codec.SoundFile;
 import ablecrate.desktop.Background;
 import ablecrate.desktop.list.PackingListModel;
+import ablecrate.detect.NamedTempo;
+import ablecrate.detect.TempoDetector;
 import ablecrate.dsp.ChannelMixer;
 import ablecrate.dsp.FaultFinder;
 import ablecrate.dsp.PeakPyramid;
@@ -108,6 +110,12 @@ public final class BenchModel {
             planes[0][i] = (left + right) / 2;
             planes[1][i] = (left - right) / 2;
         }
+    }
+
+    /// Beats a minute of the current sound, where its name tells them or somebody has listened for them.
+    public Optional<Double> tempo() {
+        return item.get().flatMap(i -> NamedTempo.of(i.source().fileName()).or(() -> i.source().sound().flatMap(f -> book.find(new Measurement.OfOnsets(f)))
+                .filter(Measurement.Onsets.class::isInstance).flatMap(m -> ((Measurement.Onsets) m).tempo()).map(TempoDetector.Tempo::bpm)));
     }
 
     /// What was found damaged in the current sound; empty where nobody looked.

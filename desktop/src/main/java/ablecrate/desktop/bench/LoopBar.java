@@ -1,6 +1,7 @@
 package ablecrate.desktop.bench;
 
 import ablecrate.codec.SoundFile;
+import ablecrate.desktop.Buttons;
 import ablecrate.detect.FoundLoop;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
@@ -79,9 +80,9 @@ final class LoopBar extends FlowPane {
         snap.setMinWidth(Region.USE_PREF_SIZE);
         snap.setTooltip(new Tooltip("Ends go to the nearest zero crossing"));
         snap.selectedProperty().bindBidirectional(loops.snapsProperty());
-        Button add = button("loop-add", "Add", "A loop from the mark to the end (L)", () -> loops.add(mark.getAsDouble())),
-                remove = button("loop-remove", "Remove", "Takes the loop out", loops::remove);
-        Button find = button("loop-find", "Find", "Look for the best places to loop (Shift+L)", loops::find);
+        Button add = Buttons.of("loop-add", "Add", "A loop from the mark to the end (L)", () -> loops.add(mark.getAsDouble())),
+                remove = Buttons.of("loop-remove", "Remove", "Takes the loop out", loops::remove);
+        Button find = Buttons.of("loop-find", "Find", "Look for the best places to loop (Shift+L)", loops::find);
         found.setId("loop-found");
         found.setAccessibleText("Places that were found");
         found.setTooltip(new Tooltip("Places to loop, the best first; ↑ and ↓ walk through them"));
@@ -103,15 +104,6 @@ final class LoopBar extends FlowPane {
         getChildren().addAll(add, find, found);
         loops.subscribe(this::renew);
         positions.inFramesProperty().subscribe(_ -> renew());
-    }
-
-    private static Button button(String id, String text, String tip, Runnable run) {
-        Button button = new Button(text);
-        button.setId(id);
-        button.setMinWidth(Region.USE_PREF_SIZE);
-        button.setTooltip(new Tooltip(tip));
-        button.setOnAction(_ -> run.run());
-        return button;
     }
 
     private String told(FoundLoop f) {

@@ -40,7 +40,10 @@ public final class WaveBench implements Bench {
         sides.visibleProperty().bind(model.itemProperty().map(i -> i.flatMap(item -> item.source().sound()).filter(f -> f.channels() == 2).isPresent()));
         ToggleButton open = view("loop-seam", "The end of the loop laid over its start, frame by frame", seam.openProperty(), "seam", "seam");
         loops.subscribe(() -> open.setVisible(loops.loop().isPresent()));
-        HBox views = new HBox(4, sides, spectrum, unit, open);
+        ToggleButton bars = view("wave-bars", "Bars and beats along the top, at the tempo that the name tells or that was heard", wave.inBarsProperty(), "bars",
+                "bars");
+        model.itemProperty().subscribe(_ -> bars.setVisible(model.tempo().isPresent()));
+        HBox views = new HBox(4, sides, spectrum, unit, bars, open);
         views.getChildren().forEach(n -> n.managedProperty().bind(n.visibleProperty()));
         views.getStyleClass().add("wave-views");
         views.setMaxSize(Region.USE_PREF_SIZE, Region.USE_PREF_SIZE);

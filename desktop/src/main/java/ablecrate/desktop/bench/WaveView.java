@@ -69,7 +69,7 @@ public final class WaveView extends Region {
     private final Canvas canvas = new Canvas();
     private final BenchModel model;
     private final DoubleProperty cursor = new SimpleDoubleProperty(-1), mark = new SimpleDoubleProperty(-1);
-    private final BooleanProperty inFrames = new SimpleBooleanProperty(), asSpectrum = new SimpleBooleanProperty();
+    private final BooleanProperty inFrames = new SimpleBooleanProperty(), asSpectrum = new SimpleBooleanProperty(), inBars = new SimpleBooleanProperty();
     private final SpectrumPainter spectrum;
     /// How many times higher than full scale the wave is drawn.
     private double height = 1;
@@ -106,6 +106,7 @@ public final class WaveView extends Region {
         mark.subscribe(_ -> requestLayout());
         inFrames.subscribe(_ -> requestLayout());
         asSpectrum.subscribe(_ -> requestLayout());
+        inBars.subscribe(_ -> requestLayout());
         for (StyleableObjectProperty<Paint> paint : List.of(wave, axis, loop, loopEdge, cue, fault, cursorPaint, text, veil, handle))
             paint.subscribe(_ -> requestLayout());
         addEventHandler(ScrollEvent.SCROLL, this::scroll);
@@ -199,6 +200,9 @@ public final class WaveView extends Region {
 
     /// Whether the ruler counts frames.
     public BooleanProperty inFramesProperty() { return inFrames; }
+
+    /// Whether the ruler counts bars and beats of 4/4, where a tempo is known.
+    public BooleanProperty inBarsProperty() { return inBars; }
 
     /// Whether frequencies are shown over time, and not the wave.
     public BooleanProperty asSpectrumProperty() { return asSpectrum; }
@@ -443,24 +447,46 @@ public final class WaveView extends Region {
         }
     }
 
-    /// Time along the top, at steps of 1, 2 or 5 that leave room for the figures.
+    /// Time along the top, at steps that leave room for the figures: seconds and frames by 1, 2 or 5, bars by doubling.
     private void drawRuler(GraphicsContext g, SoundFile f, double width, double bottom) {
-        double rate = inFrames.get() ? 1 : f.rateHz(), secondsPerPixel = scale.framesPerPixel() / rate, wanted = secondsPerPixel * 90,
-                power = Math.pow(10, Math.floor(Math.log10(wanted)));
-        double step = wanted / power < 2 ? 2 * power : wanted / power < 5 ? 5 * power : 10 * power;
+        Optional<Double> tempo = inBars.get() ? model.tempo() : Optional.empty();
+        double unit = tempo.map(bpm -> 60.0 * f.rateHz() / bpm).orElse(inFrames.get() ? 1.0 : f.rateHz()), wanted = scale.framesPerPixel() / unit * 90;
+        double step = tempo.isPresent() ? beats(wanted) : decimal(wanted);
+        if (inFrames.get() && tempo.isEmpty()) step = Math.max(1, step);
         int digits = (int) Math.max(0, Math.ceil(-Math.log10(step)));
-        if (inFrames.get()) step = Math.max(1, step);
-        double first = Math.floor(scale.frameAt(0) / rate / step) * step;
-        for (double t = Math.max(0, first); scale.xOf(t * rate) < width; t += step) {
-            double x = Math.round(scale.xOf(t * rate));
+        double first = Math.floor(scale.frameAt(0) / unit / step) * step;
+        for (double t = Math.max(0, first); scale.xOf(t * unit) < width; t += step) {
+            double x = Math.round(scale.xOf(t * unit));
             g.setFill(axis.get());
             g.fillRect(x, RULER - 5, 1, 5);
             g.setFill(text.get());
-            g.fillText(inFrames.get() ? Figures.grouped(Math.round(t)) : String.format(Locale.ROOT, "%." + digits + "f s", t), x + 4, RULER - 6);
+            g.fillText(tempo.isPresent()
+                    ? barAndBeat(t)
+                    : inFrames.get() ? Figures.grouped(Math.round(t)) : String.format(Locale.ROOT, "%." + digits + "f s", t), x + 4, RULER - 6);
         }
         g.setFill(axis.get());
         g.fillRect(0, RULER, width, 1);
         g.fillRect(0, bottom, width, 1);
+    }
+
+    private static double decimal(double wanted) {
+        double power = Math.pow(10, Math.floor(Math.log10(wanted)));
+        return wanted / power < 2 ? 2 * power : wanted / power < 5 ? 5 * power : 10 * power;
+    }
+
+    /// From sixteenths on.
+    private static double beats(double wanted) {
+        double step = 0.25;
+        while (step < wanted)
+            step *= 2;
+        return step;
+    }
+
+    /// `3.2` is the second beat of the third bar, `3.2.3` its third sixteenth.
+    private static String barAndBeat(double beats) {
+        int sixteenths = (int) Math.round(beats * 4);
+        String beat = sixteenths / 16 + 1 + "." + (sixteenths / 4 % 4 + 1);
+        return sixteenths % 4 == 0 ? beat : beat + "." + (sixteenths % 4 + 1);
     }
 
     private void drawWave(GraphicsContext g, SoundFile f, PeakPyramid pyramid, double width, double top, double bottom) {

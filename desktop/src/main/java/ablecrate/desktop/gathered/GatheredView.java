@@ -1,6 +1,7 @@
 package ablecrate.desktop.gathered;
 
 import ablecrate.change.Verdict;
+import ablecrate.desktop.Buttons;
 import ablecrate.desktop.Headings;
 import ablecrate.desktop.list.PackingListModel;
 import ablecrate.desktop.list.VerdictStamp;
@@ -66,8 +67,8 @@ public final class GatheredView extends VBox {
             if (folder.isEmpty()) tree.getSelectionModel().clearSelection();
         });
         VBox.setVgrow(tree, Priority.ALWAYS);
-        Button folder = button("Gather a folder…", "gather-folder", "Ctrl+G", gatherFolder),
-                files = button("Gather files…", "gather-files", "Ctrl+Shift+G", gatherFiles);
+        Button folder = Buttons.wide("gather-folder", "Gather a folder…", "Ctrl+G", gatherFolder),
+                files = Buttons.wide("gather-files", "Gather files…", "Ctrl+Shift+G", gatherFiles);
         recent.setId("gather-recent");
         recent.setMaxWidth(Double.MAX_VALUE);
         recent.setTooltip(new Tooltip("Folders that were gathered before"));
@@ -78,15 +79,6 @@ public final class GatheredView extends VBox {
         getChildren().addAll(head, tree, foot);
         model.all().addListener((ListChangeListener<PackingItem>) _ -> renew());
         renew();
-    }
-
-    private static Button button(String text, String id, String keys, Runnable action) {
-        Button button = new Button(text);
-        button.setId(id);
-        button.setMaxWidth(Double.MAX_VALUE);
-        button.setTooltip(new Tooltip(keys));
-        button.setOnAction(_ -> action.run());
-        return button;
     }
 
     /// What the right button offers on folders; the folder under it is the one that is shown.
