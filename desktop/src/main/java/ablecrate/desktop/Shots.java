@@ -114,8 +114,8 @@ final class Shots {
         }, listed);
         step("", () -> {
             window.setDark(false);
-            window.turnBench();
             window.chooseLine("bottle_72");
+            window.showBench("wave");
         }, listed);
         step("loop", () -> {
             window.actions().find("bench-size").run().run();
@@ -151,12 +151,19 @@ final class Shots {
         }, listed);
         step("key-bench", () -> window.keys().choose(3, false), listed);
         step("", () -> {
-            window.crate().changeOptions(o -> o.withTreatment(o.treatment().withFinds(o.treatment().finds().withChop(Chop.by(Chop.By.ONSETS)))), "slices");
+            window.crate().changeOptions(o -> o.withContainer(Choice.asDestination()), "bank");
             window.chooseLine("windmill 96");
         }, listed);
+        step("", () -> {
+            window.treatments().scopeProperty().set(TreatmentModel.Scope.CHOSEN);
+            window.treatments().change("slices", t -> t.withFinds(t.finds().withChop(Chop.by(Chop.By.ONSETS))));
+            window.showBench("keys");
+        }, listed);
         step("slices", () -> window.keys().choose(4, false), listed);
-        step("", () -> window.crate().undo(), listed);
-        step("", () -> window.crate().changeOptions(o -> o.withContainer(Choice.asDestination()), "bank"), listed);
+        step("", () -> {
+            window.treatments().scopeProperty().set(TreatmentModel.Scope.ALL);
+            window.crate().undo();
+        }, listed);
         step("presets", window::showPresets, () -> true);
         step("actions", window::showActions, () -> true);
         step("survives", window::showFormats, () -> true);

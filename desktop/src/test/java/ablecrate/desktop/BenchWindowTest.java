@@ -109,6 +109,17 @@ class BenchWindowTest extends WindowFixture {
         assertThat(window.crate().job().edits()).isEmpty();
     }
 
+    /// Keys go where the focus is, which may take a moment.
+    private static void typeInto(FxRobot robot, String id, String text) {
+        Node field = robot.lookup(id).query();
+        for (int i = 0; i < 5 && !field.isFocused(); i++) {
+            robot.clickOn(field);
+            WaitForAsyncUtils.waitForFxEvents();
+        }
+        robot.push(KeyCode.CONTROL, KeyCode.A).write(text).type(KeyCode.ENTER);
+        WaitForAsyncUtils.waitForFxEvents();
+    }
+
     private List<Loop> loops() { return edit().loop().loops().orElse(current().source().sound().orElseThrow().metadata().loops()); }
 
     private double loopEndX(Bounds wave) { return wave.getMinX() + window.wave().scale().xOf(loops().getFirst().frames().end()); }
@@ -134,7 +145,7 @@ class BenchWindowTest extends WindowFixture {
         assertThat(loops().getFirst().frames().start()).isEqualTo(start - 1);
 
         robot.clickOn("#wave-unit");
-        robot.clickOn("#loop-start").push(KeyCode.CONTROL, KeyCode.A).write("9000").type(KeyCode.ENTER);
+        typeInto(robot, "#loop-start", "9000");
         assertThat(loops().getFirst().frames().start()).isEqualTo(9000);
         ComboBox<LoopMode> mode = robot.lookup("#loop-mode").queryComboBox();
         robot.interact(() -> mode.setValue(LoopMode.ALTERNATING));
@@ -211,7 +222,7 @@ class BenchWindowTest extends WindowFixture {
     @Test void loopEndsGoToZeroCrossings(FxRobot robot) throws Exception {
         showSound(robot, "Bottle Organ", "bottle_65");
         robot.clickOn("#wave-unit").clickOn("#loop-snap");
-        robot.clickOn("#loop-start").push(KeyCode.CONTROL, KeyCode.A).write("20000").type(KeyCode.ENTER);
+        typeInto(robot, "#loop-start", "20000");
         int start = (int) loops().getFirst().frames().start();
         double[][] planes = new double[1][start + 1];
         try (SeekableSource source = current().source().sound().orElseThrow().open()) {

@@ -38,7 +38,7 @@ import javafx.util.StringConverter;
 public final class TreatmentForm extends GridPane {
     private static final PseudoClass WRONG = PseudoClass.getPseudoClass("wrong");
     /// What stands in one line; what is not named here gets a line of its own below.
-    private static final List<List<String>> LINES = List.of(List.of("level", "together"), List.of("ceiling", "ceiling-by"), List.of("limiting"),
+    private static final List<List<String>> LINES = List.of(List.of("level"), List.of("together"), List.of("ceiling", "ceiling-by"), List.of("limiting"),
             List.of("overs"), List.of("trim"), List.of("fade-in", "fade-in-shape"), List.of("fade-out", "fade-out-shape"),
             List.of("loop-crossfade"));
 
@@ -147,7 +147,8 @@ public final class TreatmentForm extends GridPane {
         ComboBox<T> combo = new ComboBox<>();
         combo.setId(option.id());
         combo.getItems().setAll(values);
-        words(combo, option.kind()::label, v -> change(option, t -> option.with(t, v)));
+        // What stands behind a comma explains, and has its room in the tooltip and the docs.
+        words(combo, v -> option.kind().label(v).replaceAll(",.*", ""), v -> change(option, t -> option.with(t, v)));
         explain(combo, option);
         shown.add(t -> {
             combo.setValue(option.get(t));
