@@ -101,15 +101,15 @@ public final class Options {
     private static final Option<Double> LOOP_CROSSFADE = Option.ofSounds("loop-crossfade", "Loop crossfade",
             "Blend the end of loops into what comes before their start, in ms.", plain("MS"), Treatment::loopCrossfadeMs, Treatment::withLoopCrossfade);
 
-    private static final Option<Boolean> FIND_LOOPS = Option.ofSounds("find-loops", "Sounds without a loop",
+    private static final Option<Boolean> FIND_LOOPS = Option.ofSounds("find-loops", "Missing loops",
             "Find a loop for held sounds that have none, with the crossfade that it needs; where none is found that nobody hears, the sound stays as it is.",
-            Kind.Flag.of("find one", "leave as they are"), t -> t.finds().loops(), (t, v) -> t.withFinds(t.finds().withLoops(v)));
-    private static final Option<Chop> CHOP = Option.ofSounds("chop", "Cut into slices",
+            Kind.Flag.of("find", "leave missing"), t -> t.finds().loops(), (t, v) -> t.withFinds(t.finds().withLoops(v)));
+    private static final Option<Chop> CHOP = Option.ofSounds("chop", "Slices",
             "Cut clips into slices: at onsets, on a grid of parts of a whole note, at cue points, at silences, or into N equal parts. Slices become an instrument, "
                     + "one a key from the first key on, or sounds with numbers.",
             OptionKinds.chop(), t -> t.finds().chop().withBpm(Optional.empty()), (t, v) -> t.withFinds(t.finds().withChop(t.finds().chop().withPlaces(v))));
     private static final Option<Optional<Double>> BPM = Option
-            .ofSounds("bpm", "Tempo of the grid", "Beats a minute of the grid; auto takes them from the name, as 96 bpm, or listens for them.",
+            .ofSounds("bpm", "Tempo", "Beats a minute of the grid; auto takes them from the name, as 96 bpm, or listens for them.",
                     new Kind.Number<>("BPM", "auto", v -> v, v -> v.orElse(Double.NaN), false), t -> t.finds().chop().bpm(),
                     (t, v) -> t.withFinds(t.finds().withChop(t.finds().chop().withBpm(v))))
             .meaningfulWhere(t -> t.finds().chop().by() == Chop.By.GRID);

@@ -150,13 +150,14 @@ final class Shots {
             window.showBench("keys");
         }, listed);
         step("key-bench", () -> window.keys().choose(3, false), listed);
-        step("", () -> {
-            window.crate().changeOptions(o -> o.withContainer(Choice.asDestination()), "bank");
-            window.chooseLine("windmill 96");
-        }, listed);
+        step("", () -> window.crate().changeOptions(o -> o.withContainer(Choice.asDestination()), "bank"), listed);
+        step("", () -> window.chooseLine("windmill 96"), listed);
         step("", () -> {
             window.treatments().scopeProperty().set(TreatmentModel.Scope.CHOSEN);
             window.treatments().change("slices", t -> t.withFinds(t.finds().withChop(Chop.by(Chop.By.ONSETS))));
+        }, listed);
+        step("", () -> {
+            window.chooseLine("windmill 96");
             window.showBench("keys");
         }, listed);
         step("slices", () -> window.keys().choose(4, false), listed);

@@ -74,6 +74,10 @@ public final class TreatmentForm extends GridPane {
     }
 
     private void line(List<Option<?>> options) {
+        if (options.getFirst().kind() instanceof Kind.Text<?>) {
+            lineOfLevel(options.getFirst());
+            return;
+        }
         List<Node> nodes = new ArrayList<>();
         options.forEach(o -> nodes.addAll(controls(o)));
         addLine(options.getFirst().title(), options.getFirst().explained(), nodes.toArray(Node[]::new));
@@ -109,14 +113,12 @@ public final class TreatmentForm extends GridPane {
             case Kind.Number<T> number -> List.of(numberField(option, number), unit(number.unitText()));
             case Kind.Words<T> words -> List.of(combo(option, words.values()));
             case Kind.Flag<T> flag -> List.of(combo(option, List.of(flag.no(), flag.yes())));
-            case Kind.Text<T> _ -> level();
             default -> throw new IllegalArgumentException("there is no control for " + option.id());
         };
     }
 
-    /// A measure, and the value that it is to have.
-    private List<Node> level() {
-        Option<?> option = Options.byId("level").orElseThrow();
+    /// A measure, and below it the value that it is to have.
+    private void lineOfLevel(Option<?> option) {
         List<Optional<LevelMeasure>> measures = new ArrayList<>(List.of(Optional.empty()));
         Arrays.stream(LevelMeasure.values()).map(Optional::of).forEach(measures::add);
         ComboBox<Optional<LevelMeasure>> measure = new ComboBox<>();
@@ -136,7 +138,8 @@ public final class TreatmentForm extends GridPane {
             value.setDisable(t.level().isEmpty());
             unit.setText(t.level().map(l -> l.measure().unit()).orElse(""));
         });
-        return List.of(measure, value, unit);
+        addLine(option.title(), option.explained(), measure);
+        addLine("to", option.explained(), value, unit);
     }
 
     private String valueOf(LevelMeasure measure) {
