@@ -70,6 +70,20 @@ public sealed interface AudioChange extends Change {
         @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(seconds(frames), seconds(left()), "s")); }
     }
 
+    /// A piece of a clip, with the fades that keep its ends from clicking.
+    record Sliced(double clipSeconds, double startSeconds, double endSeconds, double fadeInMs, double fadeOutMs) implements AudioChange {
+        @Override public Property property() { return Property.TRIM; }
+
+        @Override public Verdict verdict() { return Verdict.CONVERTED; }
+
+        @Override public Text text() {
+            return new Text(String.format(Locale.ROOT, "%.3f s", clipSeconds), String.format(Locale.ROOT, "%.3f s", endSeconds - startSeconds),
+                    String.format(Locale.ROOT, "slice from %.3f to %.3f s, fades of %.0f and %.0f ms", startSeconds, endSeconds, fadeInMs, fadeOutMs));
+        }
+
+        @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(clipSeconds, endSeconds - startSeconds, "s")); }
+    }
+
     /// @param factor of the channel that is off the most; 1 is full scale
     record OffsetRemoved(double factor) implements AudioChange {
         @Override public Property property() { return Property.OFFSET; }

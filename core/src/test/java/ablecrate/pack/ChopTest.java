@@ -80,7 +80,11 @@ class ChopTest {
 
     /// Laid one behind the other, slices are the clip; what differs lies in the fades of 1 and 3 ms.
     @ParameterizedTest @ValueSource(strings = {"onsets", "grid:1/8", "8", "gaps"}) void slicesLaidBackAreTheClip(String said) throws Exception {
-        pack(clip(SoundMetadata.NONE), chop(said), Choice.asDestination());
+        PackingSlip slip = pack(clip(SoundMetadata.NONE), chop(said), Choice.asDestination());
+        assertThat(slip.items()).singleElement().satisfies(i -> {
+            assertThat(i.verdict()).as("no slice is the file").isEqualTo("converted");
+            assertThat(i.changes()).anySatisfy(c -> assertThat(c.reason()).contains("slice"));
+        });
         List<SoundFile> slices = written();
         assertThat(slices).hasSize(8);
         assertThat(slices).extracting(s -> s.path().getFileName().toString()).startsWith("windmill 01.wav").endsWith("windmill 08.wav");

@@ -221,8 +221,11 @@ class BenchWindowTest extends WindowFixture {
     /// By choice ends go where the wave passes zero upwards.
     @Test void loopEndsGoToZeroCrossings(FxRobot robot) throws Exception {
         showSound(robot, "Bottle Organ", "bottle_65");
-        robot.clickOn("#wave-unit").clickOn("#loop-snap");
-        typeInto(robot, "#loop-start", "20000");
+        robot.interact(() -> {
+            window.loops().snapsProperty().set(true);
+            window.loops().moveStart(20_000);
+            window.loops().settle(true);
+        });
         int start = (int) loops().getFirst().frames().start();
         double[][] planes = new double[1][start + 1];
         try (SeekableSource source = current().source().sound().orElseThrow().open()) {

@@ -1,11 +1,15 @@
 package ablecrate.planner.sound;
 
+import ablecrate.audio.FrameRange;
+import ablecrate.change.AudioChange;
 import ablecrate.change.Change;
 import ablecrate.change.FileChange;
 import ablecrate.change.LevelChange;
 import ablecrate.change.LoopChange;
 import ablecrate.change.MetadataChange;
+import ablecrate.codec.AudioPlace;
 import ablecrate.codec.OutputShape;
+import ablecrate.codec.SoundFile;
 import ablecrate.dsp.Levels;
 import ablecrate.instrument.SoundMetadata;
 import ablecrate.option.LevelTarget;
@@ -125,6 +129,10 @@ public final class SoundPlan {
         List<Change> changes = new ArrayList<>();
         channels.change(survey.flatMap(Answer::found)).ifPresent(changes::add);
         unreadable.ifPresent(changes::add);
+        if (task.file().audio() instanceof AudioPlace.Slice(SoundFile whole, FrameRange piece, int in, int out)) {
+            double rate = whole.rateHz();
+            changes.add(new AudioChange.Sliced(whole.frames() / rate, piece.start() / rate, piece.end() / rate, 1000 * in / rate, 1000 * out / rate));
+        }
         part.change().ifPresent(changes::add);
         task.loopsSet().ifPresent(changes::add);
         search.change().ifPresent(changes::add);
