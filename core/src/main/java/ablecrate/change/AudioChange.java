@@ -77,7 +77,8 @@ public sealed interface AudioChange extends Change {
         @Override public Verdict verdict() { return Verdict.CONVERTED; }
 
         @Override public Text text() {
-            return new Text(String.format(Locale.ROOT, "%.3f s", clipSeconds), String.format(Locale.ROOT, "%.3f s", endSeconds - startSeconds),
+            return new Text(String.format(Locale.ROOT, "%.3f…%.3f of %.3f s", startSeconds, endSeconds, clipSeconds),
+                    String.format(Locale.ROOT, "%.3f s", endSeconds - startSeconds),
                     String.format(Locale.ROOT, "slice from %.3f to %.3f s, fades of %.0f and %.0f ms", startSeconds, endSeconds, fadeInMs, fadeOutMs));
         }
 

@@ -10,19 +10,19 @@ import java.util.function.BooleanSupplier;
 
 /// What lies between silences.
 public final class Gaps {
-    private static final double SILENT_DB = -60, BLOCK_SECONDS = 0.001, GAP_SECONDS = 0.1;
+    private static final double SILENT_DB = -60, GAP_SECONDS = 0.1;
+    private static final int BLOCK = 4096;
 
     private Gaps() {}
 
     /// @param stopped asked now and then
     /// @return stretches that sound, in order; silences between them last a tenth of a second or more below −60 dBFS
     public static List<FrameRange> sounding(FrameSource source, BooleanSupplier stopped) throws IOException {
-        int block = (int) Math.max(1, BLOCK_SECONDS * source.rateHz()), wanted = 4096 / block * block;
-        double[][] planes = new double[source.channels()][Math.max(block, wanted)];
+        double[][] planes = new double[source.channels()][BLOCK];
         double least = Decibels.toFactor(SILENT_DB);
         long gap = (long) (GAP_SECONDS * source.rateHz()), position = 0, start = -1, last = 0;
         List<FrameRange> out = new ArrayList<>();
-        for (int got; (got = source.readFully(planes, 0, planes[0].length)) > 0 && !stopped.getAsBoolean(); position += got)
+        for (int got; (got = source.read(planes, 0, BLOCK)) > 0 && !stopped.getAsBoolean(); position += got)
             for (int i = 0; i < got; i++) {
                 boolean sounds = false;
                 for (double[] plane : planes)
