@@ -93,7 +93,7 @@ public sealed interface LoopChange extends Change {
 
         @Override public Text text() {
             return new Text("none", "none",
-                    "no loop was found that nobody hears" + best.map(b -> String.format(Locale.ROOT, "; the best is %.1f times what passes", b)).orElse(""));
+                    "no loop was found whose seam passes" + best.map(b -> String.format(Locale.ROOT, "; the best is %.1f times what passes", b)).orElse(""));
         }
     }
 

@@ -102,7 +102,7 @@ public final class Options {
             "Blend the end of loops into what comes before their start, in ms.", plain("MS"), Treatment::loopCrossfadeMs, Treatment::withLoopCrossfade);
 
     private static final Option<Boolean> FIND_LOOPS = Option.ofSounds("find-loops", "Missing loops",
-            "Find a loop for held sounds that have none, with the crossfade that it needs; where none is found that nobody hears, the sound stays as it is.",
+            "Find a loop for held sounds that have none, with the crossfade that it needs; where no seam passes as the sound changes by itself, it stays as it is.",
             Kind.Flag.of("find", "leave missing"), t -> t.finds().loops(), (t, v) -> t.withFinds(t.finds().withLoops(v)));
     private static final Option<Chop> CHOP = Option.ofSounds("chop", "Slices",
             "Cut clips into slices: at onsets, on a grid of parts of a whole note, at cue points, at silences, or into N equal parts. Slices become an instrument, "
