@@ -85,6 +85,7 @@ public final class WaveView extends Region {
     private final LoopEdits loops;
     private Optional<PlannedOutput> output = Optional.empty();
     private Grip grip = Grip.NONE;
+    private int loopAtGrip;
 
     /// @param playFrom told of the frame that was clicked twice
     public WaveView(BenchModel model, LongConsumer playFrom, WaveEdits edits, LoopEdits loops, Background background) {
@@ -121,6 +122,8 @@ public final class WaveView extends Region {
             pressedX = e.getX();
             grip = gripAt(e.getX(), e.getY());
             if (grip == Grip.OVERVIEW) centre(e.getX());
+            // What the pointer only passes is not chosen.
+            if (grip == Grip.LOOP_START || grip == Grip.LOOP_END) loops.chosenProperty().set(loopAtGrip);
         });
         addEventHandler(MouseEvent.MOUSE_DRAGGED, e -> {
             double frame = Math.max(0, scale.frameAt(e.getX()));
@@ -175,7 +178,7 @@ public final class WaveView extends Region {
             FrameRange frames = all.get(loop).frames();
             double toStart = Math.abs(x - scale.xOf(frames.start())), toEnd = Math.abs(x - scale.xOf(frames.end()));
             if (Math.min(toStart, toEnd) > LOOP_GRIP) continue;
-            loops.chosenProperty().set(loop);
+            loopAtGrip = loop;
             return toEnd <= toStart ? Grip.LOOP_END : Grip.LOOP_START;
         }
         return Grip.NONE;
