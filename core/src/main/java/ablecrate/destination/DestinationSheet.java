@@ -14,7 +14,7 @@ import java.util.Optional;
 /// @param name for people
 /// @param about one or two sentences, for people
 @JsonInclude(JsonInclude.Include.NON_NULL) public record DestinationSheet(String id, String name, String about, Accepts accepts, Defaults defaults, Names names,
-        Layout layout, Keeps keeps) {
+        Layout layout, Keeps keeps, DeviceLimits limits) {
 
     /// An empty list is no limit.
     /// @param instruments formats of instruments, the preferred one first. Where none is listed, instruments are taken apart: their sounds go, each
@@ -92,6 +92,7 @@ import java.util.Optional;
         names = names == null ? Names.FREE : names;
         layout = layout == null ? Layout.FLAT : layout;
         keeps = keeps == null ? Keeps.ALL : keeps;
+        limits = limits == null ? DeviceLimits.NONE : limits;
     }
 
     @JsonProperty("$schema") String schema() { return "destination-sheet.schema.json"; }

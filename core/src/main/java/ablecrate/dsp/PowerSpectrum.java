@@ -38,17 +38,48 @@ public final class PowerSpectrum {
     /// @param weight by which powers are multiplied
     /// @param power one value a bin, added to
     public void add(double[] plane, int from, double weight, double[] power) {
-        for (int i = 0; i < length; i++) {
-            int at = from + i;
-            windowed[i] = at < 0 || at >= plane.length ? 0 : plane[at] * window[i];
-        }
-        ComplexRows.spread(windowed, 0, block.re());
+        window(plane, from, block.re());
         for (double[] row : block.im())
             Arrays.fill(row, 0);
         fft.forward(block, bins);
+        int shift = Integer.numberOfTrailingZeros(fft.rows()), mask = fft.rows() - 1;
         for (int k = 0; k < bins(); k++) {
-            double re = bins.re()[k / fft.rows()][k % fft.rows()], im = bins.im()[k / fft.rows()][k % fft.rows()];
+            double re = bins.re()[k >> shift][k & mask], im = bins.im()[k >> shift][k & mask];
             power[k] += (re * re + im * im) * weight;
+        }
+    }
+
+    /// Adds the powers of two stretches at once: one transform tells both apart, as each is real.
+    /// Source: W. H. Press et al., *Numerical Recipes*, 3rd edition, section 12.3 (two real functions in one transform).
+    /// @param powerA,powerB one value a bin, added to
+    public void add(double[] planeA, int fromA, double[] planeB, int fromB, double[] powerA, double[] powerB) {
+        window(planeA, fromA, block.re());
+        window(planeB, fromB, block.im());
+        fft.forward(block, bins);
+        int shift = Integer.numberOfTrailingZeros(fft.rows()), mask = fft.rows() - 1;
+        for (int k = 0; k < bins(); k++) {
+            int mirror = length - k & length - 1;
+            double re = bins.re()[k >> shift][k & mask], im = bins.im()[k >> shift][k & mask], mirrorRe = bins.re()[mirror >> shift][mirror & mask],
+                    mirrorIm = bins.im()[mirror >> shift][mirror & mask];
+            double evenRe = re + mirrorRe, oddIm = im - mirrorIm, evenIm = im + mirrorIm, oddRe = mirrorRe - re;
+            powerA[k] += (evenRe * evenRe + oddIm * oddIm) / 4;
+            powerB[k] += (evenIm * evenIm + oddRe * oddRe) / 4;
+        }
+    }
+
+    private void window(double[] plane, int from, double[][] rows) {
+        int columns = rows[0].length, first = Math.max(0, -from), last = Math.clamp(plane.length - from, 0, length);
+        if (first > 0 || last < length) {
+            Arrays.fill(windowed, 0);
+            for (int i = first; i < last; i++)
+                windowed[i] = plane[from + i] * window[i];
+            ComplexRows.spread(windowed, 0, rows);
+            return;
+        }
+        for (int r = 0, at = 0; r < rows.length; r++, at += columns) {
+            double[] row = rows[r];
+            for (int i = 0; i < columns; i++)
+                row[i] = plane[from + at + i] * window[at + i];
         }
     }
 }

@@ -29,6 +29,14 @@ public record InstrumentCapabilities(Map<Parameter<?>, Precision<?>> carried, Un
 
     public boolean carries(Parameter<?> parameter) { return carried.containsKey(parameter); }
 
+    /// The same where less is carried.
+    public InstrumentCapabilities without(Set<Parameter<?>> parameters) {
+        if (parameters.isEmpty()) return this;
+        Map<Parameter<?>, Precision<?>> left = new LinkedHashMap<>(carried);
+        left.keySet().removeAll(parameters);
+        return new InstrumentCapabilities(left, together, about, names, sounds, manyInstruments);
+    }
+
     /// For people; empty where the parameter is lost.
     public String how(Parameter<?> parameter) { return carries(parameter) ? carried.get(parameter).how() : ""; }
 

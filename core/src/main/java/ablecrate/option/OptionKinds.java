@@ -76,6 +76,11 @@ final class OptionKinds {
         return options.container() instanceof Choice.Of<String>(String id) && InstrumentFormats.byId(id).isPresent();
     }
 
+    /// Whether a device has limits for instruments, or the user has set one.
+    static boolean isLimited(DestinationSheet sheet, PackOptions options) {
+        return !sheet.limits().isNone() || options.instruments().fitting().memoryMb().isPresent();
+    }
+
     static boolean numbersKits(DestinationSheet sheet) {
         return !sheet.layout().folder().isEmpty() && NamePattern.parse(sheet.layout().folder()).uses(NamePattern.Word.KIT);
     }

@@ -177,6 +177,18 @@ public final class Options {
             o -> o.instruments().playingDefaults(), (o, v) -> o.withInstruments(o.instruments().withPlayingDefaults(v)))
             .openWhere((_, o) -> makesInstruments(o));
 
+    private static final Option<Fitting.Mode> FIT = Option.of("fit", OptionGroup.INSTRUMENTS, "More than the device holds",
+            "Whether an instrument with more layers, samples or memory than the device holds is made to fit, with as little harm as can be, or is blocked.",
+            Kind.Words.of(List.of(Fitting.Mode.values()), Fitting.Mode::id, Fitting.Mode::label), o -> o.instruments().fitting().mode(),
+            (o, v) -> o.withInstruments(o.instruments().withFitting(o.instruments().fitting().withMode(v)))).openWhere(OptionKinds::isLimited);
+    private static final Option<Optional<Double>> FIT_MEMORY = Option.of("fit-memory", OptionGroup.INSTRUMENTS, "Memory for each instrument",
+            "Audio of each instrument takes no more than this, in MB; device: what the destination has.",
+            new Kind.Number<>("MB", "device", v -> v, v -> v.orElse(Double.NaN), false), o -> o.instruments().fitting().memoryMb(),
+            (o, v) -> o.withInstruments(o.instruments().withFitting(o.instruments().fitting().withMemory(v)))).openWhere((_, o) -> makesInstruments(o));
+    private static final Option<List<String>> FIT_WITHOUT = Option.of("fit-without", OptionGroup.INSTRUMENTS, "Fit without",
+            "A step that fitting must not take: " + Fitting.names() + "; may be repeated.", new Kind.Texts("STEP"), o -> o.instruments().fitting().without(),
+            (o, v) -> o.withInstruments(o.instruments().withFitting(o.instruments().fitting().withoutSteps(v)))).openWhere(OptionKinds::isLimited);
+
     /// The form in the window shows it by itself, with what the first file will be called.
     public static final Option<Optional<String>> NAME = Option.of("name", OptionGroup.NAMES, "Names",
             "Names of results, with (name) (folder) (number) (root) (rate) (depth) (channel) (kit) (pad); dots are digits: (number...) makes 007.",
@@ -218,7 +230,8 @@ public final class Options {
     public static final List<Option<?>> ALL = List.of(CONTAINER, RATE, DEPTH, CHANNELS, MONO, DITHER, QUALITY, BIT_RATE, METADATA, LEVEL, TOGETHER, CEILING,
             CEILING_BY, LIMITING, OVERS, FADE_IN, FADE_OUT, FADE_IN_SHAPE, FADE_OUT_SHAPE, TRIM, DC, LOOP_CROSSFADE, FIND_LOOPS, CHOP, BPM, CHECK, DAMAGE,
             MEND_CLICKS, LINE_UP, MAP,
-            GAPS, START_KEY, KIT_STEP, ONE_KIT, MIDDLE_C, NAME_PART, BANKS, INSTRUMENT, PLAYING_DEFAULTS, NAME, MIRROR, FIRST_KIT, KIT_NAME, PAD_ORDER, PAD,
+            GAPS, START_KEY, KIT_STEP, ONE_KIT, MIDDLE_C, NAME_PART, BANKS, INSTRUMENT, PLAYING_DEFAULTS, FIT, FIT_MEMORY, FIT_WITHOUT, NAME, MIRROR, FIRST_KIT,
+            KIT_NAME, PAD_ORDER, PAD,
             EXISTING, VERIFY);
 
     private Options() {}

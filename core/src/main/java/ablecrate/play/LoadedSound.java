@@ -10,9 +10,12 @@ public record LoadedSound(double[][] planes, int rateHz) {
     /// Longer sounds are heard up to here.
     private static final int LONGEST_SECONDS = 60;
 
-    public static LoadedSound of(FrameSource source) throws IOException {
+    public static LoadedSound of(FrameSource source) throws IOException { return of(source, LONGEST_SECONDS); }
+
+    /// @param longestSeconds up to which it is read
+    public static LoadedSound of(FrameSource source, int longestSeconds) throws IOException {
         try (source) {
-            int frames = (int) Math.min(source.frames(), (long) LONGEST_SECONDS * source.rateHz());
+            int frames = (int) Math.min(source.frames(), (long) longestSeconds * source.rateHz());
             double[][] planes = new double[source.channels()][frames];
             source.readFully(planes, 0, frames);
             return new LoadedSound(planes.length > 2 ? Arrays.copyOf(planes, 2) : planes, source.rateHz());

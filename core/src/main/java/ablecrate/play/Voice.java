@@ -23,6 +23,9 @@ final class Voice {
     private final int rateHz, velocity;
     private final long start, end;
     private final Optional<Loop> loop;
+    /// Of the loop, in frames; 0 and 0 where there is none.
+    private final int loopStart, loopEnd, loopCrossfade;
+    private final boolean untilRelease, alternates, isBackward;
     private double position, seconds;
     private int direction = 1;
     private boolean over;
@@ -54,7 +57,12 @@ final class Voice {
         end = Math.min(zone.get(Parameter.END).orElse((long) sound.frames()), sound.frames());
         loop = zone.get(Parameter.LOOPS).stream().filter(l -> l.use() == Loop.Use.SUSTAIN && l.frames().end() <= sound.frames() && l.frames().length() > 0)
                 .findFirst();
-        boolean isBackward = zone.get(Parameter.BACKWARD);
+        loopStart = loop.map(l -> (int) l.frames().start()).orElse(0);
+        loopEnd = loop.map(l -> (int) l.frames().end()).orElse(0);
+        loopCrossfade = (int) Math.min(loopStart, zone.get(Parameter.LOOP_CROSSFADE) * sound.rateHz());
+        alternates = loop.filter(l -> l.mode() == LoopMode.ALTERNATING).isPresent();
+        untilRelease = zone.get(Parameter.LOOP_UNTIL_RELEASE);
+        isBackward = zone.get(Parameter.BACKWARD);
         position = isBackward ? end - 1 : start;
         direction = isBackward ? -1 : 1;
         over = end <= start;
@@ -132,22 +140,21 @@ final class Voice {
         f.tune(zone.get(Parameter.CUTOFF) * Math.pow(2, cents / 1200), zone.get(Parameter.RESONANCE));
     }
 
-    private boolean loops() { return loop.isPresent() && !(zone.get(Parameter.LOOP_UNTIL_RELEASE) && level.isReleased()); }
+    private boolean loops() { return loopEnd > 0 && !(untilRelease && level.isReleased()); }
 
     private void move(double step) {
         position += direction * step;
         if (loops()) {
-            long from = loop.get().frames().start(), to = loop.get().frames().end();
-            if (direction > 0 && position >= to) {
-                if (loop.get().mode() == LoopMode.ALTERNATING) {
+            if (direction > 0 && position >= loopEnd) {
+                if (alternates) {
                     direction = -1;
-                    position = 2.0 * (to - 1) - position;
+                    position = 2.0 * (loopEnd - 1) - position;
                 } else
-                    position = from + (position - from) % (to - from);
+                    position = loopStart + (position - loopStart) % (loopEnd - loopStart);
             } else
-                if (direction < 0 && position < from && !zone.get(Parameter.BACKWARD)) {
+                if (direction < 0 && position < loopStart && !isBackward) {
                     direction = 1;
-                    position = 2.0 * from - position;
+                    position = 2.0 * loopStart - position;
                 }
         }
         over |= direction > 0 ? position >= end && !loops() : position < start;
@@ -155,23 +162,29 @@ final class Voice {
 
     /// Between frames by a cubic through four of them. Behind a loop's end lies its start.
     private double sampleAt(double[] x, double at) {
-        int i = (int) Math.floor(at);
-        double t = at - i, a = frame(x, i - 1), b = frame(x, i), c = frame(x, i + 1), d = frame(x, i + 2);
+        int i = (int) at;
+        double t = at - i, a, b, c, d;
+        if (i >= 1 && i + 2 < x.length && (loopEnd == 0 || i + 2 < loopEnd)) {
+            a = x[i - 1];
+            b = x[i];
+            c = x[i + 1];
+            d = x[i + 2];
+        } else {
+            a = frame(x, i - 1);
+            b = frame(x, i);
+            c = frame(x, i + 1);
+            d = frame(x, i + 2);
+        }
         double y = b + 0.5 * t * (c - a + t * (2 * a - 5 * b + 4 * c - d + t * (3 * (b - c) + d - a)));
-        double fade = zone.get(Parameter.LOOP_CROSSFADE) * sound.rateHz();
-        if (fade > 0 && loops()) {
-            long from = loop.get().frames().start(), to = loop.get().frames().end();
-            double share = (at - (to - Math.min(fade, from))) / Math.min(fade, from);
-            if (share > 0 && share <= 1) y = y * (1 - share) + frame(x, i - (int) (to - from)) * share;
+        if (loopCrossfade > 0 && at > loopEnd - loopCrossfade && loops()) {
+            double share = (at - (loopEnd - loopCrossfade)) / loopCrossfade;
+            if (share <= 1) y = y * (1 - share) + frame(x, i - (loopEnd - loopStart)) * share;
         }
         return y;
     }
 
     private double frame(double[] x, int i) {
-        if (loops() && direction > 0 && i >= loop.get().frames().end()) {
-            int from = (int) loop.get().frames().start(), length = (int) loop.get().frames().length();
-            return x[from + (i - from) % length];
-        }
+        if (i >= loopEnd && loops() && direction > 0) return x[loopStart + (i - loopStart) % (loopEnd - loopStart)];
         return i < 0 || i >= x.length ? 0 : x[i];
     }
 }

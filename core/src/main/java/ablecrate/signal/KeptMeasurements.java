@@ -25,7 +25,7 @@ final class KeptMeasurements {
             case Measurement.OfOnsets _ -> Optional.of(new Question("onsets", Measurement.Onsets.class));
             case Measurement.OfGaps _ -> Optional.of(new Question("gaps", Measurement.Sounding.class));
             case Measurement.OfFaults _ -> Optional.of(new Question("faults", Measurement.Faults.class));
-            case Measurement.OfSourceChain _,Measurement.OfLimited _ -> Optional.empty();
+            case Measurement.OfSourceChain _,Measurement.OfLimited _,Measurement.OfInstruments _ -> Optional.empty();
         };
     }
 

@@ -8,9 +8,11 @@ import ablecrate.dsp.FaultFinder;
 import ablecrate.dsp.LevelMeasure;
 import ablecrate.dsp.Levels;
 import ablecrate.dsp.PitchDetector;
+import java.io.IOException;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.function.BooleanSupplier;
 
 /// What listening to a sound gave.
 public sealed interface Measurement {
@@ -18,6 +20,15 @@ public sealed interface Measurement {
     sealed interface Request {
         SoundFile file();
     }
+
+    /// What is asked of sounds that are played together; it is found out by whoever asks.
+    non-sealed interface OfInstruments extends Request {
+        /// @param stopped asked now and then; true gives nothing
+        Optional<? extends Measurement> measure(SoundPath path, BooleanSupplier stopped) throws IOException;
+    }
+
+    /// An answer to that.
+    non-sealed interface Played extends Measurement {}
 
     /// The file as it is.
     /// @param silenceDbfs below which its start and end count as silent; empty where nothing counts so

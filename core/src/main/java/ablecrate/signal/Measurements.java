@@ -73,6 +73,7 @@ public final class Measurements {
                 case Measurement.OfSourceChain(SoundFile file, SourceChain sourceChain, Ends ends) when sourceChain.isAsIn(file) && ends.isNone() ->
                     levels(file, stopped);
                 case Measurement.OfSourceChain(SoundFile file, SourceChain sourceChain, Ends ends) -> levels(file, sourceChain, ends, stopped);
+                case Measurement.OfInstruments played -> played.measure(path, stopped);
                 case Measurement.OfLimited limited -> new LevelSearch(path, limited, stopped).find();
             };
             measured.ifPresent(m -> kept.put(request, m));

@@ -6,6 +6,7 @@ import ablecrate.audio.FrameRange;
 import ablecrate.destination.ChannelChoice;
 import ablecrate.destination.DestinationSheet.Keeps;
 import ablecrate.destination.DestinationSheet;
+import ablecrate.destination.DeviceLimits;
 import ablecrate.dsp.Dither;
 import ablecrate.dsp.FadeShape;
 import ablecrate.dsp.LevelMeasure;
@@ -25,6 +26,7 @@ import ablecrate.option.Choice;
 import ablecrate.option.Chop;
 import ablecrate.option.Fade;
 import ablecrate.option.Finds;
+import ablecrate.option.Fitting;
 import ablecrate.option.InstrumentOptions;
 import ablecrate.option.KeyGaps;
 import ablecrate.option.KitLayout;
@@ -150,8 +152,7 @@ public final class AnyCrate {
         return o.withInstruments(new InstrumentOptions(one(MapBy.values()), new NameReading(random.nextBoolean() ? Map.of(1, one(NamePart.values())) : Map.of(),
                 random.nextBoolean() ? OptionalInt.of(12) : OptionalInt.empty()), one(KeyGaps.values()),
                 new KitLayout(random.nextInt(128), 1 + random.nextInt(12), random.nextBoolean()), one(Banks.values()),
-                random.nextBoolean(),
-                List.of()));
+                random.nextBoolean(), Fitting.DEFAULT, List.of()));
     }
 
     /// A destination with any limits.
@@ -164,6 +165,6 @@ public final class AnyCrate {
                 DestinationSheet.Defaults.NONE,
                 new DestinationSheet.Names(one(0, 8, 12), one("", "A-Z0-9_", "a-z0-9-"), random.nextBoolean(), one("(name)", "(number..)(name)")),
                 new DestinationSheet.Layout(one("", "audio", "KIT(kit..)"), random.nextInt(2) * 5, random.nextInt(2) * 3, random.nextBoolean()),
-                new Keeps(random.nextBoolean(), random.nextBoolean(), random.nextBoolean(), random.nextBoolean(), random.nextBoolean()));
+                new Keeps(random.nextBoolean(), random.nextBoolean(), random.nextBoolean(), random.nextBoolean(), random.nextBoolean()), DeviceLimits.NONE);
     }
 }

@@ -13,19 +13,21 @@ import ablecrate.format.InstrumentFormats;
 import ablecrate.instrument.Parameter;
 import ablecrate.library.Gathered;
 import ablecrate.library.Gatherer;
-import ablecrate.pack.Packer;
-import ablecrate.pack.PackingSlip;
-import ablecrate.pack.StopSignal;
+import ablecrate.option.Fitting;
 import ablecrate.option.Banks;
 import ablecrate.option.Choice;
-import ablecrate.option.MetadataChoice;
+import ablecrate.option.Fitting;
 import ablecrate.option.InstrumentOptions;
 import ablecrate.option.KeyGaps;
 import ablecrate.option.KitLayout;
 import ablecrate.option.LevelTarget;
 import ablecrate.option.MapBy;
 import ablecrate.option.Mending;
+import ablecrate.option.MetadataChoice;
 import ablecrate.option.PackOptions;
+import ablecrate.pack.Packer;
+import ablecrate.pack.PackingSlip;
+import ablecrate.pack.StopSignal;
 import ablecrate.plan.PackingList;
 import ablecrate.planner.ListeningPlanner;
 import ablecrate.signal.Measurements;
@@ -115,7 +117,7 @@ class EveryFormatTest {
                             .withLoopCrossfade(r.nextInt(3) * 10.0).withOffsetRemoved(r.nextBoolean()));
         return o.withInstruments(new InstrumentOptions(one(r, MapBy.values()), InstrumentOptions.DEFAULT.names(), one(r, KeyGaps.values()),
                 new KitLayout(30 + r.nextInt(60), 1 + r.nextInt(3), r.nextBoolean()),
-                one(r, Banks.values()), r.nextBoolean(), List.of()));
+                one(r, Banks.values()), r.nextBoolean(), Fitting.DEFAULT, List.of()));
     }
 
     @SafeVarargs private static <T> T one(Random r, T... of) { return of[r.nextInt(of.length)]; }

@@ -15,7 +15,7 @@ import ablecrate.planner.instrument.PlannedParts.Part;
 import ablecrate.planner.instrument.PlayedSounds.PlayedGroup;
 import ablecrate.planner.instrument.PlayedSounds.PlayedInstrument;
 import ablecrate.planner.instrument.PlayedSounds.PlayedZone;
-import ablecrate.signal.SourceChain;
+import ablecrate.signal.ZoneFrames;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -121,25 +121,10 @@ record CarriedInstruments(List<Instrument> instruments, List<Change> changes) {
         return lost.isEmpty() ? Optional.empty() : Optional.of(new InstrumentChange.AboutDropped(lost));
     }
 
-    /// Frames as they are in the result, and the tuning that pays for the loop.
+    /// Frames as they are in the result.
     private static Zone moved(Zone zone, PlannedOutput output, int place) {
-        SourceChain sourceChain = output.sourceChain();
-        double ratio = (double) sourceChain.outputStep() / sourceChain.inputStep(),
-                cents = 1200 * Math.log(ratio * output.source().rateHz() / sourceChain.rateHz()) / Math.log(2);
-        Zone out = zone.withSample(place);
-        if (Math.abs(cents) > 1e-9)
-            out = out.with(Parameter.TUNING, Math.clamp(zone.get(Parameter.TUNING) + cents, -Parameter.MOST_TUNING, Parameter.MOST_TUNING));
-        if (zone.get(Parameter.START) > 0)
-            out = out.with(Parameter.START, Math.min(frame(zone.get(Parameter.START), sourceChain, ratio), output.shape().frames() - 1));
-        if (zone.get(Parameter.END).isPresent()) {
-            long end = Math.min(output.shape().frames(), frame(zone.get(Parameter.END).get(), sourceChain, ratio));
-            out = end >= output.shape().frames() || end <= out.get(Parameter.START) ? out.without(Parameter.END) : out.with(Parameter.END, Optional.of(end));
-        }
+        Zone out = ZoneFrames.moved(zone.withSample(place), output.sourceChain(), output.source().rateHz(), output.shape().frames());
         // What the sound's own chunks keep of the loops was planned with the sound; a file that stays says what it always did.
         return zone.get(Parameter.LOOPS).isEmpty() || output.isVerbatim() ? out : out.with(Parameter.LOOPS, output.metadata().loops());
-    }
-
-    private static long frame(long frame, SourceChain sourceChain, double ratio) {
-        return Math.max(0, Math.round((frame - sourceChain.part().start()) * ratio));
     }
 }

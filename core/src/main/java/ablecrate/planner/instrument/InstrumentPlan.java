@@ -21,12 +21,14 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
+import java.util.stream.Stream;
 
-/// The way of instruments into the packing list, stage by stage: plain instruments → the sounds that they play → a plan for each; and, once the gains of all
+/// The way of instruments into the packing list, stage by stage: plain instruments → what of them fits the device → the sounds that they play → a plan for each; and, once the gains of all
 /// sounds are known, parts → doubts → carried instruments → maps.
 public final class InstrumentPlan {
     private final InstrumentTask task;
     private final PlainInstruments plain;
+    private final FittedInstruments fitted;
     private final PlayedSounds played;
     private final List<SoundPlan> sounds;
 
@@ -35,8 +37,9 @@ public final class InstrumentPlan {
             Function<Measurement.Request, Optional<Measurement>> measured) {
         task = InstrumentTask.of(gathered, file, accepted, edits, inJob, measured);
         plain = PlainInstruments.of(task);
-        played = PlayedSounds.of(task, plain.instruments());
-        sounds = played.sounds().stream().map(s -> InstrumentSounds.plan(task, s)).toList();
+        fitted = FittedInstruments.of(task, plain.instruments());
+        played = PlayedSounds.of(task, fitted.instruments());
+        sounds = played.sounds().stream().map(s -> InstrumentSounds.plan(task, s, fitted.size(s.sample()))).toList();
     }
 
     public List<SoundPlan> sounds() { return sounds; }
@@ -52,11 +55,13 @@ public final class InstrumentPlan {
         CarriedInstruments carried = CarriedInstruments.of(task, played, parts, isSame);
         List<PlannedMap> maps = maps(carried.instruments(), isSame);
         PackingItem item = PackingItem.of(task.gathered(), isSame ? List.of() : changes(parts, roots, carried, maps), parts.items(), maps);
-        return roots.wanted().isEmpty() ? item : item.wanting(roots.wanted());
+        List<Measurement.Request> wanted = Stream.concat(roots.wanted().stream(), fitted.wanted().stream()).toList();
+        return wanted.isEmpty() ? item : item.wanting(wanted);
     }
 
     private List<Change> changes(PlannedParts parts, MapDoubts roots, CarriedInstruments carried, List<PlannedMap> maps) {
-        List<Change> changes = new ArrayList<>(plain.changes());
+        List<Change> changes = new ArrayList<>(fitted.changes());
+        changes.addAll(plain.changes());
         task.bank().flatMap(bank -> tooLarge(bank, parts)).ifPresent(changes::add);
         if (task.isEdited()) changes.add(new InstrumentChange.ZonesEdited());
         changes.addAll(MapDoubts.problems(task));
@@ -76,7 +81,8 @@ public final class InstrumentPlan {
 
     /// A bank of which nothing is asked that would change it is carried over byte for byte, with all that no model has.
     private boolean isVerbatim(PlannedParts parts) {
-        return !task.isEdited() && task.bank().isPresent() && !task.isSplit(plain.instruments()) && task.staysInFormat()
+        return !task.isEdited() && fitted.changes().isEmpty() && plain.changes().isEmpty() && task.bank().isPresent() && !task.isSplit(plain.instruments())
+                && task.staysInFormat()
                 && plain.instruments().size() >= task.file().instruments().size() && parts.areKept();
     }
 

@@ -1,7 +1,10 @@
 package ablecrate.planner.instrument;
 
+import ablecrate.audio.FrameRange;
 import ablecrate.codec.SoundFile;
 import ablecrate.codec.SoundFormats;
+import ablecrate.fit.FitSound;
+import ablecrate.fit.Size;
 import ablecrate.format.BankFormat;
 import ablecrate.format.OwnMaps;
 import ablecrate.format.Sample;
@@ -15,22 +18,31 @@ import ablecrate.planner.sound.SoundPlan;
 import ablecrate.planner.sound.SoundTarget;
 import ablecrate.planner.sound.SoundTask;
 import java.nio.file.Path;
+import java.util.Optional;
 
 /// Sounds of instruments as sounds like any other, so that rates, levels and loops go the same way.
 final class InstrumentSounds {
     private InstrumentSounds() {}
 
-    static SoundPlan plan(InstrumentTask task, PlayedSound sound) {
+    /// @param size that it is cut down to, where it has to fit
+    static SoundPlan plan(InstrumentTask task, PlayedSound sound, Optional<Size> size) {
         Sample.Found sample = (Sample.Found) task.file().samples().get(sound.sample());
         SoundFile source = sample.file();
         Path path = isOfBank(source) ? source.path().resolve(plainName(sample.name())) : source.path();
         Path relative = task.gathered().relative().resolveSibling(plainName(sound.by().name())).resolve(path.getFileName());
         ItemEdit own = task.edits().getOrDefault(path, ItemEdit.NONE), all = task.edits().getOrDefault(task.gathered().path(), ItemEdit.NONE);
         return new SoundPlan(SoundTask.played(new Gathered(path, relative, new Gathered.Content.Sound(source)), source, metadata(task, sound, source),
-                target(task, source), task.accepted(), own.withTreatment(own.treatment().or(all::treatment)), task.measured()));
+                target(task, source), size.map(s -> task.accepted().reduced(s.rateHz(), s.isFolded() && source.channels() == 2)).orElse(task.accepted()),
+                cut(own.withTreatment(own.treatment().or(all::treatment)), size, source), task.measured()));
     }
 
-    private static SoundTarget target(InstrumentTask task, SoundFile source) {
+    /// A part that the user drew goes before that.
+    private static ItemEdit cut(ItemEdit edit, Optional<Size> size, SoundFile source) {
+        if (size.filter(s -> s.frames() < source.frames()).isEmpty() || edit.part().isPresent()) return edit;
+        return edit.withPart(Optional.of(new FrameRange(0, size.get().frames()))).withFadeOut(edit.fadeOutMs().or(() -> Optional.of(FitSound.FADE_MS)));
+    }
+
+    static SoundTarget target(InstrumentTask task, SoundFile source) {
         return switch (task.format().orElse(null)) {
             case BankFormat bank -> SoundTarget.pooled(bank);
             case null -> SoundTarget.file(task.accepted().container(source.formatId()), task.accepted().sheet().keeps(), task.options().metadata().written());

@@ -2,6 +2,7 @@ package ablecrate.planner.instrument;
 
 import ablecrate.codec.SoundFile;
 import ablecrate.codec.SoundFormats;
+import ablecrate.destination.DeviceLimits;
 import ablecrate.format.BankFormat;
 import ablecrate.format.InstrumentCapabilities;
 import ablecrate.format.InstrumentFile;
@@ -9,6 +10,7 @@ import ablecrate.format.InstrumentFormat;
 import ablecrate.format.OwnMaps;
 import ablecrate.format.Sample;
 import ablecrate.instrument.Instrument;
+import ablecrate.instrument.Parameter;
 import ablecrate.library.Gathered;
 import ablecrate.option.Banks;
 import ablecrate.option.ItemEdit;
@@ -17,9 +19,11 @@ import ablecrate.planner.sound.Accepted;
 import ablecrate.signal.Measurement;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Function;
 
 /// Instruments of a file, what they become a part of, and what is wanted of them: what every stage may look at.
@@ -59,7 +63,22 @@ record InstrumentTask(Gathered gathered, InstrumentFile file, boolean isEdited, 
     PackOptions options() { return accepted.options(); }
 
     InstrumentCapabilities capabilities() {
-        return format.map(InstrumentFormat::capabilities).orElseGet(() -> OwnMaps.capabilities(accepted.container(SoundFormats.WRITTEN.getFirst().id())));
+        return format.map(InstrumentFormat::capabilities).orElseGet(() -> OwnMaps.capabilities(accepted.container(SoundFormats.WRITTEN.getFirst().id())))
+                .without(lacking(accepted.sheet().limits()));
+    }
+
+    private static Set<Parameter<?>> lacking(DeviceLimits limits) {
+        Set<Parameter<?>> out = new HashSet<>();
+        for (DeviceLimits.Skill skill : DeviceLimits.Skill.values())
+            if (!limits.has(skill)) out.addAll(switch (skill) {
+                case CROSSFADES -> List.of(Parameter.KEY_FADE_IN, Parameter.KEY_FADE_OUT, Parameter.KEY_FADE_CURVE, Parameter.VELOCITY_FADE_IN,
+                        Parameter.VELOCITY_FADE_OUT, Parameter.VELOCITY_FADE_CURVE);
+                case ROUND_ROBINS -> List.of(Parameter.TURN, Parameter.CHANCE);
+                case RELEASE_SOUNDS -> List.of(Parameter.TRIGGER);
+                case KEYSWITCHES -> List.of(Parameter.SWITCH);
+                case VELOCITY_CURVES -> List.of(Parameter.VELOCITY_TRACKING);
+            });
+        return out;
     }
 
     /// What the target is called; empty for sounds alone.

@@ -44,6 +44,16 @@ public final class Accepted {
 
     public PackOptions options() { return options; }
 
+    /// The same for a sound that is made smaller than it would have to be.
+    public Accepted reduced(int rateHz, boolean isMono) {
+        PackOptions less = options.withRate(new Choice.Of<>(rateHz));
+        try {
+            return new Accepted(sheet, isMono ? less.withChannels(Optional.of(ChannelChoice.MONO)) : less);
+        } catch (OptionConflict e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
     private void check(boolean holds, String what, List<?> accepted) throws OptionConflict {
         if (!holds) throw conflict(what, accepted);
     }

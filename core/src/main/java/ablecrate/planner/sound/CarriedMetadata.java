@@ -13,6 +13,7 @@ import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.Mapping;
 import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.TextField;
+import ablecrate.signal.LoopFit;
 import ablecrate.signal.SourceChain;
 import java.util.ArrayList;
 import java.util.EnumMap;

@@ -4,6 +4,7 @@ import ablecrate.audio.FrameRange;
 import ablecrate.change.LoopChange;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
+import ablecrate.signal.LoopFit;
 import ablecrate.signal.ChannelMix;
 import ablecrate.signal.SourceChain;
 import ablecrate.signal.LoopCarry;

@@ -40,14 +40,14 @@ public record SoundTarget(String id, String name, Capabilities capabilities, Des
     boolean isLossy() { return capabilities.compressing().isLossy(); }
 
     /// The rate that is taken for this one: the nearest that loses nothing, else the highest.
-    int rateHz(int wanted) {
+    public int rateHz(int wanted) {
         List<Integer> rates = capabilities.compressing().ratesHz().stream().sorted().toList();
         return rates.isEmpty() || rates.contains(wanted) ? wanted : rates.stream().filter(r -> r >= wanted).findFirst().orElse(rates.getLast());
     }
 
     /// The depth that is taken for this one.
     /// @param accepted by the destination; empty for any. Where the format has none of them, what it has is taken
-    Depth depth(Depth wanted, List<Depth> accepted) {
+    public Depth depth(Depth wanted, List<Depth> accepted) {
         if (capabilities.depths().contains(wanted)) return wanted;
         List<Depth> both = capabilities.depths().stream().filter(d -> accepted.isEmpty() || accepted.contains(d)).sorted().toList(),
                 open = both.isEmpty() ? capabilities.depths().stream().sorted().toList() : both;

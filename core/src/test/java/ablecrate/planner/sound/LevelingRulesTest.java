@@ -15,6 +15,7 @@ import ablecrate.option.LevelTarget;
 import ablecrate.option.Limits;
 import ablecrate.option.Overs;
 import ablecrate.option.Treatment;
+import ablecrate.signal.LoopFit;
 import ablecrate.signal.Hold;
 import ablecrate.signal.Measurement;
 import java.util.List;

@@ -1,4 +1,4 @@
-package ablecrate.planner.sound;
+package ablecrate.signal;
 
 import ablecrate.audio.FrameRange;
 import ablecrate.codec.Capabilities;
@@ -13,10 +13,10 @@ import ablecrate.codec.Capabilities;
 /// @param outputStep with `inputStep` the ratio that the sound is converted by
 /// @param tuningCents what a player has to add
 /// @param leftCents by which the loop is out of tune then: positive plays too high
-record LoopFit(FrameRange from, FrameRange to, long outputStep, long inputStep, double tuningCents, double leftCents) {
+public record LoopFit(FrameRange from, FrameRange to, long outputStep, long inputStep, double tuningCents, double leftCents) {
     /// @param tunedBefore the fine tuning that the sound has already
     /// @param alternates whether it goes back and forth: then the way from turn to turn, a frame less than its length, is what has to be whole
-    static LoopFit of(FrameRange loop, boolean alternates, int fromHz, int toHz, Capabilities.FineTune tuning, double tunedBefore) {
+    public static LoopFit of(FrameRange loop, boolean alternates, int fromHz, int toHz, Capabilities.FineTune tuning, double tunedBefore) {
         if (alternates && loop.length() > 1) {
             LoopFit way = of(new FrameRange(loop.start(), loop.end() - 1), false, fromHz, toHz, tuning, tunedBefore);
             return new LoopFit(loop, new FrameRange(way.to.start(), way.to.end() + 1), way.outputStep, way.inputStep, way.tuningCents, way.leftCents);

@@ -1,0 +1,95 @@
+package ablecrate.benchmarks;
+
+import ablecrate.destination.DeviceLimits;
+import ablecrate.fit.Fit;
+import ablecrate.fit.FitSound;
+import ablecrate.fit.FitTask;
+import ablecrate.format.InstrumentFile;
+import ablecrate.format.InstrumentFormats;
+import ablecrate.instrument.Instrument;
+import ablecrate.signal.SoundPath;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Queue;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.concurrent.ConcurrentLinkedQueue;
+import java.util.stream.IntStream;
+
+/// How much less the fitted instruments of a bank differ from their sources than simple plans within the same limits: rendered, and compared by one measure.
+public final class FitReport {
+    private FitReport() {}
+
+    private record Ratio(String instrument, double harmDb, Map<String, Double> simpleDb) {}
+
+    /// @param args the bank
+    public static void main(String[] args) throws Exception {
+        InstrumentFile bank = InstrumentFormats.of(Path.of(args[0])).orElseThrow().read(Path.of(args[0]));
+        List<Optional<FitSound>> sounds = IntStream.range(0, bank.samples().size())
+                .mapToObj(i -> bank.sound(i).map(f -> new FitSound(f, f.rateHz(), f.channels(), 2))).toList();
+        System.out.println("| limit | instruments | harm, median | of simple plans: median, worst | took |");
+        System.out.println("|---|---|---|---|---|");
+        for (int part : new int[]{2, 3})
+            report("samples, 1 of " + part, bank, sounds, i -> new DeviceLimits(0, (int) Math.ceilDiv(samples(i), part), 0, 0, List.of(), 0, 0, 0), 4);
+        for (int part : new int[]{2, 4, 8})
+            report("memory, 1 of " + part, bank, sounds, i -> {
+                long bytes = new FitTask(List.of(i), sounds, DeviceLimits.NONE, List.of(), true, true, Set.of()).bytes(i);
+                return new DeviceLimits(0, 0, 0, 0, List.of(), bytes / part, 0, 0);
+            }, 1);
+        if (args.length > 1) {
+            long start = System.nanoTime();
+            FitTask task = new FitTask(bank.instruments(), sounds, new DeviceLimits(0, 0, 0, 0, List.of(), 0, Long.parseLong(args[1]), 0), List.of(), true,
+                    true, Set.of());
+            Fit fit = (Fit) task.measure(new SoundPath(), () -> false).orElseThrow();
+            System.out.printf(Locale.ROOT, "whole bank: %,d → %,d bytes, harm %.2f dB in the mean, %.1f s%n", fit.bytesBefore(), fit.bytes(),
+                    fit.instruments().stream().mapToDouble(f -> f.harm().meanDb()).average().orElse(0), (System.nanoTime() - start) / 1e9);
+        }
+    }
+
+    private interface Limit {
+        DeviceLimits of(Instrument instrument);
+    }
+
+    private static int samples(Instrument instrument) { return (int) instrument.zones().stream().map(z -> z.sample()).distinct().count(); }
+
+    private static void report(String name, InstrumentFile bank, List<Optional<FitSound>> sounds, Limit limit, int fewest) {
+        Queue<Ratio> ratios = new ConcurrentLinkedQueue<>();
+        long start = System.nanoTime();
+        bank.instruments().parallelStream().filter(i -> samples(i) >= fewest).forEach(instrument -> {
+            FitTask task = new FitTask(List.of(instrument), sounds, limit.of(instrument), List.of(), true, true, Set.of());
+            if (!task.isOver()) return;
+            Fit.Fitted fitted = fitted(task);
+            if (!fitted.fits()) {
+                System.err.println(instrument.name() + ": " + fitted.lacking());
+                return;
+            }
+            ratios.add(new Ratio(instrument.name(), fitted.harm().meanDb(), fitted.simpleDb()));
+        });
+        Map<String, List<Double>> byPlan = new TreeMap<>();
+        for (Ratio ratio : ratios)
+            ratio.simpleDb.forEach((plan, harm) -> {
+                if (harm > 0.05) byPlan.computeIfAbsent(plan, _ -> new ArrayList<>()).add(ratio.harmDb / harm);
+            });
+        System.out.printf(Locale.ROOT, "| %s | %d | %.2f dB | %s | %.0f s |%n", name, ratios.size(), median(ratios.stream().map(Ratio::harmDb).toList()),
+                byPlan.entrySet().stream().map(e -> String.format(Locale.ROOT, "%s (%d): %.2f, %.2f", e.getKey(), e.getValue().size(), median(e.getValue()),
+                        e.getValue().stream().max(Comparator.naturalOrder()).orElse(0.0))).toList(),
+                (System.nanoTime() - start) / 1e9);
+    }
+
+    private static Fit.Fitted fitted(FitTask task) {
+        try {
+            return ((Fit) task.measure(new SoundPath(), () -> false).orElseThrow()).instruments().getFirst();
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    private static double median(List<Double> values) { return values.isEmpty() ? 0 : values.stream().sorted().toList().get(values.size() / 2); }
+}

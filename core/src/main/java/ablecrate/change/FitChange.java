@@ -1,0 +1,167 @@
+package ablecrate.change;
+
+import ablecrate.destination.DeviceLimits;
+import ablecrate.fit.Fit;
+import ablecrate.fit.FitStep;
+import ablecrate.fit.FitTask;
+import ablecrate.fit.Harm;
+import ablecrate.fit.Need;
+import ablecrate.instrument.Instrument;
+import ablecrate.instrument.NoteName;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+
+/// What becomes of instruments that are more than a device holds. Differences are those of [ablecrate.fit.HeardNote], in dB, in the mean over notes.
+public sealed interface FitChange extends Change {
+    @Override default Property property() { return Property.ZONES; }
+
+    /// All of a fit: the sum of its steps, and how different the instruments sound.
+    static List<Change> of(Fit fit, DeviceLimits limits) {
+        List<Change> out = new ArrayList<>();
+        out.add(Fitted.of(fit, limits));
+        Map<FitStep.Kind, List<String>> each = new TreeMap<>();
+        Map<FitStep.Kind, List<FitStep>> steps = new TreeMap<>();
+        for (Fit.Fitted f : fit.instruments())
+            for (FitStep step : f.steps()) {
+                steps.computeIfAbsent(step.kind(), _ -> new ArrayList<>()).add(step);
+                each.computeIfAbsent(step.kind(), _ -> new ArrayList<>())
+                        .add("'" + f.after().name() + "': " + Step.counted(step.kind(), step.before(), step.after()));
+            }
+        steps.forEach((kind, all) -> out.add(new Step(kind, all.stream().mapToLong(FitStep::before).sum(), all.stream().mapToLong(FitStep::after).sum(),
+                all.stream().mapToLong(FitStep::savedBytes).sum(), all.stream().mapToDouble(FitStep::harmDb).sum() / fit.instruments().size(),
+                each.get(kind).size() > 1 ? each.get(kind) : List.of())));
+        return out;
+    }
+
+    /// Made to fit.
+    /// @param harmDb in the mean; `ninetiethDb` is what nine notes of ten stay below
+    /// @param worst the note that differs most
+    /// @param levelDb mean difference of levels
+    /// @param simpleDb what the best simple plan within the same limits would have cost; `simple` is its name
+    record Fitted(int instruments, int samplesBefore, int samplesAfter, int zonesBefore, int zonesAfter, int layersBefore, int layersAfter, long bytesBefore,
+            long bytesAfter,
+            double harmDb, double ninetiethDb, double worstDb, String worst, double levelDb, Optional<Double> simpleDb, String simple, List<String> each)
+            implements
+                FitChange {
+        static Fitted of(Fit fit, DeviceLimits limits) {
+            List<Fit.Fitted> changed = fit.instruments().stream().filter(Fit.Fitted::isChanged).toList();
+            Fit.Fitted worst = changed.stream().max(Comparator.comparingDouble(f -> f.harm().worstDb())).orElse(fit.instruments().getFirst());
+            Optional<Map.Entry<String, Double>> simple = changed.size() == 1
+                    ? changed.getFirst().simpleDb().entrySet().stream().min(Map.Entry.comparingByValue())
+                    : Optional.empty();
+            return new Fitted(changed.size(), samples(changed.stream().map(Fit.Fitted::before).toList()),
+                    samples(changed.stream().map(Fit.Fitted::after).toList()),
+                    changed.stream().mapToInt(f -> f.needed().zones()).sum(), changed.stream().mapToInt(f -> f.need().zones()).sum(),
+                    changed.stream().mapToInt(f -> f.needed().layers()).max().orElse(0), changed.stream().mapToInt(f -> f.need().layers()).max().orElse(0),
+                    fit.bytesBefore(), fit.bytes(), mean(changed, Harm::meanDb), mean(changed, Harm::ninetiethDb), worst.harm().worstDb(),
+                    NoteName.of(worst.harm().worstKey()) + " at velocity " + worst.harm().worstVelocity()
+                            + (changed.size() > 1 ? " of '" + worst.after().name() + "'" : ""),
+                    mean(changed, Harm::levelDb), simple.map(Map.Entry::getValue), simple.map(Map.Entry::getKey).orElse(""), changed.size() > 1
+                            ? changed.stream()
+                                    .map(f -> String.format(Locale.ROOT, "'%s': %d → %d samples, %s → %s, %.1f dB different", f.after().name(),
+                                            f.needed().samples(),
+                                            f.need().samples(), Told.bytes(f.needed().bytes()), Told.bytes(f.need().bytes()), f.harm().meanDb()))
+                                    .toList()
+                            : List.of());
+        }
+
+        private static int samples(List<Instrument> instruments) {
+            return (int) instruments.stream().flatMap(i -> i.zones().stream()).map(z -> z.sample()).distinct().count();
+        }
+
+        private interface Figure {
+            double of(Harm harm);
+        }
+
+        private static double mean(List<Fit.Fitted> all, Figure figure) { return all.stream().mapToDouble(f -> figure.of(f.harm())).average().orElse(0); }
+
+        @Override public Verdict verdict() { return Verdict.REDUCED; }
+
+        @Override public Text text() {
+            List<String> less = new ArrayList<>();
+            if (layersAfter < layersBefore) less.add(layersBefore + " → " + layersAfter + " layers");
+            if (samplesAfter < samplesBefore) less.add(samplesBefore + " → " + samplesAfter + " samples");
+            if (zonesAfter < zonesBefore && samplesAfter == samplesBefore) less.add(zonesBefore + " → " + zonesAfter + " zones");
+            if (bytesAfter < bytesBefore) less.add(Told.bytes(bytesBefore) + " → " + Told.bytes(bytesAfter));
+            return new Text(Told.count(samplesBefore, "sample"), Told.count(samplesAfter, "sample"),
+                    String.format(Locale.ROOT, "fitted: %s; sounds %.1f dB different in the mean, %.1f dB at %s%s", String.join(", ", less), harmDb, worstDb,
+                            worst,
+                            simpleDb.map(db -> String.format(Locale.ROOT, " (%s: %.1f dB)", simple, db)).orElse("")));
+        }
+
+        @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(bytesBefore, bytesAfter, "bytes")); }
+    }
+
+    /// One step of it.
+    /// @param from,to layers on a key, or samples; for rates, sides and ends how many samples there are, and how many are changed
+    record Step(FitStep.Kind step, long from, long to, long savedBytes, double harmDb, List<String> each) implements FitChange {
+        @Override public Verdict verdict() { return Verdict.REDUCED; }
+
+        static String counted(FitStep.Kind step, long before, long after) {
+            return switch (step) {
+                case KEYS -> after + " of " + before + " keys played, as sounds cannot be moved further";
+                case TURNS -> "the first turn of each round robin, " + before + " → " + Told.count(after, "sample");
+                case LAYERS -> before + " → " + Told.count(after, "velocity layer");
+                case ROOTS -> before + " → " + Told.count(after, "sample") + "; neighbours stand in";
+                case RATE -> "lower sample rate for " + after + " of " + Told.count(before, "sample");
+                case MONO -> "mono for " + after + " of " + Told.count(before, "sample");
+                case TAILS -> "ends left out of " + after + " of " + Told.count(before, "sample");
+            };
+        }
+
+        @Override public Text text() {
+            return new Text("", "",
+                    String.format(Locale.ROOT, "%s: %s%.1f dB of difference", counted(step, from, to),
+                            savedBytes > 0 ? "saves " + Told.bytes(savedBytes) + " for " : "",
+                            harmDb));
+        }
+    }
+
+    /// More than the device holds, and not made to fit.
+    /// @param over what is too much, in words
+    /// @param advice what fitting would cost; empty where that was not asked, or cannot be
+    record TooLarge(String over, String advice, List<String> each) implements FitChange {
+        public static TooLarge of(FitTask task) { return new TooLarge(over(task), "", List.of()); }
+
+        public static TooLarge advised(FitTask task, Fit fit) {
+            boolean fits = fit.instruments().stream().allMatch(Fit.Fitted::fits);
+            return new TooLarge(over(task), fits
+                    ? Fitted.of(fit, task.limits()).text().reason().replaceFirst("fitted", "--fit do would make it fit")
+                    : "it cannot be made to fit: "
+                            + fit.instruments().stream().filter(f -> !f.fits()).map(f -> "'" + f.before().name() + "' is left with " + f.lacking()).findFirst()
+                                    .orElse(""),
+                    List.of());
+        }
+
+        private static String over(FitTask task) {
+            DeviceLimits limits = task.limits();
+            List<String> out = new ArrayList<>();
+            for (Instrument instrument : task.instruments()) {
+                Need need = Need.of(instrument, task.bytes(instrument));
+                List<String> each = new ArrayList<>();
+                add(each, need.layers(), limits.layers(), "velocity layers");
+                add(each, need.samples(), limits.samples(), "samples");
+                add(each, need.zones(), limits.zones(), "zones");
+                if (limits.instrumentBytes() > 0 && need.bytes() > limits.instrumentBytes())
+                    each.add(Told.bytes(need.bytes()) + " of " + Told.bytes(limits.instrumentBytes()));
+                if (!each.isEmpty()) out.add((task.instruments().size() > 1 ? "'" + instrument.name() + "': " : "") + String.join(", ", each));
+            }
+            long all = task.bytesOfAll();
+            if (limits.totalBytes() > 0 && all > limits.totalBytes()) out.add(Told.bytes(all) + " of " + Told.bytes(limits.totalBytes()) + " in all");
+            return out.isEmpty() ? "sounds that would be moved too far" : Told.some(out);
+        }
+
+        private static void add(List<String> out, long value, long limit, String noun) {
+            if (limit > 0 && value > limit) out.add(value + " of " + limit + " " + noun);
+        }
+
+        @Override public Verdict verdict() { return Verdict.BLOCKED; }
+
+        @Override public Text text() { return new Text(over, "too large", "more than the device holds: " + over + (advice.isEmpty() ? "" : "; " + advice)); }
+    }
+}

@@ -1,0 +1,48 @@
+package ablecrate.destination;
+
+import java.util.Arrays;
+import java.util.List;
+
+/// What a device holds of instruments; 0 is no limit.
+/// @param layers velocity layers on a key
+/// @param transposeKeys how far a sound may be moved from its root, up or down
+/// @param lacks what the device cannot do with zones
+/// @param instrumentBytes memory for the audio of one instrument
+/// @param totalBytes memory for the audio of all instruments together
+/// @param sampleOverheadBytes that each sample takes beside its audio
+public record DeviceLimits(int zones, int samples, int layers, int transposeKeys, List<String> lacks, long instrumentBytes, long totalBytes,
+        int sampleOverheadBytes) {
+    public static final DeviceLimits NONE = new DeviceLimits(0, 0, 0, 0, List.of(), 0, 0, 0);
+
+    /// What players of instruments do, and some devices do not.
+    public enum Skill {
+        CROSSFADES, ROUND_ROBINS, RELEASE_SOUNDS, KEYSWITCHES, VELOCITY_CURVES;
+
+        public String id() { return name().toLowerCase(java.util.Locale.ROOT).replace('_', '-'); }
+    }
+
+    public DeviceLimits {
+        lacks = lacks == null ? List.of() : List.copyOf(lacks);
+        if (zones < 0 || samples < 0 || layers < 0 || transposeKeys < 0 || instrumentBytes < 0 || totalBytes < 0 || sampleOverheadBytes < 0)
+            throw new IllegalArgumentException("limits: numbers must not be negative");
+        for (String skill : lacks)
+            if (Arrays.stream(Skill.values()).noneMatch(s -> s.id().equals(skill)))
+                throw new IllegalArgumentException("limits.lacks: '" + skill + "' is none of " + Arrays.stream(Skill.values()).map(Skill::id).toList());
+    }
+
+    public boolean isNone() { return equals(NONE); }
+
+    public boolean has(Skill skill) { return !lacks.contains(skill.id()); }
+
+    /// The numbers alone.
+    public DeviceLimits withoutSkills() {
+        return new DeviceLimits(zones, samples, layers, transposeKeys, List.of(), instrumentBytes, totalBytes, sampleOverheadBytes);
+    }
+
+    public DeviceLimits withInstrumentBytes(long bytes) {
+        return new DeviceLimits(zones, samples, layers, transposeKeys, lacks, bytes, totalBytes, sampleOverheadBytes);
+    }
+
+    /// Of one instrument that has the memory for itself.
+    public long bytesOfOne() { return instrumentBytes == 0 ? totalBytes : totalBytes == 0 ? instrumentBytes : Math.min(instrumentBytes, totalBytes); }
+}

@@ -1,0 +1,38 @@
+package ablecrate.fit;
+
+import ablecrate.instrument.Instrument;
+import ablecrate.signal.Measurement;
+import java.util.Collections;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+
+/// Instruments made to fit.
+/// @param sizes of the samples that are not whole, by number
+/// @param bytes of all samples together, before and after
+/// @param curve what other amounts of memory would cost, from the least to the most; empty where memory was not short
+public record Fit(List<Fitted> instruments, Map<Integer, Size> sizes, long bytesBefore, long bytes, List<Point> curve) implements Measurement.Played {
+    public Fit {
+        instruments = List.copyOf(instruments);
+        sizes = Map.copyOf(sizes);
+        curve = List.copyOf(curve);
+    }
+
+    /// @param after as it fits; or as far as it could be brought, where it does not
+    /// @param simpleDb harm of simple plans within the same limits, by what they are called
+    /// @param lacking why it does not fit yet, in words; empty where it does
+    public record Fitted(Instrument before, Instrument after, Need needed, Need need, Harm harm, List<FitStep> steps, Map<String, Double> simpleDb,
+            String lacking) {
+        public Fitted {
+            steps = List.copyOf(steps);
+            simpleDb = Collections.unmodifiableMap(new LinkedHashMap<>(simpleDb));
+        }
+
+        public boolean fits() { return lacking.isEmpty(); }
+
+        public boolean isChanged() { return !steps.isEmpty(); }
+    }
+
+    /// @param harmDb foretold, in the mean over all instruments
+    public record Point(long bytes, double harmDb) {}
+}

@@ -1,0 +1,75 @@
+package ablecrate.fit;
+
+import ablecrate.audio.FrameRange;
+import ablecrate.codec.Capabilities;
+import ablecrate.codec.SoundFile;
+import ablecrate.dsp.FadeShape;
+import ablecrate.dsp.RateConverters;
+import ablecrate.instrument.Loop;
+import ablecrate.instrument.LoopMode;
+import ablecrate.instrument.Parameter;
+import ablecrate.instrument.Zone;
+import ablecrate.play.LoadedSound;
+import ablecrate.signal.ChannelMix;
+import ablecrate.signal.Ends;
+import ablecrate.signal.LoopCarry;
+import ablecrate.signal.LoopFit;
+import ablecrate.signal.OutputChain;
+import ablecrate.signal.SoundPath;
+import ablecrate.signal.SourceChain;
+import ablecrate.signal.ZoneFrames;
+import java.io.IOException;
+import java.util.List;
+import java.util.Optional;
+
+/// A sample of an instrument, and what it is at the destination before anything is done to make it fit.
+/// @param rateHz it is converted to
+/// @param channels that it has then
+public record FitSound(SoundFile file, int rateHz, int channels, int bytesPerSample) {
+    /// Longer ones are heard up to here: a note lasts two seconds, two octaves up it takes eight.
+    private static final int LONGEST_SECONDS = 10;
+    /// Fade-out where the end of a sound is left out.
+    public static final double FADE_MS = 10;
+
+    /// Nothing is left out.
+    Size whole() { return new Size(rateHz, channels < file.channels(), file.frames()); }
+
+    /// What it takes of the memory, without what is counted for each sample.
+    long bytes(Size size) {
+        return RateConverters.lengthAfter(size.frames(), size.rateHz(), file.rateHz()) * (size.isFolded() ? 1 : Math.min(channels, file.channels()))
+                * bytesPerSample;
+    }
+
+    /// As the source has it.
+    LoadedSound load() throws IOException { return LoadedSound.of(file.open(), LONGEST_SECONDS); }
+
+    /// A sound as it would be written, and the way to it.
+    record Sized(LoadedSound sound, SourceChain chain, int sourceRateHz, long frames) {
+        /// The zone on the frames of the result.
+        Zone moved(Zone zone) {
+            Zone out = ZoneFrames.moved(zone, chain, sourceRateHz, frames);
+            List<Loop> loops = zone.get(Parameter.LOOPS);
+            return loops.isEmpty() || chain.loop().isEmpty() ? out : out.with(Parameter.LOOPS, List.of(loops.getFirst().withFrames(chain.loop().get().to())));
+        }
+    }
+
+    Sized load(Size size, SoundPath path, Optional<Loop> ruling) throws IOException {
+        FrameRange part = new FrameRange(0, size.frames());
+        Optional<LoopFit> fit = ruling
+                .map(l -> LoopFit.of(l.frames(), l.mode() == LoopMode.ALTERNATING, file.rateHz(), size.rateHz(), Capabilities.FineTune.EXACT, 0));
+        SourceChain chain = new SourceChain(part, List.of(), size.isFolded() ? ChannelMix.middle() : ChannelMix.keep(file.channels()),
+                fit.map(LoopFit::outputStep).orElse((long) size.rateHz()), fit.map(LoopFit::inputStep).orElse((long) file.rateHz()), size.rateHz(),
+                fit.map(f -> new LoopCarry(f.from(), f.to(), ruling.get().mode() == LoopMode.ALTERNATING, 0)), List.of());
+        boolean isCut = size.frames() < file.frames() && ruling.isEmpty();
+        OutputChain ends = isCut
+                ? new OutputChain(0, new Ends(0, FadeShape.LINEAR, Math.round(FADE_MS / 1000 * size.rateHz()), FadeShape.LINEAR), Optional.empty())
+                : OutputChain.NONE;
+        return new Sized(LoadedSound.of(path.open(file, chain, ends), LONGEST_SECONDS), chain, file.rateHz(), chain.frames());
+    }
+
+    /// The loop that a rate change keeps whole.
+    static Optional<Loop> ruling(Zone zone, SoundFile file) {
+        return zone.get(Parameter.LOOPS).stream().filter(l -> l.use() == Loop.Use.SUSTAIN && l.frames().length() > 1 && l.frames().end() <= file.frames())
+                .findFirst();
+    }
+}

@@ -1,0 +1,66 @@
+package ablecrate.fit;
+
+import ablecrate.codec.SoundFile;
+import ablecrate.destination.DeviceLimits;
+import ablecrate.instrument.Instrument;
+import ablecrate.signal.Measurement;
+import ablecrate.signal.SoundPath;
+import java.io.IOException;
+import java.util.Collection;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.BooleanSupplier;
+
+/// Instruments that share their samples and a device's memory, and what may be done to make them fit.
+/// @param sounds by sample number; empty where one is missing
+/// @param ratesHz that the device takes; empty for any
+/// @param takesMono whether a stereo sound may become mono
+/// @param hasCurve whether a zone can say how its level follows velocity
+/// @param forbidden what must not be done
+public record FitTask(List<Instrument> instruments, List<Optional<FitSound>> sounds, DeviceLimits limits, List<Integer> ratesHz, boolean takesMono,
+        boolean hasCurve, Set<FitStep.Kind> forbidden) implements Measurement.OfInstruments {
+    public FitTask {
+        instruments = List.copyOf(instruments);
+        sounds = List.copyOf(sounds);
+        ratesHz = List.copyOf(ratesHz);
+        forbidden = Set.copyOf(forbidden);
+    }
+
+    /// The first of the sounds.
+    @Override public SoundFile file() { return sounds.stream().flatMap(Optional::stream).findFirst().orElseThrow().file(); }
+
+    @Override public Optional<? extends Measurement> measure(SoundPath path, BooleanSupplier stopped) throws IOException {
+        return new Fitter(this, path, stopped).fit();
+    }
+
+    boolean may(FitStep.Kind kind) { return !forbidden.contains(kind); }
+
+    /// Memory that samples take, each once.
+    /// @param sizes of those that are not whole
+    public long bytes(Collection<Integer> samples, Map<Integer, Size> sizes) {
+        return new HashSet<>(samples).stream().mapToLong(s -> bytes(s, sizes.get(s))).sum();
+    }
+
+    /// @param size null for the whole
+    long bytes(int sample, Size size) {
+        return sounds.get(sample).map(s -> s.bytes(size == null ? s.whole() : size) + limits.sampleOverheadBytes()).orElse(0L);
+    }
+
+    public long bytes(Instrument instrument) { return bytes(samples(instrument), Map.of()); }
+
+    static List<Integer> samples(Instrument instrument) { return instrument.zones().stream().map(z -> z.sample()).distinct().toList(); }
+
+    /// Whether something has to be done.
+    public boolean isOver() {
+        if (instruments.stream()
+                .anyMatch(i -> !Need.of(i, bytes(i)).fits(limits) || i.zones().stream().anyMatch(z -> Need.reachesTooFar(z, limits.transposeKeys()))))
+            return true;
+        return !Need.within(bytesOfAll(), limits.totalBytes());
+    }
+
+    /// Memory of all instruments, each sample once.
+    public long bytesOfAll() { return bytes(instruments.stream().flatMap(i -> samples(i).stream()).toList(), Map.of()); }
+}

@@ -1,0 +1,212 @@
+package ablecrate.fit;
+
+import ablecrate.destination.DeviceLimits;
+import ablecrate.instrument.Instrument;
+import ablecrate.play.LoadedSound;
+import ablecrate.signal.SoundPath;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.BooleanSupplier;
+import java.util.function.IntFunction;
+import java.util.stream.IntStream;
+
+/// Makes instruments fit a device: first what is counted, then memory, which they share at one price for a byte, so that it goes where it is heard most.
+final class Fitter {
+    private static final int MOST_NOTES = 600, FEWEST_NOTES = 6, NOTES_OF_ONE = 72, SEARCH_STEPS = 40, CURVE_POINTS = 24;
+    /// Of more instruments than these, each is not held against simple plans: in a bank they would take longer than the fit.
+    private static final int MOST_COMPARED = 16;
+    private static final double MOST_PRICE = 1e4, LEAST_PRICE = 1e-12;
+
+    private final FitTask task;
+    private final DeviceLimits limits;
+    private final SoundPath path;
+    private final BooleanSupplier stopped;
+    private final int notesOfEach;
+
+    Fitter(FitTask task, SoundPath path, BooleanSupplier stopped) {
+        this.task = task;
+        this.path = path;
+        this.stopped = stopped;
+        limits = task.limits();
+        notesOfEach = Math.clamp(MOST_NOTES / Math.max(1, task.instruments().size()), FEWEST_NOTES, NOTES_OF_ONE);
+    }
+
+    /// Thrown where somebody does not want to know any more.
+    private static final class Stopped extends RuntimeException {
+        Stopped() { super(null, null, false, false); }
+    }
+
+    /// An instrument on its way.
+    /// @param sizes of its samples
+    private record State(Instrument source, Instrument now, Map<Integer, Size> sizes, List<FitStep> steps, Harm harm, Map<String, Double> simpleDb) {}
+
+    /// Empty where it was stopped.
+    Optional<Fit> fit() throws IOException {
+        try {
+            List<State> counted = each(i -> counted(task.instruments().get(i)));
+            List<Fit.Point> curve = new ArrayList<>();
+            List<State> made = isShort(counted) ? remembered(counted, curve) : counted;
+            Map<Integer, Size> sizes = new HashMap<>();
+            made.forEach(s -> s.sizes.forEach((sample, size) -> sizes.merge(sample, size, MemoryFitter::larger)));
+            long bytes = task.bytes(samples(made), sizes);
+            return Optional.of(new Fit(made.stream().map(s -> fitted(s, sizes, bytes)).toList(), sizes,
+                    task.bytesOfAll(), bytes, curve));
+        } catch (Stopped e) {
+            return Optional.empty();
+        } catch (UncheckedIOException e) {
+            throw e.getCause();
+        }
+    }
+
+    private <T> List<T> each(IntFunction<T> work) {
+        return IntStream.range(0, task.instruments().size()).parallel().mapToObj(i -> {
+            if (stopped.getAsBoolean()) throw new Stopped();
+            return work.apply(i);
+        }).toList();
+    }
+
+    private Fit.Fitted fitted(State state, Map<Integer, Size> sizes, long allBytes) {
+        Need need = Need.of(state.now, task.bytes(FitTask.samples(state.now), sizes)), needed = Need.of(state.source, task.bytes(state.source));
+        return new Fit.Fitted(state.source, state.now, needed, need, state.harm, state.steps, state.simpleDb, lacking(need, allBytes));
+    }
+
+    private String lacking(Need need, long allBytes) {
+        List<String> out = new ArrayList<>();
+        if (!Need.within(need.layers(), limits.layers())) out.add(need.layers() + " velocity layers of " + limits.layers());
+        if (!Need.within(need.samples(), limits.samples())) out.add(need.samples() + " samples of " + limits.samples());
+        if (!Need.within(need.zones(), limits.zones())) out.add(need.zones() + " zones of " + limits.zones());
+        if (!Need.within(need.bytes(), limits.instrumentBytes())) out.add(need.bytes() + " bytes of " + limits.instrumentBytes());
+        if (!Need.within(allBytes, limits.totalBytes())) out.add(allBytes + " bytes of " + limits.totalBytes() + " in all");
+        return String.join(", ", out);
+    }
+
+    private Map<Integer, LoadedSound> load(Instrument instrument) {
+        Map<Integer, LoadedSound> out = new HashMap<>();
+        try {
+            for (int sample : FitTask.samples(instrument)) {
+                if (stopped.getAsBoolean()) throw new Stopped();
+                if (task.sounds().get(sample).isPresent()) out.put(sample, task.sounds().get(sample).get().load());
+            }
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+        return out;
+    }
+
+    private State counted(Instrument source) {
+        State whole = new State(source, source, Map.of(), List.of(), Harm.NONE, Map.of());
+        boolean reaches = source.zones().stream().noneMatch(z -> Need.reachesTooFar(z, limits.transposeKeys()));
+        if (Need.of(source, 0).fitsCounts(limits) && reaches) return whole;
+        Notes notes = new Notes(load(source));
+        NoteSet measured = new NoteSet(source, notes, notesOfEach);
+        CountFitter.Counted counted = new CountFitter(task, notes, measured).fit(source);
+        return new State(source, counted.instrument(), Map.of(), counted.steps(), measured.harm(counted.instrument(), notes), counted.simpleDb());
+    }
+
+    private static Collection<Integer> samples(List<State> states) {
+        return new HashSet<>(states.stream().flatMap(s -> FitTask.samples(s.now).stream()).toList());
+    }
+
+    private boolean isShort(List<State> states) {
+        return !Need.within(task.bytes(samples(states), Map.of()), limits.totalBytes())
+                || states.stream().anyMatch(s -> !Need.within(task.bytes(s.now), limits.instrumentBytes()));
+    }
+
+    /// What is kept of an instrument between its rendering and the search for a price.
+    private record Priced(MemoryFitter fitter, State state) {}
+
+    private List<State> remembered(List<State> states, List<Fit.Point> curve) {
+        Map<Integer, Integer> users = new HashMap<>();
+        states.forEach(s -> Stack.layers(s.now).forEach(l -> l.forEach(stack -> stack.samples().forEach(sample -> users.merge(sample, 1, Integer::sum)))));
+        List<Priced> priced = each(i -> priced(states.get(i), users));
+        double[] least = priced.stream().mapToDouble(p -> cheapest(price -> bytes(List.of(p.fitter.at(price))) <= orAll(limits.instrumentBytes()))).toArray();
+        double all = cheapest(price -> bytes(at(priced, least, price)) <= orAll(limits.totalBytes()));
+        List<MemoryFitter.Made> made = at(priced, least, all);
+        for (int i = 0; i <= CURVE_POINTS && states.size() == 1; i++) {
+            MemoryFitter.Made point = priced.getFirst().fitter.at(LEAST_PRICE * Math.pow(MOST_PRICE / LEAST_PRICE, 1 - (double) i / CURVE_POINTS));
+            Fit.Point next = new Fit.Point(bytes(List.of(point)), point.harm() / point.weight());
+            if (curve.isEmpty() || curve.getLast().bytes() < next.bytes()) curve.add(next);
+        }
+        return each(i -> {
+            MemoryFitter.Made chosen = made.get(i);
+            return best(priced.get(i), chosen);
+        });
+    }
+
+    private static long orAll(long limit) { return limit == 0 ? Long.MAX_VALUE : limit; }
+
+    private List<MemoryFitter.Made> at(List<Priced> priced, double[] least, double price) {
+        return IntStream.range(0, priced.size()).parallel().mapToObj(i -> priced.get(i).fitter.at(Math.max(least[i], price))).toList();
+    }
+
+    private long bytes(List<MemoryFitter.Made> made) {
+        Map<Integer, Size> sizes = new HashMap<>();
+        made.forEach(m -> m.sizes().forEach((sample, size) -> sizes.merge(sample, size, MemoryFitter::larger)));
+        return task.bytes(made.stream().flatMap(m -> FitTask.samples(m.instrument()).stream()).toList(), sizes);
+    }
+
+    /// The lowest price at which something holds; bytes fall as it rises.
+    private double cheapest(java.util.function.DoublePredicate holds) {
+        if (holds.test(LEAST_PRICE)) return LEAST_PRICE;
+        double low = LEAST_PRICE, high = MOST_PRICE;
+        for (int i = 0; i < SEARCH_STEPS; i++) {
+            if (stopped.getAsBoolean()) throw new Stopped();
+            double middle = Math.sqrt(low * high);
+            if (holds.test(middle))
+                high = middle;
+            else
+                low = middle;
+        }
+        return high;
+    }
+
+    private Priced priced(State state, Map<Integer, Integer> users) {
+        try {
+            Map<Integer, LoadedSound> loaded = load(state.now);
+            return new Priced(new MemoryFitter(task, state.now, loaded, new SizedSounds(task, loaded, path), users), state);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    /// The plan at the price, or a simple one in the same memory where that sounds more like the source.
+    private State best(Priced priced, MemoryFitter.Made chosen) {
+        State state = priced.state;
+        Map<Integer, LoadedSound> loaded = load(state.source);
+        NoteSet measured = new NoteSet(state.source, new Notes(loaded), notesOfEach);
+        SizedSounds sized = new SizedSounds(task, loaded, path);
+        long bytes = bytes(List.of(chosen));
+        Map<String, MemoryFitter.Made> plans = new LinkedHashMap<>(Map.of("", chosen));
+        if (task.instruments().size() <= MOST_COMPARED) {
+            priced.fitter.evenly(bytes).ifPresent(plan -> plans.put("even samples", plan));
+            plans.putAll(priced.fitter.alike(bytes));
+        }
+        Map<String, Harm> harms = new LinkedHashMap<>();
+        try {
+            for (Map.Entry<String, MemoryFitter.Made> plan : plans.entrySet()) {
+                if (stopped.getAsBoolean()) throw new Stopped();
+                harms.put(plan.getKey(), sized.harm(measured, plan.getValue().instrument(), plan.getValue().sizes()));
+            }
+            String winner = harms.entrySet().stream().min(Map.Entry.comparingByValue(Comparator.comparingDouble(Harm::meanDb))).orElseThrow().getKey();
+            MemoryFitter.Made best = plans.get(winner);
+            Map<String, Double> simple = new LinkedHashMap<>(state.simpleDb);
+            harms.forEach((name, harm) -> {
+                if (!name.isEmpty()) simple.put(name, harm.meanDb());
+            });
+            List<FitStep> steps = new ArrayList<>(state.steps);
+            steps.addAll(new MemorySteps(task, state.now, best, sized, measured).steps(state.harm.meanDb()));
+            return new State(state.source, best.instrument(), best.sizes(), steps, harms.get(winner), simple);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+}

@@ -1,0 +1,150 @@
+package ablecrate.fit;
+
+import ablecrate.instrument.Span;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+
+/// Which velocity layers stay: those that sound most like the ones they stand in for, over the velocities that people play.
+///
+/// Loudness over velocity stays the original's as nearly as a gain and one curve can follow it. Exact, as all runs of layers are looked at.
+final class LayerChoice {
+    private final Notes notes;
+    private final int most;
+    private final boolean hasCurve;
+
+    /// @param most layers on a key
+    /// @param hasCurve whether the destination can be told how level follows velocity
+    LayerChoice(Notes notes, int most, boolean hasCurve) {
+        this.notes = notes;
+        this.most = most;
+        this.hasCurve = hasCurve;
+    }
+
+    /// Layers of stacks, with no more of them on a key than there may be.
+    List<List<Stack>> of(List<List<Stack>> layers) { return layers.stream().map(this::ofOne).toList(); }
+
+    private List<Stack> ofOne(List<Stack> layer) {
+        // Columns with the same layers are decided together, so that a layer stays one from key to key.
+        Map<List<Span>, List<List<Stack>>> alike = new LinkedHashMap<>();
+        columns(layer).forEach(c -> alike.computeIfAbsent(c.stream().map(Stack::velocities).toList(), _ -> new ArrayList<>()).add(c));
+        List<Stack> out = new ArrayList<>();
+        alike.forEach((velocities, columns) -> {
+            List<Run> runs = velocities.size() <= most ? List.of() : best(columns, velocities);
+            for (List<Stack> column : columns)
+                out.addAll(runs.isEmpty() ? column : runs.stream().map(r -> new Column(column).standIn(r)).toList());
+        });
+        return out;
+    }
+
+    /// The stacks of each stretch of keys, from soft to loud.
+    static List<List<Stack>> columns(List<Stack> layer) {
+        Map<Span, List<Stack>> columns = new LinkedHashMap<>();
+        layer.forEach(s -> columns.computeIfAbsent(s.keys(), _ -> new ArrayList<>()).add(s));
+        columns.values().forEach(c -> c.sort(Comparator.comparingInt(s -> s.velocities().low())));
+        return List.copyOf(columns.values());
+    }
+
+    /// Layers `from` to `to`, for which one of them stands in.
+    private record Run(int from, int to, int layer) {}
+
+    private List<Run> best(List<List<Stack>> columns, List<Span> velocities) {
+        int n = velocities.size();
+        double[][][] cost = new double[n][n][n];
+        for (List<Stack> stacks : columns)
+            new Column(stacks).addCosts(cost);
+        double[][] best = new double[most + 1][n + 1];
+        Run[][] last = new Run[most + 1][n + 1];
+        for (double[] row : best)
+            Arrays.fill(row, Double.MAX_VALUE);
+        best[0][0] = 0;
+        for (int count = 1; count <= most; count++)
+            for (int to = 1; to <= n; to++)
+                for (int from = 1; from <= to; from++) {
+                    if (best[count - 1][from - 1] == Double.MAX_VALUE) continue;
+                    for (int layer = from; layer <= to; layer++) {
+                        double whole = best[count - 1][from - 1] + cost[from - 1][to - 1][layer - 1];
+                        if (whole >= best[count][to]) continue;
+                        best[count][to] = whole;
+                        last[count][to] = new Run(from - 1, to - 1, layer - 1);
+                    }
+                }
+        List<Run> out = new ArrayList<>();
+        for (int count = most, to = n; count > 0 && to > 0; count--) {
+            out.addFirst(last[count][to]);
+            to = last[count][to].from;
+        }
+        return out;
+    }
+
+    /// One stretch of keys.
+    private final class Column {
+        private final List<Stack> stacks;
+        private final HeardNote[] heard;
+
+        Column(List<Stack> stacks) {
+            this.stacks = stacks;
+            heard = stacks.stream().map(s -> notes.heard(s.zones(), s.root(), s.middleVelocity())).toArray(HeardNote[]::new);
+        }
+
+        void addCosts(double[][][] cost) {
+            for (int from = 0; from < stacks.size(); from++)
+                for (int to = from; to < stacks.size(); to++)
+                    for (int layer = from; layer <= to; layer++) {
+                        Curve curve = curve(from, to, layer);
+                        for (int b = from; b <= to; b++) {
+                            double colour = b == layer ? 0 : heard[b].alignedHarm(heard[layer]);
+                            cost[from][to][layer] += Math.hypot(colour, curve.error(b)) * Weights.of(stacks.get(b).velocities());
+                        }
+                    }
+        }
+
+        /// Level of a layer at a velocity, in dB.
+        private double levelDb(int layer, int velocity) {
+            Stack stack = stacks.get(layer);
+            return heard[layer].levelDb() + stack.tracking() * 0.4 * Math.log10((double) velocity / stack.middleVelocity());
+        }
+
+        private Curve curve(int from, int to, int layer) {
+            Stack stack = stacks.get(layer);
+            double rest = heard[layer].levelDb() - stack.tracking() * 0.4 * Math.log10(stack.middleVelocity() / 127.0);
+            double w = 0, x = 0, y = 0, xx = 0, xy = 0;
+            for (int b = from; b <= to; b++)
+                for (int v = stacks.get(b).velocities().low(); v <= stacks.get(b).velocities().high(); v++) {
+                    double weight = Weights.of(v), at = 0.4 * Math.log10(v / 127.0), level = levelDb(b, v) - rest;
+                    w += weight;
+                    x += weight * at;
+                    y += weight * level;
+                    xx += weight * at * at;
+                    xy += weight * at * level;
+                }
+            double spread = w * xx - x * x, slope = !hasCurve || from == to || spread < 1e-9 ? stack.tracking() : Math.clamp((w * xy - x * y) / spread, 0, 100);
+            return new Curve(this, layer, from == to ? 0 : (y - slope * x) / w, slope, rest);
+        }
+
+        /// The layer over the velocities of all of the run.
+        Stack standIn(Run run) {
+            Stack stack = stacks.get(run.layer);
+            if (run.from == run.to) return stack;
+            Curve curve = curve(run.from, run.to, run.layer);
+            Stack wide = stack.at(stack.keys(), new Span(stacks.get(run.from).velocities().low(), stacks.get(run.to).velocities().high()));
+            return (hasCurve ? wide.tracking(curve.percent) : wide).louder(curve.gainDb);
+        }
+    }
+
+    /// How the level of a layer follows velocity once it stands in for others.
+    /// @param rest level at the loudest velocity, without gain
+    private record Curve(Column column, int layer, double gainDb, double percent, double rest) {
+        /// By how many dB it misses the level of layer b, on the mean.
+        double error(int b) {
+            Span velocities = column.stacks.get(b).velocities();
+            double sum = 0;
+            for (int v = velocities.low(); v <= velocities.high(); v++)
+                sum += Math.abs(rest + gainDb + percent * 0.4 * Math.log10(v / 127.0) - column.levelDb(b, v)) * Weights.of(v);
+            return sum / Weights.of(velocities);
+        }
+    }
+}

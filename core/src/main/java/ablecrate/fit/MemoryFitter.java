@@ -1,0 +1,199 @@
+package ablecrate.fit;
+
+import ablecrate.instrument.Instrument;
+import ablecrate.instrument.Loop;
+import ablecrate.instrument.Parameter;
+import ablecrate.instrument.Zone;
+import ablecrate.play.LoadedSound;
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+
+/// What an instrument becomes at a price for each byte: which samples stay, and at which rate, in how many channels and how long each of them is kept.
+final class MemoryFitter {
+    private static final int MOST_RATES = 3;
+    /// A tail that is left out lies so far below the sound's peak.
+    private static final double TAIL_DB = -40;
+
+    private final FitTask task;
+    private final Instrument instrument;
+    /// How many stacks of all instruments play each sample: its bytes are shared among them.
+    private final Map<Integer, Integer> users;
+    private final List<Row> rows;
+    private final List<List<List<Row.SizeChoice>>> sizes = new ArrayList<>();
+    private final List<Row.Runs> runs = new ArrayList<>();
+
+    MemoryFitter(FitTask task, Instrument instrument, Map<Integer, LoadedSound> loaded, SizedSounds sized, Map<Integer, Integer> users)
+            throws IOException {
+        this.task = task;
+        this.instrument = instrument;
+        this.users = users;
+        Ears ears = new Ears(new Notes(loaded), loaded, sized);
+        rows = Row.of(Stack.layers(instrument), Kits.isKit(instrument) || !task.may(FitStep.Kind.ROOTS));
+        for (Row row : rows) {
+            List<List<Row.SizeChoice>> ofRow = new ArrayList<>();
+            for (Stack stack : row.stacks())
+                ofRow.add(sizesOf(ears, stack, row.velocity()));
+            sizes.add(ofRow);
+            runs.add(row.runs(ears.notes, task.limits().transposeKeys(), ofRow));
+        }
+    }
+
+    /// What the sounds are heard by; not kept, as sounds of a bank would fill the memory.
+    private record Ears(Notes notes, Map<Integer, LoadedSound> loaded, SizedSounds sized) {
+        double harm(Stack stack, HeardNote own, int velocity, Map<Integer, Size> sizes) throws IOException {
+            return own.harm(sized.heard(stack.zones(), sizes, stack.root(), velocity));
+        }
+    }
+
+    /// @param sizes of samples that are not whole
+    /// @param harm weighted, over all keys; `weight` is that of all of them
+    record Made(Instrument instrument, Map<Integer, Size> sizes, double harm, double weight) {}
+
+    Made at(double price) {
+        List<List<Stack>> made = new ArrayList<>();
+        Map<Integer, Size> kept = new HashMap<>();
+        double harm = 0;
+        for (int r = 0; r < rows.size(); r++) {
+            KeyRuns.Choice choice = runs.get(r).runs().atPrice(price);
+            harm += choice.harm();
+            made.add(runs.get(r).build(choice, false));
+            for (KeyRuns.Kept k : choice.kept())
+                sizes.get(r).get(k.stack()).get(k.size()).sizes().forEach((sample, size) -> kept.merge(sample, size, MemoryFitter::larger));
+        }
+        return new Made(CountFitter.of(instrument, made), kept, harm, runs.stream().mapToDouble(Row.Runs::weight).sum());
+    }
+
+    /// What a sample is where two places want it differently.
+    static Size larger(Size a, Size b) {
+        return new Size(Math.max(a.rateHz(), b.rateHz()), a.isFolded() && b.isFolded(), Math.max(a.frames(), b.frames()));
+    }
+
+    /// Thinned at even distances, until it fits; as people do by hand.
+    Optional<Made> evenly(long bytes) {
+        int most = rows.stream().mapToInt(r -> r.stacks().size()).max().orElse(1);
+        for (int left = most; left >= 1; left--) {
+            List<List<Stack>> made = new ArrayList<>();
+            for (int r = 0; r < rows.size(); r++)
+                made.add(runs.get(r).build(
+                        SimplePlans.evenly(rows.get(r), Math.max(1, Math.min(rows.get(r).stacks().size(), rows.get(r).stacks().size() * left / most))), false));
+            Instrument thinned = CountFitter.of(instrument, made);
+            if (task.bytes(FitTask.samples(thinned), Map.of()) <= bytes) return Optional.of(new Made(thinned, Map.of(), 0, 1));
+        }
+        return Optional.empty();
+    }
+
+    /// All samples alike, the first size of each kind that fits.
+    Map<String, Made> alike(long bytes) {
+        Map<String, Made> out = new LinkedHashMap<>();
+        for (boolean isFolded : new boolean[]{false, true}) {
+            for (int rate : rates(Integer.MAX_VALUE)) {
+                Map<Integer, Size> all = new HashMap<>();
+                for (int sample : FitTask.samples(instrument))
+                    task.sounds().get(sample).ifPresent(
+                            s -> all.put(sample, new Size(Math.min(rate, s.rateHz()), isFolded && s.file().channels() == 2, whole(sample).frames())));
+                if (isFolded && (!task.takesMono() || !task.may(FitStep.Kind.MONO)) || task.bytes(all.keySet(), all) > bytes) continue;
+                out.put(isFolded ? "mono and one rate" : "one rate", new Made(instrument, all, 0, 1));
+                break;
+            }
+        }
+        return out;
+    }
+
+    private List<Integer> rates(int below) {
+        List<Integer> usual = List.of(48_000, 44_100, 32_000, 22_050, 16_000, 11_025, 8_000);
+        return (task.ratesHz().isEmpty() ? usual : task.ratesHz()).stream().filter(r -> r < below).sorted(Comparator.reverseOrder()).toList();
+    }
+
+    /// What is behind the loops of all zones is never heard.
+    private Size whole(int sample) {
+        FitSound sound = task.sounds().get(sample).orElseThrow();
+        Size all = sound.whole();
+        if (!task.may(FitStep.Kind.TAILS)) return all;
+        long end = 0;
+        for (Zone zone : instrument.zones()) {
+            if (zone.sample() != sample) continue;
+            Optional<Loop> loop = FitSound.ruling(zone, sound.file());
+            if (loop.isEmpty() || zone.get(Parameter.LOOP_UNTIL_RELEASE) || zone.get(Parameter.LOOPS).size() > 1) return all;
+            end = Math.max(end, loop.get().frames().end());
+        }
+        // An instrument that others share samples with does not see their loops.
+        return end == 0 || users.getOrDefault(sample, 1) > instrument.zones().size() ? all : new Size(all.rateHz(), all.isFolded(), end);
+    }
+
+    private List<Row.SizeChoice> sizesOf(Ears ears, Stack stack, int velocity) throws IOException {
+        Map<Integer, Size> whole = new TreeMap<>();
+        for (int sample : stack.samples())
+            if (task.sounds().get(sample).isPresent() && ears.loaded.containsKey(sample)) whole.put(sample, whole(sample));
+        HeardNote own = ears.notes.heard(stack.zones(), stack.root(), velocity);
+        Map<Integer, Double> rateHarm = new LinkedHashMap<>(Map.of());
+        int base = whole.values().stream().mapToInt(Size::rateHz).max().orElse(0);
+        if (task.may(FitStep.Kind.RATE))
+            for (int rate : rates(base).stream().limit(MOST_RATES).toList())
+                rateHarm.put(rate, ears.harm(stack, own, velocity, map(whole, s -> new Size(Math.min(rate, s.rateHz()), s.isFolded(), s.frames()))));
+        boolean foldable = task.may(FitStep.Kind.MONO) && task.takesMono()
+                && whole.keySet().stream().anyMatch(s -> task.sounds().get(s).orElseThrow().channels() == 2);
+        double folded = foldable ? ears.harm(stack, own, velocity, map(whole, MemoryFitter::folded)) : 0;
+        Map<Integer, Size> short_ = task.may(FitStep.Kind.TAILS) ? withoutTails(ears.loaded, stack, whole) : whole;
+        double tail = short_.equals(whole) ? 0 : ears.harm(stack, own, velocity, short_);
+        List<Row.SizeChoice> out = new ArrayList<>();
+        for (int rate : rateHarm.isEmpty() ? List.of(base) : concat(base, rateHarm))
+            for (boolean isFolded : foldable ? new boolean[]{false, true} : new boolean[]{false})
+                for (boolean isShort : short_.equals(whole) ? new boolean[]{false} : new boolean[]{false, true}) {
+                    Map<Integer, Size> sizes = map(isShort ? short_ : whole, s -> new Size(Math.min(rate, s.rateHz()), s.isFolded() || isFolded, s.frames()));
+                    double harm = rateHarm.getOrDefault(rate, 0.0) + (isFolded ? folded : 0) + (isShort ? tail : 0);
+                    out.add(new Row.SizeChoice(sizes, harm, bytes(sizes)));
+                }
+        return out;
+    }
+
+    private static List<Integer> concat(int base, Map<Integer, Double> rates) {
+        List<Integer> out = new ArrayList<>(List.of(base));
+        out.addAll(rates.keySet());
+        return out;
+    }
+
+    private static Size folded(Size size) { return new Size(size.rateHz(), true, size.frames()); }
+
+    private static Map<Integer, Size> map(Map<Integer, Size> sizes, java.util.function.UnaryOperator<Size> change) {
+        Map<Integer, Size> out = new TreeMap<>();
+        sizes.forEach((sample, size) -> out.put(sample, change.apply(size)));
+        return out;
+    }
+
+    private double bytes(Map<Integer, Size> sizes) {
+        return sizes.entrySet().stream().mapToDouble(e -> (double) task.bytes(e.getKey(), e.getValue()) / Math.max(1, users.getOrDefault(e.getKey(), 1))).sum();
+    }
+
+    private Map<Integer, Size> withoutTails(Map<Integer, LoadedSound> loaded, Stack stack, Map<Integer, Size> whole) {
+        Map<Integer, Size> out = new TreeMap<>(whole);
+        for (Zone zone : stack.zones())
+            if (whole.containsKey(zone.sample()) && zone.get(Parameter.LOOPS).isEmpty()) {
+                LoadedSound sound = loaded.get(zone.sample());
+                Size size = whole.get(zone.sample());
+                long end = tail(sound);
+                if (sound.frames() == size.frames() && end < size.frames()) out.put(zone.sample(), new Size(size.rateHz(), size.isFolded(), end));
+            }
+        return out;
+    }
+
+    /// Where the tail begins.
+    private static long tail(LoadedSound sound) {
+        double peak = 0;
+        for (double[] plane : sound.planes())
+            for (double x : plane)
+                peak = Math.max(peak, Math.abs(x));
+        double least = peak * Math.pow(10, TAIL_DB / 20);
+        int last = 0;
+        for (double[] plane : sound.planes())
+            for (int i = plane.length - 1; i > last; i--)
+                if (Math.abs(plane[i]) >= least) last = i;
+        return Math.min(sound.frames(), last + Math.round(FitSound.FADE_MS / 1000 * sound.rateHz()));
+    }
+}

@@ -1,0 +1,52 @@
+package ablecrate.fit;
+
+import ablecrate.instrument.Instrument;
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/// What was done for the sake of memory, kind by kind, each with what it saves and what it costs beside those before it.
+record MemorySteps(FitTask task, Instrument before, MemoryFitter.Made made, SizedSounds sized, NoteSet measured) {
+    private interface Change {
+        Size of(Size size, Size whole);
+    }
+
+    List<FitStep> steps(double harmBefore) throws IOException {
+        List<FitStep> out = new ArrayList<>();
+        Map<Integer, Size> now = new HashMap<>();
+        double harm = harmBefore;
+        long bytes = task.bytes(before);
+        if (FitTask.samples(made.instrument()).size() < FitTask.samples(before).size()) {
+            double next = sized.harm(measured, made.instrument(), Map.of()).meanDb();
+            long left = task.bytes(made.instrument());
+            out.add(new FitStep(FitStep.Kind.ROOTS, FitTask.samples(before).size(), FitTask.samples(made.instrument()).size(), bytes - left, next - harm));
+            harm = next;
+            bytes = left;
+        }
+        Map<FitStep.Kind, Change> kinds = new java.util.EnumMap<>(FitStep.Kind.class);
+        kinds.put(FitStep.Kind.RATE, (size, target) -> new Size(target.rateHz(), size.isFolded(), size.frames()));
+        kinds.put(FitStep.Kind.MONO, (size, target) -> new Size(size.rateHz(), target.isFolded(), size.frames()));
+        kinds.put(FitStep.Kind.TAILS, (size, target) -> new Size(size.rateHz(), size.isFolded(), target.frames()));
+        for (Map.Entry<FitStep.Kind, Change> kind : kinds.entrySet()) {
+            int changed = 0;
+            for (int sample : FitTask.samples(made.instrument())) {
+                Size target = made.sizes().get(sample);
+                Optional<FitSound> sound = task.sounds().get(sample);
+                if (target == null || sound.isEmpty()) continue;
+                Size size = now.getOrDefault(sample, sound.get().whole()), next = kind.getValue().of(size, target);
+                if (!next.equals(size)) changed++;
+                now.put(sample, next);
+            }
+            if (changed == 0) continue;
+            double next = sized.harm(measured, made.instrument(), now).meanDb();
+            long left = task.bytes(FitTask.samples(made.instrument()), now);
+            out.add(new FitStep(kind.getKey(), FitTask.samples(made.instrument()).size(), changed, bytes - left, next - harm));
+            harm = next;
+            bytes = left;
+        }
+        return out;
+    }
+}

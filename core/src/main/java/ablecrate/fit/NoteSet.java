@@ -1,0 +1,120 @@
+package ablecrate.fit;
+
+import ablecrate.instrument.Instrument;
+import ablecrate.instrument.Parameter;
+import ablecrate.instrument.Span;
+import ablecrate.instrument.Zone;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeSet;
+import java.util.concurrent.ConcurrentHashMap;
+
+/// The notes on which an instrument and what was made of it are compared: its keys, and a velocity in each of its layers.
+final class NoteSet {
+    /// A piano's; an instrument that spans all of them is judged by them.
+    private static final int LOWEST_KEY = 21, HIGHEST_KEY = 108;
+    private static final int MOST_VELOCITIES = 8;
+
+    private record Note(int key, int velocity, double weight, List<Zone> zones, HeardNote heard) {}
+
+    private record Played(int key, int velocity, List<Zone> zones) {}
+
+    private final List<Note> notes;
+    private final Map<Played, HeardNote> rendered = new ConcurrentHashMap<>();
+
+    /// @param mostNotes about how many notes are compared
+    NoteSet(Instrument source, Notes sounds, int mostNotes) {
+        TreeSet<Integer> keys = new TreeSet<>();
+        source.zones().forEach(z -> {
+            for (int key = z.get(Parameter.KEYS).low(); key <= z.get(Parameter.KEYS).high(); key++)
+                keys.add(key);
+        });
+        List<Integer> all = keys.stream().filter(k -> k >= LOWEST_KEY && k <= HIGHEST_KEY).toList(), played = all.isEmpty() ? List.copyOf(keys) : all;
+        List<Span> layers = layers(source);
+        int most = Math.max(1, mostNotes / Math.max(1, layers.size()));
+        List<Played> wanted = new ArrayList<>();
+        double step = Math.max(1, (double) played.size() / most);
+        for (double at = (step - 1) / 2; at < played.size(); at += step)
+            for (Span layer : layers) {
+                int key = played.get((int) at), velocity = Weights.middle(layer);
+                List<Zone> zones = covering(source, key, velocity);
+                if (!zones.isEmpty()) wanted.add(new Played(key, velocity, zones));
+            }
+        notes = wanted.parallelStream().map(p -> new Note(p.key, p.velocity, weight(layers, p.velocity), p.zones, sounds.heard(p.zones, p.key, p.velocity)))
+                .toList();
+    }
+
+    private static double weight(List<Span> layers, int velocity) {
+        return Weights.of(layers.stream().filter(l -> l.contains(velocity)).findFirst().orElseThrow());
+    }
+
+    /// Stretches of velocity in which no zone begins or ends.
+    private static List<Span> layers(Instrument source) {
+        TreeSet<Integer> starts = new TreeSet<>(List.of(1));
+        source.zones().forEach(z -> {
+            starts.add(Math.max(1, z.get(Parameter.VELOCITIES).low()));
+            if (z.get(Parameter.VELOCITIES).high() < 127) starts.add(z.get(Parameter.VELOCITIES).high() + 1);
+        });
+        List<Integer> edges = new ArrayList<>(starts);
+        // Of many, some stand for all.
+        while (edges.size() > MOST_VELOCITIES)
+            for (int i = edges.size() - 1; i > 0 && edges.size() > MOST_VELOCITIES; i -= 2)
+                edges.remove(i);
+        List<Span> out = new ArrayList<>();
+        for (int i = 0; i < edges.size(); i++)
+            out.add(new Span(edges.get(i), i + 1 < edges.size() ? edges.get(i + 1) - 1 : 127));
+        return out;
+    }
+
+    private static List<Zone> covering(Instrument instrument, int key, int velocity) {
+        return instrument.zones().stream().filter(z -> z.covers(key, velocity)).toList();
+    }
+
+    /// What an instrument made of the same sounds loses.
+    Harm harm(Instrument other, Notes sounds) {
+        return harm(note -> {
+            List<Zone> zones = covering(other, note.key, note.velocity);
+            return zones.equals(note.zones)
+                    ? note.heard
+                    : rendered.computeIfAbsent(new Played(note.key, note.velocity, zones), _ -> sounds.heard(zones, note.key, note.velocity));
+        });
+    }
+
+    private Harm harm(java.util.function.Function<Note, HeardNote> heard) {
+        double sum = 0, weights = 0, levels = 0, worst = -1, worstLevel = 0;
+        int worstKey = 0, worstVelocity = 0;
+        List<double[]> all = new ArrayList<>();
+        List<Note> sounding = notes.stream().filter(n -> !n.heard.isSilent()).toList();
+        List<HeardNote> others = sounding.parallelStream().map(heard).toList();
+        for (int i = 0; i < sounding.size(); i++) {
+            Note note = sounding.get(i);
+            HeardNote other = others.get(i);
+            double harm = note.heard.harm(other), level = other.isSilent() ? 60 : Math.abs(note.heard.levelDb() - other.levelDb());
+            sum += harm * note.weight;
+            levels += level * note.weight;
+            weights += note.weight;
+            worstLevel = Math.max(worstLevel, level);
+            all.add(new double[]{harm, note.weight});
+            if (harm > worst) {
+                worst = harm;
+                worstKey = note.key;
+                worstVelocity = note.velocity;
+            }
+        }
+        return all.isEmpty()
+                ? Harm.NONE
+                : new Harm(sum / weights, quantile(all, 0.9 * weights), worst, worstKey, worstVelocity, levels / weights, worstLevel, all.size());
+    }
+
+    private static double quantile(List<double[]> harmsAndWeights, double weight) {
+        harmsAndWeights.sort(Comparator.comparingDouble(h -> h[0]));
+        double sum = 0;
+        for (double[] each : harmsAndWeights) {
+            sum += each[1];
+            if (sum >= weight - 1e-9) return each[0];
+        }
+        return harmsAndWeights.getLast()[0];
+    }
+}

@@ -1,0 +1,203 @@
+package ablecrate.fit;
+
+import ablecrate.instrument.Span;
+import ablecrate.instrument.Zone;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.TreeMap;
+import java.util.stream.IntStream;
+
+/// Stacks side by side on the keys, of the same velocities: what may stand in for each other.
+record Row(List<Stack> stacks) {
+    /// What it counts that a row is not heard at all, where it is as loud as the loudest.
+    private static final double SILENCED_DB = 30;
+
+    Row {
+        stacks = stacks.stream().sorted(Comparator.comparingInt(s -> s.keys().low())).toList();
+    }
+
+    /// The rows of all layers. What does not follow the keys, or is a kit, has no neighbours: each of its stacks is a row of its own.
+    static List<Row> of(List<List<Stack>> layers, boolean isKit) {
+        List<Row> rows = new ArrayList<>();
+        for (List<Stack> layer : layers) {
+            Map<Object, List<Stack>> byVelocities = new LinkedHashMap<>();
+            for (Stack stack : layer)
+                byVelocities.computeIfAbsent(isKit || !stack.isPitched() ? stack : stack.velocities(), _ -> new ArrayList<>()).add(stack);
+            byVelocities.values().forEach(stacks -> rows.add(new Row(stacks)));
+        }
+        return rows;
+    }
+
+    int velocity() { return stacks.getFirst().middleVelocity(); }
+
+    double weight() { return Weights.of(stacks.getFirst().velocities()); }
+
+    int samplesPerStack() { return stacks.stream().mapToInt(s -> s.samples().size()).max().orElse(1); }
+
+    /// How each stack sounds on each key, foretold from one rendering of it.
+    /// @param own what sounds there in the source, by key
+    /// @param moved `[stack][key]`; null where a stack has no business
+    private record Pictures(HeardNote[] own, HeardNote[][] moved) {}
+
+    private Pictures pictures(Notes notes) {
+        HeardNote[] own = new HeardNote[128];
+        HeardNote[][] moved = new HeardNote[stacks.size()][128];
+        IntStream.range(0, stacks.size()).parallel().forEach(i -> {
+            Stack stack = stacks.get(i);
+            NoteAnalyser.Reference reference = notes.reference(stack.zones(), stack.root(), velocity());
+            for (int key = 0; key < 128; key++)
+                if (stacks.size() > 1 || stack.keys().contains(key)) moved[i][key] = notes.moved(reference, key - stack.root());
+            for (int key = stack.keys().low(); key <= stack.keys().high(); key++)
+                own[key] = moved[i][key];
+        });
+        return new Pictures(own, moved);
+    }
+
+    /// What each of its stacks costs on each key.
+    /// @param mostKeys that a sound may be moved; 0 is no limit
+    /// @param sizes what the stack's sounds may be cut down to, the whole first; a list for each stack
+    Runs runs(Notes notes, int mostKeys, List<List<SizeChoice>> sizes) {
+        Pictures pictures = pictures(notes);
+        double[][] cost = new double[stacks.size()][128];
+        double[] weight = new double[128];
+        IntStream.range(0, 128).parallel().filter(key -> pictures.own[key] != null).forEach(key -> {
+            weight[key] = weight();
+            for (int i = 0; i < stacks.size(); i++)
+                cost[i][key] = mostKeys > 0 && Math.abs(key - stacks.get(i).root()) > mostKeys
+                        ? KeyRuns.NEVER
+                        : stacks.get(i).keys().contains(key) ? 0 : pictures.own[key].alignedHarm(pictures.moved[i][key]);
+        });
+        double[][] sizeCosts = new double[stacks.size()][], sizeBytes = new double[stacks.size()][];
+        for (int i = 0; i < stacks.size(); i++) {
+            sizeCosts[i] = sizes.get(i).stream().mapToDouble(SizeChoice::harm).toArray();
+            sizeBytes[i] = sizes.get(i).stream().mapToDouble(SizeChoice::bytes).toArray();
+        }
+        return new Runs(this, new KeyRuns(stacks.stream().map(Stack::keys).toList(), cost, weight, sizeCosts, sizeBytes), levels(pictures),
+                Arrays.stream(pictures.own).filter(Objects::nonNull).mapToDouble(HeardNote::levelDb).average().orElse(0));
+    }
+
+    /// `[stack][key]` by how much the source is louder there than the stack would be.
+    private double[][] levels(Pictures pictures) {
+        double[][] out = new double[stacks.size()][128];
+        for (int i = 0; i < stacks.size(); i++)
+            for (int key = 0; key < 128; key++)
+                if (pictures.own[key] != null && pictures.moved[i][key] != null && !pictures.own[key].isSilent() && !pictures.moved[i][key].isSilent())
+                    out[i][key] = pictures.own[key].levelDb() - pictures.moved[i][key].levelDb();
+        return out;
+    }
+
+    /// A size of a stack.
+    /// @param sizes by sample; empty for the whole
+    /// @param harm of one note, in dB
+    /// @param bytes shared with whatever else plays the same samples
+    record SizeChoice(Map<Integer, Size> sizes, double harm, double bytes) {}
+
+    /// @param levelsDb `[stack][key]` by how much the source is louder
+    /// @param levelDb of the row itself, in the mean
+    record Runs(Row row, KeyRuns runs, double[][] levelsDb, double levelDb) {
+        /// What it counts that none of it is heard any more: less where it is soft beside the others.
+        private double silenced(double loudestDb) { return SILENCED_DB * runs.weight() * Math.pow(10, (levelDb - loudestDb) / 20); }
+
+        /// The row as it was chosen: each kept stack over its own keys and its neighbours', as loud there as they were.
+        /// @param areMerged whether each kept stack makes one zone of all its keys
+        List<Stack> build(KeyRuns.Choice choice, boolean areMerged) {
+            List<Stack> out = new ArrayList<>();
+            for (KeyRuns.Kept kept : choice.kept()) {
+                Stack stays = row.stacks.get(kept.stack());
+                List<Stack> pieces = new ArrayList<>();
+                for (Stack place : row.stacks) {
+                    int low = Math.max(place.keys().low(), kept.keys().low()), high = Math.min(place.keys().high(), kept.keys().high());
+                    if (low > high) continue;
+                    pieces.add(stays.at(new Span(low, high), place.velocities()).louder(place == stays ? 0 : mean(kept.stack(), low, high)));
+                }
+                out.addAll(areMerged && pieces.size() > 1 ? List.of(merged(stays, kept.stack(), pieces)) : joined(pieces));
+            }
+            return out;
+        }
+
+        /// Of all of its keys.
+        double weight() { return runs.weight(); }
+
+        private double mean(int stack, int low, int high) {
+            double sum = 0;
+            for (int key = low; key <= high; key++)
+                sum += levelsDb[stack][key];
+            return sum / (high - low + 1);
+        }
+
+        private Stack merged(Stack stays, int stack, List<Stack> pieces) {
+            Span keys = new Span(pieces.getFirst().keys().low(), pieces.getLast().keys().high());
+            return stays.at(keys, stays.velocities()).louder(mean(stack, keys.low(), keys.high()));
+        }
+
+        /// Neighbours that differ in nothing but their keys are one.
+        private static List<Stack> joined(List<Stack> pieces) {
+            List<Stack> out = new ArrayList<>();
+            for (Stack piece : pieces) {
+                Stack last = out.isEmpty() ? null : out.getLast();
+                Span both = last == null ? piece.keys() : new Span(last.keys().low(), piece.keys().high());
+                if (last != null && last.keys().high() + 1 == piece.keys().low()
+                        && last.at(both, last.velocities()).zones().equals(piece.at(both, piece.velocities()).zones()))
+                    out.set(out.size() - 1, last.at(both, last.velocities()));
+                else
+                    out.add(piece);
+            }
+            return out;
+        }
+    }
+
+    /// How many stacks each row keeps so that all of them together have no more samples than allowed: the least harm over all rows.
+    /// Rows that play the same samples, as filters over one recording do, are counted once. Where not every row can keep one, the quieter part of what sounds together goes.
+    /// @return empty where even that is too much
+    static List<Integer> shared(List<Runs> rows, int mostSamples) {
+        List<Integer> all = shared(rows, mostSamples, 1);
+        return all.isEmpty() ? shared(rows, mostSamples, 0) : all;
+    }
+
+    private static List<Integer> shared(List<Runs> rows, int mostSamples, int fewest) {
+        double loudest = rows.stream().mapToDouble(Runs::levelDb).max().orElse(0);
+        Map<Object, List<Integer>> families = new LinkedHashMap<>();
+        for (int r = 0; r < rows.size(); r++)
+            families.computeIfAbsent(rows.get(r).row.stacks.stream().map(Stack::samples).toList(), _ -> new ArrayList<>()).add(r);
+        TreeMap<Integer, Map<Integer, Integer>> best = new TreeMap<>(Map.of(0, Map.of()));
+        Map<Integer, Double> harm = new HashMap<>(Map.of(0, 0.0));
+        for (List<Integer> family : families.values()) {
+            Row row = rows.get(family.getFirst()).row;
+            double[][] byCount = family.stream().map(r -> rows.get(r).runs.harmByCount()).toArray(double[][]::new);
+            TreeMap<Integer, Map<Integer, Integer>> next = new TreeMap<>();
+            Map<Integer, Double> nextHarm = new HashMap<>();
+            for (Map.Entry<Integer, Map<Integer, Integer>> e : best.entrySet())
+                for (int count = fewest; count <= row.stacks.size(); count++) {
+                    int samples = e.getKey() + count * row.samplesPerStack();
+                    if (samples > mostSamples) break;
+                    double whole = harm.get(e.getKey());
+                    for (int f = 0; f < byCount.length; f++)
+                        whole += count == 0 ? rows.get(family.get(f)).silenced(loudest) : byCount[f][count - 1];
+                    if (whole < nextHarm.getOrDefault(samples, Double.MAX_VALUE)) {
+                        Map<Integer, Integer> counts = new HashMap<>(e.getValue());
+                        for (int r : family)
+                            counts.put(r, count);
+                        next.put(samples, counts);
+                        nextHarm.put(samples, whole);
+                    }
+                }
+            best = next;
+            harm = nextHarm;
+        }
+        if (best.isEmpty()) return List.of();
+        Map<Integer, Double> all = harm;
+        Map<Integer, Integer> counts = best.entrySet().stream().min(Comparator.comparingDouble(e -> all.get(e.getKey()))).orElseThrow().getValue();
+        List<Integer> out = new ArrayList<>();
+        for (int r = 0; r < rows.size(); r++)
+            out.add(counts.get(r));
+        return out;
+    }
+
+    static List<Zone> zones(List<List<Stack>> rows) { return rows.stream().flatMap(List::stream).flatMap(s -> s.zones().stream()).toList(); }
+}

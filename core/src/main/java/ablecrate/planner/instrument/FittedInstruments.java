@@ -1,0 +1,76 @@
+package ablecrate.planner.instrument;
+
+import ablecrate.change.Change;
+import ablecrate.change.FitChange;
+import ablecrate.codec.SoundFile;
+import ablecrate.destination.ChannelChoice;
+import ablecrate.destination.DeviceLimits;
+import ablecrate.fit.Fit;
+import ablecrate.fit.FitSound;
+import ablecrate.fit.FitStep;
+import ablecrate.fit.FitTask;
+import ablecrate.fit.Size;
+import ablecrate.instrument.Instrument;
+import ablecrate.instrument.Parameter;
+import ablecrate.option.Choice;
+import ablecrate.option.Fitting;
+import ablecrate.planner.sound.SoundTarget;
+import ablecrate.signal.Measurement;
+import java.util.EnumSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.IntStream;
+
+/// Instruments as far as the device has room for them. What is too large is made to fit, told as blocked, or both asked about, as the user chose.
+///
+/// What fits best is known only by hearing all of it; until then the instruments stay whole.
+/// @param sizes of samples that are not kept whole, by number
+/// @param wanted what has to be listened to
+record FittedInstruments(List<Instrument> instruments, Map<Integer, Size> sizes, List<Change> changes, List<Measurement.Request> wanted) {
+    static FittedInstruments of(InstrumentTask task, List<Instrument> plain) {
+        FittedInstruments whole = new FittedInstruments(plain, Map.of(), List.of(), List.of());
+        Fitting fitting = task.options().instruments().fitting();
+        DeviceLimits limits = fitting.within(task.accepted().sheet().limits());
+        if (task.isLoose() || plain.isEmpty() || limits.withoutSkills().isNone()) return whole;
+        FitTask fit = fitTask(task, plain, limits, fitting);
+        if (fit.sounds().stream().allMatch(Optional::isEmpty) || !fit.isOver()) return whole;
+        if (fitting.mode() == Fitting.Mode.OFF) return new FittedInstruments(plain, Map.of(), List.of(FitChange.TooLarge.of(fit)), List.of());
+        Optional<Measurement> heard = task.measured().apply(fit);
+        return switch (heard.orElse(null)) {
+            case null -> new FittedInstruments(plain, Map.of(), List.of(FitChange.TooLarge.of(fit)), List.of(fit));
+            case Fit found -> found(whole, found, fitting.mode() == Fitting.Mode.DO, fit);
+            default -> new FittedInstruments(plain, Map.of(), List.of(FitChange.TooLarge.of(fit)), List.of());
+        };
+    }
+
+    private static FittedInstruments found(FittedInstruments whole, Fit fit, boolean isDone, FitTask task) {
+        List<Change> told = FitChange.of(fit, task.limits());
+        boolean fits = fit.instruments().stream().allMatch(Fit.Fitted::fits);
+        if (!isDone || !fits) return new FittedInstruments(whole.instruments, Map.of(), List.of(FitChange.TooLarge.advised(task, fit)), List.of());
+        return new FittedInstruments(fit.instruments().stream().map(Fit.Fitted::after).toList(), fit.sizes(), told, List.of());
+    }
+
+    private static FitTask fitTask(InstrumentTask task, List<Instrument> plain, DeviceLimits limits, Fitting fitting) {
+        Set<FitStep.Kind> forbidden = EnumSet.noneOf(FitStep.Kind.class);
+        forbidden.addAll(fitting.forbidden());
+        // What the user asked for stays.
+        if (task.options().rateHz() instanceof Choice.Of) forbidden.add(FitStep.Kind.RATE);
+        if (task.options().channels().isPresent()) forbidden.add(FitStep.Kind.MONO);
+        List<Optional<FitSound>> sounds = IntStream.range(0, task.file().samples().size())
+                .mapToObj(i -> task.file().sound(i).filter(s -> s.frames() > 0).map(s -> sound(task, s))).toList();
+        return new FitTask(plain, sounds, limits, task.accepted().sheet().accepts().ratesHz(), task.accepted().acceptsChannels(1),
+                task.capabilities().carries(Parameter.VELOCITY_TRACKING), forbidden);
+    }
+
+    private static FitSound sound(InstrumentTask task, SoundFile file) {
+        SoundTarget target = InstrumentSounds.target(task, file);
+        boolean isMono = task.accepted().channels(file.channels()) == ChannelChoice.MONO;
+        return new FitSound(file, target.rateHz(task.accepted().rateHz(file.rateHz())), isMono ? 1 : file.channels(),
+                target.depth(task.accepted().depth(file.encoding().depth()), task.accepted().sheet().accepts().depthList()).bits() / 8);
+    }
+
+    /// Empty where the whole sample is kept.
+    Optional<Size> size(int sample) { return Optional.ofNullable(sizes.get(sample)); }
+}
