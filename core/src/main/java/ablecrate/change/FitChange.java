@@ -30,9 +30,9 @@ public sealed interface FitChange extends Change {
             for (FitStep step : f.steps()) {
                 steps.computeIfAbsent(step.kind(), _ -> new ArrayList<>()).add(step);
                 each.computeIfAbsent(step.kind(), _ -> new ArrayList<>())
-                        .add("'" + f.after().name() + "': " + Step.counted(step.kind(), step.before(), step.after()));
+                        .add("'" + f.after().name() + "': " + FitStepTaken.counted(step.kind(), step.before(), step.after()));
             }
-        steps.forEach((kind, all) -> out.add(new Step(kind, all.stream().mapToLong(FitStep::before).sum(), all.stream().mapToLong(FitStep::after).sum(),
+        steps.forEach((kind, all) -> out.add(new FitStepTaken(kind, all.stream().mapToLong(FitStep::before).sum(), all.stream().mapToLong(FitStep::after).sum(),
                 all.stream().mapToLong(FitStep::savedBytes).sum(), all.stream().mapToDouble(FitStep::harmDb).sum() / fit.instruments().size(),
                 each.get(kind).size() > 1 ? each.get(kind) : List.of())));
         return out;
@@ -99,7 +99,7 @@ public sealed interface FitChange extends Change {
 
     /// One step of it.
     /// @param from,to layers on a key, or samples; for rates, sides and ends how many samples there are, and how many are changed
-    record Step(FitStep.Kind step, long from, long to, long savedBytes, double harmDb, List<String> each) implements FitChange {
+    record FitStepTaken(FitStep.Kind step, long from, long to, long savedBytes, double harmDb, List<String> each) implements FitChange {
         @Override public Verdict verdict() { return Verdict.REDUCED; }
 
         static String counted(FitStep.Kind step, long before, long after) {

@@ -41,7 +41,9 @@ public record FitSound(SoundFile file, int rateHz, int channels, int bytesPerSam
     }
 
     /// As the source has it.
-    LoadedSound load() throws IOException { return LoadedSound.of(file.open(), LONGEST_SECONDS); }
+    LoadedSound load() throws IOException { return load(file); }
+
+    static LoadedSound load(SoundFile file) throws IOException { return LoadedSound.of(file.open(), LONGEST_SECONDS); }
 
     /// A sound as it would be written, and the way to it.
     record Sized(LoadedSound sound, SourceChain chain, int sourceRateHz, long frames) {

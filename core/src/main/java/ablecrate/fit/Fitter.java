@@ -23,7 +23,7 @@ import java.util.stream.IntStream;
 final class Fitter {
     private static final int MOST_NOTES = 600, FEWEST_NOTES = 6, NOTES_OF_ONE = 72, SEARCH_STEPS = 40, CURVE_POINTS = 24;
     /// Of more instruments than these, each is not held against simple plans: in a bank they would take longer than the fit.
-    private static final int MOST_COMPARED = 16;
+    static final int MOST_COMPARED = 16;
     private static final double MOST_PRICE = 1e4, LEAST_PRICE = 1e-12;
 
     private final FitTask task;
@@ -37,8 +37,11 @@ final class Fitter {
         this.path = path;
         this.stopped = stopped;
         limits = task.limits();
-        notesOfEach = Math.clamp(MOST_NOTES / Math.max(1, task.instruments().size()), FEWEST_NOTES, NOTES_OF_ONE);
+        notesOfEach = notesOfEach(task);
     }
+
+    /// On how many notes each instrument is compared.
+    static int notesOfEach(FitTask task) { return Math.clamp(MOST_NOTES / Math.max(1, task.instruments().size()), FEWEST_NOTES, NOTES_OF_ONE); }
 
     /// Thrown where somebody does not want to know any more.
     private static final class Stopped extends RuntimeException {

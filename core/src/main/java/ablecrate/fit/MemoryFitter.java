@@ -17,9 +17,12 @@ import java.util.TreeMap;
 
 /// What an instrument becomes at a price for each byte: which samples stay, and at which rate, in how many channels and how long each of them is kept.
 final class MemoryFitter {
-    private static final int MOST_RATES = 3;
+    /// Lower rates that are tried; in banks, where there are many sounds, fewer.
+    private static final int MOST_RATES = 3, MOST_RATES_IN_BANKS = 2;
     /// A tail that is left out lies so far below the sound's peak.
     private static final double TAIL_DB = -40;
+    /// Of a sound; less is not worth the telling.
+    private static final double LEAST_CUT = 0.02;
 
     private final FitTask task;
     private final Instrument instrument;
@@ -111,6 +114,14 @@ final class MemoryFitter {
         return (task.ratesHz().isEmpty() ? usual : task.ratesHz()).stream().filter(r -> r < below).sorted(Comparator.reverseOrder()).toList();
     }
 
+    private List<Integer> tried(int base) {
+        if (task.instruments().size() <= Fitter.MOST_COMPARED) return rates(base).stream().limit(MOST_RATES).toList();
+        List<Integer> out = new ArrayList<>();
+        for (int rate : rates(base))
+            if (out.size() < MOST_RATES_IN_BANKS && rate * 2 <= (out.isEmpty() ? base : out.getLast())) out.add(rate);
+        return out;
+    }
+
     /// What is behind the loops of all zones is never heard.
     private Size whole(int sample) {
         FitSound sound = task.sounds().get(sample).orElseThrow();
@@ -124,7 +135,8 @@ final class MemoryFitter {
             end = Math.max(end, loop.get().frames().end());
         }
         // An instrument that others share samples with does not see their loops.
-        return end == 0 || users.getOrDefault(sample, 1) > instrument.zones().size() ? all : new Size(all.rateHz(), all.isFolded(), end);
+        boolean isWorthIt = sound.file().frames() - end > LEAST_CUT * sound.file().frames();
+        return end == 0 || !isWorthIt || users.getOrDefault(sample, 1) > instrument.zones().size() ? all : new Size(all.rateHz(), all.isFolded(), end);
     }
 
     private List<Row.SizeChoice> sizesOf(Ears ears, Stack stack, int velocity) throws IOException {
@@ -135,7 +147,7 @@ final class MemoryFitter {
         Map<Integer, Double> rateHarm = new LinkedHashMap<>(Map.of());
         int base = whole.values().stream().mapToInt(Size::rateHz).max().orElse(0);
         if (task.may(FitStep.Kind.RATE))
-            for (int rate : rates(base).stream().limit(MOST_RATES).toList())
+            for (int rate : tried(base))
                 rateHarm.put(rate, ears.harm(stack, own, velocity, map(whole, s -> new Size(Math.min(rate, s.rateHz()), s.isFolded(), s.frames()))));
         boolean foldable = task.may(FitStep.Kind.MONO) && task.takesMono()
                 && whole.keySet().stream().anyMatch(s -> task.sounds().get(s).orElseThrow().channels() == 2);

@@ -10,6 +10,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Function;
 
 /// The notes on which an instrument and what was made of it are compared: its keys, and a velocity in each of its layers.
 final class NoteSet {
@@ -82,7 +83,10 @@ final class NoteSet {
         });
     }
 
-    private Harm harm(java.util.function.Function<Note, HeardNote> heard) {
+    /// What an instrument loses that plays sounds of its own.
+    Harm harmOfOther(Instrument other, Notes sounds) { return harm(note -> sounds.heard(covering(other, note.key, note.velocity), note.key, note.velocity)); }
+
+    private Harm harm(Function<Note, HeardNote> heard) {
         double sum = 0, weights = 0, levels = 0, worst = -1, worstLevel = 0;
         int worstKey = 0, worstVelocity = 0;
         List<double[]> all = new ArrayList<>();

@@ -3,14 +3,13 @@ package ablecrate.fit;
 import ablecrate.instrument.Span;
 import ablecrate.instrument.Zone;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.TreeMap;
+import java.util.function.DoubleSupplier;
 import java.util.stream.IntStream;
 
 /// Stacks side by side on the keys, of the same velocities: what may stand in for each other.
@@ -63,10 +62,12 @@ record Row(List<Stack> stacks) {
     /// @param mostKeys that a sound may be moved; 0 is no limit
     /// @param sizes what the stack's sounds may be cut down to, the whole first; a list for each stack
     Runs runs(Notes notes, int mostKeys, List<List<SizeChoice>> sizes) {
-        Pictures pictures = pictures(notes);
+        boolean isAlone = stacks.size() == 1;
+        // What has no neighbours is not compared with any.
+        Pictures pictures = isAlone ? new Pictures(new HeardNote[128], new HeardNote[1][128]) : pictures(notes);
         double[][] cost = new double[stacks.size()][128];
         double[] weight = new double[128];
-        IntStream.range(0, 128).parallel().filter(key -> pictures.own[key] != null).forEach(key -> {
+        IntStream.range(0, 128).parallel().filter(key -> isAlone ? stacks.getFirst().keys().contains(key) : pictures.own[key] != null).forEach(key -> {
             weight[key] = weight();
             for (int i = 0; i < stacks.size(); i++)
                 cost[i][key] = mostKeys > 0 && Math.abs(key - stacks.get(i).root()) > mostKeys
@@ -79,7 +80,7 @@ record Row(List<Stack> stacks) {
             sizeBytes[i] = sizes.get(i).stream().mapToDouble(SizeChoice::bytes).toArray();
         }
         return new Runs(this, new KeyRuns(stacks.stream().map(Stack::keys).toList(), cost, weight, sizeCosts, sizeBytes), levels(pictures),
-                Arrays.stream(pictures.own).filter(Objects::nonNull).mapToDouble(HeardNote::levelDb).average().orElse(0));
+                () -> notes.heard(stacks.getFirst().zones(), stacks.getFirst().root(), velocity()).levelDb());
     }
 
     /// `[stack][key]` by how much the source is louder there than the stack would be.
@@ -99,10 +100,10 @@ record Row(List<Stack> stacks) {
     record SizeChoice(Map<Integer, Size> sizes, double harm, double bytes) {}
 
     /// @param levelsDb `[stack][key]` by how much the source is louder
-    /// @param levelDb of the row itself, in the mean
-    record Runs(Row row, KeyRuns runs, double[][] levelsDb, double levelDb) {
+    /// @param level of the row itself, in dB
+    record Runs(Row row, KeyRuns runs, double[][] levelsDb, DoubleSupplier level) {
         /// What it counts that none of it is heard any more: less where it is soft beside the others.
-        private double silenced(double loudestDb) { return SILENCED_DB * runs.weight() * Math.pow(10, (levelDb - loudestDb) / 20); }
+        private double silenced(double loudestDb) { return SILENCED_DB * runs.weight() * Math.pow(10, (level.getAsDouble() - loudestDb) / 20); }
 
         /// The row as it was chosen: each kept stack over its own keys and its neighbours', as loud there as they were.
         /// @param areMerged whether each kept stack makes one zone of all its keys
@@ -161,7 +162,7 @@ record Row(List<Stack> stacks) {
     }
 
     private static List<Integer> shared(List<Runs> rows, int mostSamples, int fewest) {
-        double loudest = rows.stream().mapToDouble(Runs::levelDb).max().orElse(0);
+        double loudest = fewest == 0 ? rows.stream().mapToDouble(r -> r.level.getAsDouble()).max().orElse(0) : 0;
         Map<Object, List<Integer>> families = new LinkedHashMap<>();
         for (int r = 0; r < rows.size(); r++)
             families.computeIfAbsent(rows.get(r).row.stacks.stream().map(Stack::samples).toList(), _ -> new ArrayList<>()).add(r);

@@ -107,7 +107,8 @@ final class Voice {
 
     /// Adds its frames to `[left, right][at …]`.
     void add(double[][] out, int at, int count) {
-        double[] frame = new double[sound.planes().length];
+        double[] left = sound.planes()[0], right = sound.planes()[sound.planes().length - 1];
+        boolean isMono = left == right;
         for (int i = 0; i < count && !over; i += STEP) {
             int n = Math.min(STEP, count - i);
             double from = level.level();
@@ -117,13 +118,13 @@ final class Voice {
             double to = level.level(), step = ratio * vibrato();
             filter.ifPresent(this::tune);
             for (int k = 0; k < n && !over; k++) {
-                double gain = from + (to - from) * k / n;
-                for (int channel = 0; channel < frame.length; channel++) {
-                    double y = sampleAt(sound.planes()[channel], position);
-                    frame[channel] = filter.isPresent() ? filter.get().process(channel, y) : y;
+                double gain = from + (to - from) * k / n, l = sampleAt(left, position), r = isMono ? l : sampleAt(right, position);
+                if (filter.isPresent()) {
+                    l = filter.get().process(0, l);
+                    r = isMono ? l : filter.get().process(1, r);
                 }
-                out[0][at + i + k] += frame[0] * gain * leftGain;
-                out[1][at + i + k] += frame[frame.length - 1] * gain * rightGain;
+                out[0][at + i + k] += l * gain * leftGain;
+                out[1][at + i + k] += r * gain * rightGain;
                 move(step);
             }
             over |= level.isOver();

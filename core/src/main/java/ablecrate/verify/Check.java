@@ -7,7 +7,8 @@ public enum Check {
             "loops"),
     MAPPING("mapping", "key mapping"), CUES("cues", "cue points"), BROADCAST("broadcast", "broadcast data"), TEXTS("texts", "texts"), MAP("map",
             "instruments"),
-    LEVEL("level", "level"), CEILING("ceiling", "ceiling"), CLICKS("clicks", "mended clicks");
+    LEVEL("level", "level"), CEILING("ceiling", "ceiling"), CLICKS("clicks", "mended clicks"), DIFFERENCE("difference",
+            "difference from the source");
 
     private final String id, label;
 

@@ -7,8 +7,11 @@ import ablecrate.audio.Depth;
 import ablecrate.audio.FrameSource;
 import ablecrate.audio.SampleSum;
 import ablecrate.disk.Checksums;
+import ablecrate.fit.FitClaim;
+import ablecrate.fit.Harm;
 import ablecrate.format.InstrumentFile;
 import ablecrate.instrument.Instrument;
+import ablecrate.instrument.NoteName;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Zone;
 import ablecrate.plan.PlannedMap;
@@ -18,6 +21,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
@@ -29,6 +33,8 @@ import java.util.stream.Collectors;
 public final class MapComparison {
     private static final double SAME = 1e-9;
     private static final int BLOCK = 8192;
+    /// Dither, and the depth of the destination, are no part of what was foretold.
+    private static final double DIFFERENCE_TOLERANCE_DB = 0.5;
 
     private final PlannedMap map;
     private final List<PlannedOutput> outputs;
@@ -60,7 +66,7 @@ public final class MapComparison {
             // A copy is its source's bytes; a file that is written anew is one of ours.
             if (map.verbatim().isPresent()) return Optional.of(comparison.outcomes);
             comparison.instruments(read);
-            if (!comparison.sounds(read, stopped)) return Optional.empty();
+            if (!comparison.sounds(read, stopped) || !comparison.differences(read, stopped)) return Optional.empty();
         } catch (FormatException e) {
             comparison.check(Check.OPENS, false, "", "instruments", e.getMessage());
         }
@@ -142,6 +148,35 @@ public final class MapComparison {
         check(Check.AUDIO, true, "all samples of " + placeOf.size() + " sounds as rendered", "", "");
         rendered.forEach((place, r) -> promises(outputs.get(place), r));
         return true;
+    }
+
+    /// How different fitted instruments sound, played from what was written.
+    /// @return false if it was stopped
+    private boolean differences(InstrumentFile read, BooleanSupplier stopped) throws IOException {
+        if (map.fitted().isEmpty() || outcomes.stream().anyMatch(Outcome.Failed.class::isInstance)) return true;
+        double foretold = 0, found = 0, worst = -1;
+        String worstNote = "";
+        for (Map.Entry<Integer, FitClaim> fitted : map.fitted().entrySet()) {
+            if (stopped.getAsBoolean()) return false;
+            Harm harm = fitted.getValue().measured(found(read, fitted.getKey()), read::sound);
+            foretold += fitted.getValue().foretold().meanDb() / map.fitted().size();
+            found += harm.meanDb() / map.fitted().size();
+            if (harm.worstDb() > worst) {
+                worst = harm.worstDb();
+                worstNote = NoteName.of(harm.worstKey()) + (map.fitted().size() > 1 ? " of '" + fitted.getValue().source().name() + "'" : "");
+            }
+        }
+        String told = String.format(Locale.ROOT, "%.1f dB in the mean, %.1f dB at %s, played from what was written", found, worst, worstNote);
+        outcomes.add(found <= foretold + DIFFERENCE_TOLERANCE_DB
+                ? new Outcome.Held(Check.DIFFERENCE, told)
+                : new Outcome.Missed(Check.DIFFERENCE, foretold, found, "dB", told));
+        return true;
+    }
+
+    private Instrument found(InstrumentFile read, int place) {
+        Optional<Instrument.Program> program = map.instruments().get(place).program();
+        return read.instruments().stream().filter(i -> program.isPresent() && i.program().equals(program)).findFirst()
+                .orElseGet(() -> read.instruments().get(place));
     }
 
     /// What is missed of what was asked for, in the sounds of a bank; what is held would be a line each.

@@ -6,6 +6,7 @@ import ablecrate.codec.SoundFile;
 import ablecrate.destination.ChannelChoice;
 import ablecrate.destination.DeviceLimits;
 import ablecrate.fit.Fit;
+import ablecrate.fit.FitClaim;
 import ablecrate.fit.FitSound;
 import ablecrate.fit.FitStep;
 import ablecrate.fit.FitTask;
@@ -17,6 +18,7 @@ import ablecrate.option.Fitting;
 import ablecrate.planner.sound.SoundTarget;
 import ablecrate.signal.Measurement;
 import java.util.EnumSet;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -28,28 +30,33 @@ import java.util.stream.IntStream;
 /// What fits best is known only by hearing all of it; until then the instruments stay whole.
 /// @param sizes of samples that are not kept whole, by number
 /// @param wanted what has to be listened to
-record FittedInstruments(List<Instrument> instruments, Map<Integer, Size> sizes, List<Change> changes, List<Measurement.Request> wanted) {
+/// @param claims how different each of them sounds
+record FittedInstruments(List<Instrument> instruments, Map<Integer, Size> sizes, List<Change> changes, List<Measurement.Request> wanted,
+        List<FitClaim> claims) {
     static FittedInstruments of(InstrumentTask task, List<Instrument> plain) {
-        FittedInstruments whole = new FittedInstruments(plain, Map.of(), List.of(), List.of());
+        FittedInstruments whole = new FittedInstruments(plain, Map.of(), List.of(), List.of(), List.of());
         Fitting fitting = task.options().instruments().fitting();
         DeviceLimits limits = fitting.within(task.accepted().sheet().limits());
         if (task.isLoose() || plain.isEmpty() || limits.withoutSkills().isNone()) return whole;
         FitTask fit = fitTask(task, plain, limits, fitting);
         if (fit.sounds().stream().allMatch(Optional::isEmpty) || !fit.isOver()) return whole;
-        if (fitting.mode() == Fitting.Mode.OFF) return new FittedInstruments(plain, Map.of(), List.of(FitChange.TooLarge.of(fit)), List.of());
+        if (fitting.mode() == Fitting.Mode.OFF) return new FittedInstruments(plain, Map.of(), List.of(FitChange.TooLarge.of(fit)), List.of(), List.of());
         Optional<Measurement> heard = task.measured().apply(fit);
         return switch (heard.orElse(null)) {
-            case null -> new FittedInstruments(plain, Map.of(), List.of(FitChange.TooLarge.of(fit)), List.of(fit));
+            case null -> new FittedInstruments(plain, Map.of(), List.of(FitChange.TooLarge.of(fit)), List.of(fit), List.of());
             case Fit found -> found(whole, found, fitting.mode() == Fitting.Mode.DO, fit);
-            default -> new FittedInstruments(plain, Map.of(), List.of(FitChange.TooLarge.of(fit)), List.of());
+            default -> new FittedInstruments(plain, Map.of(), List.of(FitChange.TooLarge.of(fit)), List.of(), List.of());
         };
     }
 
     private static FittedInstruments found(FittedInstruments whole, Fit fit, boolean isDone, FitTask task) {
         List<Change> told = FitChange.of(fit, task.limits());
         boolean fits = fit.instruments().stream().allMatch(Fit.Fitted::fits);
-        if (!isDone || !fits) return new FittedInstruments(whole.instruments, Map.of(), List.of(FitChange.TooLarge.advised(task, fit)), List.of());
-        return new FittedInstruments(fit.instruments().stream().map(Fit.Fitted::after).toList(), fit.sizes(), told, List.of());
+        if (!isDone || !fits)
+            return new FittedInstruments(whole.instruments, Map.of(), List.of(FitChange.TooLarge.advised(task, fit)), List.of(),
+                    List.of());
+        return new FittedInstruments(fit.instruments().stream().map(Fit.Fitted::after).toList(), fit.sizes(), told, List.of(),
+                fit.instruments().stream().map(f -> new FitClaim(task, f.before(), f.harm())).toList());
     }
 
     private static FitTask fitTask(InstrumentTask task, List<Instrument> plain, DeviceLimits limits, Fitting fitting) {
@@ -69,6 +76,15 @@ record FittedInstruments(List<Instrument> instruments, Map<Integer, Size> sizes,
         boolean isMono = task.accepted().channels(file.channels()) == ChannelChoice.MONO;
         return new FitSound(file, target.rateHz(task.accepted().rateHz(file.rateHz())), isMono ? 1 : file.channels(),
                 target.depth(task.accepted().depth(file.encoding().depth()), task.accepted().sheet().accepts().depthList()).bits() / 8);
+    }
+
+    /// What was said of instruments, by their places among those that are written.
+    Map<Integer, FitClaim> claims(List<Instrument> written) {
+        Map<Integer, FitClaim> out = new HashMap<>();
+        for (int i = 0; i < written.size(); i++)
+            for (FitClaim claim : claims)
+                if (claim.source().name().equals(written.get(i).name()) && claim.source().program().equals(written.get(i).program())) out.put(i, claim);
+        return out;
     }
 
     /// Empty where the whole sample is kept.

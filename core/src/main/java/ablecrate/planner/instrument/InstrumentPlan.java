@@ -90,9 +90,9 @@ public final class InstrumentPlan {
         if (task.isLoose()) return List.of();
         String id = task.format().orElseThrow().id();
         return task.bank().isPresent() && !task.isSplit(plain.instruments())
-                ? List.of(new PlannedMap("", id, task.capabilities().fit(task.file().about()), carried,
+                ? List.of(new PlannedMap("", id, task.capabilities().fit(task.file().about()), carried, fitted.claims(carried),
                         isSame ? Optional.of(task.file().path()) : Optional.empty()))
-                : carried.stream().map(i -> new PlannedMap("", id, i.about(), List.of(i), Optional.empty())).toList();
+                : carried.stream().map(i -> new PlannedMap("", id, i.about(), List.of(i), fitted.claims(List.of(i)), Optional.empty())).toList();
     }
 
     private Optional<Change> tooLarge(BankFormat bank, PlannedParts parts) {
