@@ -1,0 +1,125 @@
+package ablecrate.fit;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import ablecrate.destination.DeviceLimits;
+import ablecrate.instrument.Parameter;
+import ablecrate.instrument.Span;
+import ablecrate.instrument.Zone;
+import java.nio.file.Path;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+
+/// Made instruments that are too much for a device: what is made of them fits, and sounds more like them than what simple plans make.
+class FitterTest {
+    @TempDir Path folder;
+
+    private static Fit.Fitted one(FitTask task) throws Exception { return MadeInstrument.fit(task).instruments().getFirst(); }
+
+    @Test void whatFitsIsLeftAlone() throws Exception {
+        MadeInstrument made = MadeInstrument.ofRoots(folder, 3, 4);
+        assertThat(made.task(MadeInstrument.limits(3, 3, 1, 0)).isOver()).isFalse();
+        assertThat(made.task(MadeInstrument.limits(3, 2, 1, 0)).isOver()).isTrue();
+        assertThat(made.task(MadeInstrument.limits(0, 0, 0, 100_000)).isOver()).as("memory").isTrue();
+    }
+
+    @ParameterizedTest @ValueSource(ints = {2, 4}) void layersThatStayStandInForTheOthers(int most) throws Exception {
+        Fit.Fitted fitted = one(MadeInstrument.ofLayers(folder, 8).task(MadeInstrument.limits(0, 0, most, 0)));
+        assertThat(fitted.fits()).isTrue();
+        assertThat(fitted.need().layers()).isLessThanOrEqualTo(most);
+        assertThat(fitted.harm().meanDb()).isLessThan(0.4 * fitted.simpleDb().get("first layers")).isLessThan(0.6 * fitted.simpleDb().get("even layers"));
+        for (int velocity = 1; velocity <= 127; velocity++)
+            assertThat(covering(fitted.after().zones(), 60, velocity)).as("zones at velocity %d", velocity).hasSize(1);
+        assertThat(fitted.steps()).singleElement().satisfies(s -> {
+            assertThat(s.kind()).isEqualTo(FitStep.Kind.LAYERS);
+            assertThat(s.before()).isEqualTo(8);
+            assertThat(s.harmDb()).isCloseTo(fitted.harm().meanDb(), within(1e-9));
+        });
+    }
+
+    private static List<Zone> covering(List<Zone> zones, int key, int velocity) { return zones.stream().filter(z -> z.covers(key, velocity)).toList(); }
+
+    /// Where the colour changes at once, a root stays on both sides.
+    @Test void rootsThatStayAreThoseThatSoundLikeTheirNeighbours() throws Exception {
+        Fit.Fitted fitted = one(MadeInstrument.ofRoots(folder, 8, 3).task(MadeInstrument.limits(0, 2, 0, 0)));
+        assertThat(fitted.need().samples()).isEqualTo(2);
+        List<Zone> zones = fitted.after().zones();
+        assertThat(covering(zones, 48 + 3 * 4 - 1, 80).getFirst().sample()).as("below the change").isLessThan(4);
+        assertThat(covering(zones, 48 + 3 * 4, 80).getFirst().sample()).as("above it").isGreaterThanOrEqualTo(4);
+        assertThat(fitted.harm().meanDb()).isLessThanOrEqualTo(fitted.simpleDb().get("even samples") + 1e-9);
+        for (int key = 48; key < 48 + 24; key++)
+            assertThat(covering(zones, key, 80)).as("key %d", key).hasSize(1);
+    }
+
+    @Test void zonesMergeWhereTheyAreCounted() throws Exception {
+        Fit.Fitted fitted = one(MadeInstrument.ofRoots(folder, 8, 3).task(MadeInstrument.limits(3, 0, 0, 0)));
+        assertThat(fitted.need().zones()).isLessThanOrEqualTo(3);
+        assertThat(fitted.fits()).isTrue();
+    }
+
+    @ParameterizedTest @ValueSource(ints = {3, 8}) void memoryGoesWhereItIsHeard(int part) throws Exception {
+        MadeInstrument made = MadeInstrument.ofRoots(folder, 6, 4);
+        long bytes = made.task(DeviceLimits.NONE).bytesOfAll() / part;
+        Fit fit = MadeInstrument.fit(made.task(MadeInstrument.limits(0, 0, 0, bytes)));
+        Fit.Fitted fitted = fit.instruments().getFirst();
+        assertThat(fit.bytes()).isLessThanOrEqualTo(bytes).isGreaterThan(bytes / 4);
+        assertThat(fitted.fits()).isTrue();
+        fitted.simpleDb().forEach((plan, harm) -> assertThat(fitted.harm().meanDb()).as(plan).isLessThanOrEqualTo(harm + 1e-9));
+        assertThat(fitted.steps().stream().mapToLong(FitStep::savedBytes).sum()).as("saved by all steps").isEqualTo(fit.bytesBefore() - fit.bytes());
+        assertThat(fit.curve()).extracting(Fit.Point::bytes).isSorted();
+    }
+
+    /// What lies behind a loop is never heard: it goes first, and costs nothing.
+    @Test void deadSoundGoesForNothing() throws Exception {
+        double[] tone = MadeInstrument.tone(60, -6, 1000, 2, 0.1);
+        MadeInstrument made = new MadeInstrument(folder).zone(new Span(48, 72), new Span(1, 127), 60, tone).looped(20_000, 40_000);
+        Fit fit = MadeInstrument.fit(made.task(MadeInstrument.limits(0, 0, 0, 100_000)));
+        assertThat(fit.sizes().values()).singleElement().satisfies(s -> {
+            assertThat(s.frames()).isEqualTo(40_000);
+            assertThat(s.rateHz()).isEqualTo(MadeInstrument.RATE);
+        });
+        assertThat(fit.instruments().getFirst().harm().meanDb()).isLessThan(0.01);
+    }
+
+    @Test void forbiddenStepsAreNotTaken() throws Exception {
+        MadeInstrument made = MadeInstrument.ofRoots(folder, 6, 4);
+        long bytes = made.task(DeviceLimits.NONE).bytesOfAll() / 2;
+        Fit fit = MadeInstrument.fit(made.task(MadeInstrument.limits(0, 0, 0, bytes), FitStep.Kind.ROOTS, FitStep.Kind.TAILS));
+        assertThat(fit.instruments().getFirst().steps()).extracting(FitStep::kind).containsOnly(FitStep.Kind.RATE);
+        assertThat(fit.instruments().getFirst().need().samples()).isEqualTo(6);
+        Fit.Fitted none = one(made.task(MadeInstrument.limits(0, 3, 0, 0), FitStep.Kind.ROOTS));
+        assertThat(none.lacking()).isEqualTo("6 samples of 3");
+    }
+
+    /// Both sides of a pair stay, or go.
+    @Test void pairsStayPairs() throws Exception {
+        MadeInstrument made = new MadeInstrument(folder);
+        for (int i = 0; i < 4; i++)
+            for (int side = 0; side < 2; side++)
+                made.zone(new Span(48 + 4 * i, 51 + 4 * i), new Span(1, 127), 48 + 4 * i, MadeInstrument.tone(48 + 4 * i, -6 - side, 1000, 2, 0.1));
+        Fit.Fitted fitted = one(made.task(MadeInstrument.limits(0, 5, 0, 0)));
+        assertThat(fitted.need().samples()).isEqualTo(4);
+        for (int key = 48; key < 64; key++) {
+            List<Zone> sounding = covering(fitted.after().zones(), key, 80);
+            assertThat(sounding).as("key %d", key).hasSize(2);
+            assertThat(sounding.get(0).sample() / 2).as("of one pair").isEqualTo(sounding.get(1).sample() / 2);
+        }
+    }
+
+    /// No neighbour stands in for the sound of a pad.
+    @Test void kitsAreNotThinned() throws Exception {
+        MadeInstrument made = new MadeInstrument(folder);
+        for (int i = 0; i < 5; i++)
+            made.zone(new Span(36 + i, 36 + i), new Span(1, 127), 36 + i, MadeInstrument.tone(40 + 7 * i, -6, 1000, 1, 0.1));
+        FitTask task = made.task(MadeInstrument.limits(0, 3, 0, 0));
+        FitTask kit = new FitTask(task.instruments().stream().map(i -> i.mapZones(z -> List.of(z.with(Parameter.ONE_SHOT, true)))).toList(), task.sounds(),
+                task.limits(),
+                List.of(), true, true, task.forbidden());
+        assertThat(one(kit).need().samples()).as("silence is the last resort").isLessThanOrEqualTo(5);
+        assertThat(one(kit).after().zones()).allSatisfy(z -> assertThat(z.get(Parameter.KEYS).size()).isEqualTo(1));
+    }
+}

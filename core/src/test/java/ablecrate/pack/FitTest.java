@@ -1,0 +1,165 @@
+package ablecrate.pack;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import ablecrate.Sounds;
+import ablecrate.audio.Depth;
+import ablecrate.change.FitChange;
+import ablecrate.destination.DestinationSheet;
+import ablecrate.destination.SheetCatalogue;
+import ablecrate.fit.FitClaim;
+import ablecrate.fit.Harm;
+import ablecrate.format.InstrumentFile;
+import ablecrate.format.InstrumentFormats;
+import ablecrate.format.Sample;
+import ablecrate.instrument.Parameter;
+import ablecrate.instrument.Zone;
+import ablecrate.library.Gatherer;
+import ablecrate.option.Fitting;
+import ablecrate.option.InstrumentOptions;
+import ablecrate.option.PackOptions;
+import ablecrate.plan.PackingItem;
+import ablecrate.plan.PackingList;
+import ablecrate.plan.PlannedMap;
+import ablecrate.planner.ListeningPlanner;
+import ablecrate.signal.Measurements;
+import ablecrate.signal.SoundPath;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.InstantSource;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+
+/// An instrument of three layers on three roots goes to devices that hold less.
+class FitTest {
+    private static final int RATE = 44_100, ROOTS = 3, LAYERS = 3, FRAMES = 30_000;
+
+    @TempDir Path folder;
+
+    @BeforeEach void write() throws Exception {
+        StringBuilder map = new StringBuilder();
+        for (int root = 0; root < ROOTS; root++)
+            for (int layer = 0; layer < LAYERS; layer++) {
+                int key = 48 + 5 * root, low = 1 + 42 * layer;
+                String name = "s" + root + layer + ".wav";
+                double hertz = 440 * Math.pow(2, (key - 69) / 12.0), dark = 1 + layer;
+                double[] plane = Sounds.signal(FRAMES, n -> {
+                    double sum = 0;
+                    for (int h = 1; h < 20; h++)
+                        sum += Math.exp(-h / (2.0 * dark)) * Math.sin(2 * Math.PI * h * hertz * n / RATE);
+                    return 0.05 * dark * sum * Math.exp(-n / 20_000.0);
+                });
+                Sounds.wav(folder.resolve("in").resolve(name), RATE, Depth.INT_24, plane, plane);
+                map.append(String.format(Locale.ROOT, "<region> sample=%s lokey=%d hikey=%d pitch_keycenter=%d lovel=%d hivel=%d amp_veltrack=20%n", name, key,
+                        key + 4, key,
+                        low, layer + 1 == LAYERS ? 127 : low + 41));
+            }
+        Files.writeString(folder.resolve("in").resolve("marimba.sfz"), map.toString());
+    }
+
+    private static DestinationSheet sheet(String limits) throws Exception {
+        return SheetCatalogue
+                .read("""
+                        { "id": "small", "name": "Small", "accepts": { "containers": ["wav"], "instruments": ["sfz"], "ratesHz": [22050, 44100], "depths": ["16"], "channels": [1, 2] },
+                          "limits": { %s } }"""
+                        .formatted(limits), "small");
+    }
+
+    private PackingList plan(String limits, Fitting fitting) throws Exception {
+        return ListeningPlanner.plan(Gatherer.readAll(Gatherer.find(List.of(folder.resolve("in")), () -> false)), sheet(limits),
+                PackOptions.DEFAULT.withInstruments(InstrumentOptions.DEFAULT.withFitting(fitting)), Map.of(), new Measurements(new SoundPath()), () -> false,
+                (_, _) -> {});
+    }
+
+    private PackingSlip pack(PackingList list) throws Exception {
+        return new Packer(list, new SoundPath(), 2, new StopSignal(), _ -> {}, InstantSource.system()).packInto(folder.resolve("out"));
+    }
+
+    private InstrumentFile written() throws Exception {
+        Path map = Files.walk(folder.resolve("out")).filter(f -> f.toString().endsWith(".sfz")).findFirst().orElseThrow();
+        return InstrumentFormats.of(map).orElseThrow().read(map);
+    }
+
+    @Test void layersBeyondTheLimitAreReplacedAndTold() throws Exception {
+        PackingList list = plan("\"layers\": 2", Fitting.DEFAULT);
+        assertThat(list.items()).singleElement().satisfies(i -> {
+            assertThat(i.verdict().id()).isEqualTo("reduced");
+            assertThat(i.reason()).matches("fitted: 3 → 2 layers, 9 → 6 samples, .* sounds \\d\\.\\d dB different in the mean, .*");
+        });
+        PackingSlip slip = pack(list);
+        List<Zone> zones = written().instruments().getFirst().zones();
+        for (int key = 48; key < 63; key++)
+            for (int velocity = 1; velocity <= 127; velocity++) {
+                int k = key, v = velocity;
+                assertThat(zones.stream().filter(z -> z.covers(k, v)).count()).as("zones at key %d, velocity %d", k, v).isEqualTo(1);
+            }
+        assertThat(zones.stream().filter(z -> z.covers(50, 1) || z.get(Parameter.KEYS).contains(50)).count()).isEqualTo(2);
+        assertThat(written().samples()).hasSize(6);
+        assertThat(slip.items().getFirst().maps().getFirst().checks()).anySatisfy(c -> {
+            assertThat(c.name()).isEqualTo("difference");
+            assertThat(c.outcome()).isEqualTo("held");
+            assertThat(c.measured()).matches("\\d\\.\\d dB in the mean, .* played from what was written");
+        });
+    }
+
+    @ParameterizedTest @ValueSource(ints = {60, 15}) void memoryIsKept(int percent) throws Exception {
+        long whole = (long) ROOTS * LAYERS * FRAMES * 4, limit = whole * percent / 100;
+        PackingSlip slip = pack(plan("\"instrumentBytes\": " + limit, Fitting.DEFAULT));
+        long bytes = written().samples().stream().mapToLong(s -> {
+            var sound = ((Sample.Found) s).file();
+            return sound.frames() * sound.channels() * 2;
+        }).sum();
+        assertThat(bytes).isLessThanOrEqualTo(limit).isGreaterThan(limit / 2);
+        assertThat(slip.items().getFirst().changes()).filteredOn(c -> c.is(FitChange.Fitted.class)).singleElement()
+                .satisfies(c -> assertThat(c.values().orElseThrow()).containsEntry("bytesAfter", (int) bytes));
+    }
+
+    @Test void whatMustNotBeFittedIsBlockedWithTheWayOut() throws Exception {
+        assertThat(plan("\"samples\": 4", Fitting.DEFAULT.withMode(Fitting.Mode.OFF)).items()).singleElement().satisfies(i -> {
+            assertThat(i.verdict().id()).isEqualTo("blocked");
+            assertThat(i.reason()).isEqualTo("more than the device holds: 9 of 4 samples");
+        });
+        assertThat(plan("\"samples\": 4", Fitting.DEFAULT.withMode(Fitting.Mode.ADVISE)).items()).singleElement().satisfies(i -> {
+            assertThat(i.verdict().id()).isEqualTo("blocked");
+            assertThat(i.reason()).startsWith("more than the device holds: 9 of 4 samples; --fit do would make it fit: ").contains("9 → 4 samples");
+        });
+        assertThat(plan("\"samples\": 4", Fitting.DEFAULT.withoutSteps(List.of("roots", "layers"))).items()).singleElement()
+                .satisfies(i -> assertThat(i.reason()).endsWith("it cannot be made to fit: 'marimba' is left with 9 samples of 4"));
+    }
+
+    /// What the user keeps memory down to counts where the device has no limit of its own.
+    @Test void memoryOfTheUsersCounts() throws Exception {
+        assertThat(plan("\"zones\": 500", Fitting.DEFAULT.withMemory(Optional.of(0.5))).items().getFirst().reason()).startsWith("fitted: ");
+        assertThat(plan("\"zones\": 500", Fitting.DEFAULT).items().getFirst().reason()).doesNotContain("fitted");
+    }
+
+    @Test void whatTheDeviceLacksIsLeftOut() throws Exception {
+        Path map = folder.resolve("in").resolve("marimba.sfz");
+        Files.writeString(map, Files.readString(map).replaceFirst("<region>", "<region> seq_length=2 seq_position=2"));
+        assertThat(plan("\"lacks\": [\"round-robins\"]", Fitting.DEFAULT).items().getFirst().changes())
+                .anySatisfy(c -> assertThat(c.reason()).contains("later turns of round robins"));
+    }
+
+    /// A claim that the written file does not keep is told as missed.
+    @Test void aDifferenceThatWasNotForetoldIsTold() throws Exception {
+        PackingList list = plan("\"samples\": 3", Fitting.DEFAULT);
+        PackingItem item = list.items().getFirst();
+        PlannedMap map = item.maps().getFirst();
+        Map<Integer, FitClaim> spoilt = map.fitted().entrySet().stream()
+                .collect(Collectors.toMap(Map.Entry::getKey, e -> new FitClaim(e.getValue().task(), e.getValue().source(), Harm.NONE)));
+        PlannedMap wrong = new PlannedMap(map.path(), map.formatId(), map.about(), map.instruments(), spoilt, map.verbatim());
+        PackingItem spoiltItem = new PackingItem(item.source(), item.verdict(), item.changes(), item.outputs(), item.wanted(), item.isSettled(), item.parts(),
+                List.of(wrong));
+        PackingSlip slip = pack(new PackingList(list.destination(), list.options(), List.of(spoiltItem)));
+        assertThat(slip.items().getFirst().maps().getFirst().checks()).filteredOn(c -> c.name().equals("difference")).singleElement()
+                .satisfies(c -> assertThat(c.outcome()).isEqualTo("missed"));
+    }
+}
