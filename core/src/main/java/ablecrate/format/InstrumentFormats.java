@@ -3,6 +3,7 @@ package ablecrate.format;
 import ablecrate.codec.FileKind;
 import ablecrate.codec.chunk.FileBytes;
 import ablecrate.format.dls.DlsFormat;
+import ablecrate.format.program.ProgramFormat;
 import ablecrate.format.sf2.Sf2Format;
 import ablecrate.format.sfz.SfzFormat;
 import java.io.IOException;
@@ -13,7 +14,7 @@ import java.util.Optional;
 
 /// The formats of instruments that this version reads and writes. A new one is one folder and one line here.
 public final class InstrumentFormats {
-    public static final List<InstrumentFormat> ALL = List.of(new SfzFormat(), new Sf2Format(), new DlsFormat());
+    public static final List<InstrumentFormat> ALL = List.of(new SfzFormat(), new Sf2Format(), new DlsFormat(), new ProgramFormat());
 
     private InstrumentFormats() {}
 

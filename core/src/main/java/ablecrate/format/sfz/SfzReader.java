@@ -4,6 +4,7 @@ import ablecrate.codec.FormatException;
 import ablecrate.codec.Problem;
 import ablecrate.codec.chunk.ChunkReader;
 import ablecrate.format.InstrumentFile;
+import ablecrate.format.SamplesBeside;
 import ablecrate.instrument.About;
 import ablecrate.instrument.Extras;
 import ablecrate.instrument.Instrument;
@@ -39,7 +40,7 @@ final class SfzReader {
     private final List<Problem> problems = new ArrayList<>();
     /// What does not go along, and how often it stands there.
     private final SortedMap<String, Integer> unknown = new TreeMap<>();
-    private final SfzSamples samples;
+    private final SamplesBeside samples;
     private final List<ZoneGroup> groups = new ArrayList<>();
     private final Map<String, Map<String, String>> inherited = new HashMap<>();
     /// Thousands of regions say the same.
@@ -54,7 +55,7 @@ final class SfzReader {
     SfzReader(Path path, UnaryOperator<Path> lies) {
         this.path = path.toAbsolutePath().normalize();
         text = new SfzText(path);
-        samples = new SfzSamples(this.path, lies, problems);
+        samples = new SamplesBeside(this.path, lies, problems);
     }
 
     InstrumentFile read() throws IOException, FormatException {

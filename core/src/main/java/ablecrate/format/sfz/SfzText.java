@@ -1,5 +1,6 @@
 package ablecrate.format.sfz;
 
+import ablecrate.format.PathsBeside;
 import ablecrate.codec.FormatException;
 import ablecrate.codec.Problem;
 import ablecrate.codec.chunk.ChunkReader;
@@ -124,7 +125,7 @@ final class SfzText {
     }
 
     private void include(String name, Deque<Path> open, String place) throws FormatException {
-        Optional<Path> file = SfzPaths.resolve(main.getParent(), name).filter(p -> p.startsWith(top));
+        Optional<Path> file = PathsBeside.resolve(main.getParent(), name).filter(p -> p.startsWith(top));
         if (file.isPresent() && Files.exists(file.get()) && !Files.isRegularFile(file.get()))
             problems.add(Problem.lost("the include '" + name + "' is no file and is left out", place));
         else

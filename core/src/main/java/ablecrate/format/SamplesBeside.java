@@ -1,12 +1,10 @@
-package ablecrate.format.sfz;
+package ablecrate.format;
 
 import ablecrate.codec.FileKind;
 import ablecrate.codec.FormatException;
 import ablecrate.codec.Problem;
 import ablecrate.codec.SoundFile;
 import ablecrate.disk.DiskFault;
-import ablecrate.format.MissingSounds;
-import ablecrate.format.Sample;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -17,8 +15,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.UnaryOperator;
 
-/// The sounds that regions name, each looked for once.
-final class SfzSamples {
+/// The sounds that an instrument beside them names, each looked for once.
+public final class SamplesBeside {
     private final Path path;
     private final UnaryOperator<Path> lies;
     private final List<Problem> problems;
@@ -29,21 +27,21 @@ final class SfzSamples {
     /// @param path of the instrument
     /// @param lies where a sound lies that is named at a path
     /// @param problems what is told goes here
-    SfzSamples(Path path, UnaryOperator<Path> lies, List<Problem> problems) {
+    public SamplesBeside(Path path, UnaryOperator<Path> lies, List<Problem> problems) {
         this.path = path;
         this.lies = lies;
         this.problems = problems;
         finder = new MissingSounds(path.getParent());
     }
 
-    List<Sample> all() { return all; }
+    public List<Sample> all() { return all; }
 
     /// The sound, where it was found and can be used.
-    Optional<SoundFile> file(int number) { return all.get(number) instanceof Sample.Found(_, SoundFile file) ? Optional.of(file) : Optional.empty(); }
+    public Optional<SoundFile> file(int number) { return all.get(number) instanceof Sample.Found(_, SoundFile file) ? Optional.of(file) : Optional.empty(); }
 
     /// @param neededFrames how long it has to be, where several of its name are nearby
     /// @return its number in [#all]
-    int number(String name, long neededFrames, String line) {
+    public int number(String name, long neededFrames, String line) {
         Integer known = numbers.get(name);
         if (known != null) return known;
         numbers.put(name, all.size());
@@ -53,7 +51,7 @@ final class SfzSamples {
 
     private Sample find(String name, long neededFrames, String line) {
         if (name.startsWith("*")) return new Sample.Missing(name, "a generated sound, no file");
-        Optional<Path> wanted = SfzPaths.resolve(path.getParent(), name).map(lies).filter(Files::isRegularFile), found = wanted
+        Optional<Path> wanted = PathsBeside.resolve(path.getParent(), name).map(lies).filter(Files::isRegularFile), found = wanted
                 .or(() -> finder.find(name, neededFrames));
         if (found.isEmpty()) {
             problems.add(Problem.lost("the sample '" + name + "' is not there, and no file of its name and length is nearby, or several", line));

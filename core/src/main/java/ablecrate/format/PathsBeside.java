@@ -1,4 +1,4 @@
-package ablecrate.format.sfz;
+package ablecrate.format;
 
 import java.io.IOException;
 import java.nio.file.Files;
@@ -8,12 +8,12 @@ import java.util.Comparator;
 import java.util.Optional;
 import java.util.stream.Stream;
 
-/// Finds the files that an SFZ names: `\` and `/` both separate folders, and letter cases may differ from the disk's.
-final class SfzPaths {
-    private SfzPaths() {}
+/// Finds the files that an instrument beside them names: `\` and `/` both separate folders, and letter cases may differ from the disk's.
+public final class PathsBeside {
+    private PathsBeside() {}
 
     /// @return where the file would be; empty if the name is absolute, or none
-    static Optional<Path> resolve(Path folder, String name) {
+    public static Optional<Path> resolve(Path folder, String name) {
         String slashed = name.replace('\\', '/').strip();
         if (slashed.isEmpty() || slashed.startsWith("/") || slashed.matches("[A-Za-z]:.*") || slashed.indexOf('\0') >= 0) return Optional.empty();
         try {
