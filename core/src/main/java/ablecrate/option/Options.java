@@ -34,7 +34,7 @@ public final class Options {
     private static final List<Integer> USUAL_RATES = List.of(22_050, 32_000, 44_100, 48_000, 88_200, 96_000);
 
     private static final Option<Choice<String>> CONTAINER = Option.of("container", OptionGroup.FORMAT, "Container",
-            "Of sounds, or of instruments; sfz, sf2 and dls make instruments of loose sounds.",
+            "Of sounds, or of instruments; sfz, sf2, dls and program make instruments of loose sounds.",
             choice(formatIds(), Optional::of, id -> id, OptionKinds::formatName), PackOptions::container,
             PackOptions::withContainer).offering(sheet -> choices(containers(sheet)));
     private static final Option<Choice<Integer>> RATE = Option.of("rate", OptionGroup.FORMAT, "Rate", "Sample rate of the results.",
