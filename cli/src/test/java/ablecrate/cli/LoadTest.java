@@ -1,0 +1,38 @@
+package ablecrate.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import ablecrate.demo.DemoCrate;
+import java.io.PrintWriter;
+import java.io.StringWriter;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+
+/// Cards that were packed load on the stand-ins for their devices without a word.
+class LoadTest {
+    @TempDir Path folder;
+
+    private final StringWriter out = new StringWriter(), err = new StringWriter();
+
+    private int run(String... arguments) { return Main.run(new PrintWriter(out, true), new PrintWriter(err, true), arguments); }
+
+    @ParameterizedTest @ValueSource(strings = {"keyboard-sampler", "drum-pads", "four-track"}) void everyPackedCardLoads(String device) throws Exception {
+        Path crate = DemoCrate.make(folder.resolve("crate"));
+        run("pack", crate.toString(), "--for", device, "--into", folder.resolve("card").toString(), "--quiet");
+        out.getBuffer().setLength(0);
+        assertThat(run("load", folder.resolve("card").toString(), "--as", device)).as(out.toString() + err).isZero();
+        assertThat(out.toString()).contains("0 refused").doesNotContain(": 0 loaded");
+    }
+
+    @Test void whatADeviceRefusesIsTold() throws Exception {
+        Files.createDirectories(folder.resolve("card").resolve("wrong name"));
+        assertThat(run("load", folder.resolve("card").toString(), "--as", "drum-pads", "--json")).isEqualTo(Main.SOME_LEFT);
+        assertThat(out.toString()).contains("\"path\" : \"wrong name\"", "\"reason\" : \"folder name; ");
+        assertThat(run("load", folder.toString(), "--as", "toaster")).isEqualTo(Main.WRONG_USAGE);
+        assertThat(err.toString()).contains("no device 'toaster'; there are keyboard-sampler, drum-pads, four-track");
+    }
+}

@@ -1,0 +1,142 @@
+package ablecrate.standins;
+
+import java.util.ArrayList;
+import java.util.List;
+
+/// Plays a preset as a device does: 32 voices, straight lines between samples, notes, sustain pedal and bend of two keys.
+public final class DevicePlayer {
+    private static final int VOICES = 32;
+    private static final double BEND_KEYS = 2, SILENT_DB = -100;
+
+    private final Preset preset;
+    private final int rateHz;
+    private final List<Voice> voices = new ArrayList<>();
+    private double bend = 1;
+    private boolean isSustained;
+
+    public DevicePlayer(Preset preset, int rateHz) {
+        this.preset = preset;
+        this.rateHz = rateHz;
+    }
+
+    public void noteOn(int key, int velocity) {
+        for (Preset.Slot slot : preset.slots()) {
+            if (!slot.covers(key, velocity)) continue;
+            if (slot.group() > 0) voices.stream().filter(v -> v.slot.group() == slot.group() && v.isFromBefore).forEach(Voice::release);
+            voices.add(new Voice(slot, key, velocity));
+        }
+        voices.forEach(v -> v.isFromBefore = true);
+        while (voices.size() > VOICES)
+            voices.removeFirst();
+    }
+
+    public void noteOff(int key) {
+        for (Voice voice : voices)
+            if (voice.key == key && !voice.slot.isOneShot()) {
+                voice.isLetGo = true;
+                if (!isSustained) voice.release();
+            }
+    }
+
+    public void sustain(boolean down) {
+        isSustained = down;
+        if (!down) voices.stream().filter(v -> v.isLetGo).forEach(Voice::release);
+    }
+
+    /// @param position −1 … 1
+    public void bend(double position) { bend = Math.pow(2, position * BEND_KEYS / 12); }
+
+    public boolean isSilent() { return voices.isEmpty(); }
+
+    /// Adds to `[left, right][at … at + count)`.
+    public void render(double[][] out, int at, int count) {
+        for (int i = 0; i < count; i++)
+            for (Voice voice : voices)
+                voice.add(out, at + i);
+        voices.removeIf(v -> v.isOver);
+    }
+
+    private final class Voice {
+        private final Preset.Slot slot;
+        private final int key;
+        private final double step, left, right;
+        private double position, seconds, releasedAt = Double.POSITIVE_INFINITY, levelAtRelease;
+        private int direction = 1;
+        private boolean isFromBefore, isLetGo, isOver;
+
+        Voice(Preset.Slot slot, int key, int velocity) {
+            this.slot = slot;
+            this.key = key;
+            position = slot.from();
+            step = Math.pow(2, (slot.cents() + (key - slot.root()) * slot.centsPerKey()) / 1200) * slot.sound().rateHz() / rateHz;
+            double gain = Math.pow(10, slot.gainDb() / 20) * Math.pow(velocity / 127.0, 2 * slot.velocityPercent() / 100), pan = slot.pan() / 100;
+            boolean isMono = slot.sound().planes().length == 1;
+            left = gain * (isMono ? Math.cos((pan + 1) * Math.PI / 4) : Math.min(1, 1 - pan));
+            right = gain * (isMono ? Math.sin((pan + 1) * Math.PI / 4) : Math.min(1, 1 + pan));
+        }
+
+        void release() {
+            if (seconds < releasedAt) {
+                levelAtRelease = held();
+                releasedAt = seconds;
+            }
+        }
+
+        private double held() {
+            Preset.Shape shape = slot.shape();
+            if (seconds < shape.attack()) return seconds / shape.attack();
+            double t = seconds - shape.attack() - shape.hold();
+            return t <= 0 ? 1 : Math.pow(10, (t < shape.decay() ? shape.sustainDb() * t / shape.decay() : shape.sustainDb()) / 20);
+        }
+
+        private double level() {
+            if (seconds < releasedAt) return held();
+            double t = (seconds - releasedAt) / Math.max(0.002, slot.shape().release());
+            if (t >= 1) isOver = true;
+            return levelAtRelease * Math.pow(10, SILENT_DB * t / 20);
+        }
+
+        void add(double[][] out, int at) {
+            if (isOver) return;
+            double level = level();
+            double[][] planes = slot.sound().planes();
+            double l = sample(planes[0]);
+            out[0][at] += l * level * left;
+            out[1][at] += (planes.length == 1 ? l : sample(planes[1])) * level * right;
+            seconds += 1.0 / rateHz;
+            move();
+        }
+
+        private void move() {
+            position += direction * step * bend;
+            Preset.Loop loop = slot.loop();
+            if (loop.end() > 0 && direction > 0 && position >= loop.end()) {
+                if (loop.alternates()) {
+                    direction = -1;
+                    position = 2.0 * (loop.end() - 1) - position;
+                } else
+                    position = loop.start() + (position - loop.start()) % (loop.end() - loop.start());
+            } else
+                if (direction < 0 && position < loop.start()) {
+                    direction = 1;
+                    position = 2.0 * loop.start() - position;
+                }
+            if (loop.end() == 0 && position >= slot.to()) isOver = true;
+        }
+
+        private double sample(double[] plane) {
+            int i = (int) position;
+            Preset.Loop loop = slot.loop();
+            double t = position - i, now = plane[i], next = loop.end() > 0 && i + 1 >= loop.end() && !loop.alternates()
+                    ? plane[loop.start()]
+                    : i + 1 < plane.length ? plane[i + 1] : 0, y = now + t * (next - now);
+            double into = position - (loop.end() - loop.crossfade());
+            if (loop.crossfade() > 0 && into > 0 && into <= loop.crossfade()) {
+                int before = i - (loop.end() - loop.start());
+                double share = into / loop.crossfade();
+                y = y * (1 - share) + (plane[before] + t * (plane[before + 1] - plane[before])) * share;
+            }
+            return y;
+        }
+    }
+}

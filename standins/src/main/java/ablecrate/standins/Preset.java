@@ -1,0 +1,33 @@
+package ablecrate.standins;
+
+import java.util.List;
+
+/// What a device plays as one: zones of sounds.
+public record Preset(String name, List<Slot> slots) {
+    public Preset {
+        slots = List.copyOf(slots);
+    }
+
+    /// A sound on keys and velocities.
+    /// @param low,high keys, both included; so are velocities
+    /// @param centsPerKey by which the pitch rises from key to key
+    /// @param velocityPercent how much of the level follows velocity, by its square
+    /// @param from,to frames that are played
+    /// @param loop empty frames where there is none
+    /// @param group sounds of one group end each other; 0 for none
+    public record Slot(int low, int high, int softest, int loudest, int root, double cents, double centsPerKey, double gainDb, double pan,
+            double velocityPercent,
+            int from, int to, boolean isOneShot, Loop loop, int group, Shape shape, CardWave sound) {
+        boolean covers(int key, int velocity) { return key >= low && key <= high && velocity >= softest && velocity <= loudest; }
+    }
+
+    /// @param end behind the last frame; 0 where there is no loop
+    public record Loop(int start, int end, boolean alternates, int crossfade) {
+        static final Loop NONE = new Loop(0, 0, false, 0);
+    }
+
+    /// Attack, hold, decay, release in seconds, the level held in dB.
+    public record Shape(double attack, double hold, double decay, double sustainDb, double release) {
+        static final Shape PLAIN = new Shape(0, 0, 0, 0, 0.005);
+    }
+}

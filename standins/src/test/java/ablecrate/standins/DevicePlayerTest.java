@@ -1,0 +1,112 @@
+package ablecrate.standins;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import java.nio.file.Path;
+import java.util.Arrays;
+import java.util.List;
+import javax.sound.midi.MetaMessage;
+import javax.sound.midi.MidiEvent;
+import javax.sound.midi.MidiSystem;
+import javax.sound.midi.Sequence;
+import javax.sound.midi.ShortMessage;
+import javax.sound.midi.Track;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/// Notes of a sine of 440 Hz on key 69: pitch by equal temperament, levels by what is said.
+class DevicePlayerTest {
+    private static final int RATE = 44_100;
+
+    @TempDir Path folder;
+
+    private static CardWave sine(int frames) {
+        double[] plane = new double[frames];
+        Arrays.setAll(plane, n -> 0.5 * Math.sin(2 * Math.PI * 440 * n / RATE));
+        return new CardWave(new double[][]{plane}, RATE, 16);
+    }
+
+    private static Preset.Slot slot(CardWave sound, boolean isOneShot, Preset.Loop loop, int group) {
+        return new Preset.Slot(0, 127, 1, 127, 69, 0, 100, 0, 0, 100, 0, sound.frames(), isOneShot, loop, group, Preset.Shape.PLAIN, sound);
+    }
+
+    private static double[] play(DevicePlayer player, int frames) {
+        double[][] out = new double[2][frames];
+        player.render(out, 0, frames);
+        return out[0];
+    }
+
+    /// By its zero crossings.
+    private static double hertz(double[] x) {
+        int first = -1, last = 0, count = 0;
+        for (int n = 2000; n < x.length - 1; n++)
+            if (x[n] < 0 && x[n + 1] >= 0) {
+                if (first < 0) first = n;
+                last = n;
+                count++;
+            }
+        return (double) RATE * (count - 1) / (last - first);
+    }
+
+    private static double peak(double[] x, int from, int to) { return Arrays.stream(x, from, to).map(Math::abs).max().orElse(0); }
+
+    /// 441 frames are 4.4 periods; ten of 4410 are 44 whole ones, so the loop is in tune.
+    private static final Preset.Loop WHOLE = new Preset.Loop(4410, 8820, false, 0);
+
+    @Test void keysAreInTuneAndLoopsGoOn() {
+        for (int key : new int[]{57, 69, 70, 81}) {
+            DevicePlayer player = new DevicePlayer(new Preset("p", List.of(slot(sine(10_000), false, WHOLE, 0))), RATE);
+            player.noteOn(key, 127);
+            double cents = 1200 * Math.log(hertz(play(player, 3 * RATE)) / (440 * Math.pow(2, (key - 69) / 12.0))) / Math.log(2);
+            assertThat(cents).as("key %d", key).isCloseTo(0, within(1.0));
+        }
+    }
+
+    @Test void velocityIsSquaredAndNotesEnd() {
+        Preset preset = new Preset("p", List.of(slot(sine(10_000), false, WHOLE, 0)));
+        DevicePlayer player = new DevicePlayer(preset, RATE);
+        player.noteOn(69, 64);
+        assertThat(peak(play(player, RATE), 0, RATE)).isCloseTo(0.5 * Math.sqrt(0.5) * 64 * 64 / (127.0 * 127), within(0.002));
+        player.sustain(true);
+        player.noteOff(69);
+        assertThat(peak(play(player, RATE / 2), 0, RATE / 2)).as("the pedal holds it").isGreaterThan(0.05);
+        player.sustain(false);
+        play(player, RATE / 2);
+        assertThat(player.isSilent()).isTrue();
+    }
+
+    @Test void oneShotsPlayOnAndGroupsEndEachOther() {
+        DevicePlayer player = new DevicePlayer(new Preset("p", List.of(slot(sine(RATE), true, Preset.Loop.NONE, 0))), RATE);
+        player.noteOn(69, 127);
+        player.noteOff(69);
+        assertThat(peak(play(player, RATE / 2), RATE / 4, RATE / 2)).isGreaterThan(0.3);
+        DevicePlayer choked = new DevicePlayer(new Preset("p", List.of(slot(sine(RATE), true, Preset.Loop.NONE, 1))), RATE);
+        choked.noteOn(69, 127);
+        play(choked, 1000);
+        choked.noteOn(81, 127);
+        double[] out = play(choked, RATE / 4);
+        assertThat(hertz(out)).as("the second alone").isCloseTo(880, within(2.0));
+    }
+
+    @Test void theBendWheelReachesTwoKeys() {
+        DevicePlayer player = new DevicePlayer(new Preset("p", List.of(slot(sine(10_000), false, WHOLE, 0))), RATE);
+        player.bend(1);
+        player.noteOn(69, 127);
+        assertThat(hertz(play(player, RATE))).isCloseTo(440 * Math.pow(2, 2 / 12.0), within(0.5));
+    }
+
+    @Test void aMidiFilePlaysAtItsTempo() throws Exception {
+        Sequence sequence = new Sequence(Sequence.PPQ, 480);
+        Track track = sequence.createTrack();
+        track.add(new MidiEvent(new MetaMessage(0x51, new byte[]{0x0F, 0x42, 0x40}, 3), 0));
+        track.add(new MidiEvent(new ShortMessage(ShortMessage.NOTE_ON, 0, 69, 127), 480));
+        track.add(new MidiEvent(new ShortMessage(ShortMessage.NOTE_OFF, 0, 69, 0), 960));
+        Path midi = folder.resolve("a.mid");
+        MidiSystem.write(sequence, 0, midi.toFile());
+        double[] out = Performance.render(new Preset("p", List.of(slot(sine(10_000), false, WHOLE, 0))), midi)[0];
+        assertThat(peak(out, 0, RATE - 1)).as("a beat of one second first").isZero();
+        assertThat(peak(out, RATE, RATE + 2000)).isGreaterThan(0.3);
+        assertThat(out.length).isBetween(2 * RATE, 2 * RATE + 3000);
+    }
+}
