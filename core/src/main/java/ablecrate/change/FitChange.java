@@ -102,7 +102,8 @@ public sealed interface FitChange extends Change {
     record FitStepTaken(FitStep.Kind step, long from, long to, long savedBytes, double harmDb, List<String> each) implements FitChange {
         @Override public Verdict verdict() { return Verdict.REDUCED; }
 
-        static String counted(FitStep.Kind step, long before, long after) {
+        /// What was done, in words.
+        public static String counted(FitStep.Kind step, long before, long after) {
             return switch (step) {
                 case KEYS -> after + " of " + before + " keys played, as sounds cannot be moved further";
                 case TURNS -> "the first turn of each round robin, " + before + " → " + Told.count(after, "sample");

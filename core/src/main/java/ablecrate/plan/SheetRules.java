@@ -5,6 +5,7 @@ import ablecrate.change.Property;
 import ablecrate.change.Told;
 import ablecrate.codec.SoundFormats;
 import ablecrate.destination.DestinationSheet;
+import ablecrate.destination.DeviceLimits;
 import ablecrate.format.InstrumentFormats;
 import java.util.ArrayList;
 import java.util.List;
@@ -25,7 +26,7 @@ public final class SheetRules {
         DestinationSheet.Accepts a = sheet.accepts();
         List<String> maps = a.instruments().stream().map(i -> InstrumentFormats.byId(i).orElseThrow().name()).toList();
         rules.add(new Rule(Property.KIND, maps.isEmpty() ? "sounds; instruments apart" : "sounds, " + String.join(", ", maps)));
-        rules.add(new Rule(Property.ZONES, maps.isEmpty() ? "a sound each" : "any number"));
+        rules.add(new Rule(Property.ZONES, maps.isEmpty() ? "a sound each" : limits(sheet.limits())));
         rules.add(new Rule(Property.PLAYING, maps.isEmpty() ? "not used" : "as the format has it"));
         rules.add(new Rule(Property.ABOUT, maps.isEmpty() ? "not used" : "as the format has it"));
         rules.add(new Rule(Property.STRUCTURE, "whole files"));
@@ -50,6 +51,16 @@ public final class SheetRules {
             rules.add(new Rule(Property.FOLDER,
                     "up to " + sheet.layout().maxFolders() + (sheet.layout().soundsPerFolder() > 0 ? " of " + sheet.layout().soundsPerFolder() : "")));
         return rules;
+    }
+
+    private static String limits(DeviceLimits limits) {
+        List<String> out = new ArrayList<>();
+        if (limits.layers() > 0) out.add(Told.count(limits.layers(), "layer"));
+        if (limits.samples() > 0) out.add(Told.count(limits.samples(), "sample"));
+        if (limits.zones() > 0) out.add(Told.count(limits.zones(), "zone"));
+        if (limits.instrumentBytes() > 0) out.add(Told.bytes(limits.instrumentBytes()) + " each");
+        if (limits.totalBytes() > 0) out.add(Told.bytes(limits.totalBytes()) + " in all");
+        return out.isEmpty() ? "any number" : "up to " + String.join(", ", out);
     }
 
     private static String list(List<String> accepted) { return accepted.isEmpty() ? "any" : accepted.stream().collect(Collectors.joining(", ")); }

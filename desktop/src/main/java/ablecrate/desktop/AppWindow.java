@@ -18,6 +18,8 @@ import ablecrate.desktop.compare.CompareView;
 import ablecrate.desktop.crate.CrateModel;
 import ablecrate.desktop.destination.DestinationModel;
 import ablecrate.desktop.destination.DestinationView;
+import ablecrate.desktop.fit.FitModel;
+import ablecrate.desktop.fit.FitView;
 import ablecrate.desktop.gathered.GatheredView;
 import ablecrate.desktop.hearing.Hearable;
 import ablecrate.desktop.hearing.HearingBar;
@@ -134,7 +136,7 @@ public final class AppWindow {
         besideView = new CompareView(beside);
         benchView = new BenchView(bench,
                 List.of(new WaveBench(bench, wave, edits, loops, background), keysView, new LevelsView(levels, new TreatmentForm(treatments), hearing::toggle),
-                        besideView));
+                        besideView, new FitView(new FitModel(crate, list))));
         heard = benchView.openProperty().map(b -> b.hearable().orElse(hearing));
         heard.subscribe((before, _) -> before.stop());
         sketches = new Sketches(background, crate.catalogue());

@@ -1,0 +1,126 @@
+package ablecrate.desktop.fit;
+
+import ablecrate.change.FitChange;
+import ablecrate.change.Told;
+import ablecrate.desktop.crate.CrateModel;
+import ablecrate.desktop.list.PackingListModel;
+import ablecrate.destination.DeviceLimits;
+import ablecrate.fit.Fit;
+import ablecrate.fit.FitClaim;
+import ablecrate.fit.FitStep;
+import ablecrate.option.Fitting;
+import ablecrate.option.InstrumentOptions;
+import ablecrate.plan.PackingItem;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.function.UnaryOperator;
+import javafx.beans.property.ReadOnlyObjectProperty;
+import javafx.beans.property.ReadOnlyObjectWrapper;
+
+/// How the chosen line is made to fit: what it takes and what there is, the steps, and the memory that the user gives it.
+public final class FitModel {
+    /// What there is of something, and what of it was taken and is now.
+    /// @param limit 0 is no limit
+    public record Gauge(String label, double before, double after, double limit, String text) {
+        public boolean isOver() { return limit > 0 && after > limit; }
+    }
+
+    /// @param saved in words; empty where a step saves no memory
+    public record Step(FitStep.Kind kind, String text, double harmDb, String saved) {}
+
+    /// @param sentence all of it in words
+    /// @param curve what other amounts of memory would cost; empty where memory is not what is short
+    /// @param bytes of today
+    /// @param harmDb of today, measured
+    public record Shown(String sentence, List<Gauge> gauges, List<Step> steps, List<Fit.Point> curve, long bytes, double harmDb) {}
+
+    private final CrateModel crate;
+    private final PackingListModel list;
+    private final ReadOnlyObjectWrapper<Optional<Shown>> shown = new ReadOnlyObjectWrapper<>(Optional.empty());
+
+    public FitModel(CrateModel crate, PackingListModel list) {
+        this.crate = crate;
+        this.list = list;
+        list.currentProperty().subscribe(_ -> renew());
+        crate.listProperty().subscribe(_ -> renew());
+    }
+
+    public ReadOnlyObjectProperty<Optional<Shown>> shownProperty() { return shown.getReadOnlyProperty(); }
+
+    private void renew() { shown.set(list.currentProperty().get().flatMap(this::shown)); }
+
+    private Optional<Shown> shown(PackingItem item) {
+        Optional<FitChange.Fitted> fitted = item.changes().stream().filter(FitChange.Fitted.class::isInstance).map(FitChange.Fitted.class::cast).findFirst();
+        if (fitted.isEmpty())
+            return item.changes().stream().filter(FitChange.TooLarge.class::isInstance).findFirst()
+                    .map(c -> new Shown(c.reason(), List.of(), List.of(), List.of(), 0, 0));
+        FitChange.Fitted f = fitted.get();
+        List<Step> steps = item.changes().stream().filter(FitChange.FitStepTaken.class::isInstance).map(FitChange.FitStepTaken.class::cast)
+                .map(s -> new Step(s.step(), FitChange.FitStepTaken.counted(s.step(), s.from(), s.to()), s.harmDb(),
+                        s.savedBytes() > 0 ? Told.bytes(s.savedBytes()) : ""))
+                .toList();
+        List<Fit.Point> curve = item.maps().stream().flatMap(m -> m.fitted().values().stream()).map(FitClaim::task).findFirst()
+                .flatMap(t -> crate.book().find(t))
+                .filter(Fit.class::isInstance).map(Fit.class::cast).map(Fit::curve).orElse(List.of());
+        return Optional.of(new Shown(f.reason(), gauges(f), steps, curve, f.bytesAfter(), f.harmDb()));
+    }
+
+    private List<Gauge> gauges(FitChange.Fitted f) {
+        DeviceLimits limits = options().fitting().within(crate.sheetProperty().get().limits());
+        List<Gauge> out = new ArrayList<>();
+        boolean isOne = f.instruments() == 1;
+        out.add(counted("Velocity layers", f.layersBefore(), f.layersAfter(), limits.layers()));
+        out.add(counted("Samples", f.samplesBefore(), f.samplesAfter(), isOne ? limits.samples() : 0));
+        out.add(counted("Zones", f.zonesBefore(), f.zonesAfter(), isOne ? limits.zones() : 0));
+        long memory = isOne ? limits.bytesOfOne() : limits.totalBytes();
+        out.add(new Gauge("Memory", f.bytesBefore(), f.bytesAfter(), memory,
+                Told.bytes(f.bytesBefore()) + " → " + Told.bytes(f.bytesAfter()) + (memory > 0 ? " of " + Told.bytes(memory) : "")));
+        return out;
+    }
+
+    private static Gauge counted(String label, int before, int after, int limit) {
+        return new Gauge(label, before, after, limit, (before == after ? Integer.toString(after) : before + " → " + after) + (limit > 0 ? " of " + limit : ""));
+    }
+
+    private InstrumentOptions options() { return crate.job().options().instruments(); }
+
+    private void change(UnaryOperator<Fitting> change, String label, boolean isDragged) {
+        UnaryOperator<InstrumentOptions> instruments = o -> o.withFitting(change.apply(o.fitting()));
+        if (isDragged)
+            crate.dragOptions(o -> o.withInstruments(instruments.apply(o.instruments())), label);
+        else
+            crate.changeOptions(o -> o.withInstruments(instruments.apply(o.instruments())), label);
+    }
+
+    /// Gives each instrument so much memory, and no more than the device has.
+    public void giveMemory(long bytes) {
+        double mb = Math.max(0.001, Math.rint(bytes / 1e3) / 1e3);
+        change(f -> f.withMemory(Optional.of(mb)), String.format(Locale.ROOT, "memory of %.3f MB", mb), true);
+    }
+
+    /// As much as the device has.
+    public void giveAll() { change(f -> f.withMemory(Optional.empty()), "all of the memory", false); }
+
+    public boolean isLessGiven() { return options().fitting().memoryMb().isPresent(); }
+
+    public boolean isAllowed(FitStep.Kind step) { return !options().fitting().without().contains(step.id()); }
+
+    public void allow(FitStep.Kind step, boolean isAllowed) {
+        if (isAllowed(step) == isAllowed) return;
+        List<String> without = new ArrayList<>(options().fitting().without());
+        if (isAllowed)
+            without.remove(step.id());
+        else
+            without.add(step.id());
+        change(f -> f.withoutSteps(without), (isAllowed ? "fit with " : "fit without ") + step.label(), false);
+    }
+
+    /// Steps that were taken, and those that are forbidden.
+    public List<FitStep.Kind> kinds() {
+        List<FitStep.Kind> taken = shown.get().stream().flatMap(s -> s.steps().stream()).map(Step::kind).toList();
+        return Arrays.stream(FitStep.Kind.values()).filter(k -> taken.contains(k) || !isAllowed(k)).toList();
+    }
+}

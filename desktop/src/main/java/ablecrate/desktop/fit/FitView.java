@@ -1,0 +1,241 @@
+package ablecrate.desktop.fit;
+
+import ablecrate.change.Told;
+import ablecrate.desktop.Headings;
+import ablecrate.desktop.bench.Bench;
+import ablecrate.fit.Fit;
+import ablecrate.fit.FitStep;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import javafx.geometry.Pos;
+import javafx.scene.AccessibleRole;
+import javafx.scene.Cursor;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.control.CheckBox;
+import javafx.scene.control.Label;
+import javafx.scene.control.ScrollPane;
+import javafx.scene.control.Tooltip;
+import javafx.scene.input.KeyCode;
+import javafx.scene.input.KeyEvent;
+import javafx.scene.input.MouseEvent;
+import javafx.scene.layout.BorderPane;
+import javafx.scene.layout.GridPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Pane;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
+import javafx.scene.layout.VBox;
+import javafx.scene.shape.Circle;
+import javafx.scene.shape.Line;
+import javafx.scene.shape.Polyline;
+import javafx.scene.shape.Rectangle;
+import javafx.scene.text.Text;
+
+/// The face of the bench for instruments that are too much for a device: how difference falls as memory grows, with a handle to drag; what is taken of the device;
+/// and the steps, each with its cost, to be forbidden.
+public final class FitView extends BorderPane implements Bench {
+    private static final double LEFT = 46, RIGHT = 24, TOP = 22, BOTTOM = 22, GAUGE = 120, KEY_STEP = 1.05;
+
+    private final FitModel model;
+    private final Pane chart = new Pane() {
+        @Override protected void layoutChildren() {
+            draw();
+            super.layoutChildren();
+        }
+    };
+    private final Label sentence = new Label(), none = new Label("This line fits as it is.");
+    private final GridPane gauges = new GridPane();
+    private final VBox steps = new VBox(4);
+    private final Button all = new Button("All of the memory");
+    private Optional<Long> handle = Optional.empty();
+
+    public FitView(FitModel model) {
+        this.model = model;
+        setId("fit");
+        getStyleClass().add("levels");
+        chart.getStyleClass().add("levels-chart");
+        chart.setId("fit-curve");
+        chart.setFocusTraversable(true);
+        chart.setAccessibleRole(AccessibleRole.SLIDER);
+        chart.setMinSize(0, 0);
+        chart.addEventHandler(MouseEvent.MOUSE_PRESSED, this::drag);
+        chart.addEventHandler(MouseEvent.MOUSE_DRAGGED, this::drag);
+        chart.addEventHandler(MouseEvent.MOUSE_RELEASED, _ -> drop());
+        chart.addEventHandler(KeyEvent.KEY_PRESSED, this::key);
+        none.getStyleClass().add("placeholder");
+        sentence.getStyleClass().add("beside-sentence");
+        sentence.setId("fit-sentence");
+        sentence.setWrapText(true);
+        sentence.setMinHeight(Region.USE_PREF_SIZE);
+        gauges.setHgap(10);
+        gauges.setVgap(5);
+        all.setId("fit-all");
+        all.setTooltip(new Tooltip("As much memory as the device has"));
+        all.setOnAction(_ -> model.giveAll());
+        Region gap = new Region();
+        HBox.setHgrow(gap, Priority.ALWAYS);
+        Label hint = new Label("Drag the line, or press ← and →, to give it less memory");
+        hint.getStyleClass().add("hint");
+        HBox head = new HBox(10, all, gap, hint);
+        head.setAlignment(Pos.CENTER_LEFT);
+        head.getStyleClass().add("levels-head");
+        VBox side = new VBox(8, sentence, Headings.subheading("What it takes of the device"), gauges, Headings.subheading("What fitting does"), steps);
+        side.getStyleClass().add("bench-side");
+        ScrollPane scroll = new ScrollPane(side);
+        scroll.setFitToWidth(true);
+        scroll.setHbarPolicy(ScrollPane.ScrollBarPolicy.NEVER);
+        scroll.setPrefWidth(430);
+        scroll.setMinWidth(330);
+        BorderPane picture = new BorderPane(chart);
+        picture.setTop(head);
+        setCenter(picture);
+        setRight(scroll);
+        model.shownProperty().subscribe(_ -> renew());
+    }
+
+    @Override public String id() { return "fit"; }
+
+    @Override public String title() { return "Fit"; }
+
+    @Override public Node node() { return this; }
+
+    @Override public boolean namesLine() { return true; }
+
+    @Override public void focus() { chart.requestFocus(); }
+
+    private void renew() {
+        handle = Optional.empty();
+        Optional<FitModel.Shown> shown = model.shownProperty().get();
+        sentence.setText(shown.map(FitModel.Shown::sentence).orElse(none.getText()));
+        all.setDisable(!model.isLessGiven());
+        gauges.getChildren().clear();
+        steps.getChildren().clear();
+        shown.ifPresent(s -> {
+            for (int row = 0; row < s.gauges().size(); row++)
+                gauges.addRow(row, label(s.gauges().get(row).label(), "fact-name"), bar(s.gauges().get(row)),
+                        label(s.gauges().get(row).text(), "beside-value"));
+            model.kinds().forEach(kind -> steps.getChildren().add(step(kind, s)));
+        });
+        chart.setAccessibleText(sentence.getText());
+        chart.requestLayout();
+    }
+
+    private static Label label(String text, String style) {
+        Label label = new Label(text);
+        label.getStyleClass().add(style);
+        label.setMinWidth(Region.USE_PREF_SIZE);
+        return label;
+    }
+
+    /// What was taken as an outline, what is taken as a bar, the limit as a line.
+    private static Node bar(FitModel.Gauge gauge) {
+        double most = Math.max(Math.max(gauge.before(), gauge.limit()), 1);
+        Rectangle before = new Rectangle(0, 2, GAUGE * gauge.before() / most, 9), after = new Rectangle(0, 2, GAUGE * gauge.after() / most, 9);
+        before.getStyleClass().add("gauge-before");
+        after.getStyleClass().add("gauge-after");
+        Pane pane = new Pane(before, after);
+        if (gauge.limit() > 0) {
+            Line limit = new Line(GAUGE * gauge.limit() / most, 0, GAUGE * gauge.limit() / most, 13);
+            limit.getStyleClass().add("gauge-limit");
+            pane.getChildren().add(limit);
+        }
+        pane.setMinSize(GAUGE + 2, 13);
+        pane.setMaxSize(GAUGE + 2, 13);
+        return pane;
+    }
+
+    private Node step(FitStep.Kind kind, FitModel.Shown shown) {
+        Optional<FitModel.Step> taken = shown.steps().stream().filter(s -> s.kind() == kind).findFirst();
+        CheckBox box = new CheckBox(
+                taken.map(s -> s.text() + String.format(Locale.ROOT, ": %+.1f dB", s.harmDb()) + (s.saved().isEmpty() ? "" : ", " + s.saved() + " less"))
+                        .orElse(kind.label() + ": not allowed"));
+        box.setId("fit-step-" + kind.id());
+        box.setWrapText(true);
+        box.setSelected(model.isAllowed(kind));
+        box.setTooltip(new Tooltip("Clear to fit without it"));
+        box.setOnAction(_ -> model.allow(kind, box.isSelected()));
+        return box;
+    }
+
+    private double most(List<Fit.Point> curve) { return curve.getLast().bytes(); }
+
+    private double least(List<Fit.Point> curve) { return Math.max(1, curve.getFirst().bytes()); }
+
+    private double x(List<Fit.Point> curve, double bytes) {
+        double span = Math.log(most(curve) / least(curve));
+        return LEFT + (span == 0 ? 0 : Math.log(Math.clamp(bytes, least(curve), most(curve)) / least(curve)) / span) * (chart.getWidth() - LEFT - RIGHT);
+    }
+
+    private double y(double db, double highest) { return TOP + (1 - db / highest) * (chart.getHeight() - TOP - BOTTOM); }
+
+    private void draw() {
+        chart.getChildren().clear();
+        Optional<FitModel.Shown> shown = model.shownProperty().get();
+        if (shown.isEmpty() || shown.get().curve().size() < 2) {
+            none.setText(shown.isEmpty() ? "This line fits as it is." : "Memory is not what is short here.");
+            none.relocate(LEFT, TOP + 8);
+            none.autosize();
+            chart.getChildren().add(none);
+            return;
+        }
+        List<Fit.Point> curve = shown.get().curve();
+        double highest = Math.max(2, Math.ceil(curve.stream().mapToDouble(Fit.Point::harmDb).max().orElse(1)));
+        for (double db = 0; db <= highest; db += highest > 12 ? 5 : highest > 5 ? 2 : 1) {
+            chart.getChildren().add(styled(new Line(LEFT, y(db, highest), chart.getWidth() - RIGHT, y(db, highest)), "levels-grid"));
+            chart.getChildren().add(styled(new Text(14, y(db, highest) + 4, String.format(Locale.ROOT, "%3.0f", db)), "levels-figure"));
+        }
+        for (Fit.Point point : List.of(curve.getFirst(), curve.getLast())) {
+            Text text = styled(new Text(Told.bytes(point.bytes())), "levels-figure");
+            text.relocate(Math.min(x(curve, point.bytes()), chart.getWidth() - RIGHT - text.getLayoutBounds().getWidth()), chart.getHeight() - 16);
+            chart.getChildren().add(text);
+        }
+        Polyline line = styled(new Polyline(), "beside-line", "beside-result");
+        curve.forEach(p -> line.getPoints().addAll(x(curve, p.bytes()), y(p.harmDb(), highest)));
+        line.setManaged(false);
+        chart.getChildren().add(line);
+        chart.getChildren()
+                .add(styled(new Text(LEFT + 4, 14, "difference in dB by memory; the line is an estimate, the dot was played and measured"), "levels-figure"));
+        Circle today = styled(new Circle(x(curve, shown.get().bytes()), y(Math.min(highest, shown.get().harmDb()), highest), 5), "fit-today");
+        double at = x(curve, handle.orElse(shown.get().bytes()));
+        Line grip = styled(new Line(at, TOP, at, chart.getHeight() - BOTTOM), "fit-handle");
+        grip.setCursor(Cursor.H_RESIZE);
+        Text text = styled(new Text(handle.map(h -> Told.bytes(h) + String.format(Locale.ROOT, ", about %.1f dB", foretold(curve, h)))
+                .orElse(Told.bytes(shown.get().bytes()) + String.format(Locale.ROOT, ", %.1f dB", shown.get().harmDb()))), "fit-text");
+        text.relocate(Math.clamp(at + 8, LEFT, Math.max(LEFT, chart.getWidth() - RIGHT - text.getLayoutBounds().getWidth())), TOP + 4);
+        chart.getChildren().addAll(grip, today, text);
+    }
+
+    private static <T extends Node> T styled(T node, String... styles) {
+        node.getStyleClass().addAll(styles);
+        return node;
+    }
+
+    private static double foretold(List<Fit.Point> curve, long bytes) {
+        for (int i = 1; i < curve.size(); i++) {
+            Fit.Point a = curve.get(i - 1), b = curve.get(i);
+            if (bytes <= b.bytes()) return a.harmDb() + (b.harmDb() - a.harmDb()) * Math.max(0, bytes - a.bytes()) / Math.max(1, b.bytes() - a.bytes());
+        }
+        return curve.getLast().harmDb();
+    }
+
+    private void drag(MouseEvent e) {
+        chart.requestFocus();
+        model.shownProperty().get().map(FitModel.Shown::curve).filter(c -> c.size() > 1).ifPresent(curve -> {
+            double share = Math.clamp((e.getX() - LEFT) / Math.max(1, chart.getWidth() - LEFT - RIGHT), 0, 1);
+            handle = Optional.of(Math.round(least(curve) * Math.pow(most(curve) / least(curve), share)));
+            chart.requestLayout();
+        });
+    }
+
+    private void drop() { handle.ifPresent(model::giveMemory); }
+
+    private void key(KeyEvent e) {
+        double factor = e.getCode() == KeyCode.LEFT ? 1 / KEY_STEP : e.getCode() == KeyCode.RIGHT ? KEY_STEP : 1;
+        if (factor == 1) return;
+        e.consume();
+        model.shownProperty().get().filter(s -> s.curve().size() > 1)
+                .ifPresent(s -> model.giveMemory(Math.round(Math.clamp(handle.orElse(s.bytes()) * factor, least(s.curve()), most(s.curve())))));
+    }
+}
