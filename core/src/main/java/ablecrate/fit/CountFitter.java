@@ -97,12 +97,13 @@ final class CountFitter {
             List<List<Stack>> chosen = count < has ? new LayerChoice(notes, count, task.hasCurve()).of(layers) : layers;
             thinned(start, chosen, count < has).ifPresent(plans::add);
             if (count < has)
-                Map.of("first layers", SimplePlans.firstLayers(layers, count), "even layers", SimplePlans.evenLayers(layers, count)).forEach((name, plain) -> {
-                    Instrument made = of(start, plain);
-                    if (!need(made).fitsCounts(limits)) return;
-                    plans.add(new Plan(made, Optional.of(made)));
-                    simple.merge(name, measured.harm(made, notes).meanDb(), Math::min);
-                });
+                Map.of("the first layers", SimplePlans.firstLayers(layers, count), "layers thinned evenly", SimplePlans.evenLayers(layers, count))
+                        .forEach((name, plain) -> {
+                            Instrument made = of(start, plain);
+                            if (!need(made).fitsCounts(limits)) return;
+                            plans.add(new Plan(made, Optional.of(made)));
+                            simple.merge(name, measured.harm(made, notes).meanDb(), Math::min);
+                        });
         }
         return plans;
     }
@@ -128,7 +129,7 @@ final class CountFitter {
                     return runs.get(r).build(isPlain ? SimplePlans.evenly(rows.get(r), counts.get(r)) : runs.get(r).runs().ofCount(counts.get(r)), areMerged);
                 }).toList());
                 if (!need(made).fitsCounts(limits)) continue;
-                if (isEven) simple.merge("even samples", measured.harm(made, notes).meanDb(), Math::min);
+                if (isEven) simple.merge("thinned evenly", measured.harm(made, notes).meanDb(), Math::min);
                 if (best.map(b -> measured.harm(made, notes).meanDb() < measured.harm(b, notes).meanDb()).orElse(true))
                     best = Optional.of(made);
             }

@@ -190,7 +190,7 @@ final class Fitter {
         long bytes = bytes(List.of(chosen));
         Map<String, MemoryFitter.Made> plans = new LinkedHashMap<>(Map.of("", chosen));
         if (task.instruments().size() <= MOST_COMPARED) {
-            priced.fitter.evenly(bytes).ifPresent(plan -> plans.put("even samples", plan));
+            priced.fitter.evenly(bytes).ifPresent(plan -> plans.put("thinned evenly", plan));
             plans.putAll(priced.fitter.alike(bytes));
         }
         Map<String, Harm> harms = new LinkedHashMap<>();

@@ -102,7 +102,7 @@ final class MemoryFitter {
                     task.sounds().get(sample).ifPresent(
                             s -> all.put(sample, new Size(Math.min(rate, s.rateHz()), isFolded && s.file().channels() == 2, whole(sample).frames())));
                 if (isFolded && (!task.takesMono() || !task.may(FitStep.Kind.MONO)) || task.bytes(all.keySet(), all) > bytes) continue;
-                out.put(isFolded ? "mono and one rate" : "one rate", new Made(instrument, all, 0, 1));
+                out.put(isFolded ? "all in mono at one rate" : "all at one rate", new Made(instrument, all, 0, 1));
                 break;
             }
         }

@@ -31,7 +31,8 @@ class FitterTest {
         Fit.Fitted fitted = one(MadeInstrument.ofLayers(folder, 8).task(MadeInstrument.limits(0, 0, most, 0)));
         assertThat(fitted.fits()).isTrue();
         assertThat(fitted.need().layers()).isLessThanOrEqualTo(most);
-        assertThat(fitted.harm().meanDb()).isLessThan(0.4 * fitted.simpleDb().get("first layers")).isLessThan(0.6 * fitted.simpleDb().get("even layers"));
+        assertThat(fitted.harm().meanDb()).isLessThan(0.4 * fitted.simpleDb().get("the first layers"))
+                .isLessThan(0.6 * fitted.simpleDb().get("layers thinned evenly"));
         for (int velocity = 1; velocity <= 127; velocity++)
             assertThat(covering(fitted.after().zones(), 60, velocity)).as("zones at velocity %d", velocity).hasSize(1);
         assertThat(fitted.steps()).singleElement().satisfies(s -> {
@@ -50,7 +51,7 @@ class FitterTest {
         List<Zone> zones = fitted.after().zones();
         assertThat(covering(zones, 48 + 3 * 4 - 1, 80).getFirst().sample()).as("below the change").isLessThan(4);
         assertThat(covering(zones, 48 + 3 * 4, 80).getFirst().sample()).as("above it").isGreaterThanOrEqualTo(4);
-        assertThat(fitted.harm().meanDb()).isLessThanOrEqualTo(fitted.simpleDb().get("even samples") + 1e-9);
+        assertThat(fitted.harm().meanDb()).isLessThanOrEqualTo(fitted.simpleDb().get("thinned evenly") + 1e-9);
         for (int key = 48; key < 48 + 24; key++)
             assertThat(covering(zones, key, 80)).as("key %d", key).hasSize(1);
     }

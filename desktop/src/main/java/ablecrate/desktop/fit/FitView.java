@@ -196,7 +196,7 @@ public final class FitView extends BorderPane implements Bench {
         line.setManaged(false);
         chart.getChildren().add(line);
         chart.getChildren()
-                .add(styled(new Text(LEFT + 4, 14, "difference in dB by memory; the line is an estimate, the dot was played and measured"), "levels-figure"));
+                .add(styled(new Text(LEFT + 4, 14, "difference in dB; dashed: estimated, dot: measured"), "levels-figure"));
         Circle today = styled(new Circle(x(curve, shown.get().bytes()), y(Math.min(highest, shown.get().harmDb()), highest), 5), "fit-today");
         double at = x(curve, handle.orElse(shown.get().bytes()));
         Line grip = styled(new Line(at, TOP, at, chart.getHeight() - BOTTOM), "fit-handle");

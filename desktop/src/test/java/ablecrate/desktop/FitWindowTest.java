@@ -1,0 +1,71 @@
+package ablecrate.desktop;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import ablecrate.change.Verdict;
+import ablecrate.option.Fitting;
+import ablecrate.plan.PackingItem;
+import java.util.List;
+import java.util.Optional;
+import javafx.scene.Node;
+import javafx.scene.control.CheckBox;
+import javafx.scene.control.Label;
+import javafx.scene.input.KeyCode;
+import javafx.scene.input.MouseButton;
+import javafx.stage.Stage;
+import org.junit.jupiter.api.Test;
+import org.testfx.api.FxRobot;
+import org.testfx.framework.junit5.Start;
+import org.testfx.util.WaitForAsyncUtils;
+
+/// An instrument that is too much for a device, in the window: what fitting costs is seen, and the user holds the handle.
+class FitWindowTest extends WindowFixture {
+    @Start void start(Stage stage) { show(stage); }
+
+    private PackingItem harp() { return window.list().all().stream().filter(i -> i.source().fileName().equals("wind-up harp.sfz")).findFirst().orElseThrow(); }
+
+    private Fitting fitting() { return window.crate().job().options().instruments().fitting(); }
+
+    private static Node node(FxRobot robot, String id) { return robot.lookup("#" + id).query(); }
+
+    @Test void theHandleGivesLessMemoryAndStepsCanBeForbidden(FxRobot robot) {
+        robot.interact(() -> {
+            window.crate().gather(List.of(crate.resolve("Instruments/wind-up harp.sfz")));
+            window.crate().aim("keyboard-sampler");
+        });
+        assertThat(harp().reason()).as("fits as it is").doesNotContain("fitted");
+        robot.interact(() -> {
+            window.crate().changeOptions(o -> o.withInstruments(o.instruments().withFitting(o.instruments().fitting().withMemory(Optional.of(1.0)))), "memory");
+            window.chooseLine("wind-up harp.sfz");
+            window.showBench("fit");
+        });
+        WaitForAsyncUtils.waitForFxEvents();
+        assertThat(harp().verdict()).isEqualTo(Verdict.REDUCED);
+        assertThat(((Label) node(robot, "fit-sentence")).getText()).matches("fitted: .* MB → .*; sounds \\d\\.\\d dB different in the mean, .*");
+        Node curve = node(robot, "fit-curve");
+        double wide = curve.getBoundsInLocal().getWidth();
+        robot.moveTo(curve).moveBy(-wide / 8, 0).press(MouseButton.PRIMARY).moveBy(-10, 0).release(MouseButton.PRIMARY);
+        WaitForAsyncUtils.waitForFxEvents();
+        double dragged = fitting().memoryMb().orElseThrow();
+        assertThat(dragged).as("MB").isBetween(0.2, 0.9);
+        assertThat(harp().outputs().stream().mapToLong(o -> o.audioBytes()).sum()).isLessThanOrEqualTo(Math.round(dragged * 1e6));
+        robot.interact(curve::requestFocus);
+        robot.press(KeyCode.RIGHT).release(KeyCode.RIGHT);
+        WaitForAsyncUtils.waitForFxEvents();
+        assertThat(fitting().memoryMb().orElseThrow()).as("a little more").isGreaterThan(0.2);
+
+        CheckBox roots = (CheckBox) node(robot, "fit-step-roots");
+        assertThat(roots.isSelected()).isTrue();
+        robot.interact(roots::fire);
+        WaitForAsyncUtils.waitForFxEvents();
+        assertThat(fitting().without()).containsExactly("roots");
+        assertThat(harp().changes()).noneSatisfy(c -> assertThat(c.reason()).contains("neighbours stand in"));
+        assertThat(((CheckBox) node(robot, "fit-step-roots")).isSelected()).isFalse();
+        robot.interact(() -> window.crate().undo());
+        assertThat(fitting().without()).isEmpty();
+        robot.clickOn("#fit-all");
+        WaitForAsyncUtils.waitForFxEvents();
+        assertThat(fitting().memoryMb()).isEmpty();
+        assertThat(harp().reason()).doesNotContain("fitted");
+    }
+}
