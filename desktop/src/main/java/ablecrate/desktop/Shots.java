@@ -53,11 +53,6 @@ final class Shots {
         step("", () -> window.crate().start(demo), listed);
         step("packing-list", () -> window.chooseLine("bottle_65"), listed);
         step("packing-list-dark", () -> window.setDark(true), listed);
-        step("blocked", () -> {
-            window.setDark(false);
-            window.list().toggle(Verdict.BLOCKED);
-            window.chooseLine("six loudspeakers");
-        }, listed);
         step("worst-first-dark", () -> {
             window.setDark(true);
             window.list().verdictsProperty().set(Set.of(Verdict.REDUCED, Verdict.ADJUSTED));
@@ -164,6 +159,20 @@ final class Shots {
         step("", () -> {
             window.treatments().scopeProperty().set(TreatmentModel.Scope.ALL);
             window.crate().undo();
+        }, listed);
+        step("", () -> {
+            window.crate().aim("keyboard-sampler");
+            window.crate().changeOptions(o -> o.withInstruments(o.instruments().withFitting(o.instruments().fitting().withMemory(Optional.of(0.4)))), "memory");
+        }, listed);
+        step("", () -> {
+            window.chooseLine("wind-up harp.sfz");
+            window.showBench("fit");
+        }, listed);
+        step("fit", () -> window.actions().find("bench-size").run().run(), listed);
+        step("", () -> {
+            window.actions().find("bench-size").run().run();
+            window.crate().changeOptions(o -> o.withInstruments(o.instruments().withFitting(o.instruments().fitting().withMemory(Optional.empty()))), "memory");
+            window.crate().aim("files");
         }, listed);
         step("presets", window::showPresets, () -> true);
         step("actions", window::showActions, () -> true);
