@@ -36,7 +36,9 @@ public record SurvivalTable(String title, List<String> columns, List<Row> rows) 
         row(rows, "largest file",
                 c -> c.maxFileBytes() == Long.MAX_VALUE
                         ? "no limit"
-                        : String.format(Locale.ROOT, "%.0f GiB", c.maxFileBytes() / (double) (1L << 30)));
+                        : c.maxFileBytes() < 1L << 30
+                                ? String.format(Locale.ROOT, "%.0f MiB", c.maxFileBytes() / (double) (1L << 20))
+                                : String.format(Locale.ROOT, "%.0f GiB", c.maxFileBytes() / (double) (1L << 30)));
         row(rows, "loops for the held key", c -> count(c.loops().sustain()));
         row(rows, "loops after release", c -> count(c.loops().release()));
         row(rows, "loop modes",
@@ -54,7 +56,7 @@ public record SurvivalTable(String title, List<String> columns, List<Row> rows) 
         row(rows, "names of cues", c -> yes(c.cueLabels()));
         row(rows, "notes and lengths of cues", c -> yes(c.cueNotesAndLengths()));
         row(rows, "broadcast data, time stamp", c -> yes(c.broadcast()));
-        row(rows, "texts", c -> c.texts().stream().sorted().map(TextField::label).collect(Collectors.joining(", ")));
+        row(rows, "texts", c -> c.texts().isEmpty() ? "–" : c.texts().stream().sorted().map(TextField::label).collect(Collectors.joining(", ")));
         return new SurvivalTable("Sounds", SoundFormats.WRITTEN.stream().map(WrittenFormat::name).toList(), rows);
     }
 

@@ -93,6 +93,7 @@ import java.util.Optional;
         layout = layout == null ? Layout.FLAT : layout;
         keeps = keeps == null ? Keeps.ALL : keeps;
         limits = limits == null ? DeviceLimits.NONE : limits;
+        require(limits.isNone() || !accepts.instruments().isEmpty(), "limits: they are of instruments, and accepts.instruments lists no format of them");
     }
 
     @JsonProperty("$schema") String schema() { return "destination-sheet.schema.json"; }

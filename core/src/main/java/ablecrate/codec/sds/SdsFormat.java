@@ -8,20 +8,28 @@ import ablecrate.codec.FormatException;
 import ablecrate.codec.Losses;
 import ablecrate.codec.Problem;
 import ablecrate.codec.SoundFile;
-import ablecrate.codec.SoundFormat;
+import ablecrate.codec.OutputShape;
+import ablecrate.codec.RawChunk;
+import ablecrate.codec.SoundSink;
+import ablecrate.codec.Capabilities;
+import ablecrate.audio.Depth;
+import ablecrate.codec.WrittenFormat;
 import ablecrate.codec.chunk.ChunkReader;
 import ablecrate.codec.chunk.FileBytes;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.SoundMetadata;
 import java.io.IOException;
+import java.io.OutputStream;
 import java.nio.ByteOrder;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Set;
 
-/// MIDI sample dump as a file: the header message, then packets. Read only.
+/// MIDI sample dump as a file: the header message, then packets.
 ///
 /// Header, 21 bytes; numbers of three bytes have 7 bits each, least first:
 ///
@@ -41,16 +49,27 @@ import java.util.Locale;
 /// as many 7-bit bytes as it needs.
 ///
 /// Source: MIDI Manufacturers Association, *MIDI 1.0 detailed specification*, sample dump standard.
-public final class SdsFormat implements SoundFormat {
+public final class SdsFormat implements WrittenFormat {
     static final int HEADER_BYTES = 21, PACKET_BYTES = 127, WORDS_AT = 5, WORD_BYTES = 120;
     private static final List<Integer> COMMON_RATES = List.of(8000, 11_025, 16_000, 22_050, 24_000, 32_000, 44_100, 48_000, 88_200, 96_000);
-    private static final int NO_LOOP = 0x7F;
+    static final int NO_LOOP = 0x7F;
+    /// Lengths have 21 bits; of 16-bit words that many bytes.
+    private static final long MOST_BYTES = 2 * ((1L << 21) - 1);
+    private static final Capabilities CAPABILITIES = new Capabilities(EnumSet.of(Depth.INT_16, Depth.INT_24), 1, MOST_BYTES,
+            new Capabilities.Loops(1, 0, EnumSet.of(LoopMode.FORWARD, LoopMode.ALTERNATING), false), Capabilities.FineTune.NONE, false, false,
+            new Capabilities.GainDb(0, 0), false, false, false, false, Set.of(), new Capabilities.Compressing(false, Set.copyOf(COMMON_RATES)));
 
     @Override public String id() { return "sds"; }
 
     @Override public String name() { return "MIDI sample dump"; }
 
     @Override public List<String> extensions() { return List.of("sds", "syx"); }
+
+    @Override public Capabilities capabilities() { return CAPABILITIES; }
+
+    @Override public SoundSink sink(OutputShape shape, SoundMetadata metadata, List<RawChunk> carried, OutputStream out, Path spool) throws IOException {
+        return new SdsSink(shape, metadata, out);
+    }
 
     @Override public boolean recognises(byte[] head) { return head.length >= 4 && (head[0] & 0xFF) == 0xF0 && head[1] == 0x7E && head[3] == 1; }
 

@@ -4,16 +4,24 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.within;
 
+import ablecrate.SndFile;
 import ablecrate.Sounds;
+import ablecrate.audio.Depth;
 import ablecrate.audio.FrameRange;
 import ablecrate.audio.SeekableSource;
 import ablecrate.codec.FormatException;
 import ablecrate.codec.Problem;
 import ablecrate.codec.SoundFile;
+import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
+import ablecrate.instrument.SoundMetadata;
 import java.io.ByteArrayOutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Optional;
+import java.util.Random;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -134,5 +142,36 @@ class SdsTest {
         byte[] bytes = dump(16, period, new int[100], 0, 0, 0x7F);
         bytes[6] = (byte) bits;
         assertThatThrownBy(() -> read(bytes)).isInstanceOf(FormatException.class).hasMessageContaining(told);
+    }
+
+    /// A written dump is the one of the standard: made here byte by byte, read by ourselves and by libsndfile.
+    @ParameterizedTest @CsvSource({"16, 1000, FORWARD", "16, 40, ALTERNATING", "24, 777, FORWARD"}) void whatIsWrittenIsTheStandardsDump(int bits, int frames,
+            LoopMode mode) throws Exception {
+        Random random = new Random(frames);
+        int[] words = new int[frames];
+        double[] plane = new double[frames];
+        for (int i = 0; i < frames; i++) {
+            int step = random.nextInt(1 << bits) - (1 << bits - 1);
+            words[i] = step + (1 << bits - 1);
+            plane[i] = Math.scalb((double) step, 1 - bits);
+        }
+        Path written = Sounds.write(folder.resolve("w.sds"), "sds", 44_100, Depth.integer(bits),
+                SoundMetadata.NONE.withLoops(List.of(Loop.sustain(new FrameRange(10, 30), mode))), plane);
+        byte[] standard = dump(bits, 22_676, words, 10, 29, mode == LoopMode.ALTERNATING ? 1 : 0);
+        // Ours all have the number 0.
+        standard[4] = 0;
+        assertThat(Files.readAllBytes(written)).isEqualTo(standard);
+        SoundFile file = new SdsFormat().read(written);
+        assertThat(Sounds.readAll(file.open())[0]).containsExactly(plane);
+        assertThat(file.rateHz()).isEqualTo(44_100);
+        assertThat(file.metadata().loops()).singleElement().satisfies(l -> {
+            assertThat(l.frames()).isEqualTo(new FrameRange(10, 30));
+            assertThat(l.mode()).isEqualTo(mode);
+        });
+        Optional<SndFile> other = SndFile.find();
+        // libsndfile leaves a last packet that is not full silent, and does not open a single one.
+        int inPacket = 120 / Math.ceilDiv(bits, 7), full = frames / inPacket * inPacket;
+        if (other.isPresent() && full > inPacket)
+            assertThat(Arrays.copyOf(other.get().read(written)[0], full)).as("read by libsndfile").containsExactly(Arrays.copyOf(plane, full));
     }
 }
