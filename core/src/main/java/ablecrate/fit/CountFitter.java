@@ -128,7 +128,7 @@ final class CountFitter {
                     boolean isPlain = isEven && isFree(rows.get(r));
                     return runs.get(r).build(isPlain ? SimplePlans.evenly(rows.get(r), counts.get(r)) : runs.get(r).runs().ofCount(counts.get(r)), areMerged);
                 }).toList());
-                if (!need(made).fitsCounts(limits)) continue;
+                if (!need(made).fitsCounts(limits) || made.zones().isEmpty()) continue;
                 if (isEven) simple.merge("thinned evenly", measured.harm(made, notes).meanDb(), Math::min);
                 if (best.map(b -> measured.harm(made, notes).meanDb() < measured.harm(b, notes).meanDb()).orElse(true))
                     best = Optional.of(made);

@@ -154,11 +154,17 @@ record Row(List<Stack> stacks) {
     }
 
     /// How many stacks each row keeps so that all of them together have no more samples than allowed: the least harm over all rows.
-    /// Rows that play the same samples, as filters over one recording do, are counted once. Where not every row can keep one, the quieter part of what sounds together goes.
+    /// Rows that play the same samples, as filters over one recording do, are counted once. Where not every row can keep one, the softer part of what sounds together goes; no note is silent for it.
     /// @return empty where even that is too much
     static List<Integer> shared(List<Runs> rows, int mostSamples) {
         List<Integer> all = shared(rows, mostSamples, 1);
         return all.isEmpty() ? shared(rows, mostSamples, 0) : all;
+    }
+
+    /// Whether something else sounds wherever a row does, so that no note is silent without it.
+    private static boolean isBesideOthers(List<Runs> rows, int place) {
+        return rows.get(place).row.stacks.stream()
+                .allMatch(s -> rows.stream().filter(r -> r != rows.get(place)).flatMap(r -> r.row.stacks.stream()).anyMatch(o -> o.spans(s)));
     }
 
     private static List<Integer> shared(List<Runs> rows, int mostSamples, int fewest) {
@@ -174,7 +180,7 @@ record Row(List<Stack> stacks) {
             TreeMap<Integer, Map<Integer, Integer>> next = new TreeMap<>();
             Map<Integer, Double> nextHarm = new HashMap<>();
             for (Map.Entry<Integer, Map<Integer, Integer>> e : best.entrySet())
-                for (int count = fewest; count <= row.stacks.size(); count++) {
+                for (int count = fewest == 0 && family.stream().allMatch(r -> isBesideOthers(rows, r)) ? 0 : 1; count <= row.stacks.size(); count++) {
                     int samples = e.getKey() + count * row.samplesPerStack();
                     if (samples > mostSamples) break;
                     double whole = harm.get(e.getKey());

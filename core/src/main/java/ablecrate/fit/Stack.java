@@ -51,6 +51,12 @@ record Stack(Span keys, Span velocities, List<Zone> zones) {
 
     private boolean overlaps(Stack other) { return keys.overlaps(other.keys) && velocities.overlaps(other.velocities); }
 
+    /// Whether it sounds wherever the other does.
+    boolean spans(Stack other) {
+        return keys.low() <= other.keys.low() && keys.high() >= other.keys.high() && velocities.low() <= other.velocities.low()
+                && velocities.high() >= other.velocities.high();
+    }
+
     /// The key on which it sounds as it was recorded, or the nearest of its own.
     int root() {
         Zone first = zones.getFirst();
