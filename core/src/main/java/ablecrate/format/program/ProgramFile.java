@@ -70,7 +70,7 @@ import java.util.Optional;
 
         private static Optional<Span> span(List<Integer> pair, String key) {
             if (pair == null) return Optional.empty();
-            require(pair.size() == 2, key + ": the lowest and the highest are expected, found " + pair);
+            require(pair.size() == 2 && pair.get(0) != null && pair.get(1) != null, key + ": the lowest and the highest are expected, found " + pair);
             return Optional.of(new Span(pair.get(0), pair.get(1)));
         }
     }

@@ -85,6 +85,7 @@ public final class ProgramFormat implements MapFormat {
             ProgramFile.ProgramZone zone = said.get(i);
             String place = "zone " + (i + 1);
             try {
+                if (zone == null) throw new IllegalArgumentException("it is empty");
                 zones.add(zone.zone(samples.number(zone.sound(), zone.endFrame().orElse(0L), place)));
             } catch (IllegalArgumentException e) {
                 problems.add(Problem.lost("a zone cannot be used: " + e.getMessage(), place));
