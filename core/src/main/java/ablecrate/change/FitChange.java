@@ -116,10 +116,28 @@ public sealed interface FitChange extends Change {
         }
 
         @Override public Text text() {
-            return new Text("", "",
+            return new Text(figure(from, "as before"), figure(to, smaller()),
                     String.format(Locale.ROOT, "%s: %s%.1f dB of difference", counted(step, from, to),
                             savedBytes > 0 ? "saves " + Told.bytes(savedBytes) + " for " : "",
                             harmDb));
+        }
+
+        /// What of it is counted, or in words what becomes of the sounds.
+        private String figure(long count, String words) {
+            return switch (step) {
+                case KEYS -> Told.count(count, "key");
+                case LAYERS -> Told.count(count, "layer");
+                case TURNS, ROOTS -> Told.count(count, "sample");
+                case RATE, MONO, TAILS -> words;
+            };
+        }
+
+        private String smaller() {
+            return switch (step) {
+                case RATE -> "lower rate";
+                case MONO -> "mono";
+                default -> "shorter";
+            };
         }
     }
 

@@ -177,14 +177,15 @@ public final class Options {
             o -> o.instruments().playingDefaults(), (o, v) -> o.withInstruments(o.instruments().withPlayingDefaults(v)))
             .openWhere((_, o) -> makesInstruments(o));
 
-    private static final Option<Fitting.Mode> FIT = Option.of("fit", OptionGroup.INSTRUMENTS, "More than the device holds",
+    private static final Option<Fitting.Mode> FIT = Option.of("fit", OptionGroup.INSTRUMENTS, "If too large",
             "Whether an instrument with more layers, samples or memory than the device holds is made to fit, with as little harm as can be, or is blocked.",
             Kind.Words.of(List.of(Fitting.Mode.values()), Fitting.Mode::id, Fitting.Mode::label), o -> o.instruments().fitting().mode(),
             (o, v) -> o.withInstruments(o.instruments().withFitting(o.instruments().fitting().withMode(v)))).openWhere(OptionKinds::isLimited);
-    private static final Option<Optional<Double>> FIT_MEMORY = Option.of("fit-memory", OptionGroup.INSTRUMENTS, "Memory for each instrument",
+    private static final Option<Optional<Double>> FIT_MEMORY = Option.of("fit-memory", OptionGroup.INSTRUMENTS, "Memory, in MB",
             "Audio of each instrument takes no more than this, in MB; device: what the destination has.",
             new Kind.Number<>("MB", "device", v -> v, v -> v.orElse(Double.NaN), false), o -> o.instruments().fitting().memoryMb(),
-            (o, v) -> o.withInstruments(o.instruments().withFitting(o.instruments().fitting().withMemory(v)))).openWhere((_, o) -> makesInstruments(o));
+            (o, v) -> o.withInstruments(o.instruments().withFitting(o.instruments().fitting().withMemory(v))))
+            .openWhere((sheet, _) -> !sheet.accepts().instruments().isEmpty());
     private static final Option<List<String>> FIT_WITHOUT = Option.of("fit-without", OptionGroup.INSTRUMENTS, "Fit without",
             "A step that fitting must not take: " + Fitting.names() + "; may be repeated.", new Kind.Texts("STEP"), o -> o.instruments().fitting().without(),
             (o, v) -> o.withInstruments(o.instruments().withFitting(o.instruments().fitting().withoutSteps(v)))).openWhere(OptionKinds::isLimited);
