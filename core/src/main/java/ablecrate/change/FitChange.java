@@ -21,9 +21,9 @@ public sealed interface FitChange extends Change {
     @Override default Property property() { return Property.ZONES; }
 
     /// All of a fit: the sum of its steps, and how different the instruments sound.
-    static List<Change> of(Fit fit, DeviceLimits limits) {
+    static List<Change> of(Fit fit) {
         List<Change> out = new ArrayList<>();
-        out.add(Fitted.of(fit, limits));
+        out.add(Fitted.of(fit));
         Map<FitStep.Kind, List<String>> each = new TreeMap<>();
         Map<FitStep.Kind, List<FitStep>> steps = new TreeMap<>();
         for (Fit.Fitted f : fit.instruments())
@@ -48,7 +48,7 @@ public sealed interface FitChange extends Change {
             double harmDb, double ninetiethDb, double worstDb, String worst, double levelDb, Optional<Double> simpleDb, String simple, List<String> each)
             implements
                 FitChange {
-        static Fitted of(Fit fit, DeviceLimits limits) {
+        static Fitted of(Fit fit) {
             List<Fit.Fitted> changed = fit.instruments().stream().filter(Fit.Fitted::isChanged).toList();
             Fit.Fitted worst = changed.stream().max(Comparator.comparingDouble(f -> f.harm().worstDb())).orElse(fit.instruments().getFirst());
             Optional<Map.Entry<String, Double>> simple = changed.size() == 1
@@ -150,7 +150,7 @@ public sealed interface FitChange extends Change {
         public static TooLarge advised(FitTask task, Fit fit) {
             boolean fits = fit.instruments().stream().allMatch(Fit.Fitted::fits);
             return new TooLarge(over(task), fits
-                    ? Fitted.of(fit, task.limits()).text().reason().replaceFirst("fitted", "--fit do would make it fit")
+                    ? Fitted.of(fit).text().reason().replaceFirst("fitted", "--fit do would make it fit")
                     : "it cannot be made to fit: "
                             + fit.instruments().stream().filter(f -> !f.fits()).map(f -> "'" + f.before().name() + "' is left with " + f.lacking()).findFirst()
                                     .orElse(""),

@@ -2,6 +2,7 @@ package ablecrate.destination;
 
 import java.util.Arrays;
 import java.util.List;
+import java.util.Locale;
 
 /// What a device holds of instruments; 0 is no limit.
 /// @param layers velocity layers on a key
@@ -18,7 +19,7 @@ public record DeviceLimits(int zones, int samples, int layers, int transposeKeys
     public enum Skill {
         CROSSFADES, ROUND_ROBINS, RELEASE_SOUNDS, KEYSWITCHES, VELOCITY_CURVES;
 
-        public String id() { return name().toLowerCase(java.util.Locale.ROOT).replace('_', '-'); }
+        public String id() { return name().toLowerCase(Locale.ROOT).replace('_', '-'); }
     }
 
     public DeviceLimits {

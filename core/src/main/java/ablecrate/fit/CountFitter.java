@@ -41,7 +41,7 @@ final class CountFitter {
 
     Counted fit(Instrument source) {
         List<FitStep> steps = new ArrayList<>();
-        Instrument now = within(source);
+        Instrument now = task.may(FitStep.Kind.KEYS) ? within(source) : source;
         if (now != source) step(steps, FitStep.Kind.KEYS, keys(source), keys(now), source, now);
         if (!Need.within(need(now).samples(), limits.samples()) && task.may(FitStep.Kind.TURNS)) {
             Instrument first = firstTurns(now);

@@ -1,5 +1,7 @@
 package ablecrate.fit;
 
+import java.util.Locale;
+
 /// One thing that was done to make an instrument fit.
 /// @param before,after what of it there was, and is: layers on a key, samples, or bytes where that is what a step is about
 /// @param savedBytes of memory
@@ -13,7 +15,7 @@ public record FitStep(Kind kind, long before, long after, long savedBytes, doubl
 
         Kind(String label) { this.label = label; }
 
-        public String id() { return name().toLowerCase(java.util.Locale.ROOT); }
+        public String id() { return name().toLowerCase(Locale.ROOT); }
 
         /// For people.
         public String label() { return label; }

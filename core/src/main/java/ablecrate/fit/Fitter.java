@@ -79,17 +79,18 @@ final class Fitter {
 
     private Fit.Fitted fitted(State state, Map<Integer, Size> sizes, long allBytes) {
         Need need = Need.of(state.now, task.bytes(FitTask.samples(state.now), sizes)), needed = Need.of(state.source, task.bytes(state.source));
-        return new Fit.Fitted(state.source, state.now, needed, need, state.harm, state.steps, state.simpleDb, lacking(state.source, need, allBytes));
+        return new Fit.Fitted(state.source, state.now, needed, need, state.harm, state.steps, state.simpleDb, lacking(state, need, allBytes));
     }
 
-    private String lacking(Instrument source, Need need, long allBytes) {
+    private String lacking(State state, Need need, long allBytes) {
         List<String> out = new ArrayList<>();
+        if (state.now.zones().stream().anyMatch(z -> Need.reachesTooFar(z, limits.transposeKeys()))) out.add("sounds that would be moved too far");
         if (!Need.within(need.layers(), limits.layers())) out.add(need.layers() + " velocity layers of " + limits.layers());
         if (!Need.within(need.samples(), limits.samples())) out.add(need.samples() + " samples of " + limits.samples());
         if (!Need.within(need.zones(), limits.zones())) out.add(need.zones() + " zones of " + limits.zones());
         if (!Need.within(need.bytes(), limits.instrumentBytes())) out.add(need.bytes() + " bytes of " + limits.instrumentBytes());
         if (!Need.within(allBytes, limits.totalBytes())) out.add(allBytes + " bytes of " + limits.totalBytes() + " in all");
-        boolean isKit = Kits.isKit(source) && !Need.within(need.samples(), limits.samples());
+        boolean isKit = Kits.isKit(state.source) && !Need.within(need.samples(), limits.samples());
         return String.join(", ", out) + (isKit ? "; it is a kit, whose sounds cannot stand in for each other" : "");
     }
 

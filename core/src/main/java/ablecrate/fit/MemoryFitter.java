@@ -14,6 +14,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import java.util.function.UnaryOperator;
+import java.util.stream.IntStream;
 
 /// What an instrument becomes at a price for each byte: which samples stay, and at which rate, in how many channels and how long each of them is kept.
 final class MemoryFitter {
@@ -60,17 +62,26 @@ final class MemoryFitter {
     record Made(Instrument instrument, Map<Integer, Size> sizes, double harm, double weight) {}
 
     Made at(double price) {
-        List<List<Stack>> made = new ArrayList<>();
+        List<KeyRuns.Choice> choices = runs.stream().map(r -> r.runs().atPrice(price)).toList();
         Map<Integer, Size> kept = new HashMap<>();
         double harm = 0;
         for (int r = 0; r < rows.size(); r++) {
-            KeyRuns.Choice choice = runs.get(r).runs().atPrice(price);
+            KeyRuns.Choice choice = choices.get(r);
             harm += choice.harm();
-            made.add(runs.get(r).build(choice, false));
             for (KeyRuns.Kept k : choice.kept())
                 sizes.get(r).get(k.stack()).get(k.size()).sizes().forEach((sample, size) -> kept.merge(sample, size, MemoryFitter::larger));
         }
-        return new Made(CountFitter.of(instrument, made), kept, harm, runs.stream().mapToDouble(Row.Runs::weight).sum());
+        return new Made(built(choices), kept, harm, runs.stream().mapToDouble(Row.Runs::weight).sum());
+    }
+
+    /// With a zone for each stretch of keys, so that levels follow; with one for each sample where these are too many.
+    private Instrument built(List<KeyRuns.Choice> choices) {
+        Instrument pieces = built(choices, false);
+        return Need.within(pieces.zones().size(), task.limits().zones()) ? pieces : built(choices, true);
+    }
+
+    private Instrument built(List<KeyRuns.Choice> choices, boolean areMerged) {
+        return CountFitter.of(instrument, IntStream.range(0, rows.size()).mapToObj(r -> runs.get(r).build(choices.get(r), areMerged)).toList());
     }
 
     /// What a sample is where two places want it differently.
@@ -80,13 +91,14 @@ final class MemoryFitter {
 
     /// Thinned at even distances, until it fits; as people do by hand.
     Optional<Made> evenly(long bytes) {
+        // Even distances know nothing of how far a sound may be moved.
+        if (task.limits().transposeKeys() > 0) return Optional.empty();
         int most = rows.stream().mapToInt(r -> r.stacks().size()).max().orElse(1);
         for (int left = most; left >= 1; left--) {
-            List<List<Stack>> made = new ArrayList<>();
+            List<KeyRuns.Choice> choices = new ArrayList<>();
             for (int r = 0; r < rows.size(); r++)
-                made.add(runs.get(r).build(
-                        SimplePlans.evenly(rows.get(r), Math.max(1, Math.min(rows.get(r).stacks().size(), rows.get(r).stacks().size() * left / most))), false));
-            Instrument thinned = CountFitter.of(instrument, made);
+                choices.add(SimplePlans.evenly(rows.get(r), Math.max(1, Math.min(rows.get(r).stacks().size(), rows.get(r).stacks().size() * left / most))));
+            Instrument thinned = built(choices);
             if (task.bytes(FitTask.samples(thinned), Map.of()) <= bytes) return Optional.of(new Made(thinned, Map.of(), 0, 1));
         }
         return Optional.empty();
@@ -96,7 +108,7 @@ final class MemoryFitter {
     Map<String, Made> alike(long bytes) {
         Map<String, Made> out = new LinkedHashMap<>();
         for (boolean isFolded : new boolean[]{false, true}) {
-            for (int rate : rates(Integer.MAX_VALUE)) {
+            for (int rate : task.may(FitStep.Kind.RATE) ? rates(Integer.MAX_VALUE) : List.of(Integer.MAX_VALUE)) {
                 Map<Integer, Size> all = new HashMap<>();
                 for (int sample : FitTask.samples(instrument))
                     task.sounds().get(sample).ifPresent(
@@ -152,13 +164,13 @@ final class MemoryFitter {
         boolean foldable = task.may(FitStep.Kind.MONO) && task.takesMono()
                 && whole.keySet().stream().anyMatch(s -> task.sounds().get(s).orElseThrow().channels() == 2);
         double folded = foldable ? ears.harm(stack, own, velocity, map(whole, MemoryFitter::folded)) : 0;
-        Map<Integer, Size> short_ = task.may(FitStep.Kind.TAILS) ? withoutTails(ears.loaded, stack, whole) : whole;
-        double tail = short_.equals(whole) ? 0 : ears.harm(stack, own, velocity, short_);
+        Map<Integer, Size> cut = task.may(FitStep.Kind.TAILS) ? withoutTails(ears.loaded, stack, whole) : whole;
+        double tail = cut.equals(whole) ? 0 : ears.harm(stack, own, velocity, cut);
         List<Row.SizeChoice> out = new ArrayList<>();
         for (int rate : rateHarm.isEmpty() ? List.of(base) : concat(base, rateHarm))
             for (boolean isFolded : foldable ? new boolean[]{false, true} : new boolean[]{false})
-                for (boolean isShort : short_.equals(whole) ? new boolean[]{false} : new boolean[]{false, true}) {
-                    Map<Integer, Size> sizes = map(isShort ? short_ : whole, s -> new Size(Math.min(rate, s.rateHz()), s.isFolded() || isFolded, s.frames()));
+                for (boolean isShort : cut.equals(whole) ? new boolean[]{false} : new boolean[]{false, true}) {
+                    Map<Integer, Size> sizes = map(isShort ? cut : whole, s -> new Size(Math.min(rate, s.rateHz()), s.isFolded() || isFolded, s.frames()));
                     double harm = rateHarm.getOrDefault(rate, 0.0) + (isFolded ? folded : 0) + (isShort ? tail : 0);
                     out.add(new Row.SizeChoice(sizes, harm, bytes(sizes)));
                 }
@@ -173,7 +185,7 @@ final class MemoryFitter {
 
     private static Size folded(Size size) { return new Size(size.rateHz(), true, size.frames()); }
 
-    private static Map<Integer, Size> map(Map<Integer, Size> sizes, java.util.function.UnaryOperator<Size> change) {
+    private static Map<Integer, Size> map(Map<Integer, Size> sizes, UnaryOperator<Size> change) {
         Map<Integer, Size> out = new TreeMap<>();
         sizes.forEach((sample, size) -> out.put(sample, change.apply(size)));
         return out;

@@ -96,6 +96,21 @@ class FitterTest {
         assertThat(none.lacking()).isEqualTo("6 samples of 3");
     }
 
+    /// Simple plans keep to what is forbidden as well, and nothing that memory asks for breaks what is counted.
+    @Test void noRateIsLoweredAndNoZoneIsAddedUnasked() throws Exception {
+        MadeInstrument made = MadeInstrument.ofRoots(folder, 6, 4);
+        long bytes = made.task(DeviceLimits.NONE).bytesOfAll() / 2;
+        Fit fit = MadeInstrument.fit(made.task(MadeInstrument.limits(4, 0, 0, bytes), FitStep.Kind.RATE));
+        assertThat(fit.instruments().getFirst().fits()).isTrue();
+        assertThat(fit.instruments().getFirst().need().zones()).isLessThanOrEqualTo(4);
+        assertThat(fit.instruments().getFirst().steps()).extracting(FitStep::kind).doesNotContain(FitStep.Kind.RATE);
+        assertThat(fit.sizes().values()).allSatisfy(s -> assertThat(s.rateHz()).isEqualTo(MadeInstrument.RATE));
+        FitTask far = made.task(new DeviceLimits(0, 0, 0, 2, List.of(), 0, 0, 0), FitStep.Kind.KEYS);
+        assertThat(one(far).lacking()).isEqualTo("sounds that would be moved too far");
+        assertThat(one(made.task(new DeviceLimits(0, 0, 0, 2, List.of(), 0, 0, 0))).after().zones())
+                .allSatisfy(z -> assertThat(z.get(Parameter.KEYS).high() - z.get(Parameter.ROOT_KEY)).isLessThanOrEqualTo(2));
+    }
+
     /// Both sides of a pair stay, or go.
     @Test void pairsStayPairs() throws Exception {
         MadeInstrument made = new MadeInstrument(folder);

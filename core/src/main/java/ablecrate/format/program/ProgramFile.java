@@ -17,6 +17,7 @@ import java.util.Optional;
 /// @param format name and version: `program 1`
 @JsonInclude(JsonInclude.Include.NON_ABSENT) record ProgramFile(String format, String name, List<ProgramZone> zones) {
     static final String FORMAT = "program 1";
+    private static final int LONGEST_NAME = 32;
 
     /// @param sound path below the folder of the file, `/` between folders
     /// @param keys,velocities the lowest and the highest, both included
@@ -93,7 +94,8 @@ import java.util.Optional;
     static ProgramFile of(Instrument instrument, List<String> sounds) {
         List<ProgramZone> zones = new ArrayList<>();
         instrument.zones().forEach(z -> zones.add(ProgramZone.of(z, sounds)));
-        return new ProgramFile(FORMAT, instrument.name(), zones);
+        String name = instrument.name().strip();
+        return new ProgramFile(FORMAT, name.substring(0, Math.min(LONGEST_NAME, name.length())), zones);
     }
 
     private static void require(boolean holds, String message) {

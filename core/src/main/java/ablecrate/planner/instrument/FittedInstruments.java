@@ -50,7 +50,7 @@ record FittedInstruments(List<Instrument> instruments, Map<Integer, Size> sizes,
     }
 
     private static FittedInstruments found(FittedInstruments whole, Fit fit, boolean isDone, FitTask task) {
-        List<Change> told = FitChange.of(fit, task.limits());
+        List<Change> told = FitChange.of(fit);
         boolean fits = fit.instruments().stream().allMatch(Fit.Fitted::fits);
         if (!isDone || !fits)
             return new FittedInstruments(whole.instruments, Map.of(), List.of(FitChange.TooLarge.advised(task, fit)), List.of(),
