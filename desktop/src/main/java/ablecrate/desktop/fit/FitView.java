@@ -3,6 +3,7 @@ package ablecrate.desktop.fit;
 import ablecrate.change.Told;
 import ablecrate.desktop.Headings;
 import ablecrate.desktop.bench.Bench;
+import ablecrate.desktop.bench.BenchSide;
 import ablecrate.fit.Fit;
 import ablecrate.fit.FitStep;
 import java.util.List;
@@ -15,7 +16,6 @@ import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.Label;
-import javafx.scene.control.ScrollPane;
 import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
@@ -82,16 +82,10 @@ public final class FitView extends BorderPane implements Bench {
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().add("levels-head");
         VBox side = new VBox(8, sentence, Headings.subheading("What it takes of the device"), gauges, Headings.subheading("What fitting does"), steps);
-        side.getStyleClass().add("bench-side");
-        ScrollPane scroll = new ScrollPane(side);
-        scroll.setFitToWidth(true);
-        scroll.setHbarPolicy(ScrollPane.ScrollBarPolicy.NEVER);
-        scroll.setPrefWidth(430);
-        scroll.setMinWidth(330);
         BorderPane picture = new BorderPane(chart);
         picture.setTop(head);
         setCenter(picture);
-        setRight(scroll);
+        setRight(new BenchSide(side, 430, 330));
         model.shownProperty().subscribe(_ -> renew());
     }
 
