@@ -22,6 +22,7 @@ import picocli.CommandLine.Spec;
         restored.broughtBack().forEach(p -> spec.commandLine().getOut().println("brought back " + p));
         restored.setAside().forEach(p -> spec.commandLine().getOut().println("kept as " + p));
         spec.commandLine().getOut().println(restored.broughtBack().size() + " originals brought back");
+        restored.removed().forEach(p -> spec.commandLine().getOut().println("took away " + p));
         restored.problems().forEach(p -> spec.commandLine().getErr().println("ablecrate: " + p));
         return restored.problems().isEmpty() ? Main.ALL_PACKED : Main.SOME_LEFT;
     }

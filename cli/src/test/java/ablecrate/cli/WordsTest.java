@@ -63,7 +63,7 @@ class WordsTest {
     @Test void planTellsTheWayOfALoopInOneLine() {
         Run run = run("plan", crate.resolve("Bottle Organ/bottle_48.wav"), "--for", "session", "--details");
         assertThat(run.out()).contains("44,100 Hz → 48,000 Hz", "16 bit → 24 bit", "8,091 → 8,807 frames long", "cents moved to tuning", "0.00 cents left over",
-                "step at the seam none → none", "Session folder, 48 kHz / 24 bit: ◇ 1 adjusted", "1 sound to write");
+                "step at the seam none → none", "Recording session, 48,000 Hz, 24 bit: ◇ 1 adjusted", "1 sound to write");
         String brief = run("plan", crate.resolve("Bottle Organ"), "--for", "session").out();
         assertThat(brief.lines().takeWhile(l -> !l.isEmpty())).as("a line a sound").hasSize(10).allMatch(l -> l.matches("[○⊖◇◧■] \\w+ .*"));
     }
@@ -148,7 +148,7 @@ class WordsTest {
     @Test void jobsStandWherePathsStand() throws Exception {
         Path job = temp.resolve("evening.ablecrate");
         Jobs.save(Job.EMPTY.gathering(List.of(crate.resolve("Rhythms"))).aimedAt("session").packingInto(Optional.of(temp.resolve("evening"))), job);
-        assertThat(run("plan", job).out()).contains("windmill 96 bpm.wav", "Session folder");
+        assertThat(run("plan", job).out()).contains("windmill 96 bpm.wav", "Recording session");
         assertThat(run("inspect", job).out()).contains("windmill 96 bpm.wav");
         assertThat(run("pack", job).exit()).isZero();
         assertThat(temp.resolve("evening/audio/windmill 96 bpm.wav")).exists();

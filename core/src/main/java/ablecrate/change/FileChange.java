@@ -139,4 +139,15 @@ public sealed interface FileChange extends Change {
                     most));
         }
     }
+
+    /// A new track of a recording session.
+    /// @param place as bar and time
+    /// @param why it is not where it was asked for; empty where it is
+    record OnTrack(String track, String place, Optional<String> why) implements FileChange {
+        @Override public Property property() { return Property.TIMELINE; }
+
+        @Override public Verdict verdict() { return why.isPresent() ? Verdict.ADJUSTED : Verdict.KEPT; }
+
+        @Override public Text text() { return new Text("not on a track", "track '" + track + "', " + place, why.orElse("")); }
+    }
 }

@@ -4,17 +4,21 @@ import ablecrate.audio.Depth;
 import ablecrate.codec.SoundFormats;
 import ablecrate.format.InstrumentFormat;
 import ablecrate.format.InstrumentFormats;
+import com.fasterxml.jackson.annotation.JsonIgnore;
 import com.fasterxml.jackson.annotation.JsonInclude;
 import com.fasterxml.jackson.annotation.JsonProperty;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 
 /// What one destination accepts and how it wants things. The keys of the JSON file are the names here.
 /// @param id short and unique: `drum-pads`
 /// @param name for people
 /// @param about one or two sentences, for people
+/// @param document what describes the files beside them: `session`, or nothing
 @JsonInclude(JsonInclude.Include.NON_NULL) public record DestinationSheet(String id, String name, String about, Accepts accepts, Defaults defaults, Names names,
-        Layout layout, Keeps keeps, DeviceLimits limits) {
+        Layout layout, Keeps keeps, DeviceLimits limits, String document) {
+    public static final String SESSION = "session";
 
     /// An empty list is no limit.
     /// @param instruments formats of instruments, the preferred one first. Where none is listed, instruments are taken apart: their sounds go, each
@@ -93,7 +97,20 @@ import java.util.Optional;
         layout = layout == null ? Layout.FLAT : layout;
         keeps = keeps == null ? Keeps.ALL : keeps;
         limits = limits == null ? DeviceLimits.NONE : limits;
+        require(document == null || document.equals(SESSION), "document: '" + document + "' is not '" + SESSION + "'");
         require(limits.isNone() || !accepts.instruments().isEmpty(), "limits: they are of instruments, and accepts.instruments lists no format of them");
+    }
+
+    /// Whether its folder is a recording session with a document.
+    @JsonIgnore public boolean isSession() { return SESSION.equals(document); }
+
+    /// The same for one rate and one depth.
+    public DestinationSheet at(int rateHz, Depth depth) {
+        Accepts one = new Accepts(accepts.containers, accepts.instruments, List.of(rateHz), List.of(depth.id()), accepts.channels, accepts.maxSeconds);
+        return new DestinationSheet(id, name + String.format(Locale.ROOT, ", %,d Hz, %s", rateHz, depth.label()), about, one,
+                new Defaults(Optional.empty(), Optional.empty(), defaults.container, defaults.channels), names,
+                layout,
+                keeps, limits, document);
     }
 
     @JsonProperty("$schema") String schema() { return "destination-sheet.schema.json"; }

@@ -71,6 +71,9 @@ public final class NameRules {
         /// Where the search for a free number goes on, so that ten thousand sounds of one name stay quick.
         private final Map<String, Integer> lastNumber = new HashMap<>();
 
+        /// Keeps a name with its extension from being given.
+        public void reserve(String name) { add(name); }
+
         /// Some file systems tell no cases, and no two ways of writing an accent, apart.
         private boolean add(String name) { return names.add(Normalizer.normalize(name, Normalizer.Form.NFC).toLowerCase(Locale.ROOT)); }
     }

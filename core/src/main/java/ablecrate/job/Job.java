@@ -48,7 +48,7 @@ public record Job(List<Path> sources, Set<Path> removed, String destination, Pac
         PackOptions carried = PackOptions.DEFAULT.withDither(options.dither())
                 .withPlacing(Placing.USUAL.withExisting(options.existing()).withVerifying(options.placing().verifies())).withMonoLaw(options.monoLaw())
                 .withTreatment(options.treatment()).withInstruments(options.instruments()).withQuality(options.quality()).withMending(options.mending())
-                .withMetadata(options.metadata());
+                .withMetadata(options.metadata()).withSession(options.session());
         return new Job(sources, removed, otherDestination, carried, edits, into);
     }
 

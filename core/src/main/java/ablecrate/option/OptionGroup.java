@@ -2,7 +2,8 @@ package ablecrate.option;
 
 /// Options as people think of them, in this order.
 public enum OptionGroup {
-    FORMAT("Format"), LEVELS("Levels, ends and loops"), DAMAGE("Damage"), INSTRUMENTS("Instruments"), NAMES("Names, folders and kits"), THERE(
+    FORMAT("Format"), LEVELS("Levels, ends and loops"), DAMAGE("Damage"), INSTRUMENTS("Instruments"), NAMES("Names, folders and kits"), SESSION("Session"),
+    THERE(
             "Existing files");
 
     private final String title;

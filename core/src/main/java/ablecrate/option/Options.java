@@ -22,6 +22,7 @@ import ablecrate.codec.Quality;
 import ablecrate.destination.ChannelChoice;
 import ablecrate.dsp.Dither;
 import ablecrate.dsp.FadeShape;
+import ablecrate.session.TempoMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -215,6 +216,22 @@ public final class Options {
             o -> o.placing().kits().pads(), (o, v) -> o.withPlacing(o.placing().withKits(o.placing().kits().withPads(v))))
             .openWhere((sheet, _) -> numbersKits(sheet));
 
+    private static final Option<TrackStart> ON_TRACKS = Option.of("on-tracks", OptionGroup.SESSION, "On tracks",
+            "Puts each sound on a new track of the session: at its time stamp, or at bar 1 without one; in a row, one after another; or at a bar. "
+                    + "off leaves it beside the tracks.",
+            new Kind.Words<>(TrackStart.words(), TrackStart::label, "off|stamp|row|BAR",
+                    Optional.of(new Kind.Words.Others<>(TrackStart::read, TrackStart::id))),
+            o -> o.session().onTracks(), (o, v) -> o.withSession(o.session().withTracks(v))).openWhere((sheet, _) -> sheet.isSession());
+    private static final Option<Double> TEMPO = Option
+            .of("tempo", OptionGroup.SESSION, "Tempo of a new session", "Beats a minute of a session that is made new.",
+                    plain("BPM"), o -> o.session().bpm(), (o, v) -> o.withSession(o.session().withBpm(v)))
+            .openWhere((sheet, _) -> sheet.isSession());
+    private static final Option<TempoMap.Meter> METER = Option
+            .of("meter", OptionGroup.SESSION, "Meter of a new session", "Of a session that is made new, as 6/8.",
+                    new Kind.Text<>("BEATS/UNIT", SessionOptions::meter, m -> m.beats() + "/" + m.unit()), o -> o.session().meter(),
+                    (o, v) -> o.withSession(o.session().withMeter(v)))
+            .openWhere((sheet, _) -> sheet.isSession());
+
     private static final Option<ExistingFiles> EXISTING = Option.of("existing", OptionGroup.THERE, "If a file exists",
             "What happens where a file of that name exists; update writes again what an earlier run wrote and nobody changed, where its source or the options are different.",
             Kind.Words.of(List.of(ExistingFiles.values()), ExistingFiles::id, existing -> switch (existing) {
@@ -232,7 +249,7 @@ public final class Options {
             CEILING_BY, LIMITING, OVERS, FADE_IN, FADE_OUT, FADE_IN_SHAPE, FADE_OUT_SHAPE, TRIM, DC, LOOP_CROSSFADE, FIND_LOOPS, CHOP, BPM, CHECK, DAMAGE,
             MEND_CLICKS, LINE_UP, MAP,
             GAPS, START_KEY, KIT_STEP, ONE_KIT, MIDDLE_C, NAME_PART, BANKS, INSTRUMENT, PLAYING_DEFAULTS, FIT, FIT_MEMORY, FIT_WITHOUT, NAME, MIRROR, FIRST_KIT,
-            KIT_NAME, PAD_ORDER, PAD,
+            KIT_NAME, PAD_ORDER, PAD, ON_TRACKS, TEMPO, METER,
             EXISTING, VERIFY);
 
     private Options() {}

@@ -3,7 +3,10 @@ package ablecrate.pack;
 import ablecrate.destination.DestinationSheet;
 import ablecrate.destination.NamePattern.Word;
 import ablecrate.destination.NamePattern;
+import ablecrate.json.Json;
 import ablecrate.plan.Card;
+import ablecrate.session.SessionDocument;
+import ablecrate.session.Sessions;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -14,14 +17,20 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 
 /// Looks at a folder that is to be packed into: which kits are there, and which of them hold results of which sources.
 public final class Cards {
+    /// Of folders below a session's that are looked into.
+    private static final int DEPTH = 16;
+
     private Cards() {}
 
     /// @param folder that need not be there
-    public static Card of(Path folder, DestinationSheet sheet) throws IOException {
+    /// @throws Json.JsonFault if it holds the document of a session that cannot be read
+    public static Card of(Path folder, DestinationSheet sheet) throws IOException, Json.JsonFault {
+        if (sheet.isSession()) return new Card(Set.of(), Map.of(), session(folder));
         if (sheet.layout().folder().isEmpty() || !Files.isDirectory(folder)) return Card.EMPTY;
         NamePattern folders = NamePattern.parse(sheet.layout().folder()), names = NamePattern.parse(sheet.names().pattern());
         if (!folders.uses(Word.KIT)) return Card.EMPTY;
@@ -37,7 +46,21 @@ public final class Cards {
                 place(folder, output.path(), folders, names).ifPresent(all::add);
             if (!all.isEmpty() && all.size() == item.outputs().size()) places.put(Path.of(item.source()), all);
         }
-        return new Card(kits, places);
+        return new Card(kits, places, Optional.empty());
+    }
+
+    private static Optional<Card.Session> session(Path folder) throws IOException, Json.JsonFault {
+        Optional<SessionDocument> document = Sessions.in(folder);
+        if (document.isEmpty()) return Optional.empty();
+        Map<Path, List<String>> earlier = new HashMap<>();
+        for (PackingSlip.Item item : PackedBefore.of(folder).slip().map(PackingSlip::items).orElse(List.of())) {
+            List<String> paths = item.outputs().stream().map(PackingSlip.Output::path).toList();
+            if (!paths.isEmpty() && paths.stream().allMatch(p -> Files.exists(folder.resolve(p)))) earlier.put(Path.of(item.source()), paths);
+        }
+        try (Stream<Path> inside = Files.walk(folder, DEPTH)) {
+            Set<String> files = inside.filter(Files::isRegularFile).map(p -> folder.relativize(p).toString().replace('\\', '/')).collect(Collectors.toSet());
+            return Optional.of(new Card.Session(document.get(), earlier, files));
+        }
     }
 
     private static Optional<Card.Place> place(Path folder, String path, NamePattern folders, NamePattern names) {

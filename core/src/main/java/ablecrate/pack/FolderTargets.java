@@ -9,6 +9,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 
 /// Outputs into a folder of their own, at the paths the plan gives.
@@ -19,8 +20,12 @@ final class FolderTargets implements Targets {
     /// Names given to numbered files in this run, so that two workers never take the same.
     private final Set<Path> numbered = new HashSet<>();
 
+    private final Optional<Originals> originals;
+
     /// @param guard keeps sources from being written over
-    FolderTargets(PackFolder folder, ExistingFiles existing, WriteGuard guard) {
+    /// @param originals where files are put that are written over; without them they are gone
+    FolderTargets(PackFolder folder, ExistingFiles existing, WriteGuard guard, Optional<Originals> originals) {
+        this.originals = originals;
         this.folder = folder;
         this.existing = existing;
         this.guard = guard;
@@ -59,5 +64,9 @@ final class FolderTargets implements Targets {
         }
     }
 
-    @Override public void beforePublishing(PackingItem item, List<Originals.Result> results) {}
+    @Override public void beforePublishing(PackingItem item, List<Originals.Result> results) throws IOException {
+        if (originals.isPresent())
+            for (Originals.Result result : results)
+                if (Files.exists(result.path())) originals.get().putAside(result.path(), List.of(result));
+    }
 }

@@ -30,7 +30,7 @@ import java.util.Optional;
 public final class Originals {
     public static final String LIST = Gatherer.ORIGINALS_LIST;
     private static final DateTimeFormatter DATED = DateTimeFormatter.ofPattern("yyyy-MM-dd HHmmss", Locale.ROOT).withZone(ZoneOffset.UTC);
-    private static final String ENCODED = "uri:";
+    private static final String ENCODED = "uri:", SLIP = "packing-slip.";
 
     private final Path root;
     private final Instant now;
@@ -40,14 +40,22 @@ public final class Originals {
     /// @param original where the file belongs, below the gathered folder
     /// @param kept where it lies, below the dated folder
     /// @param results what took its place, below the gathered folder
-    /// @param sums XXH128 of the results as they were left, in their order; empty in lists of a program that kept none
+    /// @param sums XXH128 of the results as they were left, in their order; an empty one where it does not matter, none in lists of a program that kept none
     public record Entry(String original, String kept, List<String> results, List<String> sums) {
         public Entry {
             sums = sums == null ? List.of() : List.copyOf(sums);
         }
     }
 
-    record ListFile(String root, List<Entry> entries) {}
+    /// @param added what was not there before, below the gathered folder
+    record ListFile(String root, List<Entry> entries, List<Added> added) {
+        ListFile {
+            added = added == null ? List.of() : added;
+        }
+    }
+
+    /// @param xxh128 of the file as it was left; absent where that does not matter
+    record Added(String path, Optional<String> xxh128) {}
 
     /// What takes the place of an original.
     /// @param xxh128 of the finished file
@@ -78,8 +86,48 @@ public final class Originals {
         Files.createDirectories(kept.getParent());
         entries.add(new Entry(text(root, original), text(folder(), kept), results.stream().map(r -> text(root, r.path())).toList(),
                 results.stream().map(Result::xxh128).toList()));
-        SafeFile.write(folder().resolve(LIST), Json.write(new ListFile(root.toString(), entries)));
+        write(List.of());
         Files.move(original, kept, StandardCopyOption.ATOMIC_MOVE);
+    }
+
+    private void write(List<Added> added) throws IOException {
+        SafeFile.write(folder().resolve(LIST), Json.write(new ListFile(root.toString(), entries, added)));
+    }
+
+    /// Copies small files that are about to be written anew; [#finish] says what they became. Without it, what was added can be taken away all the same.
+    synchronized void keep(List<Path> files, List<Added> added) throws IOException {
+        for (Path file : files)
+            if (Files.exists(file)) Files.copy(file, folder().resolve(file.getFileName()));
+        write(added);
+    }
+
+    /// @param rewritten files that were [kept][#keep], or are new
+    /// @param added paths and sums of further files that are new
+    synchronized void finish(List<Path> rewritten, List<Added> added) throws IOException {
+        List<Added> all = new ArrayList<>(added);
+        for (Path file : rewritten) {
+            Path kept = folder().resolve(file.getFileName());
+            // Later runs write the slip anew, whatever else they leave.
+            List<String> sum = file.getFileName().toString().startsWith(SLIP) ? List.of("") : List.of(Checksums.xxh128Hex(file));
+            if (Files.exists(kept))
+                entries.add(new Entry(text(root, file), text(folder(), kept), List.of(text(root, file)), sum));
+            else
+                all.add(new Added(text(root, file), Optional.of(sum.getFirst()).filter(x -> !x.isEmpty())));
+        }
+        write(all);
+    }
+
+    /// Writes a file anew; as it was it goes to a dated folder beside it.
+    public static void replace(Path file, byte[] bytes, Instant now) throws IOException {
+        Path part = SafeFile.partOf(file);
+        try {
+            Files.write(part, bytes);
+            new Originals(file.toAbsolutePath().getParent(), now).putAside(file, List.of(new Result(file, Checksums.xxh128Hex(part))));
+            SafeFile.publish(part, file);
+        } catch (IOException e) {
+            DiskFault.deleteQuietly(part);
+            throw e;
+        }
     }
 
     /// A path below a folder as a list can bear it: with `/` between folders, or, where a text cannot say it (bytes that are no UTF-8), as the path of a URI.
@@ -109,7 +157,8 @@ public final class Originals {
 
     /// What a restore did.
     /// @param setAside results that somebody had changed, under their new names
-    public record Restored(List<Path> broughtBack, List<Path> setAside, List<String> problems) {}
+    /// @param removed what had been added
+    public record Restored(List<Path> broughtBack, List<Path> setAside, List<Path> removed, List<String> problems) {}
 
     /// Brings originals back: what took their places is removed, they return to where they were. A result that is not as it was left stays.
     /// @param dated the dated folder, or the gathered one, whose newest dated folder is then taken
@@ -117,8 +166,9 @@ public final class Originals {
     public static Restored restore(Path dated, boolean keepsBoth) throws IOException, Json.JsonFault {
         Path folder = find(dated.toAbsolutePath().normalize());
         Path root = folder.getParent();
-        Restored done = new Restored(new ArrayList<>(), new ArrayList<>(), new ArrayList<>());
-        for (Entry entry : Json.read(folder.resolve(LIST), ListFile.class).entries()) {
+        Restored done = new Restored(new ArrayList<>(), new ArrayList<>(), new ArrayList<>(), new ArrayList<>());
+        ListFile list = Json.read(folder.resolve(LIST), ListFile.class);
+        for (Entry entry : list.entries()) {
             Path kept = path(folder, entry.kept()), original = path(root, entry.original());
             List<Path> results = new ArrayList<>();
             for (String result : entry.results())
@@ -129,8 +179,36 @@ public final class Originals {
                 done.problems().add(original + ": " + DiskFault.text(e));
             }
         }
+        if (done.problems().isEmpty())
+            for (Added added : list.added())
+                remove(path(root, added.path()), added.xxh128(), keepsBoth, done);
         if (done.problems().isEmpty()) clear(folder);
+        done.removed().forEach(removed -> clearAbove(removed, root));
         return done;
+    }
+
+    /// Folders that nothing is in any more.
+    private static void clearAbove(Path removed, Path root) {
+        for (Path above = removed.getParent(); above != null && above.startsWith(root) && !above.equals(root); above = above.getParent())
+            try {
+                Files.deleteIfExists(above);
+            } catch (IOException e) {
+                // Something is in it: it stays.
+                return;
+            }
+    }
+
+    /// What was added and is as it was left goes; what somebody changed since stays.
+    private static void remove(Path file, Optional<String> xxh128, boolean keepsBoth, Restored done) throws IOException {
+        if (!Files.exists(file)) return;
+        if (xxh128.isEmpty() || Checksums.xxh128Hex(file).equals(xxh128.get())) {
+            Files.delete(file);
+            done.removed().add(file);
+        } else
+            if (keepsBoth)
+                done.setAside().add(file);
+            else
+                done.problems().add(file + " was added, and is not as it was left, so it stays; move it away, or keep both");
     }
 
     private static void restore(Path kept, Path original, List<Path> results, List<String> sums, boolean keepsBoth, Restored done) throws IOException {
@@ -145,7 +223,7 @@ public final class Originals {
         }
         for (int i = 0; i < results.size(); i++) {
             Path result = results.get(i);
-            if (!Files.exists(result) || i < sums.size() && Checksums.xxh128Hex(result).equals(sums.get(i))) continue;
+            if (!Files.exists(result) || i < sums.size() && (sums.get(i).isEmpty() || Checksums.xxh128Hex(result).equals(sums.get(i)))) continue;
             if (!keepsBoth) {
                 done.problems().add(result + " is not as packing left it (edited, or packed again by a later run), so it stays, and its original stays in "
                         + kept + "; restore the later run first, or keep both");

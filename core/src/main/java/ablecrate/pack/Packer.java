@@ -65,7 +65,9 @@ public final class Packer {
         refuseIfTooSmall(root);
         try (PackFolder folder = new PackFolder(root)) {
             before = PackedBefore.of(root);
-            return run(root, new FolderTargets(folder, list.options().existing(), new WriteGuard(root, sources())));
+            Optional<SessionWriter> session = list.session().map(s -> new SessionWriter(s, root, clock.instant()));
+            return run(root, new FolderTargets(folder, list.options().existing(), new WriteGuard(root, sources()), session.map(SessionWriter::originals)),
+                    session);
         }
     }
 
@@ -75,7 +77,7 @@ public final class Packer {
         if (!list.destination().layout().folder().isEmpty())
             throw new IOException("'" + list.destination().id() + "' lays files out in folders of its own; pack it into a folder instead of in place");
         try (PackFolder _ = new PackFolder(root)) {
-            return run(root.toAbsolutePath().normalize(), new InPlaceTargets(new Originals(root, clock.instant())));
+            return run(root.toAbsolutePath().normalize(), new InPlaceTargets(new Originals(root, clock.instant())), Optional.empty());
         }
     }
 
@@ -85,7 +87,7 @@ public final class Packer {
                 .map(p -> p.toAbsolutePath().normalize()).collect(Collectors.toSet());
     }
 
-    private PackingSlip run(Path root, Targets targets) throws IOException {
+    private PackingSlip run(Path root, Targets targets, Optional<SessionWriter> session) throws IOException {
         long started = clock.millis();
         List<PackingSlip.Item> items = new ArrayList<>();
         // An instrument's sounds are written side by side as well, by the same workers: a pool that joins without blocking them.
@@ -101,7 +103,10 @@ public final class Packer {
             throw new IOException("interrupted", e);
         }
         PackingSlip slip = slip(items, root, (clock.millis() - started) / 1000.0);
-        SlipFiles.write(slip, root);
+        if (session.isPresent()) {
+            session.get().write(list, slip);
+        } else
+            SlipFiles.write(slip, root);
         return slip;
     }
 
@@ -141,7 +146,8 @@ public final class Packer {
             for (PlannedMap map : item.maps())
                 maps.add(writer.write(map, item.outputs(), written, targets.targetFor(map)));
             if (written.stream().anyMatch(w -> w.part().isPresent()))
-                targets.beforePublishing(item, written.stream().map(w -> new Originals.Result(w.target().path(), w.line().xxh128())).toList());
+                targets.beforePublishing(item,
+                        written.stream().filter(w -> w.part().isPresent()).map(w -> new Originals.Result(w.target().path(), w.line().xxh128())).toList());
             List<PackingSlip.Output> outputs = new ArrayList<>();
             for (ResultWriter.Written w : written)
                 outputs.add(published(w));

@@ -1,20 +1,33 @@
 package ablecrate.plan;
 
+import ablecrate.session.SessionDocument;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 
 /// What a folder that is packed into holds already, as far as it decides where new results go.
 /// @param kits numbers of kits that are there
+/// @param session where it is a recording session
 /// @param places where the results of a source lie, one an output, at destinations that number their folders
-public record Card(Set<Integer> kits, Map<Path, List<Place>> places) {
-    public static final Card EMPTY = new Card(Set.of(), Map.of());
+public record Card(Set<Integer> kits, Map<Path, List<Place>> places, Optional<Session> session) {
+    public static final Card EMPTY = new Card(Set.of(), Map.of(), Optional.empty());
 
     /// @param kit number of the folder
     /// @param name of the kit, as far as it can be told from its folder's name; empty if it cannot
     /// @param pad number in the folder; 0 where names do not tell it
     public record Place(int kit, String name, int pad) {}
+
+    /// A recording session that is there.
+    /// @param earlier paths of what was made of a source before, below the folder
+    /// @param files paths of all files in it
+    public record Session(SessionDocument document, Map<Path, List<String>> earlier, Set<String> files) {
+        public Session {
+            earlier = Map.copyOf(earlier);
+            files = Set.copyOf(files);
+        }
+    }
 
     public Card {
         kits = Set.copyOf(kits);

@@ -8,12 +8,16 @@ import ablecrate.signal.Measurement;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 
 /// What packing would do. A value: nothing is written by making one.
-public record PackingList(DestinationSheet destination, PackOptions options, List<PackingItem> items) {
+/// @param session what becomes of the session's document, where a recording session is packed into
+public record PackingList(DestinationSheet destination, PackOptions options, List<PackingItem> items, Optional<SessionPlan> session) {
     public PackingList {
         items = List.copyOf(items);
     }
+
+    public PackingList(DestinationSheet destination, PackOptions options, List<PackingItem> items) { this(destination, options, items, Optional.empty()); }
 
     /// How many items have each verdict; all verdicts are there.
     public Map<Verdict, Integer> totals() {

@@ -19,6 +19,8 @@ public final class SheetRules {
         public String title() { return property.label(); }
     }
 
+    private static final String OF_THE_SESSION = "the session's";
+
     private SheetRules() {}
 
     public static List<Rule> of(DestinationSheet sheet) {
@@ -33,8 +35,12 @@ public final class SheetRules {
         rules.add(new Rule(Property.DAMAGE, "none"));
         rules.add(new Rule(Property.START, "on the first frame"));
         rules.add(new Rule(Property.CONTAINER, list(a.containers().stream().map(c -> SoundFormats.byId(c).orElseThrow().name()).toList())));
-        rules.add(new Rule(Property.RATE, list(a.ratesHz().stream().map(r -> String.format(Locale.ROOT, "%,d Hz", r)).toList())));
-        rules.add(new Rule(Property.DEPTH, list(a.depthList().stream().map(Depth::label).toList())));
+        rules.add(new Rule(Property.RATE,
+                sheet.isSession() && a.ratesHz().size() != 1
+                        ? OF_THE_SESSION
+                        : list(a.ratesHz().stream().map(r -> String.format(Locale.ROOT, "%,d Hz", r)).toList())));
+        rules.add(new Rule(Property.DEPTH,
+                sheet.isSession() && a.depths().size() != 1 ? OF_THE_SESSION : list(a.depthList().stream().map(Depth::label).toList())));
         rules.add(new Rule(Property.CHANNELS, list(a.channels().stream().map(Told::channels).toList())));
         for (Property chosen : List.of(Property.TRIM, Property.OFFSET, Property.LEVEL, Property.FADES))
             rules.add(new Rule(chosen, "as chosen"));
@@ -45,6 +51,7 @@ public final class SheetRules {
         rules.add(new Rule(Property.BROADCAST, used(sheet.keeps().broadcast())));
         rules.add(new Rule(Property.TEXTS, used(sheet.keeps().texts())));
         rules.add(new Rule(Property.CHUNKS, "if audio is untouched"));
+        rules.add(new Rule(Property.TIMELINE, sheet.isSession() ? "as chosen" : "not used"));
         int length = sheet.names().maxLength();
         rules.add(new Rule(Property.NAME, length == 0 ? "any" : "up to " + length + " characters"));
         if (sheet.layout().maxFolders() > 0)

@@ -17,6 +17,8 @@ import ablecrate.planner.instrument.Assembler;
 import ablecrate.planner.instrument.Chopper;
 import ablecrate.planner.instrument.InstrumentPlan;
 import ablecrate.planner.place.Placement;
+import ablecrate.planner.place.SessionSheet;
+import ablecrate.planner.place.TrackPlaces;
 import ablecrate.planner.sound.Accepted;
 import ablecrate.planner.sound.Leveling;
 import ablecrate.planner.sound.SoundPlan;
@@ -67,8 +69,10 @@ public final class Planner {
     /// @param card what the folder holds that is packed into
     public static PackingList plan(List<Gathered> gathered, DestinationSheet sheet, PackOptions options, Map<Path, ItemEdit> edits,
             Function<Measurement.Request, Optional<Measurement>> measured, Card card) throws OptionConflict {
-        Planner planner = new Planner(sheet, options, edits, measured);
-        return new PackingList(sheet, options, new Placement(sheet, options, card).place(planner.items(gathered)));
+        DestinationSheet taking = SessionSheet.of(sheet, options, card);
+        Planner planner = new Planner(taking, options, edits, measured);
+        List<PackingItem> placed = new Placement(taking, options, card).place(planner.items(gathered));
+        return taking.isSession() ? TrackPlaces.of(taking, options, card, placed) : new PackingList(taking, options, placed);
     }
 
     /// From headers alone, all sounds alike.

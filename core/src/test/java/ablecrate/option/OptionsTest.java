@@ -45,7 +45,8 @@ class OptionsTest {
     }
 
     /// Options that some destination or other option shuts are shut there, and open elsewhere.
-    @ParameterizedTest @CsvSource({"rate,files,true", "rate,session,false", "mono,drum-pads,true", "first-kit,drum-pads,true", "first-kit,files,false",
+    @ParameterizedTest @CsvSource({"rate,files,true", "rate,session,true", "rate,drum-pads,false", "on-tracks,session,true", "on-tracks,files,false",
+        "mono,drum-pads,true", "first-kit,drum-pads,true", "first-kit,files,false",
         "quality,session,false", "quality,files,true", "map,files,false"}) void someAreOpenInPlaces(String id, String sheet, boolean isOpen) throws Exception {
         assertThat(Options.byId(id).orElseThrow().isOpen(new SheetCatalogue().find(sheet), PackOptions.DEFAULT)).isEqualTo(isOpen);
     }

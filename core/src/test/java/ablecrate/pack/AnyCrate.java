@@ -165,6 +165,7 @@ public final class AnyCrate {
                 DestinationSheet.Defaults.NONE,
                 new DestinationSheet.Names(one(0, 8, 12), one("", "A-Z0-9_", "a-z0-9-"), random.nextBoolean(), one("(name)", "(number..)(name)")),
                 new DestinationSheet.Layout(one("", "audio", "KIT(kit..)"), random.nextInt(2) * 5, random.nextInt(2) * 3, random.nextBoolean()),
-                new Keeps(random.nextBoolean(), random.nextBoolean(), random.nextBoolean(), random.nextBoolean(), random.nextBoolean()), DeviceLimits.NONE);
+                new Keeps(random.nextBoolean(), random.nextBoolean(), random.nextBoolean(), random.nextBoolean(), random.nextBoolean()), DeviceLimits.NONE,
+                null);
     }
 }

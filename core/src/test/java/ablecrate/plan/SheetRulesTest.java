@@ -38,7 +38,8 @@ class SheetRulesTest {
     /// As the sheets that ship have it.
     @ParameterizedTest @CsvSource({"drum-pads,RATE,'44,100 Hz'", "drum-pads,DEPTH,16 bit", "drum-pads,CHANNELS,'mono, stereo'", "drum-pads,LENGTH,up to 60 s",
         "drum-pads,NAME,up to 12 characters", "drum-pads,FOLDER,up to 100 of 9", "drum-pads,LOOPS,not used", "drum-pads,BROADCAST,kept",
-        "drum-pads,CONTAINER,WAV", "drum-pads,KIND,sounds; instruments apart", "session,RATE,'48,000 Hz'", "session,DEPTH,24 bit", "session,LOOPS,kept",
+        "drum-pads,CONTAINER,WAV", "drum-pads,KIND,sounds; instruments apart", "session,RATE,the session's", "session,DEPTH,the session's",
+        "session,TIMELINE,as chosen", "session,LOOPS,kept",
         "files,RATE,any", "files,DEPTH,any", "files,NAME,any"}) void aRuleSaysWhatTheSheetTakes(String id, Property property, String text) {
         assertThat(rules(sheet(id)).get(property).text()).isEqualTo(text);
     }

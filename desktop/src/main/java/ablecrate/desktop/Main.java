@@ -1,6 +1,7 @@
 package ablecrate.desktop;
 
 import ablecrate.demo.DemoCrate;
+import ablecrate.demo.DemoSession;
 import ablecrate.disk.DiskFault;
 import ablecrate.job.Job;
 import ablecrate.job.Jobs;
@@ -47,7 +48,9 @@ public final class Main {
 
     public static void main(String[] arguments) throws IOException {
         if (arguments.length == 3 && arguments[0].equals("demo") && arguments[1].equals("--crate")) {
-            System.out.println(DemoCrate.make(Path.of(arguments[2])));
+            Path crate = DemoCrate.make(Path.of(arguments[2]));
+            System.out.println(crate);
+            System.out.println(DemoSession.make(crate));
             return;
         }
         Start start;

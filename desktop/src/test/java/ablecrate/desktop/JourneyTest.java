@@ -86,7 +86,7 @@ class JourneyTest extends WindowFixture {
         assertThat(window.crate().job().into()).contains(temp.resolve("out"));
         robot.push(KeyCode.CONTROL, KeyCode.ENTER);
         WaitForAsyncUtils.waitForFxEvents();
-        assertThat(text(robot, "#slip-summary")).contains("Session folder", "packed into");
+        assertThat(text(robot, "#slip-summary")).contains("Recording session", "packed into");
         assertThat(temp.resolve("out").resolve(Packer.SLIP_HTML)).exists();
         robot.type(KeyCode.ESCAPE);
 

@@ -59,7 +59,7 @@ class WindowTest extends WindowFixture {
     @Test void aCrateIsGatheredCheckedFixedAndPackedByMouse(FxRobot robot) throws Exception {
         robot.clickOn("#gather-folder");
         assertThat(list().all()).hasSize(90);
-        aim(robot, "Session folder, 48 kHz / 24 bit");
+        aim(robot, "Recording session");
         assertThat(window.crate().job().destination()).isEqualTo("session");
         robot.clickOn("#verdict-blocked");
         assertThat(list().shown()).hasSize(6).allMatch(i -> i.verdict() == Verdict.BLOCKED);
@@ -74,7 +74,7 @@ class WindowTest extends WindowFixture {
         robot.clickOn("#choose-into");
         assertThat(text(robot, "#pack")).isEqualTo("Pack 84 lines");
         robot.clickOn("#pack");
-        assertThat(text(robot, "#slip-summary")).contains("Session folder", "packed into");
+        assertThat(text(robot, "#slip-summary")).contains("Recording session", "packed into");
         assertThat(temp.resolve("out").resolve(Packer.SLIP_JSON)).exists();
         try (var written = Files.list(temp.resolve("out/audio"))) {
             // 82 sounds, and the 25 and 31 of two instruments, which a session takes apart.
@@ -103,7 +103,7 @@ class WindowTest extends WindowFixture {
     /// Several chosen lines say what they come to; columns are sorted by their heads, hidden, and remembered.
     @Test void chosenLinesAreAddedUpAndColumnsRemembered(FxRobot robot) {
         robot.clickOn("#gather-folder");
-        aim(robot, "Session folder, 48 kHz / 24 bit");
+        aim(robot, "Recording session");
         Labeled totals = robot.lookup("#chosen-totals").query();
         robot.interact(() -> window.chooseLines("Kettle"));
         assertThat(totals.isVisible()).isFalse();
@@ -462,7 +462,7 @@ class WindowTest extends WindowFixture {
 
     @Test void aRuleShowsWhatItTouchesAndOffersAFix(FxRobot robot) {
         robot.interact(() -> window.crate().gather(List.of(crate)));
-        aim(robot, "Session folder, 48 kHz / 24 bit");
+        aim(robot, "Recording session");
         robot.clickOn("#rule-kind");
         assertThat(list().shown()).hasSize(5).allMatch(i -> i.change(Property.KIND).isPresent());
         robot.clickOn("Take 5 blocked files out of the job");

@@ -39,6 +39,7 @@ public final class Placement {
     private final Map<Path, String> mirrored = new HashMap<>();
     private final KitPlaces kits;
     private final Map<String, Integer> counts = new HashMap<>();
+    private final Optional<Card.Session> session;
     private int number;
 
     public Placement(DestinationSheet sheet, PackOptions options, Card card) throws OptionConflict {
@@ -51,6 +52,7 @@ public final class Placement {
         folderPattern = sheet.layout().folder().isEmpty() ? null : NamePattern.parse(sheet.layout().folder());
         rules = new NameRules(sheet.names());
         mirror = options.mirror().orElse(sheet.layout().mirror());
+        session = card.session();
         kits = new KitPlaces(options.placing().kits(), card, sheet.layout().soundsPerFolder(), isNumbered(sheet));
     }
 
@@ -113,13 +115,31 @@ public final class Placement {
 
     private static String inside(String folder, String name) { return folder.isEmpty() ? name : folder + "/" + name; }
 
+    /// The name of a file without folder and extension.
+    private static String named(String path) { return stem(path.substring(path.lastIndexOf('/') + 1)); }
+
     private static String stem(String path) { return path.substring(0, path.lastIndexOf('.')); }
 
-    private NameRules.Taken taken(String folder) { return taken.computeIfAbsent(folder, _ -> new NameRules.Taken()); }
+    /// In a session names of files that are there are taken: they are not ours alone.
+    private NameRules.Taken taken(String folder) {
+        return taken.computeIfAbsent(folder, _ -> {
+            NameRules.Taken names = new NameRules.Taken();
+            String start = inside(folder, "");
+            session.ifPresent(s -> s.files().stream().filter(f -> f.startsWith(start)).forEach(f -> names.reserve(f.substring(start.length()))));
+            return names;
+        });
+    }
+
+    /// Where the session holds what was made of a source before; none where it is not the same number of files.
+    private List<String> earlier(PackingItem item) {
+        List<String> paths = session.map(s -> s.earlier().get(item.source().path())).orElse(List.of());
+        return paths.size() == item.outputs().size() ? paths : List.of();
+    }
 
     /// @param fixed the folder it lies in; empty for the layout's
     private PackingItem place(PackingItem item, Optional<String> fixed) {
         number++;
+        List<String> earlier = earlier(item);
         List<PlannedOutput> placed = new ArrayList<>();
         String firstWanted = "", firstName = "";
         for (int i = 0; i < item.outputs().size(); i++) {
@@ -137,12 +157,12 @@ public final class Placement {
             String extension = "." + SoundFormats.byId(output.formatId()).orElseThrow().extensions().getFirst();
             if (fixed.isPresent()) wanted = wanted.replaceAll("[=$]", "_");
             String fitted = isSplit ? fitKeepingEnd(wanted, "-" + values.get(Word.CHANNEL)) : rules.fit(wanted);
-            String name = rules.unique(fitted, extension, taken(folder));
+            String name = earlier.isEmpty() ? rules.unique(fitted, extension, taken(folder)) : named(earlier.get(i));
             if (i == 0) {
                 firstWanted = wanted;
                 firstName = name;
             }
-            placed.add(output.at((folder.isEmpty() ? "" : folder + "/") + name + extension));
+            placed.add(output.at(earlier.isEmpty() ? inside(folder, name + extension) : earlier.get(i)));
         }
         String before = item.source().fileName(), after = placed.getFirst().path() + (placed.size() > 1 ? " +" + (placed.size() - 1) : "");
         return item.with(new FileChange.Named(before, after, firstWanted, firstName), placed);

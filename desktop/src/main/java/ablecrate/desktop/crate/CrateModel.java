@@ -428,7 +428,7 @@ public final class CrateModel {
         });
     }
 
-    private static Card card(Job now, DestinationSheet to) throws IOException {
+    private static Card card(Job now, DestinationSheet to) throws IOException, Json.JsonFault {
         return now.into().isPresent() ? Cards.of(now.into().get(), to) : Card.EMPTY;
     }
 

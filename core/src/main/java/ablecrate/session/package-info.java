@@ -1,0 +1,2 @@
+/// Recording sessions: our open document of one, and where its bars lie.
+package ablecrate.session;
