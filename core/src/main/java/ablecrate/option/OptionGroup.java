@@ -2,7 +2,7 @@ package ablecrate.option;
 
 /// Options as people think of them, in this order.
 public enum OptionGroup {
-    FORMAT("Format"), LEVELS("Levels, ends and loops"), DAMAGE("Damage"), INSTRUMENTS("Instruments"), NAMES("Names, folders and kits"), SESSION("Session"),
+    FORMAT("Format"), SESSION("Session"), LEVELS("Levels, ends and loops"), DAMAGE("Damage"), INSTRUMENTS("Instruments"), NAMES("Names, folders and kits"),
     THERE(
             "Existing files");
 

@@ -245,11 +245,12 @@ public final class Options {
             Kind.Flag.of("checksum", "size and time"), o -> o.placing().verifies(), (o, v) -> o.withPlacing(o.placing().withVerifying(v)));
 
     /// In the order in which people are told of them.
-    public static final List<Option<?>> ALL = List.of(CONTAINER, RATE, DEPTH, CHANNELS, MONO, DITHER, QUALITY, BIT_RATE, METADATA, LEVEL, TOGETHER, CEILING,
+    public static final List<Option<?>> ALL = List.of(CONTAINER, RATE, DEPTH, CHANNELS, MONO, DITHER, QUALITY, BIT_RATE, METADATA, ON_TRACKS, TEMPO, METER,
+            LEVEL, TOGETHER, CEILING,
             CEILING_BY, LIMITING, OVERS, FADE_IN, FADE_OUT, FADE_IN_SHAPE, FADE_OUT_SHAPE, TRIM, DC, LOOP_CROSSFADE, FIND_LOOPS, CHOP, BPM, CHECK, DAMAGE,
             MEND_CLICKS, LINE_UP, MAP,
             GAPS, START_KEY, KIT_STEP, ONE_KIT, MIDDLE_C, NAME_PART, BANKS, INSTRUMENT, PLAYING_DEFAULTS, FIT, FIT_MEMORY, FIT_WITHOUT, NAME, MIRROR, FIRST_KIT,
-            KIT_NAME, PAD_ORDER, PAD, ON_TRACKS, TEMPO, METER,
+            KIT_NAME, PAD_ORDER, PAD,
             EXISTING, VERIFY);
 
     private Options() {}

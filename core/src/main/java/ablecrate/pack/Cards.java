@@ -55,10 +55,12 @@ public final class Cards {
         Map<Path, List<String>> earlier = new HashMap<>();
         for (PackingSlip.Item item : PackedBefore.of(folder).slip().map(PackingSlip::items).orElse(List.of())) {
             List<String> paths = item.outputs().stream().map(PackingSlip.Output::path).toList();
-            if (!paths.isEmpty() && paths.stream().allMatch(p -> Files.exists(folder.resolve(p)))) earlier.put(Path.of(item.source()), paths);
+            if (!paths.isEmpty()) earlier.put(Path.of(item.source()), paths);
         }
         try (Stream<Path> inside = Files.walk(folder, DEPTH)) {
             Set<String> files = inside.filter(Files::isRegularFile).map(p -> folder.relativize(p).toString().replace('\\', '/')).collect(Collectors.toSet());
+            // The name of an offline file is its own: another sound must not come back in its place.
+            document.get().files().forEach(f -> files.add(f.path()));
             return Optional.of(new Card.Session(document.get(), earlier, files));
         }
     }

@@ -118,7 +118,7 @@ class SessionPackTest {
         assertThat(slip.items().getLast().changes()).anySatisfy(c -> assertThat(c.reason()).isEqualTo("no time stamp; put at bar 1"));
     }
 
-    @Test void awholePackIsTakenBack() throws Exception {
+    @Test void aWholePackIsTakenBack() throws Exception {
         Sounds.wav(stems.resolve("bell.wav"), 48_000, Depth.INT_24, sine(500, 0.5, 48_000, 4800));
         pack(stems, at(TrackStart.at(1)));
         Map<String, String> before = contents(session);
@@ -140,5 +140,16 @@ class SessionPackTest {
         Sessions.write(document().with(List.of(), List.of(new SessionDocument.Track("Mine", 0, 0, false, List.of()))), session);
         assertThat(Originals.restore(session, false).problems()).singleElement().asString().contains("session.json was added, and is not as it was left");
         assertThat(document().tracks()).hasSize(2);
+    }
+
+    @Test void anotherSoundIsNotTakenForAnOfflineOneOfItsName() throws Exception {
+        Sounds.wav(stems.resolve("bell.wav"), 48_000, Depth.INT_24, sine(500, 0.5, 48_000, 4800));
+        pack(stems, at(TrackStart.at(1)));
+        Files.delete(session.resolve("audio/bell.wav"));
+        Path others = Files.createDirectory(temp.resolve("others"));
+        Sounds.wav(others.resolve("bell.wav"), 48_000, Depth.INT_24, sine(600, 0.5, 48_000, 2400));
+        pack(others, at(TrackStart.at(1)));
+        assertThat(session.resolve("audio/bell.wav")).doesNotExist();
+        assertThat(clip(1).file()).isEqualTo("audio/bell-2.wav");
     }
 }

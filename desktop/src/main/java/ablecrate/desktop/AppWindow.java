@@ -20,6 +20,8 @@ import ablecrate.desktop.destination.DestinationModel;
 import ablecrate.desktop.destination.DestinationView;
 import ablecrate.desktop.fit.FitModel;
 import ablecrate.desktop.fit.FitView;
+import ablecrate.desktop.session.SessionModel;
+import ablecrate.desktop.session.SessionView;
 import ablecrate.desktop.gathered.GatheredView;
 import ablecrate.desktop.hearing.Hearable;
 import ablecrate.desktop.hearing.HearingBar;
@@ -134,12 +136,14 @@ public final class AppWindow {
         keysView = new KeyBenchView(keys, keysHearing);
         beside = new CompareModel(crate, list, run.slipProperty(), background, fx);
         besideView = new CompareView(beside);
+        sketches = new Sketches(background, crate.catalogue());
         benchView = new BenchView(bench,
                 List.of(new WaveBench(bench, wave, edits, loops, background), keysView, new LevelsView(levels, new TreatmentForm(treatments), hearing::toggle),
-                        besideView, new FitView(new FitModel(crate, list))));
+                        besideView, new FitView(new FitModel(crate, list)),
+                        new SessionView(new SessionModel(crate, run, background, fx), sketches, () -> commands().openSession(),
+                                () -> choosers.folder("Look for offline files"))));
         heard = benchView.openProperty().map(b -> b.hearable().orElse(hearing));
         heard.subscribe((before, _) -> before.stop());
-        sketches = new Sketches(background, crate.catalogue());
         listView = new PackingListView(list, sketches);
         listView.show(settings.columns());
         listView.onOpen(hearing::toggle, () -> {
@@ -215,6 +219,8 @@ public final class AppWindow {
 
     /// @param choosers can only be made once there is a stage
     public void useChoosers(Choosers answering) { choosers = answering; }
+
+    private Commands commands() { return commands; }
 
     public Scene scene() { return scene; }
 
@@ -337,6 +343,7 @@ public final class AppWindow {
                 Action.of("slip", "Pack", "Show the last packing slip", "Shortcut+L", this::showSlip),
                 Action.of("escape", "Pack", "Stop packing; close what lies over the list", "Esc", this::escape).forCards()));
         actions.add(List.of(Action.of("new", "Job", "New job", "Shortcut+N", commands::newJob),
+                Action.of("open-session", "Job", "Open a recording session", "Shortcut+Shift+O", commands::openSession),
                 Action.of("open", "Job", "Open a job", "Shortcut+O", commands::openJob), Action.of("save", "Job", "Save the job", "Shortcut+S", commands::save),
                 Action.of("save-as", "Job", "Save under another name", "Shortcut+Shift+S", commands::saveAs),
                 Action.of("undo", "Job", "Undo", "Shortcut+Z", crate::undo), Action.of("redo", "Job", "Redo", "Shortcut+Shift+Z", crate::redo).or("Shortcut+Y"),

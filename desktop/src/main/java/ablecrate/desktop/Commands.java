@@ -36,6 +36,9 @@ final class Commands {
 
     void chooseInto() { choosers.get().folder("Pack into").ifPresent(crate::packInto); }
 
+    /// What is gathered goes into the session of a folder from then on.
+    void openSession() { choosers.get().folder("Open the session of a folder").ifPresent(crate::packIntoSession); }
+
     void newJob() { asking.beforeLosing(crate::newJob); }
 
     void openJob() { asking.beforeLosing(() -> choosers.get().jobToOpen().ifPresent(crate::open)); }

@@ -175,6 +175,6 @@ public final class Main {
     /// The demo crate, aimed at a session, ready to pack.
     static Job demoJob(Path folder) throws IOException {
         Path crate = DemoCrate.make(folder);
-        return Job.EMPTY.gathering(List.of(crate)).aimedAt("session").packingInto(Optional.of(folder.resolve("Session")));
+        return Job.EMPTY.gathering(List.of(crate)).aimedAt("session").packingInto(Optional.of(DemoSession.make(crate)));
     }
 }

@@ -1,13 +1,14 @@
 package ablecrate.desktop;
 
 import ablecrate.change.Property;
-import ablecrate.change.Verdict;
 import ablecrate.desktop.levels.TreatmentModel;
 import ablecrate.dsp.LevelMeasure;
+import ablecrate.job.Job;
 import ablecrate.option.Choice;
 import ablecrate.option.Chop;
 import ablecrate.option.ExistingFiles;
 import ablecrate.option.LevelTarget;
+import ablecrate.option.TrackStart;
 import ablecrate.option.Treatment;
 import java.awt.image.BufferedImage;
 import java.io.IOException;
@@ -16,8 +17,8 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayDeque;
 import java.util.Deque;
+import java.util.List;
 import java.util.Optional;
-import java.util.Set;
 import java.util.function.BooleanSupplier;
 import javafx.animation.AnimationTimer;
 import javafx.scene.image.PixelReader;
@@ -49,15 +50,10 @@ final class Shots {
         BooleanSupplier listed = () -> !window.crate().readingProperty().get() && !window.list().all().isEmpty() && window.crate().toHearProperty().get() == 0
                 && !window.sketches().isDrawing();
         step("empty", () -> {}, () -> true);
-        ablecrate.job.Job demo = Main.demoJob(crateFolder);
+        Job demo = Main.demoJob(crateFolder);
         step("", () -> window.crate().start(demo), listed);
         step("packing-list", () -> window.chooseLine("bottle_65"), listed);
         step("packing-list-dark", () -> window.setDark(true), listed);
-        step("worst-first-dark", () -> {
-            window.setDark(true);
-            window.list().verdictsProperty().set(Set.of(Verdict.REDUCED, Verdict.ADJUSTED));
-            window.chooseLine("windmill 96");
-        }, listed);
         step("", () -> {
             window.setDark(false);
             window.list().showAll();
@@ -172,6 +168,17 @@ final class Shots {
         step("", () -> {
             window.actions().find("bench-size").run().run();
             window.crate().changeOptions(o -> o.withInstruments(o.instruments().withFitting(o.instruments().fitting().withMemory(Optional.empty()))), "memory");
+            window.crate().aim("files");
+        }, listed);
+        step("", () -> {
+            window.crate().start(Job.EMPTY.gathering(List.of(demo.sources().getFirst().resolve("Rhythms"))).aimedAt("session").packingInto(demo.into()));
+            window.crate().changeOptions(o -> o.withSession(o.session().withTracks(TrackStart.at(3))), "tracks");
+            window.showBench("session");
+        }, listed);
+        step("session", () -> window.actions().find("bench-size").run().run(), listed);
+        step("", () -> {
+            window.actions().find("bench-size").run().run();
+            window.crate().start(demo);
             window.crate().aim("files");
         }, listed);
         step("presets", window::showPresets, () -> true);

@@ -45,7 +45,7 @@ import org.testfx.framework.junit5.ApplicationExtension;
     @AfterEach void quiet() { Platform.runLater(() -> window.hearing().stop()); }
 
     /// What a user would answer.
-    private final class Answers implements Choosers {
+    class Answers implements Choosers {
         @Override public List<Path> files(String title) { return List.of(crate.resolve("Rhythms/windmill 96 bpm.wav")); }
 
         @Override public Optional<Path> folder(String title) { return Optional.of(title.equals("Pack into") ? temp.resolve("out") : crate); }

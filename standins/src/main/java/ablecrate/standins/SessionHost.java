@@ -30,7 +30,8 @@ public final class SessionHost {
     }
 
     /// A clip that plays.
-    record Clip(HostSound sound, long start, long offset, long length, double gainDb, double pan, long fadeIn, long fadeOut) {}
+    /// @param track which of the session's tracks, from 0
+    record Clip(int track, HostSound sound, long start, long offset, long length, double gainDb, double pan, long fadeIn, long fadeOut) {}
 
     /// @param clips in the document
     /// @param playing those of them that play
@@ -88,7 +89,7 @@ public final class SessionHost {
             known(track, TRACK_KEYS, "track");
             int before = clips.size();
             for (JsonNode clip : track.path("clips"))
-                clip(track, clip).ifPresent(clips::add);
+                clip(tracks.size(), track, clip).ifPresent(clips::add);
             tracks.add(new Track(track.path("name").asText(), track.path("clips").size(), clips.size() - before));
         }
         return new Opened(rateHz, clips.stream().mapToLong(c -> c.start() + c.length()).max().orElse(0), tracks, refusals, clips);
@@ -137,7 +138,7 @@ public final class SessionHost {
         });
     }
 
-    private Optional<Clip> clip(JsonNode track, JsonNode clip) throws Refused {
+    private Optional<Clip> clip(int number, JsonNode track, JsonNode clip) throws Refused {
         known(clip, CLIP_KEYS, "clip");
         String file = clip.path("file").asText(), where = "track '" + track.path("name").asText() + "'";
         long start = clip.path("startFrame").asLong(-1), offset = clip.path("offsetFrames").asLong(-1), length = clip.path("lengthFrames").asLong(0);
@@ -149,7 +150,7 @@ public final class SessionHost {
             return Optional.empty();
         }
         if (track.path("muted").asBoolean() || clip.path("muted").asBoolean()) return Optional.empty();
-        return Optional.of(new Clip(sound, start, offset, length, track.path("gainDb").asDouble() + clip.path("gainDb").asDouble(),
+        return Optional.of(new Clip(number, sound, start, offset, length, track.path("gainDb").asDouble() + clip.path("gainDb").asDouble(),
                 Math.clamp(track.path("panPercent").asDouble() + clip.path("panPercent").asDouble(), -100, 100) / 100,
                 clip.path("fadeInFrames").asLong(), clip.path("fadeOutFrames").asLong()));
     }

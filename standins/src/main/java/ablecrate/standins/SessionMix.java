@@ -11,6 +11,7 @@ import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.HashMap;
 import java.util.Map;
+import java.util.function.IntPredicate;
 
 /// All clips of a session together, in stereo. A sound at another rate is read between its samples by a windowed sinc, point by point.
 ///
@@ -22,14 +23,22 @@ public final class SessionMix {
     private final SessionHost.Opened session;
     private final Map<Integer, Map<Integer, double[]>> taps = new HashMap<>();
 
-    public SessionMix(SessionHost.Opened session) { this.session = session; }
+    private final IntPredicate heard;
+
+    public SessionMix(SessionHost.Opened session) { this(session, _ -> true); }
+
+    /// @param heard asked for each block which tracks sound, from 0
+    public SessionMix(SessionHost.Opened session, IntPredicate heard) {
+        this.session = session;
+        this.heard = heard;
+    }
 
     /// @return `[left, right]` of a part of the time line
     public double[][] render(long from, int count) throws IOException {
         double[][] mix = new double[2][count];
         for (SessionHost.Clip clip : session.clips()) {
             long first = Math.max(from, clip.start()), end = Math.min(from + count, clip.start() + clip.length());
-            if (first < end) add(clip, first - clip.start(), (int) (end - first), mix, (int) (first - from));
+            if (first < end && heard.test(clip.track())) add(clip, first - clip.start(), (int) (end - first), mix, (int) (first - from));
         }
         return mix;
     }

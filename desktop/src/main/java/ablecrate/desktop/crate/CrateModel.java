@@ -232,6 +232,11 @@ public final class CrateModel {
         step(next, label);
     }
 
+    /// Into a recording session; one step.
+    public void packIntoSession(Path folder) {
+        step(job.get().aimedAt("session").packingInto(Optional.of(folder)), "session " + folder.getFileName());
+    }
+
     public void packInto(Path folder) { step(job.get().packingInto(Optional.of(folder)), "pack into " + folder.getFileName()); }
 
     public void undo() {

@@ -1,0 +1,189 @@
+package ablecrate.desktop.session;
+
+import ablecrate.change.Told;
+import ablecrate.desktop.Buttons;
+import ablecrate.desktop.Headings;
+import ablecrate.desktop.bench.Bench;
+import ablecrate.desktop.bench.BenchSide;
+import ablecrate.desktop.hearing.Hearable;
+import ablecrate.desktop.list.Sketches;
+import ablecrate.desktop.list.VerdictStamp;
+import ablecrate.relink.SessionCheck;
+import ablecrate.relink.Trouble;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import java.util.function.Supplier;
+import javafx.animation.AnimationTimer;
+import javafx.geometry.Pos;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.control.Label;
+import javafx.scene.control.ScrollPane;
+import javafx.scene.control.ToggleButton;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.BorderPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
+import javafx.scene.layout.VBox;
+
+/// The face of the bench for a recording session: tracks along bars, what of them cannot play, and the way to make it whole.
+public final class SessionView extends BorderPane implements Bench {
+    private static final double HEADS = 190, MOST_ZOOM = 32;
+
+    private final SessionModel model;
+    private final Supplier<Optional<Path>> folder;
+    private final TimeLine timeLine;
+    private final VBox heads = new VBox(), files = new VBox(7);
+    private final Label sentence = new Label(), none = new Label();
+    private final ScrollPane scroll;
+    private final Button repair, search, takeBack;
+    private double zoom = 1;
+
+    /// @param open chooses another session
+    /// @param folder asks where offline files may be
+    public SessionView(SessionModel model, Sketches sketches, Runnable open, Supplier<Optional<Path>> folder) {
+        this.model = model;
+        this.folder = folder;
+        setId("session");
+        getStyleClass().add("levels");
+        timeLine = new TimeLine(sketches, frame -> model.playFrom((long) frame));
+        sentence.getStyleClass().add("beside-sentence");
+        sentence.setId("session-sentence");
+        sentence.setWrapText(true);
+        sentence.setMinHeight(Region.USE_PREF_SIZE);
+        none.getStyleClass().add("placeholder");
+        none.setWrapText(true);
+        repair = Buttons.of("session-repair", "Make it whole", "Convert and copy everything into the session's audio folder; clips follow", this::repair);
+        search = Buttons.of("session-search", "Look in a folder…", "Look for offline files there, with all folders below it", this::search);
+        takeBack = Buttons.of("session-undo", "Take back", "Bring back what the last pack or repair changed in the session", model::takeBack);
+        Button out = Buttons.of("session-zoom-out", "−", "Show more of the time line", () -> zoom(zoom / 2)),
+                in = Buttons.of("session-zoom-in", "+", "Show less of the time line, larger", () -> zoom(zoom * 2));
+        Region gap = new Region();
+        HBox.setHgrow(gap, Priority.ALWAYS);
+        Label hint = new Label("Click the time line to hear it from there");
+        hint.getStyleClass().add("hint");
+        HBox head = new HBox(8, Buttons.of("session-open", "Open a session…", "Pack into the session of a folder", open), out, in, gap, hint);
+        head.setAlignment(Pos.CENTER_LEFT);
+        head.getStyleClass().add("levels-head");
+        heads.setMinWidth(HEADS);
+        heads.setMaxWidth(HEADS);
+        HBox.setHgrow(timeLine, Priority.ALWAYS);
+        scroll = new ScrollPane(new HBox(heads, timeLine));
+        scroll.setFitToWidth(true);
+        scroll.getStyleClass().add("time-line-scroll");
+        VBox side = new VBox(8, sentence, new HBox(8, repair, search, takeBack), Headings.subheading("Files of the session"), files);
+        BorderPane picture = new BorderPane(scroll);
+        picture.setTop(head);
+        setCenter(picture);
+        setRight(new BenchSide(side, 430, 330));
+        model.shownProperty().subscribe(_ -> renew());
+        AnimationTimer timer = new AnimationTimer() {
+            @Override public void handle(long now) { timeLine.showHead(model.playedFrame()); }
+        };
+        model.playing().subscribe(isPlaying -> {
+            if (isPlaying)
+                timer.start();
+            else {
+                timer.stop();
+                timeLine.showHead(-1);
+            }
+        });
+    }
+
+    @Override public String id() { return "session"; }
+
+    @Override public String title() { return "Session"; }
+
+    @Override public Node node() { return this; }
+
+    @Override public void focus() { timeLine.requestFocus(); }
+
+    @Override public Optional<Hearable> hearable() { return Optional.of(model); }
+
+    private void zoom(double wanted) {
+        zoom = Math.clamp(wanted, 1, MOST_ZOOM);
+        scroll.setFitToWidth(zoom == 1);
+        timeLine.setMinWidth(zoom == 1 ? Region.USE_COMPUTED_SIZE : (scroll.getViewportBounds().getWidth() - HEADS) * zoom);
+    }
+
+    private void repair() { model.repair(List.of()); }
+
+    private void search() { folder.get().ifPresent(f -> model.repair(List.of(f))); }
+
+    private void renew() {
+        Optional<SessionModel.Shown> shown = model.shownProperty().get();
+        timeLine.show(shown);
+        heads.getChildren().clear();
+        files.getChildren().clear();
+        Region ruler = new Region();
+        ruler.setMinHeight(TimeLine.RULER);
+        ruler.setMaxHeight(TimeLine.RULER);
+        heads.getChildren().add(ruler);
+        boolean isThere = shown.filter(SessionModel.Shown::isThere).isPresent();
+        repair.setDisable(!isThere || shown.get().toMend().isEmpty());
+        search.setDisable(!isThere || shown.get().toMend().stream().noneMatch(f -> f.has(Trouble.OFFLINE)));
+        takeBack.setDisable(!isThere);
+        if (shown.isEmpty()) {
+            sentence.setText("Choose the destination Recording session and a folder to pack into, or open a session.");
+            return;
+        }
+        sentence.setText(model.sentence());
+        for (int lane = 0; lane < shown.get().lanes().size(); lane++)
+            heads.getChildren().add(head(lane, shown.get().lanes().get(lane)));
+        if (!isThere)
+            none.setText(shown.get().lanes().isEmpty()
+                    ? "The session is made by packing. Under Options, Session, sounds can be put on tracks."
+                    : "The session is made by packing.");
+        else
+            none.setText(shown.get().toMend().isEmpty() ? "Every file is there, at the session's rate and depth." : "");
+        if (!none.getText().isEmpty()) files.getChildren().add(none);
+        shown.get().files().stream().filter(f -> !f.troubles().isEmpty()).forEach(f -> files.getChildren().add(file(f)));
+    }
+
+    private Node head(int lane, SessionModel.Lane shown) {
+        Label name = new Label(shown.name());
+        name.setTooltip(new Tooltip(shown.name()));
+        name.setMaxWidth(Double.MAX_VALUE);
+        HBox.setHgrow(name, Priority.ALWAYS);
+        HBox row = new HBox(4, name);
+        row.getStyleClass().add("time-line-track");
+        row.setAlignment(Pos.CENTER_LEFT);
+        row.setMinHeight(TimeLine.ROW);
+        row.setMaxHeight(TimeLine.ROW);
+        if (shown.isNew()) {
+            Label isNew = new Label("new");
+            isNew.getStyleClass().add("hint");
+            isNew.setMinWidth(Region.USE_PREF_SIZE);
+            row.getChildren().add(isNew);
+            return row;
+        }
+        ToggleButton mute = new ToggleButton("Mute"), solo = new ToggleButton("Solo");
+        mute.setId("mute-" + lane);
+        solo.setId("solo-" + lane);
+        mute.setSelected(model.isMuted(lane));
+        solo.setSelected(model.isSoloed(lane));
+        mute.setOnAction(_ -> model.mute(lane, mute.isSelected()));
+        solo.setOnAction(_ -> model.solo(lane, solo.isSelected()));
+        for (ToggleButton button : List.of(mute, solo)) {
+            button.getStyleClass().add("small");
+            button.setMinWidth(Region.USE_PREF_SIZE);
+            button.setAccessibleText(button.getText() + " " + shown.name());
+        }
+        row.getChildren().addAll(mute, solo);
+        return row;
+    }
+
+    private static Node file(SessionCheck.Entry entry) {
+        Label name = new Label(entry.path().substring(entry.path().lastIndexOf('/') + 1)), why = new Label(entry.text());
+        name.setTooltip(new Tooltip(entry.path() + (entry.clips() > 0 ? ", " + Told.count(entry.clips(), "clip") : "")));
+        name.getStyleClass().add("beside-value");
+        why.getStyleClass().add("hint");
+        why.setWrapText(true);
+        why.setMinHeight(Region.USE_PREF_SIZE);
+        HBox row = new HBox(8, new VerdictStamp(entry.verdict()), new VBox(1, name, why));
+        row.setAlignment(Pos.TOP_LEFT);
+        return row;
+    }
+}

@@ -1,0 +1,135 @@
+package ablecrate.desktop.session;
+
+import ablecrate.desktop.list.Sketches;
+import ablecrate.session.TempoMap;
+import java.util.HashMap;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.DoubleConsumer;
+import javafx.scene.AccessibleRole;
+import javafx.scene.layout.Pane;
+import javafx.scene.shape.Line;
+import javafx.scene.shape.Polygon;
+import javafx.scene.shape.Rectangle;
+import javafx.scene.text.Text;
+
+/// Bars above, a row for each track, clips with their waves. As wide as it is given room, times a zoom.
+final class TimeLine extends Pane {
+    static final double ROW = 46, RULER = 22;
+    private static final double EDGE = 6, LEAST_BAR = 44, MIDDLE = 0.68, SWING = 0.29;
+
+    private final Sketches sketches;
+    private final Line head = new Line();
+    /// By the file's path, as it comes.
+    private final Map<String, float[]> waves = new HashMap<>();
+    private Optional<SessionModel.Shown> shown = Optional.empty();
+
+    /// @param play from a frame of the time line
+    TimeLine(Sketches sketches, DoubleConsumer play) {
+        this.sketches = sketches;
+        setId("time-line");
+        getStyleClass().add("time-line");
+        setFocusTraversable(true);
+        setAccessibleRole(AccessibleRole.NODE);
+        head.getStyleClass().add("time-line-head");
+        head.setManaged(false);
+        head.setVisible(false);
+        setOnMouseClicked(e -> {
+            requestFocus();
+            shown.ifPresent(s -> play.accept(Math.max(0, (e.getX() - EDGE) / perFrame(s))));
+        });
+    }
+
+    void show(Optional<SessionModel.Shown> now) {
+        shown = now;
+        setMinHeight(RULER + now.map(s -> s.lanes().size()).orElse(0) * ROW);
+        setPrefHeight(getMinHeight());
+        setAccessibleText(now.map(s -> s.lanes().size() + " tracks").orElse("no tracks"));
+        requestLayout();
+    }
+
+    /// @param frame below 0 for none
+    void showHead(double frame) {
+        head.setVisible(frame >= 0 && shown.isPresent());
+        shown.ifPresent(s -> {
+            head.setStartX(EDGE + frame * perFrame(s));
+            head.setEndX(head.getStartX());
+            head.setEndY(getHeight());
+        });
+    }
+
+    private double perFrame(SessionModel.Shown s) { return (getWidth() - 2 * EDGE) / Math.max(1, s.endFrame()); }
+
+    @Override protected void layoutChildren() {
+        getChildren().clear();
+        shown.ifPresent(this::draw);
+        getChildren().add(head);
+        super.layoutChildren();
+    }
+
+    private void draw(SessionModel.Shown s) {
+        double perFrame = perFrame(s);
+        ruler(s, perFrame);
+        for (int lane = 0; lane < s.lanes().size(); lane++) {
+            double top = RULER + lane * ROW;
+            add(new Line(0, top + ROW - 0.5, getWidth(), top + ROW - 0.5), "time-line-rule");
+            for (SessionModel.Box box : s.lanes().get(lane).boxes())
+                box(box, s.lanes().get(lane).isNew(), EDGE + box.start() * perFrame, top + 3, Math.max(3, box.length() * perFrame), ROW - 7);
+        }
+    }
+
+    /// A line a bar; where bars are narrow, a number every second, fourth… one.
+    private void ruler(SessionModel.Shown s, double perFrame) {
+        TempoMap bars = s.bars();
+        double last = bars.bar(s.endFrame());
+        int every = 1;
+        while (bars.frame(1 + every) * perFrame < LEAST_BAR && every < 1 << 16)
+            every *= 2;
+        for (int bar = 1; bar <= last; bar += every) {
+            double x = EDGE + bars.frame(bar) * perFrame;
+            add(new Line(x, bar % 4 == 1 || every > 1 ? 4 : 12, x, getHeight()), "time-line-bar");
+            Text number = add(new Text(Integer.toString(bar)), "time-line-number");
+            number.relocate(x + 4, 3);
+        }
+    }
+
+    private void box(SessionModel.Box box, boolean isNew, double x, double y, double width, double height) {
+        Rectangle frame = add(new Rectangle(x, y, width, height), "time-line-clip");
+        if (isNew) frame.getStyleClass().add("new");
+        if (box.isSilent()) frame.getStyleClass().add("silent");
+        box.sound().ifPresent(sound -> {
+            float[] wave = waves.get(sound.path().toString());
+            if (wave == null)
+                sketches.request(sound, made -> {
+                    waves.put(sound.path().toString(), made);
+                    requestLayout();
+                });
+            else
+                wave(wave, box, x, y, width, height);
+        });
+        String name = box.file().substring(box.file().lastIndexOf('/') + 1);
+        Text text = add(new Text(box.isSilent() ? (box.sound().isEmpty() ? "offline: " : "cannot play: ") + name : isNew ? "new: " + name : name),
+                "time-line-name");
+        if (box.isSilent()) text.getStyleClass().add("silent");
+        text.relocate(x + 5, y + 1);
+        Rectangle clip = new Rectangle(x - text.getLayoutX(), -20, Math.max(0, width - 4), 60);
+        text.setClip(clip);
+    }
+
+    private void wave(float[] wave, SessionModel.Box box, double x, double y, double width, double height) {
+        Polygon shape = add(new Polygon(), "time-line-wave");
+        int columns = wave.length / 2, first = (int) (box.from() * columns), last = Math.clamp((int) Math.ceil(box.to() * columns), first + 1, columns);
+        for (int c = first; c < last; c++)
+            shape.getPoints().addAll(x + width * (c + 0.5 - first) / (last - first), y + height * (MIDDLE - SWING * wave[2 * c + 1]));
+        for (int c = last - 1; c >= first; c--)
+            shape.getPoints().addAll(x + width * (c + 0.5 - first) / (last - first), y + height * (MIDDLE - SWING * wave[2 * c]));
+    }
+
+    private <T extends javafx.scene.Node> T add(T node, String style) {
+        node.getStyleClass().add(style);
+        node.setManaged(false);
+        node.setMouseTransparent(true);
+        getChildren().add(node);
+        return node;
+    }
+}

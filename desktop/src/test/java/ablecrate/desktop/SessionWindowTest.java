@@ -1,0 +1,123 @@
+package ablecrate.desktop;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import ablecrate.change.Verdict;
+import ablecrate.demo.DemoSession;
+import ablecrate.option.TrackStart;
+import ablecrate.relink.SessionCheck;
+import ablecrate.session.SessionDocument;
+import ablecrate.session.Sessions;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.HexFormat;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import javafx.scene.control.Button;
+import javafx.scene.control.Label;
+import javafx.scene.control.ToggleButton;
+import javafx.scene.input.KeyCode;
+import javafx.scene.text.Text;
+import javafx.stage.Stage;
+import org.junit.jupiter.api.Test;
+import org.testfx.api.FxRobot;
+import org.testfx.framework.junit5.Start;
+import org.testfx.util.WaitForAsyncUtils;
+
+/// A session from its opening over its repair to a pack into it, and all the way back.
+class SessionWindowTest extends WindowFixture {
+    private Path session;
+
+    @Start void start(Stage stage) throws Exception {
+        // A session beside a crate of its own: other tests read the shared one.
+        Path copy = temp.resolve(crate.getFileName());
+        try (var files = Files.walk(crate)) {
+            for (Path f : files.filter(Files::isRegularFile).toList()) {
+                Path to = copy.resolve(crate.relativize(f).toString());
+                Files.createDirectories(to.getParent());
+                Files.copy(f, to);
+            }
+        }
+        session = DemoSession.make(copy);
+        show(stage);
+        window.useChoosers(new Answers() {
+            @Override public Optional<Path> folder(String title) { return Optional.of(title.startsWith("Open the session") ? session : copy); }
+        });
+    }
+
+    private static Map<String, String> contents(Path folder) throws Exception {
+        Map<String, String> all = new TreeMap<>();
+        try (var files = Files.walk(folder)) {
+            for (Path f : files.filter(Files::isRegularFile).toList())
+                all.put(folder.relativize(f).toString(), HexFormat.of().formatHex(Files.readAllBytes(f)));
+        }
+        return all;
+    }
+
+    private static String text(FxRobot robot, String id) { return ((Label) robot.lookup("#" + id).query()).getText(); }
+
+    private static List<String> clips(FxRobot robot) {
+        return robot.lookup(".time-line-name").queryAllAs(Text.class).stream().map(Text::getText).toList();
+    }
+
+    private static void settle() { WaitForAsyncUtils.waitForFxEvents(); }
+
+    @Test void aSessionIsOpenedMadeWholePackedIntoAndTakenBack(FxRobot robot) throws Exception {
+        Map<String, String> before = contents(session);
+        robot.press(KeyCode.CONTROL, KeyCode.SHIFT, KeyCode.O).release(KeyCode.O, KeyCode.SHIFT, KeyCode.CONTROL);
+        settle();
+        robot.interact(() -> window.showBench("session"));
+        settle();
+        assertThat(text(robot, "session-sentence")).isEqualTo("48,000 Hz, 24 bit, 96 bpm, 3/4; 6 tracks, 9.4 s");
+        assertThat(clips(robot)).contains("overture harp.wav", "offline: overture kitchen.wav", "cannot play: overture bottles.m4a");
+
+        robot.clickOn("#session-repair");
+        settle();
+        assertThat(text(robot, "error")).contains("1 file offline: audio/overture kitchen.wav; look for it in another folder");
+        assertThat(window.run().slipProperty().get().orElseThrow().outcomes()).isEqualTo(Map.of("packed", 5));
+        robot.interact(window::closeOverlays);
+        robot.clickOn("#session-search");
+        settle();
+        robot.interact(window::closeOverlays);
+        assertThat(SessionCheck.of(session).isWhole()).isTrue();
+        assertThat(((Button) robot.lookup("#session-repair").query()).isDisabled()).isTrue();
+        assertThat(clips(robot)).noneMatch(c -> c.startsWith("offline") || c.startsWith("cannot"));
+
+        // It plays from its bench, with a track alone.
+        robot.interact(() -> ((ToggleButton) robot.lookup("#solo-2").query()).fire());
+        robot.clickOn("#play");
+        settle();
+        assertThat(((Button) robot.lookup("#play").query()).getText()).isEqualTo("Stop");
+        robot.clickOn("#play");
+
+        robot.interact(() -> {
+            window.crate().gather(List.of(crate.resolve("Rhythms")));
+            window.crate().changeOptions(o -> o.withSession(o.session().withTracks(TrackStart.at(3))), "tracks");
+        });
+        settle();
+        assertThat(clips(robot)).contains("new: windmill 96 bpm-2.wav");
+        robot.interact(() -> window.run().pack(window.crate().listProperty().get(), window.crate().path(), session));
+        settle();
+        robot.interact(window::closeOverlays);
+        SessionDocument.Track last = Sessions.open(session).tracks().getLast();
+        assertThat(last.name()).isEqualTo("windmill 96 bpm");
+        // Two bars of 3/4 at 96 bpm.
+        assertThat(last.clips().getFirst().startFrame()).isEqualTo(2 * 90_000);
+        assertThat(window.list().all()).extracting(i -> i.verdict()).contains(Verdict.ADJUSTED);
+
+        for (int i = 0; i < 3; i++) {
+            robot.clickOn("#session-undo");
+            settle();
+        }
+        assertThat(contents(session)).isEqualTo(before);
+    }
+
+    @Test void withoutASessionTheBenchSaysWhatToDo(FxRobot robot) {
+        robot.interact(() -> window.showBench("session"));
+        settle();
+        assertThat(text(robot, "session-sentence")).isEqualTo("Choose the destination Recording session and a folder to pack into, or open a session.");
+        assertThat(((Button) robot.lookup("#session-undo").query()).isDisabled()).isTrue();
+    }
+}
