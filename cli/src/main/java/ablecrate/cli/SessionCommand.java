@@ -11,6 +11,8 @@ import ablecrate.option.SessionOptions;
 import ablecrate.pack.Packer;
 import ablecrate.pack.PackingSlip;
 import ablecrate.pack.StopSignal;
+import ablecrate.plan.PackingList;
+import ablecrate.relink.Consolidation;
 import ablecrate.relink.SessionCheck;
 import ablecrate.relink.SessionRepair;
 import ablecrate.relink.Trouble;
@@ -32,6 +34,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.Callable;
+import java.util.stream.Stream;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
@@ -44,7 +47,7 @@ import picocli.CommandLine.Spec;
             Callable<Integer> {
     @Spec private CommandSpec spec;
 
-    @Override public Integer call() { throw new ParameterException(spec.commandLine(), "which? new, check, repair or schema"); }
+    @Override public Integer call() { throw new ParameterException(spec.commandLine(), "which? new, check, repair, consolidate or schema"); }
 
     @Command(name = "new", mixinStandardHelpOptions = true, description = "Makes a session without files; the folder is made if it is not there.") int make(
             @Parameters(paramLabel = "DIR") Path folder,
@@ -116,9 +119,7 @@ import picocli.CommandLine.Spec;
             return told(repair);
         }
         Optional<Path> before = prove ? Optional.of(mixed(folder, repair)) : Optional.empty();
-        PackingSlip slip = new Packer(repair.list(), path, Runtime.getRuntime().availableProcessors(), new StopSignal(), _ -> {}, InstantSource.system())
-                .packInto(folder);
-        slip.ofThisRun().forEach(i -> i.error().ifPresent(e -> err().println(i.outcome() + ": " + i.source() + ": " + e)));
+        PackingSlip slip = packed(repair.list(), path, folder);
         slip.ofThisRun().forEach(i -> i.outputs().forEach(o -> out().println(i.source() + " → " + o.path())));
         if (repair.worstShiftFrames() > 0)
             out().println(String.format(Locale.ROOT, "clips lie up to %.2f samples from where they were", repair.worstShiftFrames()));
@@ -132,6 +133,33 @@ import picocli.CommandLine.Spec;
                     left.rmsDb(), left.belowHz()));
         }
         return after.isWhole() ? Main.ALL_PACKED : Main.SOME_LEFT;
+    }
+
+    @Command(name = "consolidate", mixinStandardHelpOptions = true, description = {
+        "Makes a session with one file a track, from bar 1 to the end, with gains, fades and pan; what is muted is silent.",
+        "The session itself stays as it is."}) int consolidate(@Parameters(paramLabel = "DIR") Path folder,
+                @Option(names = "--into", required = true, paramLabel = "DIR", description = "The new session's folder.") Path into) throws Exception {
+        SoundPath path = new SoundPath();
+        Path mixes = Files.createTempDirectory("ablecrate-tracks");
+        try {
+            PackingList list = Consolidation.of(SessionCheck.of(folder), mixes, into, new SheetCatalogue().find("session"),
+                    new Measurements(path, Catalogue.none()), () -> false);
+            PackingSlip slip = packed(list, path, into);
+            slip.ofThisRun().forEach(i -> i.outputs().forEach(o -> out().println(o.path())));
+            return slip.isAllPacked() ? Main.ALL_PACKED : Main.SOME_LEFT;
+        } finally {
+            try (Stream<Path> left = Files.list(mixes)) {
+                for (Path mix : left.toList())
+                    Files.delete(mix);
+            }
+            Files.delete(mixes);
+        }
+    }
+
+    private PackingSlip packed(PackingList list, SoundPath path, Path into) throws IOException {
+        PackingSlip slip = new Packer(list, path, Runtime.getRuntime().availableProcessors(), new StopSignal(), _ -> {}, InstantSource.system()).packInto(into);
+        slip.ofThisRun().forEach(i -> i.error().ifPresent(e -> err().println(i.outcome() + ": " + i.source() + ": " + e)));
+        return slip;
     }
 
     private int told(SessionRepair repair) {

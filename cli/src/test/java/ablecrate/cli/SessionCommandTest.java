@@ -4,10 +4,13 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import ablecrate.demo.DemoCrate;
 import ablecrate.demo.DemoSession;
+import ablecrate.standins.SessionHost;
+import ablecrate.standins.SessionMix;
 import java.io.PrintWriter;
 import java.io.StringWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
@@ -44,6 +47,15 @@ class SessionCommandTest {
         assertThat(run("load", session, "--as", "session", "--into", folder.resolve("mix.wav"))).isZero();
         assertThat(Files.size(folder.resolve("mix.wav"))).isEqualTo(58 + 450_937 * 8L);
         assertThat(run("session", "check", session)).isZero();
+
+        // One file a track sounds the same.
+        Path tracks = folder.resolve("tracks");
+        assertThat(run("session", "consolidate", session, "--into", tracks)).as(err.toString()).isZero();
+        SessionHost.Opened opened = SessionHost.open(tracks, Optional.empty());
+        assertThat(opened.refusals()).isEmpty();
+        assertThat(opened.tracks()).allMatch(t -> t.clips() == 1).hasSize(6);
+        assertThat(new SessionMix(opened).difference(folder.resolve("mix.wav"), 48_000).peakDb()).isLessThan(-110);
+        assertThat(run("session", "consolidate", session, "--into", tracks)).isEqualTo(Main.WRONG_USAGE);
     }
 
     @Test void aNewSessionHasWhatIsAskedFor() throws Exception {

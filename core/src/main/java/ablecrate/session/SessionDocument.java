@@ -149,6 +149,11 @@ import java.util.function.UnaryOperator;
         return new SessionDocument(schema, format, rateHz, depth, otherDayFrame, tempo, meters, files, tracks, markers);
     }
 
+    /// The same bars and markers, without files and tracks.
+    public SessionDocument without() {
+        return new SessionDocument(schema, format, rateHz, depth, dayFrame, tempo, meters, List.of(), List.of(), markers);
+    }
+
     /// With further files and tracks behind those that are there; a file that is there is told anew.
     public SessionDocument with(List<SoundRef> more, List<Track> moreTracks) {
         Map<String, SoundRef> told = new HashMap<>();
