@@ -9,6 +9,7 @@ import java.io.PrintWriter;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.ParameterException;
@@ -22,6 +23,7 @@ import picocli.CommandLine;
     "Without a command the window opens; 'demo' opens it with the demo crate; 'test' builds and runs all tests."}) public final class Main implements Runnable {
     static final int ALL_PACKED = 0, SOME_LEFT = 1, WRONG_USAGE = 2, STOPPED = 130;
 
+    private static final Set<String> VERSION = Set.of("--version", "-V");
     private static final Map<String, Class<?>> COMMANDS = new LinkedHashMap<>();
     static {
         for (Class<?> command : List.of(InspectCommand.class, PlanCommand.class, PackCommand.class, DestinationsCommand.class, FormatsCommand.class,
@@ -50,6 +52,7 @@ import picocli.CommandLine;
     static CommandLine line(String... arguments) {
         CommandLine line = new CommandLine(new Main());
         // Reading the options of all commands takes longer than many a command itself; only help needs them all.
+        if (arguments.length == 1 && VERSION.contains(arguments[0])) return line;
         Class<?> wanted = arguments.length == 0 ? null : COMMANDS.get(arguments[0]);
         for (Class<?> command : wanted == null ? COMMANDS.values() : List.<Class<?>>of(wanted))
             line.addSubcommand(command);

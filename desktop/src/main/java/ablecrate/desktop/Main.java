@@ -21,6 +21,7 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import javafx.application.Application;
 import javafx.application.Platform;
+import javafx.scene.image.Image;
 import javafx.stage.Stage;
 
 /// Starts the window: with the last job, with a job's file, with the demo crate, or only to take its pictures.
@@ -120,6 +121,7 @@ public final class Main {
                     new SystemChoosers(stage, () -> window.settings().lastFolder(), folder -> window.remember(window.settings().withLastFolder(folder))));
             stage.setScene(window.scene());
             stage.titleProperty().bind(window.crate().fileProperty().map(f -> f.map(p -> p.getFileName() + " – Able Crate").orElse("Able Crate")));
+            stage.getIcons().add(new Image(AppWindow.class.getResource("icon.png").toExternalForm()));
             stage.setMinWidth(1000);
             stage.setMinHeight(640);
             settings.x().ifPresent(stage::setX);
