@@ -29,18 +29,21 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeSet;
 import java.util.function.BooleanSupplier;
 
 /// Makes a session whole: everything in its audio folder, at its rate and depth, with clips that follow.
 ///
 /// A clip plays its file from any frame on, and at another rate that is seldom a frame. So a conversion starts a few frames later in the file, such that the
 /// clip's first frame falls on one of the result: what was heard from there on is heard at the same instant, exactly. Clips whose offsets want different
-/// starts have a file each.
+/// starts have a file each, up to [#MOST_STARTS]; where a file is cut into more, one serves all clips, each at most half a frame from where it was.
 /// @param list what packing into the session's folder does
 /// @param sources where each file is taken from, by its path in the document
 /// @param found how offline files were found, or why not, in words, by their paths
 /// @param worstShiftFrames how far a clip's sound lies from where it was; at the session's rate
 public record SessionRepair(SessionCheck check, PackingList list, Map<String, Path> sources, Map<String, String> found, double worstShiftFrames) {
+    private static final int MOST_STARTS = 4;
+
     /// @param sheet of recording sessions
     /// @param searched folders in which offline files are looked for
     public static SessionRepair of(SessionCheck check, List<Path> searched, DestinationSheet sheet, Measurements book, BooleanSupplier stopped)
@@ -76,6 +79,8 @@ public record SessionRepair(SessionCheck check, PackingList list, Map<String, Pa
         private final Map<String, Gathered> sources;
         private final List<PackingItem> items = new ArrayList<>();
         private final Map<Start, PlannedOutput> outputs = new HashMap<>();
+        /// Files that are converted once for all of their clips.
+        private final Set<String> inOne = new HashSet<>();
         private DestinationSheet taking;
 
         Making(SessionCheck check, DestinationSheet sheet, Measurements book, Map<String, Gathered> sources) {
@@ -116,8 +121,12 @@ public record SessionRepair(SessionCheck check, PackingList list, Map<String, Pa
         /// Lists in which each file is there once.
         private List<List<Start>> rounds() {
             Map<String, Set<Long>> starts = new LinkedHashMap<>();
-            sources.keySet().forEach(f -> starts.put(f, new java.util.TreeSet<>()));
+            sources.keySet().forEach(f -> starts.put(f, new TreeSet<>()));
             document.tracks().forEach(t -> t.clips().stream().filter(c -> sources.containsKey(c.file())).forEach(c -> starts.get(c.file()).add(start(c))));
+            starts.forEach((file, frames) -> {
+                if (frames.size() > MOST_STARTS) inOne.add(file);
+            });
+            inOne.forEach(file -> starts.put(file, Set.of(0L)));
             List<List<Start>> rounds = new ArrayList<>();
             Set<Path> inRound = new HashSet<>();
             starts.forEach((file, frames) -> {
@@ -135,6 +144,7 @@ public record SessionRepair(SessionCheck check, PackingList list, Map<String, Pa
 
         /// The first frame from which on a clip's offset is a whole number of frames at the session's rate.
         private long start(SessionDocument.Clip clip) {
+            if (inOne.contains(clip.file())) return 0;
             int rateHz = sound(clip.file()).rateHz();
             int step = rateHz / BigInteger.valueOf(rateHz).gcd(BigInteger.valueOf(document.rateHz())).intValue();
             return clip.offsetFrames() < sound(clip.file()).frames() ? clip.offsetFrames() % step : 0;

@@ -31,6 +31,7 @@ import java.util.function.UnaryOperator;
     public static final String FORMAT = "session 1", SCHEMA = "session.schema.json";
     /// More than any session has; a document with more is refused before it is worked on.
     private static final int MOST = 200_000;
+    private static final long LONGEST = 1L << 40;
 
     /// A file, and how it is known again should it be gone.
     /// @param path below the session's folder, `/` between folders; an absolute one, or one that leads out, is a link
@@ -69,6 +70,7 @@ import java.util.function.UnaryOperator;
             require(file != null, "clips: a file is missing");
             require(startFrame >= 0 && offsetFrames >= 0 && lengthFrames > 0,
                     "clip of '" + file + "': start and offset are at least 0, the length is above it");
+            require(startFrame <= LONGEST && offsetFrames <= LONGEST && lengthFrames <= LONGEST, "clip of '" + file + "': no time line is so long");
             require(fadeInFrames >= 0 && fadeOutFrames >= 0 && fadeInFrames <= lengthFrames - fadeOutFrames,
                     "clip of '" + file + "': its fades are longer than it is");
             requireGain(gainDb, panPercent, "clip of '" + file + "'");

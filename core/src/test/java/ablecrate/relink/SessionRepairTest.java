@@ -101,6 +101,20 @@ class SessionRepairTest {
         }
     }
 
+    /// A file that is cut small is converted once; each clip is within half a sample of where it was.
+    @Test void aFileOfManyClipsIsConvertedOnce() throws Exception {
+        tone("audio/a.wav", OTHER, Depth.INT_24);
+        Clip[] many = new Clip[20];
+        for (int i = 0; i < many.length; i++)
+            many[i] = clip("audio/a.wav", i * 24_000L, 1000 + 37L * i);
+        document(List.of(), many);
+        SessionRepair repair = repaired();
+        assertThat(repair.worstShiftFrames()).isBetween(0.1, 0.5);
+        assertThat(clips()).extracting(Clip::file).containsOnly("audio/a-2.wav");
+        for (int i = 0; i < many.length; i++)
+            assertThat((double) clips().get(i).offsetFrames()).isCloseTo((1000 + 37.0 * i) * RATE / OTHER, within(0.5));
+    }
+
     @Test void eachTroubleIsTold() throws Exception {
         tone("audio/rate.wav", OTHER, Depth.INT_24);
         tone("audio/depth.wav", RATE, Depth.INT_16);

@@ -59,6 +59,7 @@ class SessionDocumentTest {
         "\"bar\": 2|\"bar\": 3|lies at bar 2.0, not 3.0",
         "\"tempo\": [{\"bar\": 1|\"tempo\": [{\"bar\": 2|the first is at bar 1",
         "\"file\": \"audio/a.wav\"|\"file\": \"audio/b.wav\"|is of no file of the session",
+        "\"startFrame\": 96000|\"startFrame\": 9223372036854775807|no time line is so long",
         "\"lengthFrames\": 100|\"lengthFrames\": 0|the length is above it",
         "\"lengthFrames\": 100|\"lengthFrames\": 100, \"fadeInFrames\": 101|its fades are longer",
         "{\"path\": \"audio/a.wav\"}|{\"path\": \"audio/a.wav\"}, {\"path\": \"audio/a.wav\"}|is there twice",

@@ -21,7 +21,7 @@ public final class SessionHost {
     private static final Set<String> KEYS = Set.of("$schema", "format", "rateHz", "depth", "dayFrame", "tempo", "meters", "files", "tracks", "markers"),
             FILE_KEYS = Set.of("path", "frames", "xxh128"), TRACK_KEYS = Set.of("name", "gainDb", "panPercent", "muted", "clips"),
             CLIP_KEYS = Set.of("file", "startFrame", "bar", "offsetFrames", "lengthFrames", "gainDb", "panPercent", "fadeInFrames", "fadeOutFrames", "muted");
-    private static final long MOST_BYTES = 100_000_000;
+    private static final long MOST_BYTES = 100_000_000, LONGEST = 1L << 40;
 
     /// Decodes what a careful host refuses.
     public interface Decoder {
@@ -142,7 +142,8 @@ public final class SessionHost {
         known(clip, CLIP_KEYS, "clip");
         String file = clip.path("file").asText(), where = "track '" + track.path("name").asText() + "'";
         long start = clip.path("startFrame").asLong(-1), offset = clip.path("offsetFrames").asLong(-1), length = clip.path("lengthFrames").asLong(0);
-        if (start < 0 || offset < 0 || length <= 0) throw new Refused(where + ": a clip without start, offset or length");
+        if (start < 0 || offset < 0 || length <= 0 || Math.max(start, Math.max(offset, length)) > LONGEST)
+            throw new Refused(where + ": a clip without start, offset or length");
         HostSound sound = sounds.get(file);
         if (sound == null) return Optional.empty();
         if (offset + (double) length * sound.rateHz() / rateHz > sound.frames() + 1) {
