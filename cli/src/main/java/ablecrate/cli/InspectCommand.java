@@ -18,6 +18,7 @@ import ablecrate.instrument.Span;
 import ablecrate.json.Json;
 import ablecrate.library.Gathered;
 import ablecrate.library.Gatherer;
+import ablecrate.library.Stated;
 import ablecrate.library.Playlist;
 import ablecrate.signal.Measurement;
 import ablecrate.signal.Measurements;
@@ -232,6 +233,8 @@ import picocli.CommandLine.Spec;
                 out.println(item.path());
                 out.printf(Locale.ROOT, "  %s, %s, %,d Hz, %s, %s, %,d frames (%.3f s)%n", f.container(), f.codec(), f.rateHz(), f.depthLabel(),
                         f.channels() == 1 ? "mono" : f.channels() == 2 ? "stereo" : f.channels() + " channels", f.frames(), f.durationSeconds());
+                Stated.tempo(item)
+                        .ifPresent(bpm -> out.printf(Locale.ROOT, "  said to go at %.2f bpm, %.2f bars of 4/4%n", bpm, Stated.bars(item).orElse(0.0)));
                 f.compression().map(Compression::start).ifPresent(start -> out.println(switch (start) {
                     case Compression.Start.Told(long frames, _) when frames == 0 -> "  starts on its first frame";
                     case Compression.Start.Told(long frames, String by) ->

@@ -217,6 +217,21 @@ final class Cells {
         }
     }
 
+    /// One text.
+    static final class Plain extends TableCell<PackingItem, PackingItem> {
+        private final Function<PackingItem, String> text;
+
+        Plain(Function<PackingItem, String> text) {
+            this.text = text;
+            setAlignment(Pos.CENTER_RIGHT);
+        }
+
+        @Override protected void updateItem(PackingItem item, boolean empty) {
+            super.updateItem(item, empty);
+            setText(empty || item == null ? "" : text.apply(item));
+        }
+    }
+
     /// Megabytes of the file, and of the audio that becomes of it.
     static final class Size extends TableCell<PackingItem, PackingItem> {
         private final Label before = new Label(), arrow = new Label("→"), after = new Label();

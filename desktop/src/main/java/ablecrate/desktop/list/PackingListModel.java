@@ -1,6 +1,7 @@
 package ablecrate.desktop.list;
 
 import ablecrate.desktop.crate.CrateModel;
+import ablecrate.library.Stated;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PackingList;
 import ablecrate.change.Property;
@@ -18,6 +19,9 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.function.Predicate;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.ReadOnlyObjectProperty;
@@ -38,6 +42,8 @@ public final class PackingListModel {
     private final ObservableList<PackingItem> allReadOnly = FXCollections.unmodifiableObservableList(all);
     private final FilteredList<PackingItem> filtered = new FilteredList<>(all);
     private final SortedList<PackingItem> shown = new SortedList<>(filtered);
+    /// A filter for sounds that go along with a tempo.
+    private static final Pattern FITS = Pattern.compile("fits (\\d{2,3}(?:\\.\\d{1,3})?)(?: ?bpm)?");
     private final StringProperty text = new SimpleStringProperty("");
     private final ObjectProperty<Set<Verdict>> verdicts = new SimpleObjectProperty<>(Set.of());
     private final ObjectProperty<Optional<Property>> rule = new SimpleObjectProperty<>(Optional.empty());
@@ -120,15 +126,19 @@ public final class PackingListModel {
 
     private void filter() {
         String wanted = text.get().toLowerCase(Locale.ROOT).strip();
+        Matcher tempo = FITS.matcher(wanted);
+        Predicate<PackingItem> byText = tempo.matches()
+                ? item -> Stated.tempo(item.source()).filter(bpm -> Stated.fits(bpm, Double.parseDouble(tempo.group(1)))).isPresent()
+                : item -> item.source().relative().toString().toLowerCase(Locale.ROOT).contains(wanted);
         Set<Verdict> these = verdicts.get();
         Optional<Property> byRule = rule.get();
         Optional<Path> below = folder.get();
-        filtered.setPredicate(line -> shows(parentOf(line).orElse(line), these, wanted, byRule, below));
+        filtered.setPredicate(line -> shows(parentOf(line).orElse(line), these, byText, byRule, below));
     }
 
-    private static boolean shows(PackingItem item, Set<Verdict> these, String wanted, Optional<Property> byRule, Optional<Path> below) {
+    private static boolean shows(PackingItem item, Set<Verdict> these, Predicate<PackingItem> byText, Optional<Property> byRule, Optional<Path> below) {
         return (these.isEmpty() || these.contains(item.verdict()))
-                && (wanted.isEmpty() || item.source().relative().toString().toLowerCase(Locale.ROOT).contains(wanted))
+                && byText.test(item)
                 && (byRule.isEmpty() || item.changes().stream().anyMatch(c -> c.property() == byRule.get() && c.isOfNote()))
                 && (below.isEmpty() || item.source().relative().startsWith(below.get()));
     }

@@ -7,6 +7,7 @@ import ablecrate.codec.OutputShape;
 import ablecrate.codec.SoundFile;
 import ablecrate.desktop.Headings;
 import ablecrate.library.NaturalOrder;
+import ablecrate.library.Stated;
 import ablecrate.plan.PackingItem;
 import java.io.File;
 import java.nio.file.Path;
@@ -18,6 +19,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Function;
 import java.util.function.Supplier;
 import java.util.function.ToDoubleFunction;
@@ -54,6 +56,7 @@ public final class PackingListView extends VBox {
     private final PackingListModel model;
     private final TableView<PackingItem> table = new TableView<>();
     private final TextField filter = new TextField();
+    private static final Set<String> HIDDEN_AT_FIRST = Set.of("Tempo", "Bars", "Key");
     private final TableColumn<PackingItem, PackingItem> verdictColumn = column("Verdict", 102, Cells.Stamp::new, Comparator.comparing(PackingItem::verdict));
     private final Label totals = new Label();
     private boolean selecting;
@@ -94,11 +97,16 @@ public final class PackingListView extends VBox {
         TableColumn<PackingItem, PackingItem> size = column("Size MB", 118, Cells.Size::new, Comparator.comparingLong(Totals::bytesAfter));
         size.getStyleClass().add("number-column");
         size.setVisible(false);
+        TableColumn<PackingItem, PackingItem> tempo = musical("Tempo", 70, i -> Stated.tempo(i.source())),
+                bars = musical("Bars", 64, i -> Stated.bars(i.source())),
+                key = column("Key", 64, () -> new Cells.Plain(i -> Stated.key(i.source()).orElse("")),
+                        Comparator.comparing(i -> Stated.key(i.source()).orElse("")));
+        key.setVisible(false);
         table.getColumns().addAll(List.of(verdictColumn, column("Wave", Sketches.COLUMNS + 18, () -> new Cells.Wave(sketches), null), sound,
                 number("Rate Hz", 124, Property.RATE, f -> Figures.grouped(f.rateHz()), i -> Figures.grouped(shape(i).rateHz()), SoundFile::rateHz),
                 number("Bits", 84, Property.DEPTH, PackingListView::depth, i -> shape(i).depth().id(), f -> f.encoding().depth().ordinal()),
                 number("Chan.", 54, Property.CHANNELS, f -> Integer.toString(f.channels()), PackingListView::channels, SoundFile::channels),
-                number("Length s", 104, Property.LENGTH, Cells::seconds, Cells::lengthAfter, SoundFile::durationSeconds), size));
+                number("Length s", 104, Property.LENGTH, Cells::seconds, Cells::lengthAfter, SoundFile::durationSeconds), tempo, bars, key, size));
         table.getColumns().forEach(c -> c.setContextMenu(columnMenu()));
         table.getSelectionModel().getSelectedItems().addListener((ListChangeListener<PackingItem>) _ -> tellSelection());
         table.getFocusModel().focusedItemProperty().subscribe(_ -> tellSelection());
@@ -116,7 +124,7 @@ public final class PackingListView extends VBox {
         filter.setId("filter");
         filter.setPromptText("Filter by name");
         filter.setAccessibleText("Filter the packing list by name");
-        filter.setTooltip(new Tooltip("Show lines whose name or folder contains this (Ctrl+F)"));
+        filter.setTooltip(new Tooltip("Show lines whose name or folder contains this (Ctrl+F).\n'fits 120' shows sounds whose tempo goes along with 120 bpm"));
         filter.textProperty().bindBidirectional(model.textProperty());
         filter.setPrefColumnCount(13);
         filter.addEventHandler(KeyEvent.KEY_PRESSED, e -> {
@@ -210,6 +218,7 @@ public final class PackingListView extends VBox {
     public List<String> columns() {
         List<String> out = new ArrayList<>();
         table.getColumns().stream().filter(c -> !c.isVisible()).forEach(c -> out.add("-" + c.getText()));
+        table.getColumns().stream().filter(c -> c.isVisible() && HIDDEN_AT_FIRST.contains(c.getText())).forEach(c -> out.add("+" + c.getText()));
         table.getSortOrder().forEach(c -> out.add((c.getSortType() == TableColumn.SortType.ASCENDING ? "<" : ">") + c.getText()));
         return out;
     }
@@ -219,7 +228,8 @@ public final class PackingListView extends VBox {
         if (columns.isEmpty()) return;
         table.getSortOrder().clear();
         for (TableColumn<PackingItem, ?> column : table.getColumns())
-            column.setVisible(!columns.contains("-" + column.getText()));
+            column.setVisible(
+                    HIDDEN_AT_FIRST.contains(column.getText()) ? columns.contains("+" + column.getText()) : !columns.contains("-" + column.getText()));
         for (String told : columns)
             table.getColumns().stream().filter(c -> c.isSortable() && told.equals("<" + c.getText()) || told.equals(">" + c.getText())).findFirst()
                     .ifPresent(c -> {
@@ -277,6 +287,16 @@ public final class PackingListView extends VBox {
         TableColumn<PackingItem, PackingItem> column = column(title, width, () -> new Cells.BeforeAfter(property, was, becomes),
                 Comparator.comparingDouble(i -> i.source().sound().map(order::applyAsDouble).orElse(-1.0)));
         column.getStyleClass().add("number-column");
+        return column;
+    }
+
+    /// What names and texts say; there for those who work with loops, and hidden at first.
+    private static TableColumn<PackingItem, PackingItem> musical(String title, double width, Function<PackingItem, Optional<Double>> value) {
+        TableColumn<PackingItem, PackingItem> column = column(title, width,
+                () -> new Cells.Plain(i -> value.apply(i).map(v -> String.format(Locale.ROOT, v == Math.rint(v) ? "%.0f" : "%.2f", v)).orElse("")),
+                Comparator.comparingDouble(i -> value.apply(i).orElse(-1.0)));
+        column.getStyleClass().add("number-column");
+        column.setVisible(false);
         return column;
     }
 
