@@ -30,11 +30,12 @@ import java.util.Optional;
 public final class Originals {
     public static final String LIST = Gatherer.ORIGINALS_LIST;
     private static final DateTimeFormatter DATED = DateTimeFormatter.ofPattern("yyyy-MM-dd HHmmss", Locale.ROOT).withZone(ZoneOffset.UTC);
-    private static final String ENCODED = "uri:", SLIP = "packing-slip.";
+    private static final String ENCODED = "uri:";
 
     private final Path root;
     private final Instant now;
     private final List<Entry> entries = new ArrayList<>();
+    private final List<Added> added = new ArrayList<>();
     private Optional<Path> folder = Optional.empty();
 
     /// @param original where the file belongs, below the gathered folder
@@ -86,35 +87,35 @@ public final class Originals {
         Files.createDirectories(kept.getParent());
         entries.add(new Entry(text(root, original), text(folder(), kept), results.stream().map(r -> text(root, r.path())).toList(),
                 results.stream().map(Result::xxh128).toList()));
-        write(List.of());
+        write();
         Files.move(original, kept, StandardCopyOption.ATOMIC_MOVE);
     }
 
-    private void write(List<Added> added) throws IOException {
+    private void write() throws IOException {
         SafeFile.write(folder().resolve(LIST), Json.write(new ListFile(root.toString(), entries, added)));
     }
 
-    /// Copies small files that are about to be written anew; [#finish] says what they became. Without it, what was added can be taken away all the same.
-    synchronized void keep(List<Path> files, List<Added> added) throws IOException {
-        for (Path file : files)
-            if (Files.exists(file)) Files.copy(file, folder().resolve(file.getFileName()));
-        write(added);
-    }
-
-    /// @param rewritten files that were [kept][#keep], or are new
-    /// @param added paths and sums of further files that are new
-    synchronized void finish(List<Path> rewritten, List<Added> added) throws IOException {
-        List<Added> all = new ArrayList<>(added);
+    /// Copies small files that are about to be written anew, and notes what is new; whatever happens from then on, all of it can be taken back.
+    /// @param rewritten files that need not be there yet
+    synchronized void keep(List<Path> rewritten, List<Added> others) throws IOException {
+        added.addAll(others);
         for (Path file : rewritten) {
             Path kept = folder().resolve(file.getFileName());
-            // Later runs write the slip anew, whatever else they leave.
-            List<String> sum = file.getFileName().toString().startsWith(SLIP) ? List.of("") : List.of(Checksums.xxh128Hex(file));
-            if (Files.exists(kept))
-                entries.add(new Entry(text(root, file), text(folder(), kept), List.of(text(root, file)), sum));
-            else
-                all.add(new Added(text(root, file), Optional.of(sum.getFirst()).filter(x -> !x.isEmpty())));
+            if (Files.exists(file)) {
+                Files.copy(file, kept);
+                entries.add(new Entry(text(root, file), text(folder(), kept), List.of(text(root, file)), List.of("")));
+            } else
+                added.add(new Added(text(root, file), Optional.empty()));
         }
-        write(all);
+        write();
+    }
+
+    /// Notes what one of the files that were [kept][#keep] became: should somebody change it, it stays.
+    synchronized void guard(Path rewritten) throws IOException {
+        String path = text(root, rewritten), sum = Checksums.xxh128Hex(rewritten);
+        entries.replaceAll(e -> e.original().equals(path) && e.results().equals(List.of(path)) ? new Entry(path, e.kept(), e.results(), List.of(sum)) : e);
+        added.replaceAll(a -> a.path().equals(path) ? new Added(path, Optional.of(sum)) : a);
+        write();
     }
 
     /// Writes a file anew; as it was it goes to a dated folder beside it.

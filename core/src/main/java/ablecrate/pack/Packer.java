@@ -103,9 +103,9 @@ public final class Packer {
             throw new IOException("interrupted", e);
         }
         PackingSlip slip = slip(items, root, (clock.millis() - started) / 1000.0);
-        if (session.isPresent()) {
+        if (session.isPresent())
             session.get().write(list, slip);
-        } else
+        else
             SlipFiles.write(slip, root);
         return slip;
     }

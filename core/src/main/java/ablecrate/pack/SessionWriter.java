@@ -21,6 +21,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 
 /// Enters what was packed into the document of its session, and keeps what was there, so that the whole pack can be taken back.
 final class SessionWriter {
@@ -45,15 +46,19 @@ final class SessionWriter {
         List<PackingSlip.Output> outputs = slip.ofThisRun().stream().flatMap(i -> i.outputs().stream()).toList();
         boolean isNew = plan.isNew() && !outputs.isEmpty() || !after.equals(before);
         boolean isKept = isNew || outputs.stream().anyMatch(o -> !UNCHANGED.contains(o.state()));
-        List<Path> rewritten = List.of(root.resolve(SessionDocument.NAME), root.resolve(Packer.SLIP_JSON), root.resolve(Packer.SLIP_HTML));
-        List<Originals.Added> added = outputs.stream().filter(o -> NEW.contains(o.state())).map(o -> new Originals.Added(o.path(), Optional.of(o.xxh128())))
+        Path file = root.resolve(SessionDocument.NAME);
+        List<Path> rewritten = Stream
+                .concat(isNew ? Stream.of(file) : Stream.empty(), Stream.of(root.resolve(Packer.SLIP_JSON), root.resolve(Packer.SLIP_HTML)))
                 .toList();
-        if (isKept) originals.keep(rewritten, added);
-        if (isNew) Sessions.write(after, root);
+        if (isKept)
+            originals.keep(rewritten, outputs.stream().filter(o -> NEW.contains(o.state())).map(o -> new Originals.Added(o.path(), Optional.of(o.xxh128())))
+                    .toList());
+        if (isNew) {
+            Sessions.write(after, root);
+            originals.guard(file);
+        }
         retire(before, after, outputs);
         SlipFiles.write(slip, root);
-        if (isKept)
-            originals.finish(isNew ? rewritten : rewritten.subList(1, rewritten.size()), added);
     }
 
     private SessionDocument present() throws IOException {
