@@ -73,6 +73,10 @@ class SessionWindowTest extends WindowFixture {
         assertThat(text(robot, "session-sentence")).isEqualTo("48,000 Hz, 24 bit, 96 bpm, 3/4; 6 tracks, 9.4 s");
         assertThat(clips(robot)).contains("overture harp.wav", "offline: overture kitchen.wav", "cannot play: overture bottles.m4a");
 
+        // What a session has already is no choice.
+        assertThat(robot.lookup("On tracks").tryQuery()).isPresent();
+        assertThat(robot.lookup("Tempo of a new session").tryQuery()).isEmpty();
+
         robot.clickOn("#session-repair");
         settle();
         assertThat(text(robot, "error")).contains("1 file offline: audio/overture kitchen.wav; look for it in another folder");

@@ -120,6 +120,11 @@ class WindowTest extends WindowFixture {
         assertThat(window.settings().columns()).containsExactly("-Size MB", "<Length s");
         robot.interact(() -> table.getColumns().getFirst().setVisible(false));
         assertThat(window.settings().columns()).containsExactly("-Verdict", "-Size MB", "<Length s");
+        robot.interact(() -> table.getColumns().stream().filter(c -> c.getText().equals("Tempo")).forEach(c -> c.setVisible(true)));
+        assertThat(window.settings().columns()).containsExactly("-Verdict", "-Size MB", "+Tempo", "<Length s");
+        // Twice as fast goes along as well; what tells no tempo does not.
+        robot.interact(() -> list().textProperty().set("fits 192"));
+        assertThat(list().shown()).singleElement().satisfies(i -> assertThat(i.source().fileName()).isEqualTo("windmill 96 bpm.wav"));
     }
 
     /// Folders that were gathered are offered again; the bench stays as it was left.

@@ -17,9 +17,12 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.Set;
 
 /// What a sheet leaves to the user, and the fixes that its rules offer.
 public final class DestinationModel {
+    /// A session that is there has these already.
+    private static final Set<String> OF_NEW_SESSIONS = Set.of("rate", "depth", "tempo", "meter");
     private final CrateModel crate;
 
     public DestinationModel(CrateModel crate) { this.crate = crate; }
@@ -66,7 +69,10 @@ public final class DestinationModel {
 
     /// What is open at this destination. Levels, ends and loops have a form of their own, names a field with a preview.
     public List<Open<?>> openOptions() {
-        return Options.ALL.stream().filter(o -> !o.isOfSounds() && o != Options.NAME && o.isOpen(sheet(), options())).<Open<?>>map(o -> Open.of(o, crate))
+        boolean isFixed = crate.listProperty().get().session().filter(s -> !s.isNew()).isPresent();
+        return Options.ALL.stream()
+                .filter(o -> !o.isOfSounds() && o != Options.NAME && o.isOpen(sheet(), options()) && !(isFixed && OF_NEW_SESSIONS.contains(o.id())))
+                .<Open<?>>map(o -> Open.of(o, crate))
                 .toList();
     }
 

@@ -217,7 +217,7 @@ public final class PackingListView extends VBox {
     /// Which columns are not shown, and by which the lines are sorted, as [#show] takes it.
     public List<String> columns() {
         List<String> out = new ArrayList<>();
-        table.getColumns().stream().filter(c -> !c.isVisible()).forEach(c -> out.add("-" + c.getText()));
+        table.getColumns().stream().filter(c -> !c.isVisible() && !HIDDEN_AT_FIRST.contains(c.getText())).forEach(c -> out.add("-" + c.getText()));
         table.getColumns().stream().filter(c -> c.isVisible() && HIDDEN_AT_FIRST.contains(c.getText())).forEach(c -> out.add("+" + c.getText()));
         table.getSortOrder().forEach(c -> out.add((c.getSortType() == TableColumn.SortType.ASCENDING ? "<" : ">") + c.getText()));
         return out;
