@@ -220,15 +220,19 @@ final class Cells {
     /// One text.
     static final class Plain extends TableCell<PackingItem, PackingItem> {
         private final Function<PackingItem, String> text;
+        private final Label label = new Label();
+        private final HBox box = new HBox(label);
 
         Plain(Function<PackingItem, String> text) {
             this.text = text;
-            setAlignment(Pos.CENTER_RIGHT);
+            box.setAlignment(Pos.CENTER_RIGHT);
+            label.getStyleClass().add("number-before");
         }
 
         @Override protected void updateItem(PackingItem item, boolean empty) {
             super.updateItem(item, empty);
-            setText(empty || item == null ? "" : text.apply(item));
+            setGraphic(empty || item == null ? null : box);
+            if (!empty && item != null) label.setText(text.apply(item));
         }
     }
 

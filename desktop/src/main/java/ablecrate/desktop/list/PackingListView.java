@@ -132,7 +132,7 @@ public final class PackingListView extends VBox {
             focusTable();
             e.consume();
         });
-        filter.setMinWidth(64);
+        filter.setMinWidth(40);
         Region gap = new Region();
         HBox.setHgrow(gap, Priority.ALWAYS);
         HBox verdicts = new HBox(4);
@@ -162,7 +162,8 @@ public final class PackingListView extends VBox {
         all.setOnAction(_ -> model.showAll());
         all.visibleProperty().bind(
                 Bindings.createBooleanBinding(model::isFiltered, model.textProperty(), model.verdictsProperty(), model.ruleProperty(), model.folderProperty()));
-        HBox head = new HBox(10, title, filter, all, gap, verdicts, worst);
+        all.managedProperty().bind(all.visibleProperty());
+        HBox head = new HBox(8, title, filter, all, gap, verdicts, worst);
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().add("pane-head");
         return head;

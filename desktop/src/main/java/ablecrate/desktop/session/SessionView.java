@@ -30,7 +30,7 @@ import javafx.scene.layout.VBox;
 
 /// The face of the bench for a recording session: tracks along bars, what of them cannot play, and the way to make it whole.
 public final class SessionView extends BorderPane implements Bench {
-    private static final double HEADS = 190, MOST_ZOOM = 32;
+    private static final double HEADS = 176, MOST_ZOOM = 32;
 
     private final SessionModel model;
     private final Supplier<Optional<Path>> folder;
@@ -77,7 +77,7 @@ public final class SessionView extends BorderPane implements Bench {
         BorderPane picture = new BorderPane(scroll);
         picture.setTop(head);
         setCenter(picture);
-        setRight(new BenchSide(side, 430, 330));
+        setRight(new BenchSide(side, 356, 346));
         model.shownProperty().subscribe(_ -> renew());
         AnimationTimer timer = new AnimationTimer() {
             @Override public void handle(long now) { timeLine.showHead(model.playedFrame()); }
