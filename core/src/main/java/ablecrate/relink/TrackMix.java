@@ -7,9 +7,8 @@ import ablecrate.dsp.Decibels;
 import ablecrate.session.SessionDocument;
 import java.io.IOException;
 import java.util.Arrays;
-import java.util.HashMap;
+import java.util.IdentityHashMap;
 import java.util.Iterator;
-import java.util.List;
 import java.util.Map;
 
 /// A track as it sounds, from bar 1 on: its clips with gains, fades and pan, as `docs/sessions.md` has it. Files are at the session's rate.
@@ -18,7 +17,8 @@ final class TrackMix implements FrameSource {
     private final Map<String, SoundFile> files;
     private final int rateHz, channels;
     private final long frames;
-    private final Map<SessionDocument.Clip, SeekableSource> open = new HashMap<>();
+    /// Two clips may be alike in all, and are two.
+    private final Map<SessionDocument.Clip, SeekableSource> open = new IdentityHashMap<>();
     private long position;
 
     /// @param files of its clips, by their paths
@@ -87,7 +87,7 @@ final class TrackMix implements FrameSource {
     }
 
     @Override public void close() throws IOException {
-        for (SeekableSource source : List.copyOf(open.values()))
+        for (SeekableSource source : open.values())
             source.close();
         open.clear();
     }

@@ -71,9 +71,6 @@ public final class TempoMap {
     /// Of a place in frames since the start of bar 1.
     public double bar(double frame) { return back(quarters, back(frames, frame)); }
 
-    /// In quarter notes since the start of bar 1.
-    public double quarters(double frame) { return back(frames, frame); }
-
     /// `bar 3, 0:04.000`
     public String text(double frame) {
         double bar = bar(frame), seconds = frame / rateHz;
