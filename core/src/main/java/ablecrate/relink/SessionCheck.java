@@ -66,6 +66,7 @@ public record SessionCheck(Path folder, SessionDocument document, List<Entry> fi
         document.tracks().forEach(t -> t.clips().forEach(c -> places.get(c.file()).map(found::get).flatMap(Gathered::sound)
                 .ifPresent(s -> reach.merge(c.file(), end(c, s, document), Math::max))));
         Map<String, List<String>> alike = alike(document, places, found);
+        Set<String> offTracks = document.offTracks();
         List<Entry> entries = new ArrayList<>();
         for (SessionDocument.SoundRef file : document.files()) {
             Optional<Gathered> there = places.get(file.path()).map(found::get);
@@ -76,7 +77,7 @@ public record SessionCheck(Path folder, SessionDocument document, List<Entry> fi
                 told(document, root, there.get(), reach.getOrDefault(file.path(), 0L), troubles);
             List<String> others = alike.getOrDefault(file.path(), List.of());
             if (!others.isEmpty()) troubles.put(Trouble.TWICE, "the same as " + String.join(", ", others));
-            if (!clips.containsKey(file.path())) troubles.put(Trouble.UNUSED, "not on a track");
+            if (offTracks.contains(file.path())) troubles.put(Trouble.UNUSED, "not on a track");
             entries.add(new Entry(file.path(), there, troubles, clips.getOrDefault(file.path(), 0)));
         }
         entries.addAll(strangers(root, found.keySet()));

@@ -17,6 +17,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
@@ -89,7 +90,7 @@ public final class TrackPlaces {
             case 1 -> isLeft ? "R" : "L";
             default -> isLeft ? "right" : "left";
         };
-        return Stream.of(other, other.toLowerCase(), other.toUpperCase(), Character.toUpperCase(other.charAt(0)) + other.substring(1))
+        return Stream.of(other, other.toLowerCase(Locale.ROOT), other.toUpperCase(Locale.ROOT), Character.toUpperCase(other.charAt(0)) + other.substring(1))
                 .anyMatch(o -> names.contains(item.source().path().resolveSibling(start + o))) ? Optional.of(side) : Optional.empty();
     }
 
@@ -122,7 +123,7 @@ public final class TrackPlaces {
                 yield at.isEmpty()
                         ? new Start(0, Optional.of("no time stamp; put at bar 1"))
                         : at.get() < 0
-                                ? new Start(0, Optional.of(String.format(java.util.Locale.ROOT, "its time stamp is %.3f s before bar 1; put at bar 1",
+                                ? new Start(0, Optional.of(String.format(Locale.ROOT, "its time stamp is %.3f s before bar 1; put at bar 1",
                                         -at.get() / (double) document.rateHz())))
                                 : new Start(at.get(), Optional.empty());
             }
