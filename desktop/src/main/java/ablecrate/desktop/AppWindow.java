@@ -56,6 +56,7 @@ import javafx.beans.binding.Bindings;
 import javafx.beans.value.ObservableValue;
 import javafx.geometry.Orientation;
 import javafx.geometry.Pos;
+import javafx.scene.Node;
 import javafx.scene.Scene;
 import javafx.scene.control.Button;
 import javafx.scene.control.ContextMenu;
@@ -81,6 +82,9 @@ public final class AppWindow {
             "IBMPlexMono_400Regular",
             "IBMPlexMono_500Medium");
 
+    /// Of the layout; in less, folders and list take turns.
+    private static final double LEAST_FOR_FOLDERS = 1000, LEAST_BENCH = 210;
+
     private final CrateModel crate;
     private final PackingListModel list;
     private final PackRunModel run;
@@ -101,8 +105,10 @@ public final class AppWindow {
     private final PackingListView listView;
     private final GatheredView gatheredView;
     private final DestinationView destinationView;
-    private final SplitPane work = new SplitPane();
+    private final SplitPane work = new SplitPane(), top = new SplitPane();
+    private final Button folders = Buttons.of("show-folders", "Folders", "Folders or packing list (Alt+1, Alt+2)", this::turnFolders);
     private final Overlays overlays;
+    private final TextSize textSize;
     private final Commands commands;
     private final ObservableValue<Hearable> heard;
     private final SlipView slipView;
@@ -119,7 +125,7 @@ public final class AppWindow {
         FONTS.forEach(f -> Font.loadFont(AppWindow.class.getResourceAsStream("/ablecrate/fonts/" + f + ".ttf"), 12));
         this.settings = settings;
         crate = new CrateModel(background, catalogue);
-        catalogue.knowContents(settings.knowsContents());
+        catalogue.knowContents(settings.isContentKnown());
         presets = new PresetsModel(crate, saved);
         list = new PackingListModel(crate);
         run = new PackRunModel(background, crate::fail);
@@ -145,7 +151,7 @@ public final class AppWindow {
         heard = benchView.openProperty().map(b -> b.hearable().orElse(hearing));
         heard.subscribe((before, _) -> before.stop());
         listView = new PackingListView(list, sketches);
-        listView.show(settings.columns());
+        listView.show(settings.look().columns());
         listView.onOpen(hearing::toggle, () -> {
             // Sounds that are dragged can be put on the keys of the instrument that was looked at last.
             if (!keys.zones().isEmpty()) benchView.show("keys");
@@ -158,22 +164,27 @@ public final class AppWindow {
         destinationView = new DestinationView(new DestinationModel(crate), list, commands::chooseSheet, commands::chooseInto, this::pack);
         slipView = new SlipView(run, overlays::close, commands::reveal, this::showPacked, this::pack);
         makeActions();
-        SplitPane top = new SplitPane(gatheredView, listView);
         top.setMinHeight(0);
-        top.setDividerPositions(0.19);
         SplitPane.setResizableWithParent(gatheredView, false);
         gatheredView.setMinWidth(158);
         work.setOrientation(Orientation.VERTICAL);
         work.getItems().addAll(top, benchView);
-        benchShare = settings.benchShare();
-        work.setDividerPositions(settings.isBenchLarge() ? 0 : benchShare);
+        benchShare = settings.look().benchShare();
+        work.setDividerPositions(settings.look().isBenchLarge() ? 0 : benchShare);
         board.setCenter(work);
         board.setTop(new VBox(header(), error()));
         board.setRight(destinationView);
         board.setBottom(foot());
         board.getStyleClass().add("board");
+        board.setMinSize(0, 0);
+        work.setMinWidth(0);
+        benchView.setMinWidth(0);
+        benchView.setMinHeight(LEAST_BENCH);
+        listView.setMinWidth(0);
+        board.widthProperty().map(w -> w.doubleValue() > 0 && w.doubleValue() < LEAST_FOR_FOLDERS).subscribe(this::showFolders);
         StackPane layers = overlays.layers();
-        scene = new Scene(layers, settings.width(), settings.height());
+        textSize = new TextSize(layers);
+        scene = new Scene(textSize, settings.place().width(), settings.place().height());
         scene.getStylesheets().add(AppWindow.class.getResource("theme.css").toExternalForm());
         scene.addEventFilter(KeyEvent.KEY_PRESSED, this::key);
         layers.addEventHandler(DragEvent.DRAG_OVER, e -> {
@@ -192,13 +203,14 @@ public final class AppWindow {
             if (before != null)
                 now.sources().stream().filter(f -> !before.sources().contains(f) && Files.isDirectory(f))
                         .forEach(f -> this.settings = this.settings.withGathered(f));
-            gatheredView.showRecent(this.settings.recentFolders().stream().map(Path::of).filter(f -> !now.sources().contains(f)).toList());
+            gatheredView.showRecent(this.settings.recent().folders().stream().map(Path::of).filter(f -> !now.sources().contains(f)).toList());
         });
         crate.fileProperty().subscribe(f -> f.ifPresent(path -> {
             this.settings = this.settings.withJob(path);
             renewMenu();
         }));
-        setDark(settings.dark());
+        setDark(settings.look().isDark());
+        setTextSize(settings.look().textPercent());
         listView.table().setContextMenu(menu("play", "line-up", "level-together", "loop-crossfade", "mono", "undo-edits", "reveal", "remove"));
         ContextMenu ofWave = menu("play", "start", "end", "fade-in", "fade-out", "loop-add", "loop-find", "loop-crossfade", "undo-edits", "bench-size");
         wave.setOnContextMenuRequested(e -> ofWave.show(wave, e.getScreenX(), e.getScreenY()));
@@ -240,10 +252,10 @@ public final class AppWindow {
 
     public Actions actions() { return actions; }
 
-    /// As they are now, window's place aside.
+    /// As they are now, but for the window's place.
     public Settings settings() {
         double share = isBenchLarge() ? benchShare : work.getDividerPositions()[0];
-        return settings.withSize(scene.getWidth(), scene.getHeight(), share).withBenchLarge(isBenchLarge()).withColumns(listView.columns());
+        return settings.with(settings.look().withBench(share, isBenchLarge()).withColumns(listView.columns()));
     }
 
     public void remember(Settings changed) { settings = changed; }
@@ -273,7 +285,11 @@ public final class AppWindow {
             redo.getTooltip().setText(crate.redoLabel().isEmpty() ? "Ctrl+Shift+Z" : "Redo: " + crate.redoLabel() + " (Ctrl+Shift+Z)");
         });
         more.setId("more");
-        HBox header = new HBox(12, mark, job, message, undo, redo, Buttons.of("open", "Open…", "Ctrl+O", commands::openJob),
+        more.setMinWidth(Region.USE_PREF_SIZE);
+        mark.setMinWidth(Region.USE_PREF_SIZE);
+        message.setMinWidth(0);
+        folders.managedProperty().bind(folders.visibleProperty());
+        HBox header = new HBox(12, mark, job, message, folders, undo, redo, Buttons.of("open", "Open…", "Ctrl+O", commands::openJob),
                 Buttons.of("save", "Save", "Ctrl+S", commands::save),
                 Buttons.of("actions-button", "Actions", "All actions with their keys (F1)", this::showActions), more);
         header.setAlignment(Pos.CENTER_LEFT);
@@ -348,16 +364,52 @@ public final class AppWindow {
                 Action.of("save-as", "Job", "Save under another name", "Shortcut+Shift+S", commands::saveAs),
                 Action.of("undo", "Job", "Undo", "Shortcut+Z", crate::undo), Action.of("redo", "Job", "Redo", "Shortcut+Shift+Z", crate::redo).or("Shortcut+Y"),
                 Action.of("presets", "Job", "Presets", "Shortcut+E", this::showPresets),
-                Action.of("contents", "Job", "Know moved files by their content", "Shortcut+Shift+K", () -> knowContents(!settings.knowsContents()))
-                        .on(() -> settings.knowsContents())));
-        actions.add(List.of(Action.of("to-folders", "Window", "To the folders", "Alt+1", gatheredView::focusTree),
-                Action.of("to-list", "Window", "To the packing list", "Alt+2", listView::focusTable),
+                Action.of("contents", "Job", "Know moved files by their content", "Shortcut+Shift+K", () -> knowContents(!settings.isContentKnown()))
+                        .on(() -> settings.isContentKnown())));
+        actions.add(List.of(Action.of("to-folders", "Window", "To the folders", "Alt+1", this::toFolders),
+                Action.of("to-list", "Window", "To the packing list", "Alt+2", this::toList),
                 Action.of("to-bench", "Window", "To the bench", "Alt+3", () -> benchView.openProperty().get().focus()),
                 Action.plain("turn-bench", "Window", "Levels of all on the bench, or back", "V", this::turnBench),
                 Action.plain("bench-size", "Window", "Bench large or small", "B", this::toggleBench),
-                Action.of("dark", "Window", "Dark window", "Shortcut+T", () -> setDark(!settings.dark())).forCards().on(() -> settings.dark()),
+                Action.of("dark", "Window", "Dark window", "Shortcut+T", () -> setDark(!settings.look().isDark())).forCards()
+                        .on(() -> settings.look().isDark()),
+                Action.of("text-larger", "Window", "Larger text", "Shortcut+Plus", () -> stepTextSize(1)).or("Shortcut+Equals").forCards(),
+                Action.of("text-smaller", "Window", "Smaller text", "Shortcut+Minus", () -> stepTextSize(-1)).forCards(),
+                Action.of("text-usual", "Window", "Text at its usual size", "Shortcut+0", () -> setTextSize(TextSize.USUAL)).forCards(),
                 Action.of("formats", "Window", "What survives where", "Shortcut+H", this::showFormats),
                 Action.of("actions", "Window", "Actions and keys", "F1", this::showActions).forCards()));
+    }
+
+    private void showFolders(boolean isNarrow) {
+        folders.setVisible(isNarrow);
+        if (isNarrow)
+            showInTurn(listView);
+        else {
+            top.getItems().setAll(gatheredView, listView);
+            top.setDividerPositions(0.19);
+        }
+    }
+
+    private void showInTurn(Node pane) {
+        top.getItems().setAll(pane);
+        folders.setText(pane == listView ? "Folders" : "Packing list");
+    }
+
+    private void turnFolders() {
+        if (top.getItems().contains(listView))
+            toFolders();
+        else
+            toList();
+    }
+
+    private void toFolders() {
+        if (folders.isVisible()) showInTurn(gatheredView);
+        gatheredView.focusTree();
+    }
+
+    private void toList() {
+        if (folders.isVisible()) showInTurn(listView);
+        listView.focusTable();
     }
 
     private Action only(Verdict verdict) {
@@ -376,9 +428,9 @@ public final class AppWindow {
     }
 
     private void renewMenu() {
-        more.getItems().setAll(actions.menu("new", "save-as", "presets", "slip", "contents", "formats", "dark", "actions"));
-        if (!settings.recentJobs().isEmpty()) more.getItems().add(new SeparatorMenuItem());
-        for (String recent : settings.recentJobs()) {
+        more.getItems().setAll(actions.menu("new", "save-as", "presets", "slip", "contents", "formats", "text-larger", "text-smaller", "dark", "actions"));
+        if (!settings.recent().jobs().isEmpty()) more.getItems().add(new SeparatorMenuItem());
+        for (String recent : settings.recent().jobs()) {
             MenuItem item = new MenuItem(Path.of(recent).getFileName().toString());
             item.setOnAction(_ -> commands.openJob(Path.of(recent)));
             more.getItems().add(item);
@@ -393,7 +445,7 @@ public final class AppWindow {
     }
 
     private void knowContents(boolean isWanted) {
-        settings = settings.withContents(isWanted);
+        settings = settings.withContentKnown(isWanted);
         crate.catalogue().knowContents(isWanted);
         crate.tell(isWanted ? "files that were moved, renamed or copied are known by their content" : "files are known by their path, size and date");
     }
@@ -418,7 +470,7 @@ public final class AppWindow {
             if (overlays.isOpen())
                 overlays.close();
             else
-                listView.focusTable();
+                toList();
     }
 
     /// From what one line has, a wave or keys, to the levels of all, and back.
@@ -473,6 +525,17 @@ public final class AppWindow {
         settings = settings.withDark(dark);
         scene.getRoot().getStyleClass().remove("dark");
         if (dark) scene.getRoot().getStyleClass().add("dark");
+    }
+
+    /// @param percent one of `TextSize.STEPS`
+    public void setTextSize(int percent) {
+        settings = settings.withText(percent);
+        textSize.show(scene, percent);
+    }
+
+    private void stepTextSize(int direction) {
+        setTextSize(TextSize.step(settings.look().textPercent(), direction));
+        crate.tell("text at " + settings.look().textPercent() + " %");
     }
 
     public void showActions() { overlays.show(new ActionsView(actions, overlays::close)); }

@@ -118,17 +118,18 @@ public final class Main {
             window = new AppWindow(new Background(workers, Platform::runLater), Platform::runLater, settings, isDemo ? Catalogue.none() : Catalogue.ofUser(),
                     Presets.ofUser());
             window.useChoosers(
-                    new SystemChoosers(stage, () -> window.settings().lastFolder(), folder -> window.remember(window.settings().withLastFolder(folder))));
+                    new SystemChoosers(stage, () -> window.settings().recent().chooserFolder(),
+                            folder -> window.remember(window.settings().withChooserFolder(folder))));
             stage.setScene(window.scene());
             stage.titleProperty().bind(window.crate().fileProperty().map(f -> f.map(p -> p.getFileName() + " – Able Crate").orElse("Able Crate")));
             stage.getIcons().add(new Image(AppWindow.class.getResource("icon.png").toExternalForm()));
             stage.setMinWidth(1000);
             stage.setMinHeight(640);
-            settings.x().ifPresent(stage::setX);
-            settings.y().ifPresent(stage::setY);
+            settings.place().x().ifPresent(stage::setX);
+            settings.place().y().ifPresent(stage::setY);
             stage.show();
             switch (start) {
-                case Start.Last() -> settings.lastJob().map(Path::of).filter(Files::exists).ifPresent(window.crate()::open);
+                case Start.Last() -> settings.recent().openJob().map(Path::of).filter(Files::exists).ifPresent(window.crate()::open);
                 case Start.Open(Path job) -> window.crate().open(job);
                 case Start.Demo() -> window.crate().start(demoJob(demoFolder()));
                 case Start.Shots(Path folder, Settings _) -> new Shots(window, folder, Platform::exit).take();
@@ -152,7 +153,8 @@ public final class Main {
         }
 
         private void close(Stage stage) {
-            window.settings().withWindow(stage.getX(), stage.getY(), window.scene().getWidth(), window.scene().getHeight(), window.settings().benchShare())
+            window.settings().with(
+                    new Settings.Place(Optional.of(stage.getX()), Optional.of(stage.getY()), window.scene().getWidth(), window.scene().getHeight()))
                     .save(settingsFile);
             recovery.ifPresent(r -> {
                 try {

@@ -12,26 +12,54 @@ import java.util.stream.Stream;
 import org.slf4j.LoggerFactory;
 
 /// What the window remembers from one start to the next.
-/// @param x,y where the window stood; empty before it stood anywhere
-/// @param lastJob opened at the next start
-/// @param benchShare of the window's height that is above the bench
-/// @param isBenchLarge whether the bench takes all of it
-/// @param recentFolders that were gathered, the last first
-/// @param columns of the packing list that are hidden or sorted by
-/// @param knowsContents whether files are known by their content where their path is new
-public record Settings(boolean dark, Optional<Double> x, Optional<Double> y, double width, double height, double benchShare, List<String> recentJobs,
-        Optional<String> lastJob,
-        Optional<String> lastFolder, boolean knowsContents, List<String> columns, boolean isBenchLarge, List<String> recentFolders) {
-    private static final int MOST_RECENT = 8;
-    public static final Settings DEFAULT = new Settings(false, Optional.empty(), Optional.empty(), 1280, 800, 0.64, List.of(), Optional.empty(),
-            Optional.empty(), false, List.of(), false, List.of());
+/// @param isContentKnown whether files are known by their content where their path is new
+public record Settings(Look look, Place place, Recent recent, boolean isContentKnown) {
+    public static final Settings DEFAULT = new Settings(new Look(false, TextSize.USUAL, List.of(), 0.64, false),
+            new Place(Optional.empty(), Optional.empty(), 1280, 800), new Recent(List.of(), Optional.empty(), List.of(), Optional.empty()), false);
 
     public Settings {
-        columns = columns == null ? List.of() : List.copyOf(columns);
-        recentJobs = List.copyOf(recentJobs);
-        recentFolders = recentFolders == null ? List.of() : List.copyOf(recentFolders);
-        x = x.filter(Double::isFinite);
-        y = y.filter(Double::isFinite);
+        if (look == null) look = DEFAULT.look;
+        if (place == null) place = DEFAULT.place;
+        if (recent == null) recent = DEFAULT.recent;
+    }
+
+    /// @param textPercent size of text and all that is drawn with it, one of `TextSize.STEPS`
+    /// @param columns of the packing list that are hidden or sorted by
+    /// @param benchShare of the window's height that is above the bench
+    /// @param isBenchLarge whether the bench takes all of it
+    public record Look(boolean isDark, int textPercent, List<String> columns, double benchShare, boolean isBenchLarge) {
+        public Look {
+            columns = columns == null ? List.of() : List.copyOf(columns);
+            textPercent = TextSize.nearest(textPercent);
+        }
+
+        Look withColumns(List<String> c) { return new Look(isDark, textPercent, c, benchShare, isBenchLarge); }
+
+        Look withBench(double share, boolean isLarge) { return new Look(isDark, textPercent, columns, share, isLarge); }
+    }
+
+    /// @param x,y where the window stood; empty before it stood anywhere
+    public record Place(Optional<Double> x, Optional<Double> y, double width, double height) {
+        public Place {
+            x = x.filter(Double::isFinite);
+            y = y.filter(Double::isFinite);
+        }
+    }
+
+    /// @param openJob opened at the next start
+    /// @param folders that were gathered, the last first
+    /// @param chooserFolder where a folder or file was chosen last
+    public record Recent(List<String> jobs, Optional<String> openJob, List<String> folders, Optional<String> chooserFolder) {
+        private static final int MOST = 8;
+
+        public Recent {
+            jobs = jobs == null ? List.of() : List.copyOf(jobs);
+            folders = folders == null ? List.of() : List.copyOf(folders);
+        }
+
+        private static List<String> first(Path last, List<String> before) {
+            return Stream.concat(Stream.of(last.toString()), before.stream().filter(b -> !b.equals(last.toString()))).limit(MOST).toList();
+        }
     }
 
     /// The settings of a user, in the usual folder of the system.
@@ -56,53 +84,31 @@ public record Settings(boolean dark, Optional<Double> x, Optional<Double> y, dou
         }
     }
 
-    public Settings withDark(boolean d) {
-        return new Settings(d, x, y, width, height, benchShare, recentJobs, lastJob, lastFolder, knowsContents, columns, isBenchLarge, recentFolders);
-    }
-
-    public Settings withWindow(double nx, double ny, double w, double h, double bench) {
-        return new Settings(dark, Optional.of(nx), Optional.of(ny), w, h, bench, recentJobs, lastJob, lastFolder, knowsContents, columns, isBenchLarge,
-                recentFolders);
-    }
-
     /// @param size as in `1280x800`
     Settings sized(String size) {
         int x = size.indexOf('x');
-        return withSize(Double.parseDouble(size.substring(0, x)), Double.parseDouble(size.substring(x + 1)), benchShare);
+        return with(new Place(place.x, place.y, Double.parseDouble(size.substring(0, x)), Double.parseDouble(size.substring(x + 1))));
     }
 
-    public Settings withSize(double w, double h, double bench) {
-        return new Settings(dark, x, y, w, h, bench, recentJobs, lastJob, lastFolder, knowsContents, columns, isBenchLarge, recentFolders);
-    }
+    public Settings with(Look l) { return new Settings(l, place, recent, isContentKnown); }
 
-    private static List<String> first(Path last, List<String> before) {
-        return Stream.concat(Stream.of(last.toString()), before.stream().filter(b -> !b.equals(last.toString()))).limit(MOST_RECENT).toList();
-    }
+    public Settings with(Place p) { return new Settings(look, p, recent, isContentKnown); }
 
-    public Settings withBenchLarge(boolean isLarge) {
-        return new Settings(dark, x, y, width, height, benchShare, recentJobs, lastJob, lastFolder, knowsContents, columns, isLarge, recentFolders);
-    }
+    private Settings with(Recent r) { return new Settings(look, place, r, isContentKnown); }
+
+    public Settings withDark(boolean d) { return with(new Look(d, look.textPercent, look.columns, look.benchShare, look.isBenchLarge)); }
+
+    public Settings withText(int percent) { return with(new Look(look.isDark, percent, look.columns, look.benchShare, look.isBenchLarge)); }
 
     public Settings withGathered(Path folder) {
-        return new Settings(dark, x, y, width, height, benchShare, recentJobs, lastJob, lastFolder, knowsContents, columns, isBenchLarge,
-                first(folder, recentFolders));
+        return with(new Recent(recent.jobs, recent.openJob, Recent.first(folder, recent.folders), recent.chooserFolder));
     }
 
     public Settings withJob(Path job) {
-        return new Settings(dark, x, y, width, height, benchShare, first(job, recentJobs), Optional.of(job.toString()),
-                lastFolder, knowsContents, columns, isBenchLarge, recentFolders);
+        return with(new Recent(Recent.first(job, recent.jobs), Optional.of(job.toString()), recent.folders, recent.chooserFolder));
     }
 
-    public Settings withColumns(List<String> c) {
-        return new Settings(dark, x, y, width, height, benchShare, recentJobs, lastJob, lastFolder, knowsContents, c, isBenchLarge, recentFolders);
-    }
+    public Settings withChooserFolder(Path folder) { return with(new Recent(recent.jobs, recent.openJob, recent.folders, Optional.of(folder.toString()))); }
 
-    public Settings withContents(boolean k) {
-        return new Settings(dark, x, y, width, height, benchShare, recentJobs, lastJob, lastFolder, k, columns, isBenchLarge, recentFolders);
-    }
-
-    public Settings withLastFolder(Path folder) {
-        return new Settings(dark, x, y, width, height, benchShare, recentJobs, lastJob, Optional.of(folder.toString()), knowsContents, columns, isBenchLarge,
-                recentFolders);
-    }
+    public Settings withContentKnown(boolean isKnown) { return new Settings(look, place, recent, isKnown); }
 }

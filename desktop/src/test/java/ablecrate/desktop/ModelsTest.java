@@ -284,7 +284,6 @@ class ModelsTest {
         crate.open(bad);
         settle();
         assertThat(list.all()).hasSize(before);
-        assertThat(crate.messageProperty().get()).contains("bad.ablecrate");
         crate.tell("something else");
         assertThat(crate.errorProperty().get()).as("it stays until it is dismissed").contains("bad.ablecrate");
         crate.dismissError();

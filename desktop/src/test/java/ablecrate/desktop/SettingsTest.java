@@ -14,8 +14,9 @@ class SettingsTest {
 
     @Test void whatIsRememberedComesBack() {
         Path file = folder.resolve("deep/settings.json");
-        Settings settings = Settings.DEFAULT.withDark(true).withWindow(10, 20, 1400, 900, 0.5).withJob(Path.of("/jobs/a.ablecrate"))
-                .withLastFolder(Path.of("/sounds")).withColumns(List.of("-Size MB", "<Length s")).withBenchLarge(true).withGathered(Path.of("/sounds/a"));
+        Settings settings = new Settings(new Settings.Look(true, 150, List.of("-Size MB", "<Length s"), 0.5, true),
+                new Settings.Place(Optional.of(10.0), Optional.of(20.0), 1400, 900), Settings.DEFAULT.recent(), false)
+                .withJob(Path.of("/jobs/a.ablecrate")).withChooserFolder(Path.of("/sounds")).withGathered(Path.of("/sounds/a"));
         settings.save(file);
         assertThat(Settings.load(file)).isEqualTo(settings);
     }
@@ -24,8 +25,8 @@ class SettingsTest {
     @Test void theFirstStartCanBeSaved() {
         Path file = folder.resolve("settings.json");
         Settings.DEFAULT.save(file);
-        assertThat(Settings.load(file).width()).isEqualTo(1280);
-        assertThat(Settings.load(file).x()).isEmpty();
+        assertThat(Settings.load(file).place().width()).isEqualTo(1280);
+        assertThat(Settings.load(file).place().x()).isEmpty();
     }
 
     @Test void spoiltSettingsAreStartedAnew() throws Exception {
@@ -39,7 +40,7 @@ class SettingsTest {
         for (int i = 0; i < 12; i++)
             settings = settings.withJob(Path.of("/jobs/" + i));
         settings = settings.withJob(Path.of("/jobs/7"));
-        assertThat(settings.recentJobs()).hasSize(8).startsWith(Path.of("/jobs/7").toString(), Path.of("/jobs/11").toString()).doesNotHaveDuplicates();
-        assertThat(settings.lastJob()).isEqualTo(Optional.of(Path.of("/jobs/7").toString()));
+        assertThat(settings.recent().jobs()).hasSize(8).startsWith(Path.of("/jobs/7").toString(), Path.of("/jobs/11").toString()).doesNotHaveDuplicates();
+        assertThat(settings.recent().openJob()).isEqualTo(Optional.of(Path.of("/jobs/7").toString()));
     }
 }

@@ -117,11 +117,11 @@ class WindowTest extends WindowFixture {
         robot.interact(() -> table.getColumns().stream().filter(c -> c.getText().equals("Length s")).forEach(table.getSortOrder()::add));
         List<Double> lengths = list().shown().stream().flatMap(i -> i.source().sound().stream()).map(s -> s.durationSeconds()).toList();
         assertThat(lengths).hasSizeGreaterThan(50).isSorted();
-        assertThat(window.settings().columns()).containsExactly("-Size MB", "<Length s");
+        assertThat(window.settings().look().columns()).containsExactly("-Size MB", "<Length s");
         robot.interact(() -> table.getColumns().getFirst().setVisible(false));
-        assertThat(window.settings().columns()).containsExactly("-Verdict", "-Size MB", "<Length s");
+        assertThat(window.settings().look().columns()).containsExactly("-Verdict", "-Size MB", "<Length s");
         robot.interact(() -> table.getColumns().stream().filter(c -> c.getText().equals("Tempo")).forEach(c -> c.setVisible(true)));
-        assertThat(window.settings().columns()).containsExactly("-Verdict", "-Size MB", "+Tempo", "<Length s");
+        assertThat(window.settings().look().columns()).containsExactly("-Verdict", "-Size MB", "+Tempo", "<Length s");
         // Twice as fast goes along as well; what tells no tempo does not.
         robot.interact(() -> list().textProperty().set("fits 192"));
         assertThat(list().shown()).singleElement().satisfies(i -> assertThat(i.source().fileName()).isEqualTo("windmill 96 bpm.wav"));
@@ -131,7 +131,7 @@ class WindowTest extends WindowFixture {
     @Test void foldersAndTheBenchAreRemembered(FxRobot robot) {
         robot.interact(() -> window.crate().gather(List.of(crate.resolve("Rhythms"))));
         robot.interact(() -> window.crate().gather(List.of(crate.resolve("Tin Kitchen"))));
-        assertThat(window.settings().recentFolders()).containsExactly(crate.resolve("Tin Kitchen").toString(), crate.resolve("Rhythms").toString());
+        assertThat(window.settings().recent().folders()).containsExactly(crate.resolve("Tin Kitchen").toString(), crate.resolve("Rhythms").toString());
         assertThat(robot.lookup("#gather-recent").query().isVisible()).as("both are in the job").isFalse();
         robot.push(KeyCode.CONTROL, KeyCode.Z);
         MenuButton recent = robot.lookup("#gather-recent").query();
@@ -139,12 +139,12 @@ class WindowTest extends WindowFixture {
         robot.interact(() -> recent.getItems().getFirst().fire());
         assertThat(window.crate().job().sources()).hasSize(2);
 
-        double share = window.settings().benchShare();
+        double share = window.settings().look().benchShare();
         robot.push(KeyCode.ALT, KeyCode.DIGIT2).type(KeyCode.B);
-        assertThat(window.settings().isBenchLarge()).isTrue();
-        assertThat(window.settings().benchShare()).isEqualTo(share);
+        assertThat(window.settings().look().isBenchLarge()).isTrue();
+        assertThat(window.settings().look().benchShare()).isEqualTo(share);
         robot.type(KeyCode.B);
-        assertThat(window.settings().isBenchLarge()).isFalse();
+        assertThat(window.settings().look().isBenchLarge()).isFalse();
     }
 
     /// What is shown, by a folder or a filter, is levelled or taken out as one.
@@ -528,7 +528,7 @@ class WindowTest extends WindowFixture {
         robot.push(KeyCode.CONTROL, KeyCode.O);
         assertThat(list().all()).hasSize(89);
         assertThat(window.crate().sheetProperty().get().id()).isEqualTo("drum-pads");
-        assertThat(window.settings().recentJobs()).singleElement().asString().endsWith("job.ablecrate");
+        assertThat(window.settings().recent().jobs()).singleElement().asString().endsWith("job.ablecrate");
     }
 
     @Test void aWrongNamePatternIsToldAndTheListStays(FxRobot robot) {

@@ -23,6 +23,8 @@ import javafx.scene.layout.VBox;
 
 /// Below: the wave of the current line, and beside it what changes and what the file says.
 public final class BenchView extends BorderPane {
+    private static final double LEAST_FOR_HINT = 900;
+
     private final BenchModel model;
     private final Label name = new Label();
     private final VBox changes = new VBox(3);
@@ -43,6 +45,10 @@ public final class BenchView extends BorderPane {
         Region gap = new Region();
         HBox.setHgrow(gap, Priority.ALWAYS);
         hint.getStyleClass().add("hint");
+        hint.setMinWidth(Region.USE_PREF_SIZE);
+        // Where there is little room it goes to the line's name.
+        hint.visibleProperty().bind(widthProperty().greaterThan(LEAST_FOR_HINT));
+        hint.managedProperty().bind(hint.visibleProperty());
         HBox head = new HBox(10, Headings.heading("Bench"));
         for (Bench bench : benches) {
             ToggleButton button = new ToggleButton(bench.title());
@@ -62,8 +68,7 @@ public final class BenchView extends BorderPane {
         scroll = new ScrollPane(side);
         scroll.setFitToWidth(true);
         scroll.setHbarPolicy(ScrollPane.ScrollBarPolicy.NEVER);
-        scroll.setPrefWidth(330);
-        scroll.setMinWidth(260);
+        scroll.prefWidthProperty().bind(widthProperty().map(w -> Math.clamp(w.doubleValue() * 0.36, 220, 330)));
         scroll.setId("bench-facts");
         setTop(head);
         show(benches.getFirst());
@@ -110,6 +115,7 @@ public final class BenchView extends BorderPane {
     }
 
     private void renew() {
+        name.setTooltip(model.itemProperty().get().map(i -> new Tooltip(i.source().relative().toString())).orElse(null));
         name.setText(model.itemProperty().get().map(i -> i.source().relative().toString()).orElse("choose a line of the list to see it here"));
         changes.getChildren().setAll(model.changes().stream().map(ChangeLine::new).toList());
         facts.getChildren().clear();

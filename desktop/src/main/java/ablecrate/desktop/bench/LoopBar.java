@@ -11,36 +11,31 @@ import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.function.DoubleSupplier;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import javafx.beans.InvalidationListener;
-import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Tooltip;
-import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.Region;
 import javafx.util.StringConverter;
 
 /// Below the wave: where the loops of a sound are and how they go.
-final class LoopBar extends FlowPane {
+final class LoopBar {
     private final LoopEdits loops;
     private final Positions positions;
     private final ComboBox<Integer> which = new ComboBox<>();
     private final ComboBox<LoopMode> mode = new ComboBox<>();
     private final BarField start, end, count;
-    private final List<Node> ofLoop;
+    private final List<Node> ofLoop, nodes;
     private final ComboBox<FoundLoop> found = new ComboBox<>();
     private boolean renewing;
 
     /// @param mark where a loop that is added starts; below 0 for no place
     LoopBar(LoopEdits loops, Positions positions, DoubleSupplier mark) {
-        super(6, 4);
         this.loops = loops;
         this.positions = positions;
-        getStyleClass().add("wave-bar");
-        setAlignment(Pos.CENTER_LEFT);
-        setMinWidth(0);
         which.setId("loop-which");
         which.setPrefWidth(78);
         which.setAccessibleText("Loop");
@@ -100,11 +95,12 @@ final class LoopBar extends FlowPane {
         loops.found().addListener((InvalidationListener) _ -> renew());
         ofLoop = List.of(which, start, end, mode, count, snap, remove);
         ofLoop.forEach(n -> n.managedProperty().bind(n.visibleProperty()));
-        getChildren().addAll(ofLoop);
-        getChildren().addAll(add, find, found);
+        nodes = Stream.concat(ofLoop.stream(), Stream.of(add, find, found)).toList();
         loops.subscribe(this::renew);
         positions.inFramesProperty().subscribe(_ -> renew());
     }
+
+    List<Node> nodes() { return nodes; }
 
     private String told(FoundLoop f) {
         int rate = loops.file().map(SoundFile::rateHz).orElse(1);
@@ -124,7 +120,7 @@ final class LoopBar extends FlowPane {
         renewing = true;
         Optional<Loop> loop = loops.loop();
         ofLoop.forEach(n -> n.setVisible(loop.isPresent()));
-        setDisable(loops.file().isEmpty());
+        nodes.forEach(n -> n.setDisable(loops.file().isEmpty()));
         found.setVisible(!loops.found().isEmpty());
         found.setValue(loops.loop().flatMap(l -> loops.found().stream().filter(f -> f.frames().equals(l.frames())).findFirst()).orElse(null));
         loop.ifPresent(l -> {

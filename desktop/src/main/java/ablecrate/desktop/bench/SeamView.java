@@ -10,7 +10,6 @@ import javafx.css.Styleable;
 import javafx.css.StyleableObjectProperty;
 import javafx.css.StyleablePropertyFactory;
 import javafx.scene.AccessibleRole;
-import javafx.scene.canvas.Canvas;
 import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.input.MouseEvent;
@@ -34,7 +33,7 @@ final class SeamView extends Region {
     private final StyleableObjectProperty<Paint> played = new SimpleStyleableObjectProperty<>(PLAYED, Color.BLACK),
             other = new SimpleStyleableObjectProperty<>(OTHER, Color.GRAY), blended = new SimpleStyleableObjectProperty<>(BLENDED, Color.BROWN),
             edge = new SimpleStyleableObjectProperty<>(EDGE, Color.BLUE), text = new SimpleStyleableObjectProperty<>(TEXT, Color.BLACK);
-    private final Canvas canvas = new Canvas();
+    private final SharpCanvas canvas = new SharpCanvas();
     private final SeamModel model;
     /// Frames to each side that are drawn.
     private double around = 96;
@@ -43,8 +42,7 @@ final class SeamView extends Region {
         this.model = model;
         setId("seam");
         getStyleClass().add("seam-view");
-        setPrefWidth(230);
-        setMinWidth(180);
+        setMinWidth(0);
         setFocusTraversable(true);
         setAccessibleRole(AccessibleRole.NODE);
         getChildren().add(canvas);
@@ -91,10 +89,7 @@ final class SeamView extends Region {
 
     @Override protected void layoutChildren() {
         double width = Math.max(1, getWidth()), height = Math.max(1, getHeight());
-        canvas.setWidth(width);
-        canvas.setHeight(height);
-        GraphicsContext g = canvas.getGraphicsContext2D();
-        g.clearRect(0, 0, width, height);
+        GraphicsContext g = canvas.cleared(this);
         model.seamsProperty().get().ifPresent(s -> draw(g, s, width, height));
     }
 

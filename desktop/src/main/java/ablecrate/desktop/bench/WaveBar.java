@@ -11,12 +11,10 @@ import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.function.ToDoubleFunction;
 import javafx.beans.property.DoubleProperty;
-import javafx.geometry.Pos;
 import javafx.scene.Node;
-import javafx.scene.layout.FlowPane;
 
 /// Below the wave: where the sound starts and ends, its fades and the mark, as numbers that can be typed.
-final class WaveBar extends FlowPane {
+final class WaveBar {
     private final BenchModel model;
     private final Positions positions;
     private final DoubleProperty mark;
@@ -24,13 +22,9 @@ final class WaveBar extends FlowPane {
 
     /// @param mark frame of the source; below 0 for none
     WaveBar(BenchModel model, WaveEdits edits, Positions positions, DoubleProperty mark) {
-        super(8, 4);
         this.model = model;
         this.positions = positions;
         this.mark = mark;
-        getStyleClass().add("wave-bar");
-        setAlignment(Pos.CENTER_LEFT);
-        setMinWidth(0);
         marked = new BarField("wave-mark", "Mark", "Where playing starts, and where S and E cut; a click sets it", 5, positions::read, mark::set, this::renew);
         start = new BarField("wave-start", "Start", "The sound starts here (S takes the mark)", 5, positions::read, edits::cutStart, this::renew);
         end = new BarField("wave-end", "End", "The sound ends here (E takes the mark)", 5, positions::read, edits::cutEnd, this::renew);
@@ -38,11 +32,12 @@ final class WaveBar extends FlowPane {
                 ms -> part().ifPresent(p -> edits.fadeIn(p.start() + frames(ms))), this::renew);
         fadeOut = new BarField("wave-fade-out", "Fade out", "Length of the fade-out, in ms", 3, WaveBar::milliseconds,
                 ms -> part().ifPresent(p -> edits.fadeOut(p.end() - frames(ms))), this::renew);
-        getChildren().addAll(marked, start, end, fadeIn, fadeOut);
         model.itemProperty().subscribe(_ -> renew());
         mark.subscribe(_ -> renew());
         positions.inFramesProperty().subscribe(_ -> renew());
     }
+
+    List<Node> nodes() { return List.of(marked, start, end, fadeIn, fadeOut); }
 
     private Optional<SoundFile> file() { return model.itemProperty().get().flatMap(i -> i.source().sound()); }
 

@@ -12,10 +12,10 @@ import javafx.scene.Node;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.BorderPane;
+import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.StackPane;
-import javafx.scene.layout.VBox;
 
 /// The bench of single sounds: the wave, and its numbers below.
 public final class WaveBench implements Bench {
@@ -27,9 +27,15 @@ public final class WaveBench implements Bench {
         Positions positions = new Positions(wave.inFramesProperty(), () -> model.itemProperty().get().flatMap(i -> i.source().sound()));
         SeamModel seam = new SeamModel(loops, model, background);
         pane.setCenter(new StackPane(wave, views(model, wave, loops, seam)));
-        pane.setRight(new SeamView(seam));
-        pane.setBottom(new VBox(new WaveBar(model, edits, positions, wave.markProperty()),
-                new LoopBar(loops, positions, wave::place)));
+        SeamView seams = new SeamView(seam);
+        seams.prefWidthProperty().bind(pane.widthProperty().map(w -> Math.clamp(w.doubleValue() * 0.36, 120, 230)));
+        pane.setRight(seams);
+        FlowPane numbers = new FlowPane(8, 4);
+        numbers.getStyleClass().add("wave-bar");
+        numbers.setMinWidth(0);
+        numbers.getChildren().addAll(new WaveBar(model, edits, positions, wave.markProperty()).nodes());
+        numbers.getChildren().addAll(new LoopBar(loops, positions, wave::place).nodes());
+        pane.setBottom(numbers);
     }
 
     /// How the sound is looked at, in the corner of the view.

@@ -28,7 +28,6 @@ import javafx.css.StyleableObjectProperty;
 import javafx.css.StyleablePropertyFactory;
 import javafx.scene.AccessibleRole;
 import javafx.scene.Cursor;
-import javafx.scene.canvas.Canvas;
 import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.input.MouseEvent;
@@ -66,7 +65,7 @@ public final class WaveView extends Region {
             cursorPaint = new SimpleStyleableObjectProperty<>(CURSOR, Color.BLUE),
             veil = new SimpleStyleableObjectProperty<>(VEIL, Color.GRAY), handle = new SimpleStyleableObjectProperty<>(HANDLES, Color.BLUE),
             text = new SimpleStyleableObjectProperty<>(TEXT, Color.BLACK);
-    private final Canvas canvas = new Canvas();
+    private final SharpCanvas canvas = new SharpCanvas();
     private final BenchModel model;
     private final DoubleProperty cursor = new SimpleDoubleProperty(-1), mark = new SimpleDoubleProperty(-1);
     private final BooleanProperty inFrames = new SimpleBooleanProperty(), asSpectrum = new SimpleBooleanProperty(), inBars = new SimpleBooleanProperty();
@@ -98,7 +97,6 @@ public final class WaveView extends Region {
         setFocusTraversable(true);
         setAccessibleRole(AccessibleRole.NODE);
         getChildren().add(canvas);
-        canvas.setMouseTransparent(true);
         model.itemProperty().subscribe(this::show);
         model.pyramidProperty().subscribe(_ -> requestLayout());
         model.samplesProperty().subscribe(_ -> requestLayout());
@@ -313,11 +311,8 @@ public final class WaveView extends Region {
 
     @Override protected void layoutChildren() {
         double width = Math.max(1, getWidth()), height = Math.max(1, getHeight());
-        canvas.setWidth(width);
-        canvas.setHeight(height);
         if (scale.width() != width) scale = scale.resized(width);
-        GraphicsContext g = canvas.getGraphicsContext2D();
-        g.clearRect(0, 0, width, height);
+        GraphicsContext g = canvas.cleared(this);
         file.ifPresent(f -> draw(g, f, width, height));
     }
 

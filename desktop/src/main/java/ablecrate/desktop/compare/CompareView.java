@@ -1,16 +1,17 @@
 package ablecrate.desktop.compare;
 
+import ablecrate.desktop.bench.BenchHead;
 import ablecrate.desktop.Headings;
 import ablecrate.desktop.bench.Bench;
 import ablecrate.desktop.bench.BenchSide;
 import ablecrate.desktop.hearing.Hearable;
 import ablecrate.dsp.SpectrumMeter;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import javafx.geometry.HPos;
-import javafx.geometry.Pos;
 import javafx.scene.AccessibleRole;
 import javafx.scene.Node;
 import javafx.scene.control.CheckBox;
@@ -19,9 +20,7 @@ import javafx.scene.control.ToggleButton;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.GridPane;
-import javafx.scene.layout.HBox;
 import javafx.scene.layout.Pane;
-import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import javafx.scene.shape.Line;
@@ -48,7 +47,7 @@ public final class CompareView extends BorderPane implements Bench {
         this.model = model;
         getStyleClass().add("beside");
         setId("beside");
-        HBox head = new HBox(10);
+        List<Node> controls = new ArrayList<>();
         for (CompareModel.Heard heard : CompareModel.Heard.values()) {
             ToggleButton button = new ToggleButton(heard.label());
             button.setId("hear-" + heard.name().toLowerCase(Locale.ROOT));
@@ -60,7 +59,7 @@ public final class CompareView extends BorderPane implements Bench {
                 button.setSelected(true);
             });
             model.heardProperty().subscribe(h -> button.setSelected(h == heard));
-            head.getChildren().add(button);
+            controls.add(button);
         }
         CheckBox matched = new CheckBox("level-matched");
         matched.setMinWidth(Region.USE_PREF_SIZE);
@@ -71,11 +70,8 @@ public final class CompareView extends BorderPane implements Bench {
         packed.setMinWidth(Region.USE_PREF_SIZE);
         packed.setTooltip(new Tooltip("Look at the file that was packed instead of a preview"));
         packed.selectedProperty().bindBidirectional(model.packedProperty());
-        Region gap = new Region();
-        HBox.setHgrow(gap, Priority.ALWAYS);
-        head.getChildren().addAll(matched, gap, packed);
-        head.setAlignment(Pos.CENTER_LEFT);
-        head.getStyleClass().add("levels-head");
+        controls.addAll(List.of(matched, packed));
+        BenchHead head = new BenchHead(new Label(""), controls.toArray(Node[]::new));
         sentence.getStyleClass().add("beside-sentence");
         sentence.setId("beside-sentence");
         sentence.setWrapText(true);
@@ -91,7 +87,7 @@ public final class CompareView extends BorderPane implements Bench {
         BorderPane picture = new BorderPane(chart);
         picture.setTop(head);
         setCenter(picture);
-        setRight(new BenchSide(side, 356, 300));
+        setRight(new BenchSide(side, 356, this));
         model.comparedProperty().subscribe(_ -> renew());
         model.stateProperty().subscribe(_ -> renew());
         renew();

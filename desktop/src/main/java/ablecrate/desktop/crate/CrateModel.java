@@ -181,14 +181,11 @@ public final class CrateModel {
     public ReadOnlyStringProperty errorProperty() { return error.getReadOnlyProperty(); }
 
     public void fail(String text) {
-        message.set(text);
+        message.set("");
         error.set(text);
     }
 
-    public void dismissError() {
-        if (message.get().equals(error.get())) message.set("");
-        error.set("");
-    }
+    public void dismissError() { error.set(""); }
 
     public void gather(List<Path> paths) {
         if (paths.isEmpty()) return;

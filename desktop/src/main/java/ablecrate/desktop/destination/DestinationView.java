@@ -80,7 +80,7 @@ public final class DestinationView extends VBox {
             if (!renewing) showPatternFault(model.setNamePattern(text));
         });
         preview.getStyleClass().add("preview");
-        preview.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
+        preview.setWrapText(true);
         VBox inside = new VBox(destinations, about, rules, fixes, options);
         inside.getStyleClass().add("destination-inside");
         ScrollPane scroll = new ScrollPane(inside);
@@ -217,7 +217,6 @@ public final class DestinationView extends VBox {
                 if (group == OptionGroup.NAMES) {
                     options.addRow(options.getRowCount(), title(Options.NAME.title(), Options.NAME.help()), pattern);
                     options.add(preview, 0, options.getRowCount(), 2, 1);
-                    preview.setMaxWidth(250);
                 }
                 of.forEach(o -> options.addRow(options.getRowCount(), title(o.option().title(), o.option().explained()), control(o)));
             }

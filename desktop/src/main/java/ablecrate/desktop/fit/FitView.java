@@ -1,6 +1,7 @@
 package ablecrate.desktop.fit;
 
 import ablecrate.change.Told;
+import ablecrate.desktop.bench.BenchHead;
 import ablecrate.desktop.Headings;
 import ablecrate.desktop.bench.Bench;
 import ablecrate.desktop.bench.BenchSide;
@@ -9,7 +10,6 @@ import ablecrate.fit.FitStep;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
-import javafx.geometry.Pos;
 import javafx.scene.AccessibleRole;
 import javafx.scene.Cursor;
 import javafx.scene.Node;
@@ -22,9 +22,7 @@ import javafx.scene.input.KeyEvent;
 import javafx.scene.input.MouseEvent;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.GridPane;
-import javafx.scene.layout.HBox;
 import javafx.scene.layout.Pane;
-import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import javafx.scene.shape.Circle;
@@ -74,18 +72,12 @@ public final class FitView extends BorderPane implements Bench {
         all.setId("fit-all");
         all.setTooltip(new Tooltip("As much memory as the device has"));
         all.setOnAction(_ -> model.giveAll());
-        Region gap = new Region();
-        HBox.setHgrow(gap, Priority.ALWAYS);
-        Label hint = new Label("Drag the line, or press ← and →, to give it less memory");
-        hint.getStyleClass().add("hint");
-        HBox head = new HBox(10, all, gap, hint);
-        head.setAlignment(Pos.CENTER_LEFT);
-        head.getStyleClass().add("levels-head");
+        BenchHead head = new BenchHead(new Label("Drag the line, or press ← and →, to give it less memory"), all);
         VBox side = new VBox(8, sentence, Headings.subheading("What it takes of the device"), gauges, Headings.subheading("What fitting does"), steps);
         BorderPane picture = new BorderPane(chart);
         picture.setTop(head);
         setCenter(picture);
-        setRight(new BenchSide(side, 430, 330));
+        setRight(new BenchSide(side, 430, this));
         model.shownProperty().subscribe(_ -> renew());
     }
 

@@ -149,12 +149,15 @@ public final class GatheredView extends VBox {
         @Override protected void updateItem(FolderTree folder, boolean empty) {
             super.updateItem(folder, empty);
             setGraphic(empty || folder == null ? null : box);
+            setTooltip(null);
             if (empty || folder == null) return;
             name.setText(folder.name());
             files.setText(String.format(Locale.ROOT, "%,d", folder.files()));
             blocked.setText(Integer.toString(folder.blocked()));
             blocked.setVisible(folder.blocked() > 0 && folder.below().isEmpty());
             blocked.setManaged(blocked.isVisible());
+            // Names that are cut off are told whole.
+            setTooltip(new Tooltip(folder.folder().toString()));
             setAccessibleText(folder.name() + ", " + folder.files() + " files, " + folder.blocked() + " blocked");
         }
     }

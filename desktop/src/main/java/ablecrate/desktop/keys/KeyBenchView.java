@@ -1,5 +1,7 @@
 package ablecrate.desktop.keys;
 
+import ablecrate.desktop.bench.BenchHead;
+import ablecrate.desktop.bench.BenchSide;
 import ablecrate.desktop.action.Action;
 import ablecrate.desktop.bench.Bench;
 import ablecrate.instrument.Instrument;
@@ -23,7 +25,6 @@ import java.util.TreeSet;
 import java.util.function.Predicate;
 import java.util.stream.IntStream;
 import javafx.css.PseudoClass;
-import javafx.geometry.Pos;
 import javafx.scene.AccessibleRole;
 import javafx.scene.Cursor;
 import javafx.scene.Group;
@@ -33,7 +34,6 @@ import javafx.scene.control.ContextMenu;
 import javafx.scene.control.Label;
 import javafx.scene.control.MenuItem;
 import javafx.scene.control.OverrunStyle;
-import javafx.scene.control.ScrollPane;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
@@ -43,9 +43,7 @@ import javafx.scene.input.MouseEvent;
 import javafx.scene.input.ScrollEvent;
 import javafx.scene.input.TransferMode;
 import javafx.scene.layout.BorderPane;
-import javafx.scene.layout.HBox;
 import javafx.scene.layout.Pane;
-import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.shape.Line;
 import javafx.scene.shape.Polygon;
@@ -67,6 +65,8 @@ public final class KeyBenchView extends BorderPane implements Bench {
 
     private final KeysModel model;
     private final KeysHearing hearing;
+    private static final double LONGEST_TITLE = 260;
+
     private final Pane chart = new Pane() {
         @Override protected void layoutChildren() {
             if (isStale || getWidth() != drawnWidth || getHeight() != drawnHeight) draw();
@@ -115,22 +115,14 @@ public final class KeyBenchView extends BorderPane implements Bench {
         typing.setId("keys-typing");
         typing.setTooltip(new Tooltip("Letters play notes instead of commands while the key bench has the focus (K)"));
         typing.setMinWidth(Region.USE_PREF_SIZE);
-        hint.getStyleClass().add("hint");
         title.getStyleClass().add("bench-name");
         title.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
-        Region gap = new Region();
-        HBox.setHgrow(gap, Priority.ALWAYS);
-        HBox head = new HBox(10, title, instruments, typing, gap, hint);
-        head.setAlignment(Pos.CENTER_LEFT);
-        head.getStyleClass().add("levels-head");
+        title.setMaxWidth(LONGEST_TITLE);
+        BenchHead head = new BenchHead(hint, title, instruments, typing);
         BorderPane picture = new BorderPane(chart);
         picture.setTop(head);
         setCenter(picture);
-        ScrollPane scroll = new ScrollPane(form);
-        scroll.setFitToWidth(true);
-        scroll.setHbarPolicy(ScrollPane.ScrollBarPolicy.NEVER);
-        scroll.setPrefWidth(344);
-        setRight(scroll);
+        setRight(new BenchSide(form, 344, this));
         model.versionProperty().subscribe(_ -> renew());
         inView.setClip(seen);
         frame.getStyleClass().add("zone-frame");
@@ -200,7 +192,7 @@ public final class KeyBenchView extends BorderPane implements Bench {
                 Action.told("zone-upper", "On the keys", "Stretch the upper edge", "Shift+← → ↑ ↓"),
                 Action.told("zone-lower", "On the keys", "Stretch the lower edge", "Alt+← → ↑ ↓"),
                 Action.told("zone-root", "On the keys", "Root key down, up", "[ ]"),
-                Action.told("zone-zoom", "On the keys", "Zoom in keys; in velocities; show all", "+ −, Ctrl, Home"),
+                Action.told("zone-zoom", "On the keys", "Zoom in keys; in velocities; show all", "+ −, Alt, Home"),
                 Action.told("zone-split", "On the keys", "Split, merge, take out", "X M O"),
                 Action.told("zone-play", "On the keys", "Play the chosen zone; play notes with letters", "P K"));
     }
@@ -618,8 +610,8 @@ public final class KeyBenchView extends BorderPane implements Bench {
             case M -> model.merge();
             case O -> model.takeOut();
             case K -> toggleTyping();
-            case PLUS, EQUALS, ADD -> zoom(ZOOM, e.isShortcutDown(), drawnWidth / 2, drawnHeight / 2);
-            case MINUS, SUBTRACT -> zoom(1 / ZOOM, e.isShortcutDown(), drawnWidth / 2, drawnHeight / 2);
+            case PLUS, EQUALS, ADD -> zoom(ZOOM, e.isAltDown(), drawnWidth / 2, drawnHeight / 2);
+            case MINUS, SUBTRACT -> zoom(1 / ZOOM, e.isAltDown(), drawnWidth / 2, drawnHeight / 2);
             case HOME -> viewAll();
             case OPEN_BRACKET -> model.set(z -> z.with(Parameter.ROOT_KEY, Math.max(0, z.get(Parameter.ROOT_KEY) - 1)), "root keys");
             case CLOSE_BRACKET -> model.set(z -> z.with(Parameter.ROOT_KEY, Math.min(127, z.get(Parameter.ROOT_KEY) + 1)), "root keys");

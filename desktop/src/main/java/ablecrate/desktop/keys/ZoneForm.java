@@ -26,8 +26,8 @@ import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.Tooltip;
+import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.GridPane;
-import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
@@ -53,7 +53,6 @@ final class ZoneForm extends VBox {
     ZoneForm(KeysModel model, IntConsumer showGroup) {
         this.model = model;
         this.showGroup = showGroup;
-        getStyleClass().add("bench-side");
         fields.getStyleClass().add("facts");
         facts.getStyleClass().add("facts");
         count.getStyleClass().add("change-why");
@@ -69,7 +68,7 @@ final class ZoneForm extends VBox {
         number("Pan", "zone-pan", Parameter.PAN);
         number("Attack, s", "zone-attack", Parameter.ATTACK);
         number("Release, s", "zone-release", Parameter.RELEASE);
-        HBox buttons = new HBox(8, button("Split", "zone-split", "X", model::split), button("Merge", "zone-merge", "M", model::merge),
+        FlowPane buttons = new FlowPane(8, 4, button("Split", "zone-split", "X", model::split), button("Merge", "zone-merge", "M", model::merge),
                 button("Take out", "zone-out", "O", model::takeOut),
                 button("As the source", "zone-source", "All zones as the source has them", model::asTheSource));
         buttons.getStyleClass().add("form-buttons");

@@ -1,6 +1,7 @@
 package ablecrate.desktop.session;
 
 import ablecrate.change.Told;
+import ablecrate.desktop.bench.BenchHead;
 import ablecrate.desktop.Buttons;
 import ablecrate.desktop.Headings;
 import ablecrate.desktop.bench.Bench;
@@ -23,6 +24,7 @@ import javafx.scene.control.ScrollPane;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.BorderPane;
+import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
@@ -60,24 +62,19 @@ public final class SessionView extends BorderPane implements Bench {
         takeBack = Buttons.of("session-undo", "Take back", "Bring back what the last pack or repair changed in the session", model::takeBack);
         Button out = Buttons.of("session-zoom-out", "−", "Show more of the time line", () -> zoom(zoom / 2)),
                 in = Buttons.of("session-zoom-in", "+", "Show less of the time line, larger", () -> zoom(zoom * 2));
-        Region gap = new Region();
-        HBox.setHgrow(gap, Priority.ALWAYS);
-        Label hint = new Label("Click the time line to hear it from there");
-        hint.getStyleClass().add("hint");
-        HBox head = new HBox(8, Buttons.of("session-open", "Open a session…", "Pack into the session of a folder", open), out, in, gap, hint);
-        head.setAlignment(Pos.CENTER_LEFT);
-        head.getStyleClass().add("levels-head");
+        BenchHead head = new BenchHead(new Label("Click the time line to hear it from there"),
+                Buttons.of("session-open", "Open a session…", "Pack into the session of a folder", open), out, in);
         heads.setMinWidth(HEADS);
         heads.setMaxWidth(HEADS);
         HBox.setHgrow(timeLine, Priority.ALWAYS);
         scroll = new ScrollPane(new HBox(heads, timeLine));
         scroll.setFitToWidth(true);
         scroll.getStyleClass().add("time-line-scroll");
-        VBox side = new VBox(8, sentence, new HBox(8, repair, search, takeBack), Headings.subheading("Files of the session"), files);
+        VBox side = new VBox(8, sentence, new FlowPane(8, 4, repair, search, takeBack), Headings.subheading("Files of the session"), files);
         BorderPane picture = new BorderPane(scroll);
         picture.setTop(head);
         setCenter(picture);
-        setRight(new BenchSide(side, 356, 346));
+        setRight(new BenchSide(side, 356, this));
         model.shownProperty().subscribe(_ -> renew());
         AnimationTimer timer = new AnimationTimer() {
             @Override public void handle(long now) { timeLine.showHead(model.playedFrame()); }
