@@ -20,6 +20,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayDeque;
 import java.util.Deque;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -252,6 +253,9 @@ class ModelsTest {
         List<LevelsModel.Dumbbell> outliers = levels.dumbbellsProperty().get().stream().filter(LevelsModel.Dumbbell::isOutlier).toList();
         assertThat(outliers).isNotEmpty().extracting(LevelsModel.Dumbbell::name).contains("Kettle Drum (a kettle)");
         assertThat(outliers.size()).isLessThan(levels.dumbbellsProperty().get().size());
+        levels.orderProperty().set(LevelsModel.Order.OUTLIERS);
+        settle();
+        assertThat(levels.dumbbellsProperty().get()).extracting(LevelsModel.Dumbbell::fromMiddleDb).isSortedAccordingTo(Comparator.reverseOrder());
     }
 
     @Test void aDestinationOffersOnlyWhatItLeavesOpen() {

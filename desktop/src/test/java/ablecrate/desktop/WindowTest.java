@@ -436,6 +436,23 @@ class WindowTest extends WindowFixture {
         assertThat(robot.lookup("#wave").tryQuery()).isPresent();
     }
 
+    @Test void aFewOfManySoundsAreLookedAtAndWalkedThrough(FxRobot robot) {
+        gatherKitchen(robot);
+        robot.push(KeyCode.V);
+        WaitForAsyncUtils.waitForFxEvents();
+        int all = robot.lookup(".dumbbell").queryAll().size();
+        robot.clickOn("#levels-order").type(KeyCode.END).type(KeyCode.ENTER);
+        robot.push(KeyCode.ALT, KeyCode.DIGIT3);
+        for (int i = 0; i < 5; i++)
+            robot.type(KeyCode.PLUS);
+        assertThat(robot.lookup(".dumbbell").queryAll().size()).isBetween(8, all / 2);
+        for (int i = 0; i < all; i++)
+            robot.type(KeyCode.RIGHT);
+        assertThat(robot.lookup(".levels-name-current").tryQuery()).as("the current sound stays in view").isPresent();
+        robot.type(KeyCode.HOME);
+        assertThat(robot.lookup(".dumbbell").queryAll()).hasSize(all);
+    }
+
     @Test void theSameWorkIsDoneByKeysAlone(FxRobot robot) {
         robot.push(KeyCode.CONTROL, KeyCode.G);
         robot.push(KeyCode.CONTROL, KeyCode.D);

@@ -25,7 +25,7 @@ import javafx.beans.property.SimpleObjectProperty;
 /// The levels of the chosen sounds, or of all that are shown, before and after. FX thread only.
 public final class LevelsModel {
     /// More are no picture.
-    static final int MOST = 400;
+    static final int MOST = 2000;
     /// Farther than this from the middle of all, a sound is named.
     private static final double OUTLIER_DB = 6;
 
@@ -38,7 +38,7 @@ public final class LevelsModel {
 
     /// How sounds stand beside each other.
     public enum Order {
-        LISTED("as listed"), BEFORE("by level before"), AFTER("by level after");
+        LISTED("as listed"), BEFORE("by level before"), AFTER("by level after"), CHANGE("by change of level"), OUTLIERS("outliers first");
 
         private final String label;
 
@@ -51,9 +51,13 @@ public final class LevelsModel {
     /// @param before by the measure; absent where it is not defined or not known yet
     /// @param peakAfter true peak, for the ceiling
     /// @param isHeld whether the ceiling holds it
-    /// @param isOutlier far from the middle of all
-    public record Dumbbell(PackingItem item, OptionalDouble before, OptionalDouble after, OptionalDouble peakAfter, boolean isHeld, boolean isOutlier) {
+    /// @param fromMiddleDb how far its level after lies from the middle of all
+    public record Dumbbell(PackingItem item, OptionalDouble before, OptionalDouble after, OptionalDouble peakAfter, boolean isHeld, double fromMiddleDb) {
         public String name() { return item.source().stem(); }
+
+        public boolean isOutlier() { return fromMiddleDb > OUTLIER_DB; }
+
+        double changeDb() { return before.isPresent() && after.isPresent() ? after.getAsDouble() - before.getAsDouble() : 0; }
     }
 
     private final TreatmentModel treatments;
@@ -141,17 +145,19 @@ public final class LevelsModel {
         for (PackingItem item : sounds) {
             Optional<Levels> before = before(item, wanted), after = item.outputs().getFirst().levels().after().or(() -> before);
             OptionalDouble peak = after.map(Levels::truePeakDbtp).orElse(OptionalDouble.empty());
-            all.add(new Dumbbell(item, by(before), by(after), peak, item.outputs().getFirst().outputChain().hold().isPresent(), false));
+            all.add(new Dumbbell(item, by(before), by(after), peak, item.outputs().getFirst().outputChain().hold().isPresent(), 0));
         }
         double middle = middle(all);
         List<Dumbbell> marked = new ArrayList<>(all.stream()
                 .map(d -> new Dumbbell(d.item(), d.before(), d.after(), d.peakAfter(), d.isHeld(),
-                        d.after().isPresent() && Math.abs(d.after().getAsDouble() - middle) > OUTLIER_DB))
+                        d.after().isPresent() ? Math.abs(d.after().getAsDouble() - middle) : 0))
                 .toList());
         switch (order.get()) {
             case LISTED -> {}
             case BEFORE -> marked.sort(Comparator.comparingDouble(d -> d.before().orElse(Double.NEGATIVE_INFINITY)));
             case AFTER -> marked.sort(Comparator.comparingDouble(d -> d.after().orElse(Double.NEGATIVE_INFINITY)));
+            case CHANGE -> marked.sort(Comparator.comparingDouble(Dumbbell::changeDb));
+            case OUTLIERS -> marked.sort(Comparator.comparingDouble(Dumbbell::fromMiddleDb).reversed());
         }
         if (!marked.equals(dumbbells.get())) dumbbells.set(List.copyOf(marked));
         crate.alsoListen(wanted);

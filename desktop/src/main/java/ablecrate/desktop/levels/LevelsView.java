@@ -6,11 +6,13 @@ import ablecrate.desktop.bench.Bench;
 import ablecrate.desktop.bench.BenchSide;
 import ablecrate.dsp.LevelMeasure;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.function.DoubleConsumer;
+import java.util.stream.IntStream;
 import javafx.css.PseudoClass;
 import javafx.scene.AccessibleRole;
 import javafx.scene.Cursor;
@@ -22,6 +24,7 @@ import javafx.scene.control.Label;
 import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.input.MouseEvent;
+import javafx.scene.input.ScrollEvent;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.Pane;
 import javafx.scene.layout.VBox;
@@ -34,7 +37,9 @@ import javafx.util.StringConverter;
 /// The levels face of the bench: each sound a dumbbell, hollow before and solid after, on one axis; target and ceiling are lines to drag.
 public final class LevelsView extends BorderPane implements Bench {
     private static final PseudoClass CURRENT = PseudoClass.getPseudoClass("current"), OUTLIER = PseudoClass.getPseudoClass("outlier");
-    private static final double LEFT = 52, RIGHT = 96, TOP = 10, BOTTOM = 20, GLYPH = 6.3, LABEL_HEIGHT = 14;
+    private static final double LEFT = 52, RIGHT = 96, TOP = 10, BOTTOM = 20, GLYPH = 6.3, LABEL_HEIGHT = 14, ZOOM = 1.25;
+    /// More at once would be neither read nor drawn in time; fewer are no picture.
+    private static final int MOST_IN_VIEW = 600, LEAST_IN_VIEW = 8;
 
     private final LevelsModel model;
     private final Runnable play;
@@ -47,6 +52,9 @@ public final class LevelsView extends BorderPane implements Bench {
     private final Label told = new Label();
     private final Button aim = new Button("Set a target");
     private double drawnWidth, drawnHeight, top = 0, bottom = -60;
+    /// The part of the sounds that is in view: the first, and how many.
+    private double first, count = MOST_IN_VIEW;
+    private double pressedX;
     private boolean dragging;
 
     /// @param form where levels and ends are asked for
@@ -84,7 +92,21 @@ public final class LevelsView extends BorderPane implements Bench {
         model.dumbbellsProperty().subscribe(_ -> draw());
         model.subscribe(this::draw);
         chart.addEventHandler(KeyEvent.KEY_PRESSED, this::key);
-        chart.addEventHandler(MouseEvent.MOUSE_PRESSED, _ -> chart.requestFocus());
+        chart.addEventHandler(MouseEvent.MOUSE_PRESSED, e -> {
+            chart.requestFocus();
+            pressedX = e.getX();
+        });
+        chart.addEventHandler(MouseEvent.MOUSE_DRAGGED, e -> {
+            move((pressedX - e.getX()) / step());
+            pressedX = e.getX();
+        });
+        chart.addEventHandler(ScrollEvent.SCROLL, e -> {
+            if (e.isShiftDown() || Math.abs(e.getDeltaX()) > Math.abs(e.getDeltaY()))
+                move(-(e.getDeltaX() + e.getDeltaY()) / step());
+            else
+                zoom(e.getDeltaY() > 0 ? 1 / ZOOM : ZOOM, e.getX());
+            e.consume();
+        });
     }
 
     private static <T> StringConverter<T> words(java.util.function.Function<T, String> text) {
@@ -107,7 +129,8 @@ public final class LevelsView extends BorderPane implements Bench {
 
     @Override public List<Action> keys() {
         return List.of(Action.told("levels-target", "On the levels", "Target up, down", "↑ ↓"),
-                Action.told("levels-next", "On the levels", "From sound to sound", "← →"));
+                Action.told("levels-next", "On the levels", "From sound to sound", "← →"),
+                Action.told("levels-zoom", "On the levels", "Fewer sounds, larger; all of them", "+ −, Home"));
     }
 
     private void key(KeyEvent e) {
@@ -117,6 +140,9 @@ public final class LevelsView extends BorderPane implements Bench {
             case DOWN -> model.target().ifPresentOrElse(t -> model.aim(t - step, true), model::aimFirst);
             case LEFT -> walk(-1);
             case RIGHT -> walk(1);
+            case PLUS, EQUALS, ADD -> zoom(1 / ZOOM, xOfCurrent());
+            case MINUS, SUBTRACT -> zoom(ZOOM, xOfCurrent());
+            case HOME -> zoom(MOST_IN_VIEW, LEFT);
             default -> {
                 return;
             }
@@ -130,7 +156,39 @@ public final class LevelsView extends BorderPane implements Bench {
         int at = 0;
         while (at < all.size() && !isCurrent(all.get(at)))
             at++;
-        model.choose(all.get(at == all.size() ? 0 : Math.clamp(at + by, 0, all.size() - 1)));
+        int next = at == all.size() ? 0 : Math.clamp(at + by, 0, all.size() - 1);
+        model.choose(all.get(next));
+        if (next < first || next >= first + inView()) first = next - inView() / 2;
+        draw();
+    }
+
+    private int size() { return model.dumbbellsProperty().get().size(); }
+
+    /// How many sounds are in view.
+    private double inView() { return Math.min(size(), Math.clamp(count, LEAST_IN_VIEW, MOST_IN_VIEW)); }
+
+    /// Pixels for a sound.
+    private double step() { return size() == 0 ? 1 : Math.min(64, (drawnWidth - LEFT - RIGHT) / inView()); }
+
+    private double x(int sound) { return LEFT + (sound + 0.5 - first) * step(); }
+
+    private double xOfCurrent() {
+        List<LevelsModel.Dumbbell> all = model.dumbbellsProperty().get();
+        for (int i = 0; i < all.size(); i++)
+            if (isCurrent(all.get(i))) return x(i);
+        return LEFT + (drawnWidth - LEFT - RIGHT) / 2;
+    }
+
+    /// @param factor of the number of sounds in view
+    private void zoom(double factor, double x) {
+        double sound = first + (x - LEFT) / step();
+        count = Math.clamp(inView() * factor, LEAST_IN_VIEW, MOST_IN_VIEW);
+        first = sound - (x - LEFT) / step();
+        draw();
+    }
+
+    private void move(double sounds) {
+        first += sounds;
         draw();
     }
 
@@ -148,7 +206,7 @@ public final class LevelsView extends BorderPane implements Bench {
         List<LevelsModel.Dumbbell> all = model.dumbbellsProperty().get();
         told.setText(all.isEmpty()
                 ? "choose sounds of the list to see their levels"
-                : String.format(Locale.ROOT, "%s%,d sounds · drag lines, or ↑ ↓ ← →",
+                : String.format(Locale.ROOT, "%s%,d sounds · drag lines · wheel zooms",
                         model.isOfChosen() ? "the chosen " : model.isAllShown() ? "all " : "the first ",
                         all.size()));
         chart.setAccessibleText(spoken(all));
@@ -156,18 +214,17 @@ public final class LevelsView extends BorderPane implements Bench {
         if (!dragging) range(all);
         List<Node> nodes = new ArrayList<>();
         grid(nodes);
-        double step = all.isEmpty() ? 0 : Math.min(64, (drawnWidth - LEFT - RIGHT) / all.size()), radius = Math.clamp(step * 0.3, 1.6, 4.5);
-        if (model.treatment().together()) steps(all, step, nodes);
-        double named = -1000;
-        for (int i = 0; i < all.size(); i++) {
-            double x = LEFT + (i + 0.5) * step;
-            LevelsModel.Dumbbell d = all.get(i);
-            nodes.add(dumbbell(d, x, step, radius));
-            boolean isNamed = isCurrent(d) || d.isOutlier() || step > 40;
-            if (isNamed && (x - named > Math.min(d.name().length(), 14) * GLYPH + 8 || isCurrent(d))) {
-                nodes.add(name(d, x));
-                named = x;
-            }
+        first = Math.clamp(first, 0, Math.max(0, all.size() - inView()));
+        double step = step(), radius = Math.clamp(step * 0.3, 1.6, 4.5);
+        int from = (int) first, to = Math.min(all.size(), (int) Math.ceil(first + inView()));
+        if (model.treatment().together()) steps(all, from, to, nodes);
+        for (int i = from; i < to; i++)
+            nodes.add(dumbbell(all.get(i), x(i), step, radius));
+        names(all, from, to, nodes);
+        if (to - from < all.size()) {
+            Text part = new Text(drawnWidth - RIGHT + 6, drawnHeight - 5, String.format(Locale.ROOT, "%,d of %,d", to - from, all.size()));
+            part.getStyleClass().add("levels-figure");
+            nodes.add(part);
         }
         Optional<Double> target = model.target(), ceiling = model.treatment().ceilingDbtp();
         // Words of lines that are near each other move apart.
@@ -206,11 +263,11 @@ public final class LevelsView extends BorderPane implements Bench {
     }
 
     /// Sounds of a folder that are levelled together are joined: their steps are what stays.
-    private void steps(List<LevelsModel.Dumbbell> all, double step, List<Node> nodes) {
-        for (int i = 1; i < all.size(); i++) {
+    private void steps(List<LevelsModel.Dumbbell> all, int from, int to, List<Node> nodes) {
+        for (int i = from + 1; i < to; i++) {
             LevelsModel.Dumbbell a = all.get(i - 1), b = all.get(i);
             if (!a.item().source().folderName().equals(b.item().source().folderName()) || a.after().isEmpty() || b.after().isEmpty()) continue;
-            Line line = new Line(LEFT + (i - 0.5) * step, y(a.after().getAsDouble()), LEFT + (i + 0.5) * step, y(b.after().getAsDouble()));
+            Line line = new Line(x(i - 1), y(a.after().getAsDouble()), x(i), y(b.after().getAsDouble()));
             line.getStyleClass().add("levels-step");
             nodes.add(line);
         }
@@ -266,7 +323,21 @@ public final class LevelsView extends BorderPane implements Bench {
         return value.isPresent() ? String.format(Locale.ROOT, "%.1f %s", value.getAsDouble(), unit) : "not known";
     }
 
-    private Node name(LevelsModel.Dumbbell d, double x) {
+    /// The current sound first, then what is farthest from the middle of all, as far as there is room beside each other.
+    private void names(List<LevelsModel.Dumbbell> all, int from, int to, List<Node> nodes) {
+        boolean isRoomy = step() > 40;
+        List<Integer> wanted = IntStream.range(from, to).filter(i -> isCurrent(all.get(i)) || all.get(i).isOutlier() || isRoomy).boxed()
+                .sorted(Comparator.comparing((Integer i) -> !isCurrent(all.get(i))).thenComparing(i -> -all.get(i).fromMiddleDb())).toList();
+        List<Text> placed = new ArrayList<>();
+        for (int i : wanted) {
+            Text text = name(all.get(i), x(i));
+            double end = text.getX() + text.getText().length() * GLYPH + 8;
+            if (placed.stream().allMatch(p -> end <= p.getX() || text.getX() >= p.getX() + p.getText().length() * GLYPH + 8)) placed.add(text);
+        }
+        nodes.addAll(placed);
+    }
+
+    private Text name(LevelsModel.Dumbbell d, double x) {
         String name = d.name().length() > 18 ? d.name().substring(0, 17) + "…" : d.name();
         double width = name.length() * GLYPH;
         Text text = new Text(Math.clamp(x - width / 2, LEFT, Math.max(LEFT, drawnWidth - RIGHT - width)), drawnHeight - 5, name);
