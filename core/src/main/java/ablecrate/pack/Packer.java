@@ -27,7 +27,6 @@ import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ForkJoinPool;
 import java.util.concurrent.ForkJoinTask;
 import java.util.concurrent.TimeUnit;
-import java.util.function.Consumer;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.slf4j.LoggerFactory;
@@ -43,10 +42,10 @@ public final class Packer {
     private final InstantSource clock;
     private final SoundPath path;
     private final ProgressMeter meter;
+    private final PackListener listener;
     private PackedBefore before = PackedBefore.nothing();
 
-    /// @param progress called from the workers' threads, a few times a second
-    public Packer(PackingList list, SoundPath path, int workers, StopSignal stop, Consumer<PackProgress> progress, InstantSource clock) {
+    public Packer(PackingList list, SoundPath path, int workers, StopSignal stop, PackListener listener, InstantSource clock) {
         if (workers < 1) throw new IllegalArgumentException(workers + " workers");
         this.list = list;
         if (!list.isSettled()) throw new IllegalArgumentException("a list of which not all is known cannot be packed");
@@ -54,8 +53,9 @@ public final class Packer {
         this.workers = workers;
         this.stop = stop;
         this.clock = clock;
+        this.listener = listener;
         long work = list.items().stream().flatMap(i -> i.outputs().stream()).mapToLong(o -> o.shape().frames()).sum();
-        this.meter = new ProgressMeter(list.items().size(), work, progress, clock);
+        this.meter = new ProgressMeter(list.items().size(), work, listener::progress, clock);
     }
 
     /// Writes into a folder, made if it is not there, and leaves the slip in it.
@@ -92,7 +92,7 @@ public final class Packer {
         List<PackingSlip.Item> items = new ArrayList<>();
         // An instrument's sounds are written side by side as well, by the same workers: a pool that joins without blocking them.
         try (ForkJoinPool pool = pool(workers)) {
-            List<ForkJoinTask<PackingSlip.Item>> futures = list.items().stream().map(item -> pool.submit(() -> pack(item, targets))).toList();
+            List<ForkJoinTask<PackingSlip.Item>> futures = list.items().stream().map(item -> pool.submit(() -> told(pack(item, targets)))).toList();
             for (ForkJoinTask<PackingSlip.Item> future : futures)
                 items.add(future.get());
         } catch (ExecutionException e) {
@@ -108,6 +108,11 @@ public final class Packer {
         else
             SlipFiles.write(slip, root);
         return slip;
+    }
+
+    private PackingSlip.Item told(PackingSlip.Item done) {
+        listener.done(done);
+        return done;
     }
 
     private PackingSlip slip(List<PackingSlip.Item> items, Path root, double seconds) throws IOException {

@@ -140,7 +140,7 @@ public final class AppWindow {
         keys = new KeysModel(crate, list);
         keysHearing = new KeysHearing(keys, crate.path(), hearing.resultProperty(), fx, () -> fx.execute(() -> crate.tell("no sound device: running silent")));
         keysView = new KeyBenchView(keys, keysHearing);
-        beside = new CompareModel(crate, list, run.slipProperty(), background, fx);
+        beside = new CompareModel(crate, list, run, background, fx);
         besideView = new CompareView(beside);
         sketches = new Sketches(background, crate.catalogue());
         benchView = new BenchView(bench,
@@ -150,8 +150,9 @@ public final class AppWindow {
                                 () -> choosers.folder("Look for offline files"))));
         heard = benchView.openProperty().map(b -> b.hearable().orElse(hearing));
         heard.subscribe((before, _) -> before.stop());
-        listView = new PackingListView(list, sketches);
+        listView = new PackingListView(list, sketches, run::done);
         listView.show(settings.look().columns());
+        run.doneProperty().subscribe(listView::refresh);
         listView.onOpen(hearing::toggle, () -> {
             // Sounds that are dragged can be put on the keys of the instrument that was looked at last.
             if (!keys.zones().isEmpty()) benchView.show("keys");

@@ -8,9 +8,9 @@ import ablecrate.desktop.crate.CrateModel;
 import ablecrate.desktop.hearing.Hearable;
 import ablecrate.desktop.hearing.Player;
 import ablecrate.desktop.list.PackingListModel;
+import ablecrate.desktop.slip.PackRunModel;
 import ablecrate.disk.DiskFault;
 import ablecrate.dsp.Levels;
-import ablecrate.pack.PackingSlip;
 import ablecrate.pack.Preview;
 import ablecrate.pack.StopSignal;
 import ablecrate.plan.PackingItem;
@@ -71,7 +71,7 @@ public final class CompareModel implements Hearable {
     private final ReadOnlyObjectWrapper<Optional<Compared>> compared = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final ReadOnlyObjectWrapper<String> state = new ReadOnlyObjectWrapper<>("");
     private final ReadOnlyBooleanWrapper playing = new ReadOnlyBooleanWrapper();
-    private final ReadOnlyObjectProperty<Optional<PackingSlip>> slip;
+    private final PackRunModel run;
     private volatile Heard heardNow = Heard.SOURCE;
     private Optional<PlannedOutput> wanted = Optional.empty();
     private boolean wantedPacked;
@@ -79,10 +79,10 @@ public final class CompareModel implements Hearable {
     private Optional<Path> folder = Optional.empty();
     private Optional<Player> player = Optional.empty();
 
-    public CompareModel(CrateModel crate, PackingListModel list, ReadOnlyObjectProperty<Optional<PackingSlip>> slip, Background background, Executor fx) {
+    public CompareModel(CrateModel crate, PackingListModel list, PackRunModel run, Background background, Executor fx) {
         this.crate = crate;
         this.list = list;
-        this.slip = slip;
+        this.run = run;
         this.background = background;
         this.fx = fx;
         heard.subscribe(h -> heardNow = h);
@@ -90,7 +90,8 @@ public final class CompareModel implements Hearable {
         crate.listProperty().subscribe(_ -> renew());
         shown.subscribe(this::renew);
         packed.subscribe(this::renew);
-        slip.subscribe(_ -> renew());
+        run.slipProperty().subscribe(_ -> renew());
+        run.doneProperty().subscribe(_ -> renew());
         matched.subscribe(() -> {
             if (playing.get()) play();
         });
@@ -113,12 +114,8 @@ public final class CompareModel implements Hearable {
 
     public ReadOnlyBooleanProperty playingProperty() { return playing.getReadOnlyProperty(); }
 
-    /// The packed file of the current sound, if the last run wrote one.
-    public Optional<Path> packedFile() {
-        Optional<Path> source = list.currentProperty().get().map(i -> i.source().path());
-        return slip.get().flatMap(s -> s.items().stream().filter(i -> source.filter(p -> p.toString().equals(i.source())).isPresent())
-                .flatMap(i -> i.outputs().stream()).findFirst().map(o -> Path.of(s.into()).resolve(o.path())).filter(Files::isRegularFile));
-    }
+    /// The packed file of the current sound, if this run or the last one wrote one.
+    public Optional<Path> packedFile() { return list.currentProperty().get().flatMap(i -> run.written(i.source().path())); }
 
     private void renew() {
         if (!shown.get()) {

@@ -8,6 +8,7 @@ import ablecrate.codec.OutputShape;
 import ablecrate.codec.SoundFile;
 import ablecrate.desktop.keys.KeyStrip;
 import ablecrate.plan.PackingItem;
+import ablecrate.pack.PackingSlip;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
@@ -28,13 +29,16 @@ import javafx.scene.shape.Rectangle;
 final class Cells {
     private Cells() {}
 
-    /// The stamp and its word.
+    /// The stamp and its word; a tick once the line is packed, a cross where that failed.
     static final class Stamp extends TableCell<PackingItem, PackingItem> {
         private final VerdictStamp stamp = new VerdictStamp(Verdict.KEPT);
         private final Label word = new Label();
         private final HBox box = new HBox(8, stamp, word);
+        private final Function<PackingItem, Optional<PackingSlip.Item>> packed;
 
-        Stamp() {
+        /// @param packed what became of a line in the run that goes on
+        Stamp(Function<PackingItem, Optional<PackingSlip.Item>> packed) {
+            this.packed = packed;
             box.setAlignment(Pos.CENTER_LEFT);
             word.getStyleClass().add("verdict-word");
         }
@@ -44,7 +48,12 @@ final class Cells {
             setGraphic(empty || item == null ? null : box);
             if (empty || item == null) return;
             stamp.show(item.verdict());
-            word.setText(item.verdict().id());
+            word.setText(packed.apply(item).map(p -> switch (p.outcome()) {
+                case "packed" -> "✓ " + item.verdict().id();
+                case "failed" -> "✗ failed";
+                case "blocked", "pending" -> item.verdict().id();
+                default -> "✓ there";
+            }).orElse(item.verdict().id()));
             VerdictStamp.mark(word, item.verdict());
         }
     }

@@ -11,6 +11,7 @@ import ablecrate.library.Stated;
 import ablecrate.plan.PackingItem;
 import java.io.File;
 import java.nio.file.Path;
+import ablecrate.pack.PackingSlip;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.EnumMap;
@@ -57,12 +58,16 @@ public final class PackingListView extends VBox {
     private final TableView<PackingItem> table = new TableView<>();
     private final TextField filter = new TextField();
     private static final Set<String> HIDDEN_AT_FIRST = Set.of("Tempo", "Bars", "Key");
-    private final TableColumn<PackingItem, PackingItem> verdictColumn = column("Verdict", 102, Cells.Stamp::new, Comparator.comparing(PackingItem::verdict));
+    private final TableColumn<PackingItem, PackingItem> verdictColumn = column("Verdict", 116, () -> new Cells.Stamp(packed()),
+            Comparator.comparing(PackingItem::verdict));
+    private final Function<PackingItem, Optional<PackingSlip.Item>> packed;
     private final Label totals = new Label();
     private boolean selecting;
 
-    public PackingListView(PackingListModel model, Sketches sketches) {
+    /// @param packed what became of a line in the run that goes on
+    public PackingListView(PackingListModel model, Sketches sketches, Function<PackingItem, Optional<PackingSlip.Item>> packed) {
         this.model = model;
+        this.packed = packed;
         getStyleClass().add("packing-list");
         totals.setId("chosen-totals");
         totals.getStyleClass().add("totals");
@@ -187,6 +192,11 @@ public final class PackingListView extends VBox {
         table.getSortOrder().add(verdictColumn);
         if (!table.getItems().isEmpty()) table.scrollTo(0);
     }
+
+    private Function<PackingItem, Optional<PackingSlip.Item>> packed() { return packed; }
+
+    /// Shows what became of lines since.
+    public void refresh() { table.refresh(); }
 
     public void focusFilter() { filter.requestFocus(); }
 

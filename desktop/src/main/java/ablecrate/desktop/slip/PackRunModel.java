@@ -2,19 +2,30 @@ package ablecrate.desktop.slip;
 
 import ablecrate.desktop.Background;
 import ablecrate.disk.DiskFault;
+import ablecrate.pack.PackListener;
 import ablecrate.pack.PackProgress;
 import ablecrate.pack.Packer;
 import ablecrate.pack.PackingSlip;
 import ablecrate.pack.StopSignal;
+import ablecrate.plan.PackingItem;
 import ablecrate.plan.PackingList;
 import ablecrate.signal.SoundPath;
 import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.InstantSource;
+import java.util.IdentityHashMap;
+import java.util.Map;
 import java.util.Optional;
+import java.util.Queue;
+import java.util.concurrent.ConcurrentLinkedQueue;
 import java.util.function.Consumer;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import javafx.beans.property.ReadOnlyBooleanProperty;
 import javafx.beans.property.ReadOnlyBooleanWrapper;
+import javafx.beans.property.ReadOnlyIntegerProperty;
+import javafx.beans.property.ReadOnlyIntegerWrapper;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
 
@@ -25,6 +36,9 @@ public final class PackRunModel {
     private final ReadOnlyBooleanWrapper running = new ReadOnlyBooleanWrapper();
     private final ReadOnlyObjectWrapper<Optional<PackProgress>> progress = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final ReadOnlyObjectWrapper<Optional<PackingSlip>> slip = new ReadOnlyObjectWrapper<>(Optional.empty());
+    private final Map<PackingItem, PackingSlip.Item> done = new IdentityHashMap<>();
+    private final ReadOnlyIntegerWrapper doneCount = new ReadOnlyIntegerWrapper();
+    private Path folder = Path.of("");
     private StopSignal stop = new StopSignal();
 
     public PackRunModel(Background background, Consumer<String> tell) {
@@ -39,6 +53,19 @@ public final class PackRunModel {
     /// The slip of the last run.
     public ReadOnlyObjectProperty<Optional<PackingSlip>> slipProperty() { return slip.getReadOnlyProperty(); }
 
+    /// How many lines of this run are done.
+    public ReadOnlyIntegerProperty doneProperty() { return doneCount.getReadOnlyProperty(); }
+
+    /// What became of a line, while the run goes on already; nothing for a line that was planned anew since.
+    public Optional<PackingSlip.Item> done(PackingItem line) { return Optional.ofNullable(done.get(line)); }
+
+    /// The first file that this run or the last one wrote of a source.
+    public Optional<Path> written(Path source) {
+        Stream<PackingSlip.Item> items = running.get() ? done.values().stream() : slip.get().stream().flatMap(s -> s.items().stream());
+        return items.filter(i -> i.source().equals(source.toString())).flatMap(i -> i.outputs().stream()).findFirst().map(o -> folder.resolve(o.path()))
+                .filter(Files::isRegularFile);
+    }
+
     /// @param path what the list was listened to with
     public void pack(PackingList list, SoundPath path, Path into) {
         if (running.get()) return;
@@ -46,17 +73,38 @@ public final class PackRunModel {
         StopSignal mine = stop;
         running.set(true);
         progress.set(Optional.of(new PackProgress(0, list.items().size(), 0, "", Optional.empty())));
-        Consumer<PackProgress> shown = background.newest(p -> progress.set(Optional.of(p)));
-        background.run(() -> new Packer(list, path, Runtime.getRuntime().availableProcessors(), mine, shown, InstantSource.system()).packInto(into),
-                done -> {
+        folder = into.toAbsolutePath().normalize();
+        done.clear();
+        doneCount.set(0);
+        background.run(() -> new Packer(list, path, Runtime.getRuntime().availableProcessors(), mine, listener(list), InstantSource.system()).packInto(into),
+                result -> {
                     running.set(false);
                     progress.set(Optional.empty());
-                    slip.set(Optional.of(done));
+                    slip.set(Optional.of(result));
                 }, e -> {
                     running.set(false);
                     progress.set(Optional.empty());
                     tell.accept(e instanceof IOException io ? DiskFault.text(io) : "a fault in Able Crate itself: " + e);
                 });
+    }
+
+    private PackListener listener(PackingList list) {
+        Map<String, PackingItem> lines = list.items().stream().collect(Collectors.toMap(i -> i.source().path().toString(), i -> i, (a, _) -> a));
+        Queue<PackingSlip.Item> waiting = new ConcurrentLinkedQueue<>();
+        Consumer<PackProgress> shown = background.newest(p -> progress.set(Optional.of(p)));
+        Consumer<Queue<PackingSlip.Item>> taken = background.newest(queue -> {
+            for (PackingSlip.Item item = queue.poll(); item != null; item = queue.poll())
+                done.put(lines.get(item.source()), item);
+            doneCount.set(done.size());
+        });
+        return new PackListener() {
+            @Override public void progress(PackProgress now) { shown.accept(now); }
+
+            @Override public void done(PackingSlip.Item item) {
+                waiting.add(item);
+                taken.accept(waiting);
+            }
+        };
     }
 
     public void stop() { stop.stop(); }

@@ -22,6 +22,7 @@ public final class RunBar extends HBox {
         text.setId("run-text");
         text.setMaxWidth(340);
         text.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
+        text.setTooltip(new Tooltip("What has a tick in the list is packed and can be heard: R, then Packed file"));
         Button stop = new Button("Stop");
         stop.setId("stop");
         stop.setTooltip(new Tooltip("Stop packing; nothing is left half-written (Esc)"));

@@ -11,12 +11,12 @@ import ablecrate.library.Catalogue;
 import ablecrate.plan.PackingItem;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Deque;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.ConcurrentLinkedDeque;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import org.junit.jupiter.api.BeforeAll;
@@ -29,7 +29,7 @@ class CompareModelTest {
     @TempDir static Path shared;
     private static Path demo;
     @TempDir Path temp;
-    private final Deque<Runnable> later = new ArrayDeque<>();
+    private final Deque<Runnable> later = new ConcurrentLinkedDeque<>();
     private final List<String> told = new ArrayList<>();
     private CrateModel crate;
     private PackingListModel list;
@@ -43,7 +43,7 @@ class CompareModelTest {
         crate = new CrateModel(background, Catalogue.none());
         list = new PackingListModel(crate);
         run = new PackRunModel(background, told::add);
-        model = new CompareModel(crate, list, run.slipProperty(), background, later::add);
+        model = new CompareModel(crate, list, run, background, later::add);
         crate.gather(List.of(demo));
         crate.aim("session");
         settle();
@@ -169,5 +169,23 @@ class CompareModelTest {
             model.otherSide();
         }
         assertThat(heard).containsExactly(CompareModel.Heard.SOURCE, CompareModel.Heard.RESULT, CompareModel.Heard.DIFFERENCE, CompareModel.Heard.SOURCE);
+    }
+
+    /// While the rest is still being packed.
+    @Test void whatIsPackedAlreadyCanBeHeardAtOnce() {
+        PackingItem item = choose("bottle_60.aif");
+        model.packedProperty().set(true);
+        settle();
+        assertThat(compared().isPacked()).isFalse();
+        run.pack(crate.listProperty().get(), crate.path(), temp.resolve("out"));
+        while (run.done(item).isEmpty())
+            later.poll().run();
+        assertThat(run.runningProperty().get()).isTrue();
+        assertThat(run.slipProperty().get()).isEmpty();
+        assertThat(run.done(item).orElseThrow().outcome()).isEqualTo("packed");
+        assertThat(model.packedFile()).as("the file, not yet the slip").isPresent();
+        settle();
+        assertThat(run.slipProperty().get()).isPresent();
+        assertThat(compared().isPacked()).isTrue();
     }
 }
