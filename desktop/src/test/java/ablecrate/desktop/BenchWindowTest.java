@@ -16,6 +16,8 @@ import ablecrate.instrument.Span;
 import ablecrate.option.Chop;
 import ablecrate.option.ItemEdit;
 import ablecrate.plan.PackingItem;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
@@ -28,6 +30,7 @@ import javafx.scene.control.Labeled;
 import javafx.scene.image.WritableImage;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.MouseButton;
+import javafx.scene.text.Text;
 import javafx.stage.Stage;
 import org.junit.jupiter.api.Test;
 import org.testfx.api.FxRobot;
@@ -224,6 +227,23 @@ class BenchWindowTest extends WindowFixture {
     }
 
     /// By choice ends go where the wave passes zero upwards.
+    /// What fades into each other and what takes turns is seen on the keys.
+    @Test void crossfadesAndTurnsAreSeenOnTheKeys(FxRobot robot) throws Exception {
+        Path folder = Files.createDirectories(temp.resolve("soft and loud"));
+        for (String sound : List.of("bottle_57.wav", "bottle_65.wav", "bottle_72.wav"))
+            Files.copy(crate.resolve("Bottle Organ").resolve(sound), folder.resolve(sound));
+        Files.writeString(folder.resolve("bottles.sfz"), """
+                <region> sample=bottle_57.wav lokey=40 hikey=60 pitch_keycenter=57 xfout_lokey=56 xfout_hikey=60
+                <region> sample=bottle_65.wav lokey=56 hikey=80 pitch_keycenter=65 xfin_lokey=56 xfin_hikey=60 seq_length=2 seq_position=1
+                <region> sample=bottle_72.wav lokey=56 hikey=80 pitch_keycenter=72 xfin_lokey=56 xfin_hikey=60 seq_length=2 seq_position=2
+                """);
+        robot.interact(() -> window.crate().gather(List.of(folder)));
+        robot.interact(() -> window.chooseLine("bottles.sfz"));
+        WaitForAsyncUtils.waitForFxEvents();
+        assertThat(robot.lookup(".zone-fade").queryAll()).hasSize(3);
+        assertThat(robot.lookup(".zone-name").queryAllAs(Text.class)).extracting(Text::getText).anyMatch(t -> t.endsWith("2 in turn"));
+    }
+
     @Test void loopEndsGoToZeroCrossings(FxRobot robot) throws Exception {
         showSound(robot, "Bottle Organ", "bottle_65");
         robot.interact(() -> {

@@ -375,6 +375,7 @@ public final class KeyBenchView extends BorderPane implements Bench {
             area.pseudoClassStateChanged(ASIDE, isAside);
             inOrder.add(area);
             if (isAside || isAfter && onlyGroup < 0) continue;
+            fades(zone, left, top, width, height);
             int root = zone.get(Parameter.ROOT_KEY);
             // On a single key the root is no news.
             if (keys.size() > 1 && keys.contains(root)) {
@@ -391,6 +392,22 @@ public final class KeyBenchView extends BorderPane implements Bench {
         mark();
     }
 
+    /// How a zone fades in or out over keys or velocities, from silence at its edge to its whole level.
+    private void fades(Zone zone, double left, double top, double width, double height) {
+        double right = left + width, bottom = top + height;
+        zone.get(Parameter.KEY_FADE_IN).ifPresent(f -> fade(x(f.low()), bottom, x(f.high() + 1), top));
+        zone.get(Parameter.KEY_FADE_OUT).ifPresent(f -> fade(x(f.low()), top, x(f.high() + 1), bottom));
+        zone.get(Parameter.VELOCITY_FADE_IN).ifPresent(f -> fade(left, y(f.low() - 0.5), right, y(f.high() + 0.5)));
+        zone.get(Parameter.VELOCITY_FADE_OUT).ifPresent(f -> fade(left, y(f.high() + 0.5), right, y(f.low() - 0.5)));
+    }
+
+    private void fade(double fromX, double fromY, double toX, double toY) {
+        Line line = new Line(fromX, fromY, toX, toY);
+        line.getStyleClass().add("zone-fade");
+        line.setMouseTransparent(true);
+        over.getChildren().add(line);
+    }
+
     /// So that small areas lie over large ones; what sounds after the key is let go, below all.
     private static List<Integer> largestFirst(List<Zone> zones) {
         List<Integer> order = new ArrayList<>();
@@ -404,7 +421,7 @@ public final class KeyBenchView extends BorderPane implements Bench {
 
     private Text label(Zone zone, int cards, double x, double y, double width) {
         String marks = (zone.get(Parameter.LOOPS).isEmpty() ? "" : " ⟲")
-                + (zone.get(Parameter.TURN).length() > 1 ? " 1/" + zone.get(Parameter.TURN).length() : cards > 1 ? " ×" + cards : "");
+                + (zone.get(Parameter.TURN).length() > 1 ? " " + zone.get(Parameter.TURN).length() + " in turn" : cards > 1 ? " ×" + cards : "");
         String name = model.sampleName(zone).replaceFirst("\\.[A-Za-z0-9]{2,4}$", "");
         int room = Math.max(0, (int) (width / 6.2) - marks.length());
         return text((name.length() > room ? name.substring(0, Math.max(0, room - 1)) + (room > 1 ? "…" : "") : name) + marks, x, y, "zone-name");

@@ -376,16 +376,21 @@ public final class KeysModel {
         return Math.clamp(by, Math.min(0, p.usual().low() - lowest), Math.max(0, p.usual().high() - highest));
     }
 
-    /// Cuts each chosen zone in two at the middle of its keys.
+    /// Cuts each chosen zone in two at the middle of its keys; both halves are chosen.
     public void split() {
         if (chosen.isEmpty()) return;
         List<ZoneGroup> groups = new ArrayList<>();
-        int number = 0;
+        List<Integer> halves = new ArrayList<>();
+        int number = 0, cut = 0;
         for (ZoneGroup group : instrument.get().orElseThrow().groups()) {
             List<Zone> zones = new ArrayList<>();
             for (Zone zone : group.zones()) {
                 Span keys = zone.get(Parameter.KEYS);
-                if (chosen.contains(number++) && keys.size() > 1) {
+                boolean isChosen = chosen.contains(number);
+                if (isChosen) halves.add(number + cut);
+                number++;
+                if (isChosen && keys.size() > 1) {
+                    halves.add(number + cut++);
                     int middle = (keys.low() + keys.high()) / 2;
                     zones.add(zone.with(Parameter.KEYS, new Span(keys.low(), middle)));
                     zones.add(zone.with(Parameter.KEYS, new Span(middle + 1, keys.high())));
@@ -394,8 +399,9 @@ public final class KeysModel {
             }
             groups.add(group.withZones(zones));
         }
-        chosen.clear();
+        if (cut == 0) return;
         put(instrument.get().orElseThrow().withGroups(groups), "split zones", false);
+        chooseAll(halves);
     }
 
     /// The chosen zones become the first of them, over the keys and velocities of all.

@@ -121,7 +121,7 @@ class KeysModelTest {
         settle();
         assertThat(keysOf(0)).isEqualTo(new Span(40, 44));
         assertThat(keysOf(1)).isEqualTo(new Span(45, 49));
-        keys.chooseAll(List.of(0, 1));
+        assertThat(keys.chosen()).as("the choice survives").containsExactly(0, 1);
         keys.merge();
         settle();
         assertThat(keysOf(0)).isEqualTo(new Span(40, 49));
