@@ -3,7 +3,9 @@ package ablecrate.dsp;
 import ablecrate.audio.FrameRange;
 import ablecrate.audio.SeekableSource;
 import java.io.IOException;
+import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.List;
 import java.util.function.BooleanSupplier;
 
 /// Levels over time and frequency, as a picture.
@@ -26,31 +28,40 @@ public record Spectrogram(FrameRange range, int rateHz, float[][] db) {
     public double row(double hz) { return rows() * Math.log(hz / LOWEST_HZ) / Math.log(rateHz / 2.0 / LOWEST_HZ) - 0.5; }
 
     /// Looks into a sound; where a column spans much of it, at a few places of each.
+    /// @param weights `[picture][channel]`: one picture is made of each weighted sum of the channels
     /// @param stopped asked now and then; the rest is silent then
-    public static Spectrogram of(SeekableSource source, FrameRange range, int columns, int rows, BooleanSupplier stopped) throws IOException {
+    public static List<Spectrogram> of(SeekableSource source, double[][] weights, FrameRange range, int columns, int rows, BooleanSupplier stopped)
+            throws IOException {
         double step = (double) range.length() / columns;
         PowerSpectrum spectrum = new PowerSpectrum(step < SHORT / 4.0 ? SHORT : LONG);
         int looks = (int) Math.clamp(Math.ceil(step / spectrum.length()), 1, LOOKS);
-        float[][] db = new float[columns][rows];
-        for (float[] column : db)
-            Arrays.fill(column, SILENT_DB);
-        Spectrogram picture = new Spectrogram(range, source.rateHz(), db);
-        Stretch stretch = new Stretch(source, range, spectrum.length());
-        double[] power = new double[spectrum.bins()], loudest = new double[spectrum.bins()];
+        List<Spectrogram> pictures = new ArrayList<>();
+        for (int i = 0; i < weights.length; i++) {
+            float[][] db = new float[columns][rows];
+            for (float[] column : db)
+                Arrays.fill(column, SILENT_DB);
+            pictures.add(new Spectrogram(range, source.rateHz(), db));
+        }
+        Stretch stretch = new Stretch(source, weights, range, spectrum.length());
+        double[] power = new double[spectrum.bins()];
+        double[][] loudest = new double[weights.length][spectrum.bins()];
         for (int column = 0; column < columns && !stopped.getAsBoolean(); column++) {
-            Arrays.fill(loudest, 0);
+            for (double[] of : loudest)
+                Arrays.fill(of, 0);
             for (int look = 0; look < looks; look++) {
                 long from = range.start() + (long) ((column + (look + 0.5) / looks) * step) - spectrum.length() / 2;
                 double[][] planes = stretch.at(from);
-                Arrays.fill(power, 0);
-                for (double[] plane : planes)
-                    spectrum.add(plane, stretch.indexOf(from), 1.0 / planes.length / spectrum.fullScale(), power);
-                for (int bin = 0; bin < power.length; bin++)
-                    loudest[bin] = Math.max(loudest[bin], power[bin]);
+                for (int i = 0; i < planes.length; i++) {
+                    Arrays.fill(power, 0);
+                    spectrum.add(planes[i], stretch.indexOf(from), 1.0 / spectrum.fullScale(), power);
+                    for (int bin = 0; bin < power.length; bin++)
+                        loudest[i][bin] = Math.max(loudest[i][bin], power[bin]);
+                }
             }
-            picture.fill(column, loudest);
+            for (int i = 0; i < weights.length; i++)
+                pictures.get(i).fill(column, loudest[i]);
         }
-        return picture;
+        return pictures;
     }
 
     private void fill(int column, double[] power) {
@@ -72,13 +83,15 @@ public record Spectrogram(FrameRange range, int rateHz, float[][] db) {
     /// Frames of a source where they are asked for: all of a short range at once, of a long one a window at a time.
     private static final class Stretch {
         private final SeekableSource source;
+        private final double[][] weights;
         private final int window;
         private final boolean isHeld;
         private double[][] planes;
         private long start;
 
-        Stretch(SeekableSource source, FrameRange range, int window) throws IOException {
+        Stretch(SeekableSource source, double[][] weights, FrameRange range, int window) throws IOException {
             this.source = source;
+            this.weights = weights;
             this.window = window;
             isHeld = range.length() + 2L * window <= HELD_FRAMES;
             if (isHeld) read(Math.max(0, range.start() - window), (int) (range.length() + 2L * window));
@@ -86,9 +99,9 @@ public record Spectrogram(FrameRange range, int rateHz, float[][] db) {
 
         private void read(long from, int count) throws IOException {
             start = from;
-            planes = new double[source.channels()][(int) Math.max(0, Math.min(count, source.frames() - from))];
+            planes = new double[weights.length][(int) Math.max(0, Math.min(count, source.frames() - from))];
             source.seek(from);
-            source.readFully(planes, 0, planes[0].length);
+            new ChannelMixer(source, weights).readFully(planes, 0, planes[0].length);
         }
 
         double[][] at(long from) throws IOException {

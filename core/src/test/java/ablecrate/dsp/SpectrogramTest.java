@@ -9,6 +9,7 @@ import ablecrate.audio.FrameRange;
 import ablecrate.audio.SeekableSource;
 import ablecrate.codec.SoundFormats;
 import java.nio.file.Path;
+import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -22,7 +23,7 @@ class SpectrogramTest {
     private Spectrogram of(double[] plane, FrameRange range, int columns) throws Exception {
         Path file = Sounds.wav(folder.resolve("Bell.wav"), RATE, Depth.FLOAT_32, plane);
         try (SeekableSource source = SoundFormats.byId("wav").orElseThrow().read(file).open()) {
-            return Spectrogram.of(source, range, columns, 128, () -> false);
+            return Spectrogram.of(source, new double[][]{{1}}, range, columns, 128, () -> false).getFirst();
         }
     }
 
@@ -49,6 +50,21 @@ class SpectrogramTest {
         Spectrogram picture = of(plane, new FrameRange(22_050, 66_150), 100);
         assertThat(picture.db()[40][loudestRow(picture.db()[60])]).isEqualTo(Spectrogram.SILENT_DB);
         assertThat((double) picture.db()[60][loudestRow(picture.db()[60])]).isCloseTo(-6.02, within(1.5));
+    }
+
+    /// What both sides share is in the middle, what differs in the sides.
+    @Test void eachWeightedSumOfTheChannelsHasAPictureOfItsOwn() throws Exception {
+        double[] low = Sounds.sine(300, 0.25, RATE, 44_100), high = Sounds.sine(5000, 0.25, RATE, 44_100);
+        Path file = Sounds.wav(folder.resolve("Wide.wav"), RATE, Depth.FLOAT_32, Sounds.signal(44_100, n -> low[n] + high[n]),
+                Sounds.signal(44_100, n -> low[n] - high[n]));
+        try (SeekableSource source = SoundFormats.byId("wav").orElseThrow().read(file).open()) {
+            List<Spectrogram> pictures = Spectrogram.of(source, new double[][]{{0.5, 0.5}, {0.5, -0.5}}, new FrameRange(0, 44_100), 20, 128, () -> false);
+            float[] middle = pictures.getFirst().db()[10], sides = pictures.getLast().db()[10];
+            assertThat(pictures.getFirst().hz(loudestRow(middle))).isCloseTo(300, within(18.0));
+            assertThat((double) middle[(int) pictures.getFirst().row(5000)]).isLessThan(-70);
+            assertThat(pictures.getFirst().hz(loudestRow(sides))).isCloseTo(5000, within(300.0));
+            assertThat((double) sides[(int) pictures.getFirst().row(300)]).isLessThan(-70);
+        }
     }
 
     @Test void aFrequencyAndItsRowAreOneAnother() throws Exception {

@@ -270,6 +270,8 @@ class BenchWindowTest extends WindowFixture {
         assertThat(pictures.add(picture(robot))).isTrue();
         robot.clickOn("#wave-sides").clickOn("#wave-spectrum");
         assertThat(pictures.add(picture(robot))).isTrue();
+        robot.clickOn("#wave-sides");
+        assertThat(pictures.add(picture(robot))).as("spectra of middle and sides").isTrue();
         robot.push(KeyCode.ALT, KeyCode.DIGIT3);
         robot.type(KeyCode.ADD);
         assertThat(pictures.add(picture(robot))).as("zoomed").isTrue();

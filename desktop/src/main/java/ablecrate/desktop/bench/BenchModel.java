@@ -69,6 +69,15 @@ public final class BenchModel {
 
     public ReadOnlyObjectProperty<Optional<Samples>> samplesProperty() { return samples.getReadOnlyProperty(); }
 
+    /// What each lane shows of each channel: left, right and so on, or middle and sides of a stereo sound.
+    static double[][] weights(int channels, boolean asMidSide) {
+        if (asMidSide && channels == 2) return MID_SIDE;
+        double[][] each = new double[channels][channels];
+        for (int channel = 0; channel < channels; channel++)
+            each[channel][channel] = 1;
+        return each;
+    }
+
     private void show(Optional<PackingItem> next) {
         item.set(next);
         Optional<Path> path = next.flatMap(i -> i.source().sound()).map(SoundFile::path);
@@ -79,7 +88,7 @@ public final class BenchModel {
         int mine = generation.incrementAndGet();
         boolean asMidSide = midSide.get();
         next.flatMap(i -> i.source().sound()).ifPresent(file -> background.run(() -> {
-            try (FrameSource source = asMidSide && file.channels() == 2 ? new ChannelMixer(file.open(), MID_SIDE) : file.open()) {
+            try (FrameSource source = asMidSide && file.channels() == 2 ? new ChannelMixer(file.open(), weights(2, true)) : file.open()) {
                 return PeakPyramid.of(source, () -> generation.get() != mine);
             }
         }, made -> {

@@ -327,6 +327,7 @@ public final class WaveView extends Region {
                 spectrum.draw(g, scale, top + 1, bottom, wave.get(), text.get());
             else
                 drawWave(g, f, p, width, top, bottom);
+            if (p.channels() == 2) drawSides(g, top, (bottom - top) / 2);
         }, () -> {
             g.setFill(text.get());
             g.fillText("reading the wave …", 10, (top + bottom) / 2);
@@ -487,6 +488,12 @@ public final class WaveView extends Region {
         return sixteenths % 4 == 0 ? beat : beat + "." + (sixteenths % 4 + 1);
     }
 
+    private void drawSides(GraphicsContext g, double top, double lane) {
+        g.setFill(text.get());
+        for (int i = 0; i < 2; i++)
+            g.fillText((model.midSideProperty().get() ? "MS" : "LR").substring(i, i + 1), 4, top + lane * (i + 0.04) + 10);
+    }
+
     private void drawWave(GraphicsContext g, SoundFile f, PeakPyramid pyramid, double width, double top, double bottom) {
         int channels = pyramid.channels();
         double lane = (bottom - top) / channels;
@@ -495,10 +502,6 @@ public final class WaveView extends Region {
         for (int channel = 0; channel < channels; channel++) {
             double middle = top + lane * (channel + 0.5), half = lane * 0.46;
             drawLevels(g, middle, half, width);
-            if (channels == 2) {
-                g.setFill(text.get());
-                g.fillText((model.midSideProperty().get() ? "MS" : "LR").substring(channel, channel + 1), 4, middle - half + 10);
-            }
             g.setFill(axis.get());
             g.fillRect(0, Math.round(middle), width, 0.6);
             g.setFill(wave.get());
