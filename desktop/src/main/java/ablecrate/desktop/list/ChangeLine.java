@@ -10,14 +10,16 @@ import javafx.scene.layout.VBox;
 public final class ChangeLine extends HBox {
     public ChangeLine(Change change) {
         super(8);
-        Label what = new Label(change.property().label() + "  " + change.before() + " → " + change.after()), why = new Label(change.reason());
+        boolean stays = change.before().equals(change.after());
+        Label what = new Label(change.property().label() + "  " + (stays ? change.after() : change.before() + " → " + change.after())),
+                why = new Label(stays && change.reason().isEmpty() ? "stays as it is" : change.reason());
         what.getStyleClass().add("change-what");
         what.setWrapText(true);
         VerdictStamp.mark(what, change.verdict());
         why.getStyleClass().add("change-why");
         why.setWrapText(true);
         VBox words = new VBox(what);
-        if (!change.reason().isEmpty()) words.getChildren().add(why);
+        if (!why.getText().isEmpty()) words.getChildren().add(why);
         HBox.setHgrow(words, Priority.ALWAYS);
         getChildren().addAll(new VerdictStamp(change.verdict()), words);
         getStyleClass().add("change");
