@@ -1,27 +1,30 @@
 package ablecrate.desktop;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.withinPercentage;
 
 import ablecrate.change.Verdict;
 import ablecrate.option.ItemEdit;
 import ablecrate.pack.Packer;
 import ablecrate.plan.PackingItem;
-
 import java.nio.file.Files;
 import java.util.Comparator;
 import java.util.List;
+import javafx.geometry.Bounds;
+import javafx.scene.Node;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Labeled;
 import javafx.scene.control.TableView;
 import javafx.scene.control.TextInputControl;
 import javafx.scene.input.KeyCode;
+import javafx.scene.input.MouseButton;
 import javafx.stage.Stage;
 import org.junit.jupiter.api.Test;
 import org.testfx.api.FxRobot;
 import org.testfx.framework.junit5.Start;
 import org.testfx.util.WaitForAsyncUtils;
 
-/// The whole job with the keyboard alone, from an empty window to the slip and back, as somebody with a folder and ten minutes does it.
+/// The whole job, with the keyboard alone and with the mouse, from an empty window to the slip and back, as somebody with a folder and ten minutes does it.
 class JourneyTest extends WindowFixture {
     @Start void open(Stage stage) { show(stage); }
 
@@ -106,5 +109,87 @@ class JourneyTest extends WindowFixture {
         assertThat(window.crate().job()).isEqualTo(saved);
         assertThat(window.list().all()).hasSize(90);
         assertThat(List.of(window.crate().errorProperty().get())).containsExactly("");
+    }
+
+    private void chooseOf(FxRobot robot, String combo, String label) {
+        robot.clickOn(combo);
+        WaitForAsyncUtils.waitForFxEvents();
+        robot.clickOn(robot.lookup(".combo-box-popup .list-cell").match((Node n) -> n instanceof Labeled l && n.isVisible() && label.equals(l.getText()))
+                .queryAs(Node.class));
+        WaitForAsyncUtils.waitForFxEvents();
+    }
+
+    /// The row of the packing list that shows this name.
+    private Node row(FxRobot robot, String name) {
+        robot.interact(() -> {
+            TableView<PackingItem> table = robot.lookup("#packing-list").queryTableView();
+            table.getItems().stream().filter(i -> i.source().fileName().startsWith(name)).findFirst().ifPresent(table::scrollTo);
+        });
+        WaitForAsyncUtils.waitForFxEvents();
+        return robot.lookup(".row-name").match((Node n) -> n instanceof Labeled l && n.isVisible() && l.getText().startsWith(name)).queryAs(Node.class);
+    }
+
+    /// The same with the mouse alone, but for what has to be typed.
+    @Test void fromAnEmptyWindowToTheSlipAndBackByMouse(FxRobot robot) throws Exception {
+        robot.clickOn("#gather-folder");
+        assertThat(window.list().all()).hasSize(90);
+        chooseOf(robot, "#destination", "Recording session");
+        assertThat(window.crate().job().destination()).isEqualTo("session");
+        robot.clickOn("#worst-first");
+        TableView<PackingItem> table = robot.lookup("#packing-list").queryTableView();
+        assertThat(table.getItems().getFirst().verdict()).isEqualTo(Verdict.BLOCKED);
+        robot.clickOn("#worst-first").clickOn("#verdict-blocked");
+        assertThat(table.getItems()).isNotEmpty().allMatch(i -> i.verdict() == Verdict.BLOCKED);
+        robot.clickOn("#show-all");
+
+        // A sound: its end, a fade, the result beside it.
+        robot.clickOn(row(robot, "Kettle Drum"));
+        Bounds wave = robot.lookup("#wave").query().localToScreen(robot.lookup("#wave").query().getLayoutBounds());
+        robot.drag(wave.getMaxX() - 2, wave.getMaxY() - 8, MouseButton.PRIMARY).dropTo(wave.getCenterX(), wave.getMaxY() - 8);
+        assertThat(edit().part().orElseThrow().end()).isCloseTo(current().source().sound().orElseThrow().frames() / 2, withinPercentage(2));
+        robot.clickOn("#face-result");
+        WaitForAsyncUtils.waitForFxEvents();
+        assertThat(window.beside().comparedProperty().get()).isPresent();
+        for (String heard : List.of("#hear-result", "#hear-difference", "#play", "#play"))
+            robot.clickOn(heard);
+
+        // A folder's levels; a loop that is found; zones of an instrument.
+        robot.clickOn(
+                robot.lookup(".tree-cell").match((Node n) -> n.lookup(".label") instanceof Labeled l && l.getText().equals("Tin Kitchen")).queryAs(Node.class));
+        int inFolder = window.list().shown().size();
+        assertThat(inFolder).isEqualTo(18);
+        robot.clickOn("#face-levels").clickOn("#levels-aim");
+        assertThat(window.list().shown()).allMatch(i -> i.outputs().getFirst().levels().after().isPresent());
+        robot.clickOn("#show-all").clickOn(row(robot, "bottle_57")).clickOn("#face-wave").clickOn("#loop-find");
+        assertThat(edit().loop().loops().orElseThrow()).isNotEmpty();
+        robot.clickOn(row(robot, "wind-up harp.sfz"));
+        Node zone = robot.lookup(".zone").nth(0).query();
+        robot.clickOn(zone).clickOn("#zone-out");
+        assertThat(edit().map()).isPresent();
+
+        // Pack, look at what became of it, and go back to one sound from the slip.
+        robot.clickOn("#choose-into").clickOn("#pack");
+        WaitForAsyncUtils.waitForFxEvents();
+        assertThat(text(robot, "#slip-summary")).contains("Recording session", "packed into");
+        TableView<?> slip = robot.lookup("#slip-table").queryTableView();
+        int lines = slip.getItems().size();
+        robot.clickOn("#slip-blocked");
+        assertThat(slip.getItems().size()).isBetween(1, lines - 1);
+        robot.clickOn("#slip-back");
+
+        // Save, take steps back and again, begin anew, open what was saved.
+        robot.clickOn("#save");
+        var saved = window.crate().job();
+        for (int i = 0; i < 3; i++)
+            robot.clickOn("#undo");
+        assertThat(window.crate().job()).isNotEqualTo(saved);
+        for (int i = 0; i < 3; i++)
+            robot.clickOn("#redo");
+        assertThat(window.crate().job()).isEqualTo(saved);
+        robot.clickOn("#more").clickOn("#menu-new");
+        assertThat(window.list().all()).isEmpty();
+        robot.clickOn("#open");
+        assertThat(window.crate().job()).isEqualTo(saved);
+        assertThat(window.crate().errorProperty().get()).isEmpty();
     }
 }

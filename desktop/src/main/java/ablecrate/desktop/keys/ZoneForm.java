@@ -73,7 +73,7 @@ final class ZoneForm extends VBox {
                 button("As the source", "zone-source", "All zones as the source has them", model::asTheSource));
         buttons.getStyleClass().add("form-buttons");
         VBox happens = new VBox(Headings.subheading("What happens"), changes), layers = new VBox(Headings.subheading("Groups"), groups),
-                chosen = new VBox(Headings.subheading("Chosen zones"), count, name, fields, buttons, Headings.subheading("What they say"), facts);
+                chosen = new VBox(Headings.subheading("Chosen zones"), count, buttons, name, fields, Headings.subheading("What they say"), facts);
         List.of(happens, layers, chosen).forEach(p -> p.getStyleClass().add("form-part"));
         checking = List.of(happens, layers, chosen);
         editing = List.of(chosen, layers, happens);
