@@ -1,5 +1,6 @@
 package ablecrate.plan;
 
+import ablecrate.change.Change;
 import ablecrate.change.Property;
 import ablecrate.change.Verdict;
 import ablecrate.option.PackOptions;
@@ -28,11 +29,23 @@ public record PackingList(DestinationSheet destination, PackOptions options, Lis
         return totals;
     }
 
-    /// How many items a change of this property touches; damage counts also where it is left as it is.
-    public long touched(Property property) {
-        return items.stream()
-                .filter(i -> i.changes().stream().anyMatch(c -> c.property() == property && c.isOfNote()))
-                .count();
+    /// How many items are touched, and the worst that is done to one of them.
+    public record Touched(int items, Verdict worst) {
+        public static final Touched NONE = new Touched(0, Verdict.KEPT);
+    }
+
+    /// What changes of each property touch; damage counts also where it is left as it is.
+    public Map<Property, Touched> touched() {
+        Map<Property, Touched> all = new EnumMap<>(Property.class);
+        for (PackingItem item : items) {
+            Map<Property, Touched> one = new EnumMap<>(Property.class);
+            for (Change c : item.changes())
+                one.merge(c.property(), new Touched(c.isOfNote() ? 1 : 0, c.verdict()),
+                        (a, b) -> new Touched(Math.max(a.items(), b.items()), a.worst().worse(b.worst())));
+            one.forEach((property, touched) -> all.merge(property, touched,
+                    (a, b) -> new Touched(a.items() + b.items(), a.worst().worse(b.worst()))));
+        }
+        return all;
     }
 
     /// What has to be listened to before all of the list is known.

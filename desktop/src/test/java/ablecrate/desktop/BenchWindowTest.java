@@ -155,6 +155,11 @@ class BenchWindowTest extends WindowFixture {
         robot.clickOn("#wave-unit");
         typeInto(robot, "#loop-start", "9000");
         assertThat(loops().getFirst().frames().start()).isEqualTo(9000);
+        typeInto(robot, "#loop-start", "here");
+        assertThat(robot.lookup("#loop-start").query().getPseudoClassStates()).as("is no place").anyMatch(p -> p.getPseudoClassName().equals("wrong"));
+        robot.clickOn("#wave-unit");
+        typeInto(robot, "#loop-start", "0,2");
+        assertThat(loops().getFirst().frames().start()).as("a decimal comma").isEqualTo(Math.round(0.2 * 44_100));
         ComboBox<LoopMode> mode = robot.lookup("#loop-mode").queryComboBox();
         robot.interact(() -> mode.setValue(LoopMode.ALTERNATING));
         assertThat(loops().getFirst().mode()).isEqualTo(LoopMode.ALTERNATING);

@@ -3,6 +3,7 @@ package ablecrate.desktop.bench;
 import java.util.OptionalDouble;
 import java.util.function.DoubleConsumer;
 import java.util.function.Function;
+import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
@@ -12,6 +13,8 @@ import javafx.scene.layout.Region;
 
 /// A field with its title in a bar below the wave; taken over by Enter.
 final class BarField extends HBox {
+    private static final PseudoClass WRONG = PseudoClass.getPseudoClass("wrong");
+
     private final TextField field = new TextField();
     private String shown = "";
 
@@ -31,12 +34,16 @@ final class BarField extends HBox {
         field.setTooltip(new Tooltip(tip));
         field.setOnAction(_ -> {
             OptionalDouble value = read.apply(field.getText().strip());
+            // What cannot be read stays to be mended, until the field is left.
+            field.pseudoClassStateChanged(WRONG, value.isEmpty());
+            if (value.isEmpty()) return;
             shown = "";
-            if (value.isPresent()) set.accept(value.getAsDouble());
+            set.accept(value.getAsDouble());
             renew.run();
         });
         field.focusedProperty().subscribe((_, isFocused) -> {
             if (!isFocused) {
+                field.pseudoClassStateChanged(WRONG, false);
                 shown = "";
                 renew.run();
             }

@@ -1,6 +1,7 @@
 package ablecrate.desktop.bench;
 
 import ablecrate.codec.SoundFile;
+import ablecrate.desktop.Typed;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.OptionalDouble;
@@ -26,10 +27,11 @@ final class Positions {
         if (file.get().isEmpty()) return OptionalDouble.empty();
         try {
             if (inFrames.get()) return OptionalDouble.of(Long.parseLong(text.replace(",", "").replace(" ", "")));
-            int colon = text.indexOf(':');
+            String typed = Typed.number(text);
+            int colon = typed.indexOf(':');
             double seconds = colon < 0
-                    ? Double.parseDouble(text)
-                    : 60 * Integer.parseInt(text.substring(0, colon)) + Double.parseDouble(text.substring(colon + 1));
+                    ? Double.parseDouble(typed)
+                    : 60 * Integer.parseInt(typed.substring(0, colon)) + Double.parseDouble(typed.substring(colon + 1));
             return seconds >= 0 && Double.isFinite(seconds) ? OptionalDouble.of(Math.rint(seconds * file.get().get().rateHz())) : OptionalDouble.empty();
         } catch (NumberFormatException e) {
             return OptionalDouble.empty();

@@ -2,6 +2,7 @@ package ablecrate.desktop.bench;
 
 import ablecrate.audio.FrameRange;
 import ablecrate.codec.SoundFile;
+import ablecrate.desktop.Typed;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PlannedOutput;
 import ablecrate.signal.Ends;
@@ -51,7 +52,7 @@ final class WaveBar {
 
     private static OptionalDouble milliseconds(String text) {
         try {
-            double ms = Double.parseDouble(text);
+            double ms = Double.parseDouble(Typed.number(text));
             return ms >= 0 && Double.isFinite(ms) ? OptionalDouble.of(ms) : OptionalDouble.empty();
         } catch (NumberFormatException e) {
             return OptionalDouble.empty();

@@ -87,7 +87,7 @@ public final class CompareModel implements Hearable {
         this.fx = fx;
         heard.subscribe(h -> heardNow = h);
         list.currentProperty().subscribe(_ -> renew());
-        crate.listProperty().subscribe(_ -> renew());
+        crate.onList(this::renew);
         shown.subscribe(this::renew);
         packed.subscribe(this::renew);
         run.slipProperty().subscribe(_ -> renew());

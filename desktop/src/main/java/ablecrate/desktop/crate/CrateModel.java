@@ -105,6 +105,12 @@ public final class CrateModel {
 
     public ReadOnlyObjectProperty<PackingList> listProperty() { return list.getReadOnlyProperty(); }
 
+    /// Runs now and whenever there is another list. A listener that is handed the value would compare ten thousand lines with those before.
+    public void onList(Runnable renew) {
+        list.getReadOnlyProperty().subscribe(renew);
+        renew.run();
+    }
+
     public ReadOnlyObjectProperty<Optional<Path>> fileProperty() { return file.getReadOnlyProperty(); }
 
     /// Whether files are still being looked at.

@@ -1,10 +1,12 @@
 package ablecrate.desktop.destination;
 
+import ablecrate.desktop.Typed;
 import ablecrate.desktop.crate.CrateModel;
 import ablecrate.destination.ChannelChoice;
 import ablecrate.destination.DestinationSheet;
 import ablecrate.destination.NamePattern;
 import ablecrate.library.Gathered;
+import ablecrate.option.Kind;
 import ablecrate.option.Option;
 import ablecrate.option.Options;
 import ablecrate.change.Change;
@@ -55,9 +57,10 @@ public final class DestinationModel {
         /// Takes what was typed over; nothing is what holds where nothing is said.
         /// @return what is wrong with it
         public Optional<String> type(String typed) {
-            if (typed.strip().equals(text(value))) return Optional.empty();
+            String said = option.kind() instanceof Kind.Number<?> ? Typed.number(typed) : typed;
+            if (said.strip().equals(text(value))) return Optional.empty();
             try {
-                T read = typed.isBlank() ? option.usual() : option.kind().parse(option.kind().split(typed));
+                T read = said.isBlank() ? option.usual() : option.kind().parse(option.kind().split(said));
                 option.with(crate.job().options(), read);
                 set(read);
                 return Optional.empty();

@@ -10,10 +10,13 @@ import ablecrate.option.Options;
 import ablecrate.plan.PackingList;
 import ablecrate.plan.SheetRules;
 import ablecrate.change.Told;
+import ablecrate.change.Property;
 import ablecrate.change.Verdict;
 import java.nio.file.Path;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import javafx.beans.binding.Bindings;
@@ -45,6 +48,7 @@ public final class DestinationView extends VBox {
     private final DestinationModel model;
     private final PackingListModel list;
     private final ComboBox<String> destinations = new ComboBox<>();
+    private final Map<String, Control> controls = new HashMap<>();
     private final Label about = new Label(), into = new Label(), there = new Label(), preview = new Label();
     private final FlowPane rules = new FlowPane(4, 4);
     private final VBox fixes = new VBox(4);
@@ -92,7 +96,7 @@ public final class DestinationView extends VBox {
         head.getStyleClass().add("pane-head");
         getChildren().addAll(head, scroll, foot(chooseInto, packNow));
         crate.sheetProperty().subscribe(_ -> renew());
-        crate.listProperty().subscribe(_ -> renew());
+        crate.onList(this::renew);
         list.ruleProperty().subscribe(_ -> renewRules());
     }
 
@@ -166,17 +170,19 @@ public final class DestinationView extends VBox {
     private void renewRules() {
         PackingList planned = crate.listProperty().get();
         if (planned == null) return;
+        Map<Property, PackingList.Touched> touched = planned.touched();
         List<SheetRules.Rule> touching = SheetRules.of(planned.destination()).stream()
-                .filter(r -> planned.touched(r.property()) > 0 || list.ruleProperty().get().equals(Optional.of(r.property()))).toList();
-        rules.getChildren().setAll(touching.stream().map(r -> rule(r, planned)).toList());
+                .filter(r -> touched.getOrDefault(r.property(), PackingList.Touched.NONE).items() > 0
+                        || list.ruleProperty().get().equals(Optional.of(r.property())))
+                .toList();
+        rules.getChildren().setAll(touching.stream().map(r -> rule(r, touched.getOrDefault(r.property(), PackingList.Touched.NONE))).toList());
         fixes.getChildren().setAll(list.ruleProperty().get().map(p -> model.fixes(p).stream().map(this::fix).toList()).orElse(List.of()));
         fixes.setManaged(!fixes.getChildren().isEmpty());
     }
 
-    private ToggleButton rule(SheetRules.Rule rule, PackingList planned) {
-        long touched = planned.touched(rule.property());
-        Verdict worst = planned.items().stream().flatMap(i -> i.changes().stream()).filter(c -> c.property() == rule.property()).map(c -> c.verdict())
-                .reduce(Verdict.KEPT, Verdict::worse);
+    private ToggleButton rule(SheetRules.Rule rule, PackingList.Touched by) {
+        int touched = by.items();
+        Verdict worst = by.worst();
         Label title = new Label(rule.title()), count = new Label(String.format(Locale.ROOT, "%,d", touched));
         title.getStyleClass().add("rule-title");
         count.getStyleClass().add("rule-count");
@@ -208,6 +214,7 @@ public final class DestinationView extends VBox {
         List<String> shape = open.stream().map(o -> o.id() + o.values()).toList();
         if (!shape.equals(options.getUserData())) {
             options.getChildren().clear();
+            controls.clear();
             for (OptionGroup group : OptionGroup.values()) {
                 List<DestinationModel.Open<?>> of = open.stream().filter(o -> o.option().group() == group).toList();
                 if (of.isEmpty() && group != OptionGroup.NAMES) continue;
@@ -242,6 +249,7 @@ public final class DestinationView extends VBox {
 
     private <T> Control control(DestinationModel.Open<T> open) {
         Control control = open.values().isEmpty() ? field(open) : combo(open);
+        controls.put(open.id(), control);
         control.setId("option-" + open.id());
         control.setAccessibleText(open.option().title());
         control.setAccessibleHelp(open.option().explained());
@@ -288,7 +296,7 @@ public final class DestinationView extends VBox {
     private Optional<DestinationModel.Open<?>> current(String id) { return model.openOptions().stream().filter(o -> o.id().equals(id)).findFirst(); }
 
     private <T> void showValue(DestinationModel.Open<T> open) {
-        switch (options.lookup("#option-" + open.id())) {
+        switch (controls.get(open.id())) {
             case ComboBox<?> combo -> {
                 @SuppressWarnings("unchecked") // made by combo() for this very option
                 ComboBox<T> same = (ComboBox<T>) combo;

@@ -45,7 +45,7 @@ public final class FitModel {
         this.crate = crate;
         this.list = list;
         list.currentProperty().subscribe(_ -> renew());
-        crate.listProperty().subscribe(_ -> renew());
+        crate.onList(this::renew);
     }
 
     public ReadOnlyObjectProperty<Optional<Shown>> shownProperty() { return shown.getReadOnlyProperty(); }

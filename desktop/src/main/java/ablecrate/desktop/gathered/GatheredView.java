@@ -7,12 +7,13 @@ import ablecrate.desktop.list.PackingListModel;
 import ablecrate.desktop.list.VerdictStamp;
 import ablecrate.plan.PackingItem;
 import java.nio.file.Path;
-import java.util.HashSet;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import java.util.function.Consumer;
+import java.util.stream.Collectors;
 import javafx.beans.binding.Bindings;
 import javafx.collections.ListChangeListener;
 import javafx.geometry.Pos;
@@ -101,10 +102,8 @@ public final class GatheredView extends VBox {
         List<FolderTree> next = FolderTree.of(model.lines());
         if (next.equals(shown)) return;
         shown = next;
-        Set<Path> closed = new HashSet<>();
-        collectClosed(tree.getRoot(), closed);
         renewing = true;
-        tree.getRoot().getChildren().setAll(next.stream().map(t -> item(t, closed)).toList());
+        fill(tree.getRoot(), next);
         model.folderProperty().get().ifPresent(chosen -> select(tree.getRoot(), chosen));
         renewing = false;
     }
@@ -116,22 +115,23 @@ public final class GatheredView extends VBox {
         }
     }
 
-    private static void collectClosed(TreeItem<FolderTree> item, Set<Path> closed) {
-        for (TreeItem<FolderTree> child : item.getChildren()) {
-            if (!child.isExpanded()) closed.add(child.getValue().folder());
-            collectClosed(child, closed);
+    /// Folders that are there stay, with what is below them open or closed.
+    private static void fill(TreeItem<FolderTree> above, List<FolderTree> folders) {
+        Map<Path, TreeItem<FolderTree>> before = above.getChildren().stream().collect(Collectors.toMap(i -> i.getValue().folder(), i -> i));
+        List<TreeItem<FolderTree>> now = new ArrayList<>();
+        for (FolderTree folder : folders) {
+            TreeItem<FolderTree> item = before.getOrDefault(folder.folder(), new TreeItem<>());
+            if (item.getValue() == null) item.setExpanded(true);
+            item.setValue(folder);
+            fill(item, folder.below());
+            now.add(item);
         }
-    }
-
-    private static TreeItem<FolderTree> item(FolderTree folder, Set<Path> closed) {
-        TreeItem<FolderTree> item = new TreeItem<>(folder);
-        item.setExpanded(!closed.contains(folder.folder()));
-        folder.below().forEach(f -> item.getChildren().add(item(f, closed)));
-        return item;
+        if (!now.equals(above.getChildren())) above.getChildren().setAll(now);
     }
 
     private static final class FolderCell extends TreeCell<FolderTree> {
         private final Label name = new Label(), blocked = new Label("", new VerdictStamp(Verdict.BLOCKED)), files = new Label();
+        private final Tooltip whole = new Tooltip();
         private final Region gap = new Region();
         private final HBox box = new HBox(6, name, gap, blocked, files);
 
@@ -149,7 +149,7 @@ public final class GatheredView extends VBox {
         @Override protected void updateItem(FolderTree folder, boolean empty) {
             super.updateItem(folder, empty);
             setGraphic(empty || folder == null ? null : box);
-            setTooltip(null);
+            setTooltip(empty || folder == null ? null : whole);
             if (empty || folder == null) return;
             name.setText(folder.name());
             files.setText(String.format(Locale.ROOT, "%,d", folder.files()));
@@ -157,7 +157,7 @@ public final class GatheredView extends VBox {
             blocked.setVisible(folder.blocked() > 0 && folder.below().isEmpty());
             blocked.setManaged(blocked.isVisible());
             // Names that are cut off are told whole.
-            setTooltip(new Tooltip(folder.folder().toString()));
+            whole.setText(folder.folder().toString());
             setAccessibleText(folder.name() + ", " + folder.files() + " files, " + folder.blocked() + " blocked");
         }
     }

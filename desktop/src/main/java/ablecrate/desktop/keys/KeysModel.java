@@ -56,7 +56,7 @@ public final class KeysModel {
         instrument.subscribe(i -> zones = i.map(Instrument::zones).orElse(List.of()));
         list.currentProperty().subscribe(this::show);
         // The instrument at hand may not be the current line.
-        crate.listProperty().subscribe(_ -> show(list.currentProperty().get()));
+        crate.onList(() -> show(list.currentProperty().get()));
     }
 
     private void show(Optional<PackingItem> next) {

@@ -1,6 +1,7 @@
 package ablecrate.desktop.keys;
 
 import ablecrate.desktop.Headings;
+import ablecrate.desktop.Typed;
 import ablecrate.desktop.list.ChangeLine;
 import ablecrate.format.names.NameFacts;
 import ablecrate.format.names.NamePart;
@@ -100,7 +101,7 @@ final class ZoneForm extends VBox {
     private void number(String name, String id, Parameter<Double> p) {
         field(name, id, z -> new java.math.BigDecimal(String.format(Locale.ROOT, "%.3f", z.get(p))).stripTrailingZeros().toPlainString(), t -> {
             try {
-                double value = Double.parseDouble(t.strip());
+                double value = Double.parseDouble(Typed.number(t));
                 return p.allows(value) ? Optional.of(z -> z.with(p, value)) : Optional.empty();
             } catch (NumberFormatException e) {
                 return Optional.empty();

@@ -72,7 +72,7 @@ public final class LevelsModel {
         this.fx = fx;
         this.list = list;
         treatments.subscribe(() -> treatment().level().map(LevelTarget::measure).ifPresent(measure::set));
-        crate.listProperty().subscribe(_ -> renewSoon());
+        crate.onList(this::renewSoon);
         // Listening alone may leave the list as it was.
         crate.toHearProperty().subscribe(_ -> renewSoon());
         list.chosen().subscribe(this::renewSoon);

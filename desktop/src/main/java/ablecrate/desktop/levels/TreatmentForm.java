@@ -1,5 +1,6 @@
 package ablecrate.desktop.levels;
 
+import ablecrate.desktop.Typed;
 import ablecrate.dsp.LevelMeasure;
 import ablecrate.option.Kind;
 import ablecrate.option.LevelTarget;
@@ -270,7 +271,7 @@ public final class TreatmentForm extends GridPane {
         }
 
         private void take() {
-            String text = getText().strip().replace(',', '.').replace('−', '-');
+            String text = Typed.number(getText());
             if (text.equals(before)) return;
             Optional<String> fault = take.apply(text);
             pseudoClassStateChanged(WRONG, fault.isPresent());

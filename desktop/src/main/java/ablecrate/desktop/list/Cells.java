@@ -178,7 +178,7 @@ final class Cells {
         private final Function<SoundFile, String> was;
         private final Function<PackingItem, String> becomes;
         private final Label before = new Label(), arrow = new Label("→"), after = new Label();
-        private final HBox box = new HBox(4, before, arrow, after);
+        private final HBox box = new HBox(4, before);
 
         /// @param was as the source has it
         /// @param becomes as the outputs have it; not asked where there are none
@@ -204,10 +204,9 @@ final class Cells {
             // The sounds of an instrument may be of several kinds.
             before.setText(all.size() == 1 ? all.getFirst() : VARIOUS);
             after.setText(left.size() == 1 ? left.getFirst() : VARIOUS);
-            arrow.setVisible(worst.isPresent());
-            arrow.setManaged(worst.isPresent());
-            after.setVisible(worst.isPresent());
-            after.setManaged(worst.isPresent());
+            // Most numbers stay: what nobody sees is not styled and laid out in each of hundreds of cells.
+            List<Label> seen = worst.isPresent() ? List.of(before, arrow, after) : List.of(before);
+            if (!box.getChildren().equals(seen)) box.getChildren().setAll(seen);
             worst.ifPresent(v -> VerdictStamp.mark(after, v));
         }
 

@@ -57,7 +57,7 @@ public final class PackingListModel {
 
     public PackingListModel(CrateModel crate) {
         this.crate = crate;
-        crate.listProperty().subscribe(this::renew);
+        crate.onList(() -> renew(crate.listProperty().get()));
         text.subscribe(this::filter);
         verdicts.subscribe(this::filter);
         rule.subscribe(this::filter);

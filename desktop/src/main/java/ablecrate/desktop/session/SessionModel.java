@@ -90,7 +90,7 @@ public final class SessionModel implements Hearable {
         this.fx = fx;
         crate.jobProperty().subscribe(_ -> look());
         crate.sheetProperty().subscribe(_ -> look());
-        crate.listProperty().subscribe(_ -> renew());
+        crate.onList(this::renew);
         run.slipProperty().subscribe(_ -> lookAgain());
     }
 
