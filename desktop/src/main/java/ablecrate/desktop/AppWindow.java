@@ -27,6 +27,8 @@ import ablecrate.desktop.hearing.Hearable;
 import ablecrate.desktop.hearing.HearingBar;
 import ablecrate.desktop.hearing.HearingModel;
 import ablecrate.desktop.help.FormatsView;
+import ablecrate.desktop.help.Guide;
+import ablecrate.desktop.help.GuideView;
 import ablecrate.desktop.keys.KeyBenchView;
 import ablecrate.desktop.keys.KeysHearing;
 import ablecrate.desktop.keys.KeysModel;
@@ -292,7 +294,7 @@ public final class AppWindow {
         folders.managedProperty().bind(folders.visibleProperty());
         HBox header = new HBox(12, mark, job, message, folders, undo, redo, Buttons.of("open", "Open…", "Ctrl+O", commands::openJob),
                 Buttons.of("save", "Save", "Ctrl+S", commands::save),
-                Buttons.of("actions-button", "Actions", "All actions with their keys (F1)", this::showActions), more);
+                Buttons.of("actions-button", "Actions", "All actions with their keys (F2)", this::showActions), more);
         header.setAlignment(Pos.CENTER_LEFT);
         header.getStyleClass().add("header");
         return header;
@@ -378,7 +380,8 @@ public final class AppWindow {
                 Action.of("text-smaller", "Window", "Smaller text", "Shortcut+Minus", () -> stepTextSize(-1)).forCards(),
                 Action.of("text-usual", "Window", "Text at its usual size", "Shortcut+0", () -> setTextSize(TextSize.USUAL)).forCards(),
                 Action.of("formats", "Window", "What survives where", "Shortcut+H", this::showFormats),
-                Action.of("actions", "Window", "Actions and keys", "F1", this::showActions).forCards()));
+                Action.of("guide", "Window", "Guide to what is on the screen", "F1", this::showGuide).forCards(),
+                Action.of("actions", "Window", "Actions and keys", "F2", this::showActions).forCards()));
     }
 
     private void showFolders(boolean isNarrow) {
@@ -429,7 +432,8 @@ public final class AppWindow {
     }
 
     private void renewMenu() {
-        more.getItems().setAll(actions.menu("new", "save-as", "presets", "slip", "contents", "formats", "text-larger", "text-smaller", "dark", "actions"));
+        more.getItems()
+                .setAll(actions.menu("new", "save-as", "presets", "slip", "contents", "formats", "text-larger", "text-smaller", "dark", "guide", "actions"));
         if (!settings.recent().jobs().isEmpty()) more.getItems().add(new SeparatorMenuItem());
         for (String recent : settings.recent().jobs()) {
             MenuItem item = new MenuItem(Path.of(recent).getFileName().toString());
@@ -540,6 +544,13 @@ public final class AppWindow {
     }
 
     public void showActions() { overlays.show(new ActionsView(actions, overlays::close)); }
+
+    /// The page of the guide for what is on the screen.
+    public void showGuide() {
+        boolean hasLoop = list.currentProperty().get().flatMap(i -> i.source().sound()).filter(f -> !f.metadata().loops().isEmpty()).isPresent();
+        overlays.show(new GuideView(
+                Guide.pageFor(benchView.openProperty().get().id(), crate.job().destination(), list.all().isEmpty(), hasLoop), overlays::close));
+    }
 
     public void showPresets() { overlays.show(new PresetsView(presets, overlays::close)); }
 

@@ -72,7 +72,7 @@ class UnsavedWorkTest extends WindowFixture {
     @Test void keysReachNothingBehindACard(FxRobot robot) {
         robot.clickOn("#gather-folder");
         robot.interact(() -> window.chooseLine("windmill"));
-        robot.type(KeyCode.F1);
+        robot.type(KeyCode.F2);
         robot.type(KeyCode.DELETE, KeyCode.DIGIT5, KeyCode.W);
         robot.push(KeyCode.CONTROL, KeyCode.Z);
         robot.type(KeyCode.TAB, KeyCode.TAB, KeyCode.TAB);

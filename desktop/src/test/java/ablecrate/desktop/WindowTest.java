@@ -391,7 +391,7 @@ class WindowTest extends WindowFixture {
     @Test void everyKeyMeansOneThingAndTheOverlayTellsIt(FxRobot robot) {
         List<String> keys = window.actions().all().stream().flatMap(a -> a.keys().stream()).map(Object::toString).toList();
         assertThat(keys).doesNotHaveDuplicates().hasSizeGreaterThan(40);
-        robot.push(KeyCode.F1);
+        robot.push(KeyCode.F2);
         List<String> shown = Stream.of("label", "hyperlink").flatMap(style -> robot.lookup("#actions ." + style).queryAllAs(Labeled.class).stream())
                 .map(l -> l.getText().replaceAll(" \\(off\\)$", "")).toList();
         assertThat(shown).containsAll(window.actions().all().stream().map(a -> a.label()).toList()).contains("Ctrl+G", "Shift+S", "↑ ↓");
@@ -410,16 +410,16 @@ class WindowTest extends WindowFixture {
     }
 
     @Test void actionsAreFoundByTheirWordsAndDone(FxRobot robot) {
-        robot.push(KeyCode.F1).write("dark");
+        robot.push(KeyCode.F2).write("dark");
         assertThat(robot.lookup("#actions .hyperlink").queryAllAs(Labeled.class)).extracting(Labeled::getText).containsExactly("Dark window (off)");
         robot.type(KeyCode.ENTER);
         assertThat(robot.lookup("#actions").tryQuery()).isEmpty();
         assertThat(window.scene().getRoot().getStyleClass()).contains("dark");
-        robot.push(KeyCode.F1).write("dark");
+        robot.push(KeyCode.F2).write("dark");
         assertThat(robot.lookup("#action-dark").queryAs(Labeled.class).getText()).as("it says what is on").endsWith("(on)");
         robot.clickOn("#action-dark");
         assertThat(window.scene().getRoot().getStyleClass()).doesNotContain("dark");
-        robot.push(KeyCode.F1).write("sing a song").type(KeyCode.ENTER);
+        robot.push(KeyCode.F2).write("sing a song").type(KeyCode.ENTER);
         assertThat(robot.lookup("No action has these words.").tryQuery()).as("nothing is done by mistake").isPresent();
     }
 
@@ -476,7 +476,7 @@ class WindowTest extends WindowFixture {
         robot.push(KeyCode.CONTROL, KeyCode.ENTER);
         assertThat(window.run().slipProperty().get()).hasValueSatisfying(s -> assertThat(s.outcomes()).containsEntry("packed", 84).containsEntry("blocked", 6));
         robot.type(KeyCode.ESCAPE);
-        robot.type(KeyCode.F1);
+        robot.type(KeyCode.F2);
         assertThat(robot.lookup("#actions").tryQuery()).isPresent();
         robot.type(KeyCode.ESCAPE);
         assertThat(robot.lookup("#actions").tryQuery()).isEmpty();

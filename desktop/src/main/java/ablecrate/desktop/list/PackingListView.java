@@ -45,6 +45,7 @@ import javafx.scene.input.ClipboardContent;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.input.TransferMode;
+import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
@@ -90,9 +91,11 @@ public final class PackingListView extends VBox {
         nothing.getStyleClass().add("placeholder");
         nothing.textProperty()
                 .bind(Bindings.createStringBinding(() -> model.all().isEmpty()
-                        ? "Nothing gathered yet. Drop files or folders here, or press Ctrl+G."
+                        ? "Nothing gathered yet"
                         : "No line fits the filter. Press 0 to see all.", model.all(), model.shown()));
-        table.setPlaceholder(nothing);
+        VBox placeholder = new VBox(14, nothing, steps());
+        placeholder.setAlignment(Pos.CENTER);
+        table.setPlaceholder(placeholder);
         Comparator<PackingItem> byName = Comparator.comparing(i -> i.source().relative().toString(), NaturalOrder.INSTANCE);
         TableColumn<PackingItem, PackingItem> sound = column("Sound", 280, () -> new Cells.Name(model), byName);
         // What is left of the width is for the words.
@@ -122,6 +125,26 @@ public final class PackingListView extends VBox {
             model.unfold(model.parentOf(current.get()).orElse(current.get()), e.getCode() == KeyCode.RIGHT);
             e.consume();
         });
+    }
+
+    /// The way from an empty window to a packed folder.
+    private GridPane steps() {
+        GridPane steps = new GridPane(14, 8);
+        steps.setId("first-steps");
+        steps.setMaxWidth(Region.USE_PREF_SIZE);
+        List<List<String>> all = List.of(List.of("1", "Gather", "Drop files or folders here, or press Ctrl+G. They are not changed."),
+                List.of("2", "Choose where it goes", "The list tells what becomes of each sound, and why."),
+                List.of("3", "Pack", "Ctrl+Enter writes everything anew, reads it again and compares."), List.of("", "", "F1 opens the guide."));
+        for (int row = 0; row < all.size(); row++) {
+            Label number = new Label(all.get(row).get(0)), what = new Label(all.get(row).get(1)), how = new Label(all.get(row).get(2));
+            number.getStyleClass().add("figure");
+            what.getStyleClass().add("row-name");
+            how.getStyleClass().add("hint");
+            steps.addRow(row, number, what, how);
+        }
+        steps.visibleProperty().bind(Bindings.createBooleanBinding(model.all()::isEmpty, model.all()));
+        steps.managedProperty().bind(steps.visibleProperty());
+        return steps;
     }
 
     private HBox head() {
