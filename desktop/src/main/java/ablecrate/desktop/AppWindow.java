@@ -145,9 +145,10 @@ public final class AppWindow {
         beside = new CompareModel(crate, list, run, background, fx);
         besideView = new CompareView(beside);
         sketches = new Sketches(background, crate.catalogue());
+        FitModel fit = new FitModel(crate, list);
         benchView = new BenchView(bench,
                 List.of(new WaveBench(bench, wave, edits, loops, background), keysView, new LevelsView(levels, new TreatmentForm(treatments), hearing::toggle),
-                        besideView, new FitView(new FitModel(crate, list)),
+                        besideView, new FitView(fit),
                         new SessionView(new SessionModel(crate, run, background, fx), sketches, () -> commands().openSession(),
                                 () -> choosers.folder("Look for offline files"))));
         heard = benchView.openProperty().map(b -> b.hearable().orElse(hearing));
@@ -164,7 +165,7 @@ public final class AppWindow {
         asking = new Asking(crate, overlays::show, overlays::close, () -> choosers);
         commands = new Commands(crate, list, run, asking, () -> choosers);
         gatheredView = new GatheredView(list, commands::gatherFolder, commands::gatherFiles, folder -> crate.gather(List.of(folder)));
-        destinationView = new DestinationView(new DestinationModel(crate), list, commands::chooseSheet, commands::chooseInto, this::pack);
+        destinationView = new DestinationView(new DestinationModel(crate), list, fit.takenProperty(), commands::chooseSheet, commands::chooseInto, this::pack);
         slipView = new SlipView(run, overlays::close, commands::reveal, this::showPacked, this::pack);
         makeActions();
         top.setMinHeight(0);

@@ -59,6 +59,8 @@ class CutTextTest extends WindowFixture {
             String at = size[0] + "x" + size[1] + " at " + size[2] + " %, ";
             robot.interact(() -> window.chooseLine("bottle_65"));
             look(robot, at + "wave", cut);
+            robot.interact(() -> window.chooseLine("overture.m3u"));
+            look(robot, at + "blocked", cut);
             robot.interact(() -> window.chooseLine("wind-up harp.sfz"));
             for (String bench : List.of("keys", "levels", "result", "fit", "session")) {
                 robot.interact(() -> window.showBench(bench));

@@ -26,6 +26,8 @@ class FitWindowTest extends WindowFixture {
 
     private Fitting fitting() { return window.crate().job().options().instruments().fitting(); }
 
+    private static List<String> gauges(FxRobot robot) { return robot.lookup("#limits .label").queryAllAs(Label.class).stream().map(Label::getText).toList(); }
+
     private static Node node(FxRobot robot, String id) { return robot.lookup("#" + id).query(); }
 
     @Test void theHandleGivesLessMemoryAndStepsCanBeForbidden(FxRobot robot) {
@@ -34,6 +36,8 @@ class FitWindowTest extends WindowFixture {
             window.crate().aim("keyboard-sampler");
         });
         assertThat(harp().reason()).as("fits as it is").doesNotContain("fitted");
+        robot.interact(() -> window.chooseLine("wind-up harp.sfz"));
+        assertThat(gauges(robot)).as("what the device counts, and nothing else").contains("Velocity layers", "2 of 4", "Zones", "16 of 128");
         robot.interact(() -> {
             window.crate().changeOptions(o -> o.withInstruments(o.instruments().withFitting(o.instruments().fitting().withMemory(Optional.of(1.0)))), "memory");
             window.chooseLine("wind-up harp.sfz");

@@ -453,6 +453,20 @@ class WindowTest extends WindowFixture {
         assertThat(robot.lookup(".dumbbell").queryAll()).hasSize(all);
     }
 
+    /// A line that cannot go offers its ways out as soon as it is chosen.
+    @Test void waysOutOfABlockedLineAreOneClick(FxRobot robot) throws Exception {
+        Path list = Files.writeString(temp.resolve("overture.m3u"),
+                crate.resolve("Rhythms/windmill 96 bpm.wav") + "\n" + crate.resolve("Bottle Organ/bottle_57.wav") + "\n");
+        robot.interact(() -> window.crate().gather(List.of(list)));
+        assertThat(list().all()).hasSize(1);
+        assertThat(robot.lookup(".fix").queryAll()).isEmpty();
+        robot.interact(() -> window.chooseLine("overture.m3u"));
+        robot.clickOn("Gather the 2 sounds that playlists point at");
+        assertThat(list().all()).hasSize(3);
+        robot.interact(() -> window.chooseLine("windmill"));
+        assertThat(robot.lookup(".fix").queryAll()).as("it goes").isEmpty();
+    }
+
     @Test void theSameWorkIsDoneByKeysAlone(FxRobot robot) {
         robot.push(KeyCode.CONTROL, KeyCode.G);
         robot.push(KeyCode.CONTROL, KeyCode.D);

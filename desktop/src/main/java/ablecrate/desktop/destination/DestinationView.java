@@ -2,6 +2,8 @@ package ablecrate.desktop.destination;
 
 import ablecrate.desktop.Headings;
 import ablecrate.desktop.crate.CrateModel;
+import ablecrate.desktop.fit.FitModel;
+import ablecrate.desktop.fit.Gauges;
 import ablecrate.desktop.list.PackingListModel;
 import ablecrate.desktop.list.VerdictStamp;
 import ablecrate.destination.DestinationSheet;
@@ -10,6 +12,7 @@ import ablecrate.option.Options;
 import ablecrate.plan.PackingList;
 import ablecrate.plan.SheetRules;
 import ablecrate.change.Told;
+import ablecrate.change.Change;
 import ablecrate.change.Property;
 import ablecrate.change.Verdict;
 import java.nio.file.Path;
@@ -20,6 +23,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import javafx.beans.binding.Bindings;
+import javafx.beans.value.ObservableValue;
 import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
@@ -60,7 +64,9 @@ public final class DestinationView extends VBox {
     /// @param chooseSheet asks for a sheet's file
     /// @param chooseInto asks for the folder to pack into
     /// @param packNow starts packing
-    public DestinationView(DestinationModel model, PackingListModel list, Runnable chooseSheet, Runnable chooseInto, Runnable packNow) {
+    /// @param taken what the chosen instrument takes of the device
+    public DestinationView(DestinationModel model, PackingListModel list, ObservableValue<List<FitModel.Gauge>> taken, Runnable chooseSheet,
+            Runnable chooseInto, Runnable packNow) {
         this.model = model;
         this.crate = model.crate();
         this.list = list;
@@ -85,7 +91,15 @@ public final class DestinationView extends VBox {
         });
         preview.getStyleClass().add("preview");
         preview.setWrapText(true);
-        VBox inside = new VBox(destinations, about, rules, fixes, options);
+        Gauges limits = new Gauges(44, true);
+        limits.setId("limits");
+        limits.managedProperty().bind(limits.visibleProperty());
+        taken.subscribe(g -> {
+            // What the device does not count is no limit.
+            limits.show(g.stream().filter(gauge -> gauge.limit() > 0).toList());
+            limits.setVisible(!limits.getChildren().isEmpty());
+        });
+        VBox inside = new VBox(destinations, about, limits, rules, fixes, options);
         inside.getStyleClass().add("destination-inside");
         ScrollPane scroll = new ScrollPane(inside);
         scroll.setFitToWidth(true);
@@ -98,6 +112,9 @@ public final class DestinationView extends VBox {
         crate.sheetProperty().subscribe(_ -> renew());
         crate.onList(this::renew);
         list.ruleProperty().subscribe(_ -> renewRules());
+        list.currentProperty().subscribe(_ -> {
+            if (crate.listProperty().get() != null) renewFixes();
+        });
     }
 
     private VBox foot(Runnable chooseInto, Runnable packNow) {
@@ -176,7 +193,14 @@ public final class DestinationView extends VBox {
                         || list.ruleProperty().get().equals(Optional.of(r.property())))
                 .toList();
         rules.getChildren().setAll(touching.stream().map(r -> rule(r, touched.getOrDefault(r.property(), PackingList.Touched.NONE))).toList());
-        fixes.getChildren().setAll(list.ruleProperty().get().map(p -> model.fixes(p).stream().map(this::fix).toList()).orElse(List.of()));
+        renewFixes();
+    }
+
+    /// Ways out of what the chosen rule causes, or of what blocks the chosen line.
+    private void renewFixes() {
+        Optional<Property> of = list.ruleProperty().get().or(() -> list.currentProperty().get().filter(i -> i.verdict() == Verdict.BLOCKED)
+                .flatMap(i -> i.changes().stream().filter(c -> c.verdict() == Verdict.BLOCKED).map(Change::property).findFirst()));
+        fixes.getChildren().setAll(of.map(p -> model.fixes(p).stream().map(this::fix).toList()).orElse(List.of()));
         fixes.setManaged(!fixes.getChildren().isEmpty());
     }
 
@@ -204,6 +228,7 @@ public final class DestinationView extends VBox {
     private Button fix(DestinationModel.Fix fix) {
         Button button = new Button(fix.text());
         button.getStyleClass().add("fix");
+        button.setWrapText(true);
         button.setMaxWidth(Double.MAX_VALUE);
         button.setOnAction(_ -> fix.run().run());
         return button;

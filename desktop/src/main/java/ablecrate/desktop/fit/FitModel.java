@@ -8,6 +8,8 @@ import ablecrate.destination.DeviceLimits;
 import ablecrate.fit.Fit;
 import ablecrate.fit.FitClaim;
 import ablecrate.fit.FitStep;
+import ablecrate.fit.Need;
+import ablecrate.instrument.Instrument;
 import ablecrate.option.Fitting;
 import ablecrate.option.InstrumentOptions;
 import ablecrate.plan.PackingItem;
@@ -24,7 +26,11 @@ import javafx.beans.property.ReadOnlyObjectWrapper;
 public final class FitModel {
     /// What there is of something, and what of it was taken and is now.
     /// @param limit 0 is no limit
-    public record Gauge(String label, double before, double after, double limit, String text) {
+    /// @param now what is taken now, of how much
+    /// @param was in words, if that was more; empty otherwise
+    public record Gauge(String label, double before, double after, double limit, String now, String was) {
+        public String text() { return was.isEmpty() ? now : was + " → " + now; }
+
         public boolean isOver() { return limit > 0 && after > limit; }
     }
 
@@ -40,6 +46,7 @@ public final class FitModel {
     private final CrateModel crate;
     private final PackingListModel list;
     private final ReadOnlyObjectWrapper<Optional<Shown>> shown = new ReadOnlyObjectWrapper<>(Optional.empty());
+    private final ReadOnlyObjectWrapper<List<Gauge>> taken = new ReadOnlyObjectWrapper<>(List.of());
 
     public FitModel(CrateModel crate, PackingListModel list) {
         this.crate = crate;
@@ -50,7 +57,29 @@ public final class FitModel {
 
     public ReadOnlyObjectProperty<Optional<Shown>> shownProperty() { return shown.getReadOnlyProperty(); }
 
-    private void renew() { shown.set(list.currentProperty().get().flatMap(this::shown)); }
+    /// What the chosen instrument takes of a device that has limits; also where nothing has to be made to fit.
+    public ReadOnlyObjectProperty<List<Gauge>> takenProperty() { return taken.getReadOnlyProperty(); }
+
+    private void renew() {
+        shown.set(list.currentProperty().get().flatMap(this::shown));
+        List<Gauge> now = shown.get().map(Shown::gauges).orElse(List.of());
+        taken.set(now.isEmpty() ? list.currentProperty().get().map(i -> list.parentOf(i).orElse(i)).map(this::needed).orElse(List.of()) : now);
+    }
+
+    private List<Gauge> needed(PackingItem item) {
+        DeviceLimits limits = options().fitting().within(crate.sheetProperty().get().limits());
+        List<Instrument> instruments = item.maps().stream().flatMap(m -> m.instruments().stream()).toList();
+        if (limits.isNone() || instruments.isEmpty()) return List.of();
+        long bytes = item.outputs().stream().mapToLong(o -> o.audioBytes() + limits.sampleOverheadBytes()).sum();
+        List<Need> needs = instruments.stream().map(i -> Need.of(i, bytes)).toList();
+        boolean isOne = needs.size() == 1;
+        int layers = needs.stream().mapToInt(Need::layers).max().orElse(0), samples = needs.stream().mapToInt(Need::samples).max().orElse(0),
+                zones = needs.stream().mapToInt(Need::zones).max().orElse(0);
+        long memory = isOne ? limits.bytesOfOne() : limits.totalBytes();
+        return List.of(counted("Velocity layers", layers, layers, limits.layers()), counted("Samples", samples, samples, limits.samples()),
+                counted("Zones", zones, zones, limits.zones()),
+                memory(bytes, bytes, memory));
+    }
 
     private Optional<Shown> shown(PackingItem item) {
         Optional<FitChange.Fitted> fitted = item.changes().stream().filter(FitChange.Fitted.class::isInstance).map(FitChange.Fitted.class::cast).findFirst();
@@ -76,13 +105,17 @@ public final class FitModel {
         out.add(counted("Samples", f.samplesBefore(), f.samplesAfter(), isOne ? limits.samples() : 0));
         out.add(counted("Zones", f.zonesBefore(), f.zonesAfter(), isOne ? limits.zones() : 0));
         long memory = isOne ? limits.bytesOfOne() : limits.totalBytes();
-        out.add(new Gauge("Memory", f.bytesBefore(), f.bytesAfter(), memory,
-                Told.bytes(f.bytesBefore()) + " → " + Told.bytes(f.bytesAfter()) + (memory > 0 ? " of " + Told.bytes(memory) : "")));
+        out.add(memory(f.bytesBefore(), f.bytesAfter(), memory));
         return out;
     }
 
     private static Gauge counted(String label, int before, int after, int limit) {
-        return new Gauge(label, before, after, limit, (before == after ? Integer.toString(after) : before + " → " + after) + (limit > 0 ? " of " + limit : ""));
+        return new Gauge(label, before, after, limit, after + (limit > 0 ? " of " + limit : ""), before == after ? "" : Integer.toString(before));
+    }
+
+    private static Gauge memory(long before, long after, long limit) {
+        return new Gauge("Memory", before, after, limit, Told.bytes(after) + (limit > 0 ? " of " + Told.bytes(limit) : ""),
+                before == after ? "" : Told.bytes(before));
     }
 
     private InstrumentOptions options() { return crate.job().options().instruments(); }

@@ -21,20 +21,18 @@ import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.input.MouseEvent;
 import javafx.scene.layout.BorderPane;
-import javafx.scene.layout.GridPane;
 import javafx.scene.layout.Pane;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import javafx.scene.shape.Circle;
 import javafx.scene.shape.Line;
 import javafx.scene.shape.Polyline;
-import javafx.scene.shape.Rectangle;
 import javafx.scene.text.Text;
 
 /// The face of the bench for instruments that are too much for a device: how difference falls as memory grows, with a handle to drag; what is taken of the device;
 /// and the steps, each with its cost, to be forbidden.
 public final class FitView extends BorderPane implements Bench {
-    private static final double LEFT = 46, RIGHT = 24, TOP = 22, BOTTOM = 22, GAUGE = 120, KEY_STEP = 1.05;
+    private static final double LEFT = 46, RIGHT = 24, TOP = 22, BOTTOM = 22, KEY_STEP = 1.05;
 
     private final FitModel model;
     private final Pane chart = new Pane() {
@@ -44,7 +42,7 @@ public final class FitView extends BorderPane implements Bench {
         }
     };
     private final Label sentence = new Label(), none = new Label("This line fits as it is.");
-    private final GridPane gauges = new GridPane();
+    private final Gauges gauges = new Gauges(120, false);
     private final VBox steps = new VBox(4);
     private final Button all = new Button("All of the memory");
     private Optional<Long> handle = Optional.empty();
@@ -67,8 +65,6 @@ public final class FitView extends BorderPane implements Bench {
         sentence.setId("fit-sentence");
         sentence.setWrapText(true);
         sentence.setMinHeight(Region.USE_PREF_SIZE);
-        gauges.setHgap(10);
-        gauges.setVgap(5);
         all.setId("fit-all");
         all.setTooltip(new Tooltip("As much memory as the device has"));
         all.setOnAction(_ -> model.giveAll());
@@ -96,40 +92,14 @@ public final class FitView extends BorderPane implements Bench {
         Optional<FitModel.Shown> shown = model.shownProperty().get();
         sentence.setText(shown.map(FitModel.Shown::sentence).orElse(none.getText()));
         all.setDisable(!model.isLessGiven());
-        gauges.getChildren().clear();
+        gauges.show(List.of());
         steps.getChildren().clear();
         shown.ifPresent(s -> {
-            for (int row = 0; row < s.gauges().size(); row++)
-                gauges.addRow(row, label(s.gauges().get(row).label(), "fact-name"), bar(s.gauges().get(row)),
-                        label(s.gauges().get(row).text(), "beside-value"));
+            gauges.show(s.gauges());
             model.kinds().forEach(kind -> steps.getChildren().add(step(kind, s)));
         });
         chart.setAccessibleText(sentence.getText());
         chart.requestLayout();
-    }
-
-    private static Label label(String text, String style) {
-        Label label = new Label(text);
-        label.getStyleClass().add(style);
-        label.setMinWidth(Region.USE_PREF_SIZE);
-        return label;
-    }
-
-    /// What was taken as an outline, what is taken as a bar, the limit as a line.
-    private static Node bar(FitModel.Gauge gauge) {
-        double most = Math.max(Math.max(gauge.before(), gauge.limit()), 1);
-        Rectangle before = new Rectangle(0, 2, GAUGE * gauge.before() / most, 9), after = new Rectangle(0, 2, GAUGE * gauge.after() / most, 9);
-        before.getStyleClass().add("gauge-before");
-        after.getStyleClass().add("gauge-after");
-        Pane pane = new Pane(before, after);
-        if (gauge.limit() > 0) {
-            Line limit = new Line(GAUGE * gauge.limit() / most, 0, GAUGE * gauge.limit() / most, 13);
-            limit.getStyleClass().add("gauge-limit");
-            pane.getChildren().add(limit);
-        }
-        pane.setMinSize(GAUGE + 2, 13);
-        pane.setMaxSize(GAUGE + 2, 13);
-        return pane;
     }
 
     private Node step(FitStep.Kind kind, FitModel.Shown shown) {

@@ -66,6 +66,7 @@ public final class KeyBenchView extends BorderPane implements Bench {
     private final KeysModel model;
     private final KeysHearing hearing;
     private static final double LONGEST_TITLE = 260;
+    private static final int SHORTEST_NAME = 5;
 
     private final Pane chart = new Pane() {
         @Override protected void layoutChildren() {
@@ -423,7 +424,12 @@ public final class KeyBenchView extends BorderPane implements Bench {
         String marks = (zone.get(Parameter.LOOPS).isEmpty() ? "" : " ⟲")
                 + (zone.get(Parameter.TURN).length() > 1 ? " " + zone.get(Parameter.TURN).length() + " in turn" : cards > 1 ? " ×" + cards : "");
         String name = model.sampleName(zone).replaceFirst("\\.[A-Za-z0-9]{2,4}$", "");
-        int room = Math.max(0, (int) (width / 6.2) - marks.length());
+        int all = (int) (width / 6.2), room = Math.max(0, all - marks.length());
+        // Where there is no room for both the name is told.
+        if (room < SHORTEST_NAME) {
+            marks = "";
+            room = Math.max(0, all);
+        }
         return text((name.length() > room ? name.substring(0, Math.max(0, room - 1)) + (room > 1 ? "…" : "") : name) + marks, x, y, "zone-name");
     }
 

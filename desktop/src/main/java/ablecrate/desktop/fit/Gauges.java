@@ -1,0 +1,58 @@
+package ablecrate.desktop.fit;
+
+import java.util.List;
+import javafx.scene.Node;
+import javafx.scene.control.Label;
+import javafx.scene.layout.GridPane;
+import javafx.scene.layout.Pane;
+import javafx.scene.layout.Region;
+import javafx.scene.shape.Line;
+import javafx.scene.shape.Rectangle;
+
+/// What there is of a device and what is taken of it, a row each.
+public final class Gauges extends GridPane {
+    private final double length;
+    private final boolean isBrief;
+
+    /// @param length of a bar, in pixels
+    /// @param isBrief whether only what is taken now is told in words
+    public Gauges(double length, boolean isBrief) {
+        super(10, 5);
+        this.length = length;
+        this.isBrief = isBrief;
+    }
+
+    public void show(List<FitModel.Gauge> gauges) {
+        getChildren().clear();
+        for (int row = 0; row < gauges.size(); row++) {
+            FitModel.Gauge gauge = gauges.get(row);
+            Label text = label(isBrief ? gauge.now() : gauge.text(), "beside-value");
+            if (gauge.isOver()) text.getStyleClass().add("gauge-over");
+            addRow(row, label(gauge.label(), "fact-name"), bar(gauge), text);
+        }
+    }
+
+    private static Label label(String text, String style) {
+        Label label = new Label(text);
+        label.getStyleClass().add(style);
+        label.setMinWidth(Region.USE_PREF_SIZE);
+        return label;
+    }
+
+    /// What was taken as an outline, what is taken as a bar, the limit as a line.
+    private Node bar(FitModel.Gauge gauge) {
+        double most = Math.max(Math.max(gauge.before(), gauge.limit()), 1);
+        Rectangle before = new Rectangle(0, 2, length * gauge.before() / most, 9), after = new Rectangle(0, 2, length * gauge.after() / most, 9);
+        before.getStyleClass().add("gauge-before");
+        after.getStyleClass().add("gauge-after");
+        Pane pane = new Pane(before, after);
+        if (gauge.limit() > 0) {
+            Line limit = new Line(length * gauge.limit() / most, 0, length * gauge.limit() / most, 13);
+            limit.getStyleClass().add("gauge-limit");
+            pane.getChildren().add(limit);
+        }
+        pane.setMinSize(length + 2, 13);
+        pane.setMaxSize(length + 2, 13);
+        return pane;
+    }
+}
