@@ -58,7 +58,7 @@ public final class LoopsReport {
         long passed = sounds.stream().filter(h -> arbitrary(h, random)).count();
         System.out.printf(Locale.ROOT, "arbitrary ends with a fade of 50 ms that pass: %.0f %%%n", 100.0 * passed / sounds.size());
         List<Double> own = whole.stream().map(Result::ownCost).sorted().toList();
-        System.out.printf(Locale.ROOT, "the bank's own loops: median cost %.2f, unheard %.0f %%%n", own.get(own.size() / 2),
+        System.out.printf(Locale.ROOT, "the bank's own loops: median cost %.2f, passing %.0f %%%n", own.get(own.size() / 2),
                 100.0 * own.stream().filter(c -> c <= 1).count() / own.size());
     }
 
@@ -68,7 +68,7 @@ public final class LoopsReport {
         int fade = (int) Math.min(0.05 * h.rateHz, stable.length() / 4);
         long length = Math.max(fade + 2, (long) (stable.length() * (0.2 + 0.6 * random.nextDouble()))),
                 start = Math.max(fade, stable.start() + (long) (random.nextDouble() * Math.max(0, stable.length() - length)));
-        return start + length <= h.planes[0].length && judge.judge(new FrameRange(start, start + length), fade).isUnheard();
+        return start + length <= h.planes[0].length && judge.judge(new FrameRange(start, start + length), fade).passes();
     }
 
     private static void line(String name, List<Result> results) {

@@ -72,11 +72,12 @@ import picocli.CommandLine.Spec;
 
     /// @param seamDb the step at the seam as played
     /// @param bump change across the seam over what the sound changes by itself
-    record FoundLoopEntry(long startFrame, long endFrame, String mode, int crossfadeFrames, double seamDb, double centsOff, double bump, boolean unheard) {
+    /// @param passes whether neither that nor click, level and pitch are more than they may be
+    record FoundLoopEntry(long startFrame, long endFrame, String mode, int crossfadeFrames, double seamDb, double centsOff, double bump, boolean passes) {
         static FoundLoopEntry of(FoundLoop l) {
             return new FoundLoopEntry(l.frames().start(), l.frames().end(), "forward", l.crossfadeFrames(), rounded(l.stepDb()),
                     rounded(l.quality().centsOff()),
-                    rounded(l.quality().bump()), l.quality().isUnheard());
+                    rounded(l.quality().bump()), l.quality().passes());
         }
 
         private static double rounded(double x) { return Math.rint(x * 1000) / 1000; }
@@ -158,7 +159,7 @@ import picocli.CommandLine.Spec;
                 out.printf(Locale.ROOT, "  found loop: %,d…%,d, %.3f s, crossfade of %,d frames, seam %.1f times what the sound changes, %.2f cents off%s%n",
                         l.startFrame(),
                         l.endFrame(), (double) (l.endFrame() - l.startFrame()) / rateHz, l.crossfadeFrames(), l.bump(), l.centsOff(),
-                        l.unheard() ? "" : "; heard");
+                        l.passes() ? "" : "; does not pass");
         }
     }
 

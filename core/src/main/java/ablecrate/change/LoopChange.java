@@ -74,7 +74,7 @@ public sealed interface LoopChange extends Change {
 
     /// A loop that was found by listening.
     /// @param loop in frames of the source
-    /// @param bump change across the seam over what the sound changes by itself; 1 and less is not heard
+    /// @param bump change across the seam over what the sound changes by itself; 1 and less passes
     record LoopFound(FrameRange loop, double crossfadeMs, double bump, double centsOff) implements LoopChange {
         @Override public Verdict verdict() { return Verdict.ADJUSTED; }
 

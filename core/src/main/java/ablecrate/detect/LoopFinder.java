@@ -66,7 +66,7 @@ public final class LoopFinder {
         List<FoundLoop> found = new ArrayList<>();
         for (long shortest = wanted; shortest >= Math.max(lengths.least(), wanted / MOST_SHORTENED); shortest /= 4) {
             found.addAll(found(planes, rateHz, judge, stable, new Lengths(shortest, lengths.longest(), lengths.least()), stopped));
-            if (found.stream().anyMatch(f -> f.quality().isUnheard())) break;
+            if (found.stream().anyMatch(f -> f.quality().passes())) break;
         }
         found.sort(Comparator.comparingDouble(f -> rank(f, wanted)));
         return apart(found, rateHz, most);

@@ -19,7 +19,7 @@ record LoopSearch(SoundTask task, Optional<Answer<Measurement.Loops>> heard, Opt
         if (!isWanted) return new LoopSearch(task, Optional.empty(), Optional.empty());
         Answer<Measurement.Loops> heard = task.ask(new Measurement.OfLoops(task.file()), Measurement.Loops.class, true);
         if (heard.found().isEmpty()) return new LoopSearch(task, Optional.of(heard), Optional.empty());
-        Optional<FoundLoop> best = heard.found().get().loops().stream().filter(l -> l.quality().isUnheard()).findFirst();
+        Optional<FoundLoop> best = heard.found().get().loops().stream().filter(l -> l.quality().passes()).findFirst();
         if (best.isEmpty())
             return new LoopSearch(task, Optional.of(heard), Optional.of(new LoopChange.NoLoopFound(
                     heard.found().get().loops().stream().mapToDouble(l -> l.quality().cost()).min().stream().boxed().findFirst())));

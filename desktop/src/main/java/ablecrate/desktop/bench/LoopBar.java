@@ -80,7 +80,9 @@ final class LoopBar {
         Button find = Buttons.of("loop-find", "Find", "Look for the best places to loop (Shift+L)", loops::find);
         found.setId("loop-found");
         found.setAccessibleText("Places that were found");
-        found.setTooltip(new Tooltip("Places to loop, the best first; ↑ and ↓ walk through them"));
+        found.setTooltip(new Tooltip(
+                "Places to loop, the best first; ↑ and ↓ walk through them. The last figure is what the seam changes, over what the sound changes by itself:\n"
+                        + "up to 1 it passes"));
         found.setPrefWidth(168);
         found.setItems(loops.found());
         found.setConverter(new StringConverter<>() {
@@ -106,7 +108,7 @@ final class LoopBar {
         int rate = loops.file().map(SoundFile::rateHz).orElse(1);
         return String.format(Locale.ROOT, "%.2f s%s, %s", (double) f.frames().length() / rate,
                 f.crossfadeFrames() == 0 ? "" : String.format(Locale.ROOT, ", %.0f ms fade", f.crossfadeFrames() * 1000.0 / rate),
-                f.quality().isUnheard() ? "not heard" : String.format(Locale.ROOT, "heard, %.1f", f.quality().cost()));
+                String.format(Locale.ROOT, f.quality().passes() ? "✓ %.1f" : "✗ %.1f", f.quality().cost()));
     }
 
     /// Nothing is as long as the key is held.
