@@ -21,7 +21,6 @@ import org.junit.jupiter.api.io.TempDir;
 /// The commands of the guide do as they stand there, page by page, on the demo crate.
 class GuideTest {
     private static final Path PAGES = Path.of("..", "docs", "guide");
-    /// Made by the start script; what the demo crate has of files that cannot go ends with 1.
     private static final Pattern BLOCK = Pattern.compile("```sh\\n(.*?)```", Pattern.DOTALL), WORD = Pattern.compile("\"([^\"]*)\"|(\\S+)");
     @TempDir static Path folder;
 
@@ -47,6 +46,7 @@ class GuideTest {
         while (word.find())
             words.add(word.group(1) == null ? word.group(2) : word.group(1));
         assertThat(words.removeFirst()).isEqualTo("./ablecrate");
+        // The start script makes the demo crate.
         if (words.getFirst().equals("demo")) return;
         // Tests have one folder of their own, where a reader stands in some folder.
         words.replaceAll(w -> w.startsWith("demo/") || w.startsWith("packed/") ? folder.resolve(w).toString() : w);

@@ -223,11 +223,11 @@ public final class Options {
                     Optional.of(new Kind.Words.Others<>(TrackStart::read, TrackStart::id))),
             o -> o.session().onTracks(), (o, v) -> o.withSession(o.session().withTracks(v))).openWhere((sheet, _) -> sheet.isSession());
     private static final Option<Double> TEMPO = Option
-            .of("tempo", OptionGroup.SESSION, "Tempo of a new session", "Beats a minute of a session that is made new.",
+            .of("tempo", OptionGroup.SESSION, "Tempo if new", "Beats a minute of a session that is made new.",
                     plain("BPM"), o -> o.session().bpm(), (o, v) -> o.withSession(o.session().withBpm(v)))
             .openWhere((sheet, _) -> sheet.isSession());
     private static final Option<TempoMap.Meter> METER = Option
-            .of("meter", OptionGroup.SESSION, "Meter of a new session", "Of a session that is made new, as 6/8.",
+            .of("meter", OptionGroup.SESSION, "Meter if new", "Of a session that is made new, as 6/8.",
                     new Kind.Text<>("BEATS/UNIT", SessionOptions::meter, m -> m.beats() + "/" + m.unit()), o -> o.session().meter(),
                     (o, v) -> o.withSession(o.session().withMeter(v)))
             .openWhere((sheet, _) -> sheet.isSession());

@@ -58,7 +58,6 @@ import javafx.beans.binding.Bindings;
 import javafx.beans.value.ObservableValue;
 import javafx.geometry.Orientation;
 import javafx.geometry.Pos;
-import javafx.scene.Node;
 import javafx.scene.Scene;
 import javafx.scene.control.Button;
 import javafx.scene.control.ContextMenu;
@@ -84,8 +83,7 @@ public final class AppWindow {
             "IBMPlexMono_400Regular",
             "IBMPlexMono_500Medium");
 
-    /// Of the layout; in less, folders and list take turns.
-    private static final double LEAST_FOR_FOLDERS = 1000, LEAST_BENCH = 210;
+    private static final double LEAST_BENCH = 210;
 
     private final CrateModel crate;
     private final PackingListModel list;
@@ -107,8 +105,8 @@ public final class AppWindow {
     private final PackingListView listView;
     private final GatheredView gatheredView;
     private final DestinationView destinationView;
-    private final SplitPane work = new SplitPane(), top = new SplitPane();
-    private final Button folders = Buttons.of("show-folders", "Folders", "Folders or packing list (Alt+1, Alt+2)", this::turnFolders);
+    private final SplitPane work = new SplitPane();
+    private final FoldersAndList top;
     private final Overlays overlays;
     private final TextSize textSize;
     private final Commands commands;
@@ -153,9 +151,8 @@ public final class AppWindow {
                                 () -> choosers.folder("Look for offline files"))));
         heard = benchView.openProperty().map(b -> b.hearable().orElse(hearing));
         heard.subscribe((before, _) -> before.stop());
-        listView = new PackingListView(list, sketches, run::done);
+        listView = new PackingListView(list, sketches, i -> run.done(i.source().path()), run.doneProperty());
         listView.show(settings.look().columns());
-        run.doneProperty().subscribe(listView::refresh);
         listView.onOpen(hearing::toggle, () -> {
             // Sounds that are dragged can be put on the keys of the instrument that was looked at last.
             if (!keys.zones().isEmpty()) benchView.show("keys");
@@ -167,10 +164,8 @@ public final class AppWindow {
         gatheredView = new GatheredView(list, commands::gatherFolder, commands::gatherFiles, folder -> crate.gather(List.of(folder)));
         destinationView = new DestinationView(new DestinationModel(crate), list, fit.takenProperty(), commands::chooseSheet, commands::chooseInto, this::pack);
         slipView = new SlipView(run, overlays::close, commands::reveal, this::showPacked, this::pack);
+        top = new FoldersAndList(gatheredView, listView);
         makeActions();
-        top.setMinHeight(0);
-        SplitPane.setResizableWithParent(gatheredView, false);
-        gatheredView.setMinWidth(158);
         work.setOrientation(Orientation.VERTICAL);
         work.getItems().addAll(top, benchView);
         benchShare = settings.look().benchShare();
@@ -184,8 +179,7 @@ public final class AppWindow {
         work.setMinWidth(0);
         benchView.setMinWidth(0);
         benchView.setMinHeight(LEAST_BENCH);
-        listView.setMinWidth(0);
-        board.widthProperty().map(w -> w.doubleValue() > 0 && w.doubleValue() < LEAST_FOR_FOLDERS).subscribe(this::showFolders);
+        board.widthProperty().subscribe(w -> top.fit(w.doubleValue()));
         StackPane layers = overlays.layers();
         textSize = new TextSize(layers);
         scene = new Scene(textSize, settings.place().width(), settings.place().height());
@@ -292,8 +286,7 @@ public final class AppWindow {
         more.setMinWidth(Region.USE_PREF_SIZE);
         mark.setMinWidth(Region.USE_PREF_SIZE);
         message.setMinWidth(0);
-        folders.managedProperty().bind(folders.visibleProperty());
-        HBox header = new HBox(12, mark, job, message, folders, undo, redo, Buttons.of("open", "Open…", "Ctrl+O", commands::openJob),
+        HBox header = new HBox(12, mark, job, message, top.turnButton(), undo, redo, Buttons.of("open", "Open…", "Ctrl+O", commands::openJob),
                 Buttons.of("save", "Save", "Ctrl+S", commands::save),
                 Buttons.of("actions-button", "Actions", "All actions with their keys (F2)", this::showActions), more);
         header.setAlignment(Pos.CENTER_LEFT);
@@ -370,8 +363,8 @@ public final class AppWindow {
                 Action.of("presets", "Job", "Presets", "Shortcut+E", this::showPresets),
                 Action.of("contents", "Job", "Know moved files by their content", "Shortcut+Shift+K", () -> knowContents(!settings.isContentKnown()))
                         .on(() -> settings.isContentKnown())));
-        actions.add(List.of(Action.of("to-folders", "Window", "To the folders", "Alt+1", this::toFolders),
-                Action.of("to-list", "Window", "To the packing list", "Alt+2", this::toList),
+        actions.add(List.of(Action.of("to-folders", "Window", "To the folders", "Alt+1", top::toFolders),
+                Action.of("to-list", "Window", "To the packing list", "Alt+2", top::toList),
                 Action.of("to-bench", "Window", "To the bench", "Alt+3", () -> benchView.openProperty().get().focus()),
                 Action.plain("turn-bench", "Window", "Levels of all on the bench, or back", "V", this::turnBench),
                 Action.plain("bench-size", "Window", "Bench large or small", "B", this::toggleBench),
@@ -383,38 +376,6 @@ public final class AppWindow {
                 Action.of("formats", "Window", "What survives where", "Shortcut+H", this::showFormats),
                 Action.of("guide", "Window", "Guide to what is on the screen", "F1", this::showGuide).forCards(),
                 Action.of("actions", "Window", "Actions and keys", "F2", this::showActions).forCards()));
-    }
-
-    private void showFolders(boolean isNarrow) {
-        folders.setVisible(isNarrow);
-        if (isNarrow)
-            showInTurn(listView);
-        else {
-            top.getItems().setAll(gatheredView, listView);
-            top.setDividerPositions(0.19);
-        }
-    }
-
-    private void showInTurn(Node pane) {
-        top.getItems().setAll(pane);
-        folders.setText(pane == listView ? "Folders" : "Packing list");
-    }
-
-    private void turnFolders() {
-        if (top.getItems().contains(listView))
-            toFolders();
-        else
-            toList();
-    }
-
-    private void toFolders() {
-        if (folders.isVisible()) showInTurn(gatheredView);
-        gatheredView.focusTree();
-    }
-
-    private void toList() {
-        if (folders.isVisible()) showInTurn(listView);
-        listView.focusTable();
     }
 
     private Action only(Verdict verdict) {
@@ -476,7 +437,7 @@ public final class AppWindow {
             if (overlays.isOpen())
                 overlays.close();
             else
-                toList();
+                top.toList();
     }
 
     /// From what one line has, a wave or keys, to the levels of all, and back.

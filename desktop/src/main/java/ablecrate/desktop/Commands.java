@@ -83,6 +83,7 @@ final class Commands {
         waiting[0] = crate.isKnownProperty().subscribe((_, isKnown) -> {
             if (!isKnown) return;
             waiting[0].unsubscribe();
+            crate.tell("");
             run.pack(crate.listProperty().get(), crate.path(), into);
         });
     }

@@ -30,7 +30,7 @@ public record Settings(Look look, Place place, Recent recent, boolean isContentK
     public record Look(boolean isDark, int textPercent, List<String> columns, double benchShare, boolean isBenchLarge) {
         public Look {
             columns = columns == null ? List.of() : List.copyOf(columns);
-            textPercent = TextSize.nearest(textPercent);
+            textPercent = textPercent == 0 ? TextSize.USUAL : TextSize.nearest(textPercent);
         }
 
         Look withColumns(List<String> c) { return new Look(isDark, textPercent, c, benchShare, isBenchLarge); }

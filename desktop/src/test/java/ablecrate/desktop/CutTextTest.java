@@ -66,6 +66,9 @@ class CutTextTest extends WindowFixture {
                 robot.interact(() -> window.showBench(bench));
                 look(robot, at + bench, cut);
             }
+            robot.interact(() -> window.crate().aim("session"));
+            look(robot, at + "session folder", cut);
+            robot.interact(() -> window.crate().aim("files"));
             robot.interact(window::showActions);
             look(robot, at + "actions", cut);
             robot.interact(window::closeOverlays);

@@ -75,7 +75,7 @@ class SessionWindowTest extends WindowFixture {
 
         // What a session has already is no choice.
         assertThat(robot.lookup("On tracks").tryQuery()).isPresent();
-        assertThat(robot.lookup("Tempo of a new session").tryQuery()).isEmpty();
+        assertThat(robot.lookup("Tempo if new").tryQuery()).isEmpty();
 
         robot.clickOn("#session-repair");
         settle();

@@ -59,5 +59,5 @@ public record Action(String id, String group, String label, List<KeyCombination>
     /// Whether it can be chosen from a list, and not only by its keys in a view.
     public boolean canBeChosen() { return scope != Scope.VIEW; }
 
-    public String keyText() { return told.orElseGet(() -> keys.getFirst().getDisplayText().replace("Slash", "/").replace("Shortcut", "Ctrl").replace("Back Space", "Backspace")); }
+    public String keyText() { return told.orElseGet(() -> keys.getFirst().getDisplayText().replace("Slash", "/").replace("Shortcut", "Ctrl").replace("Back Space", "Backspace").replace("↵", "Enter")); }
 }

@@ -8,7 +8,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import javafx.application.Platform;
-import javafx.geometry.Orientation;
+import javafx.geometry.Bounds;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.Hyperlink;
@@ -18,7 +18,6 @@ import javafx.scene.control.TextField;
 import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
-import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
@@ -30,7 +29,11 @@ public final class ActionsView extends VBox {
     private final List<Action> actions;
     private final Runnable close;
     private final TextField search = new TextField();
-    private final FlowPane columns = new FlowPane(Orientation.VERTICAL, 30, 18);
+    private static final double GAP = 18, BETWEEN_COLUMNS = 26, KEY_WIDTH = 112;
+
+    private final HBox columns = new HBox(BETWEEN_COLUMNS);
+    private final ScrollPane scroll = new ScrollPane(columns);
+    private List<VBox> blocks = List.of();
     private final Label nothing = Headings.label("No action has these words.", "placeholder");
 
     public ActionsView(Actions actions, Runnable close) {
@@ -55,10 +58,10 @@ public final class ActionsView extends VBox {
         back.setOnAction(_ -> close.run());
         HBox head = new HBox(16, Headings.title("Actions and keys"), search, gap, back);
         head.setAlignment(Pos.CENTER_LEFT);
-        ScrollPane scroll = new ScrollPane(columns);
         scroll.getStyleClass().add("plain-scroll");
         scroll.setFitToHeight(true);
         scroll.setFocusTraversable(false);
+        scroll.viewportBoundsProperty().map(Bounds::getHeight).subscribe(_ -> arrange());
         VBox.setVgrow(scroll, Priority.ALWAYS);
         getChildren().addAll(head, nothing, scroll);
         nothing.managedProperty().bind(nothing.visibleProperty());
@@ -87,16 +90,33 @@ public final class ActionsView extends VBox {
         for (Action action : found) {
             GridPane grid = groups.computeIfAbsent(action.group(), _ -> new GridPane());
             Label key = Headings.label(action.keyText(), "key");
-            key.setMinWidth(132);
+            key.setMinWidth(KEY_WIDTH);
             grid.addRow(grid.getRowCount(), key, label(action, first.filter(action::equals).isPresent()));
         }
-        List<VBox> blocks = new ArrayList<>();
+        blocks = new ArrayList<>();
         groups.forEach((name, grid) -> {
             grid.getStyleClass().add("key-grid");
             blocks.add(new VBox(6, Headings.subheading(name), grid));
         });
-        columns.getChildren().setAll(blocks);
         nothing.setVisible(found.isEmpty());
+        arrange();
+    }
+
+    /// Each group in the first column that has room for it, so that as few columns as can be hold all of them.
+    private void arrange() {
+        double room = scroll.getViewportBounds().getHeight();
+        columns.getChildren().setAll(blocks);
+        applyCss();
+        List<VBox> filled = new ArrayList<>();
+        for (VBox block : blocks) {
+            double height = block.prefHeight(-1);
+            VBox column = filled.stream().filter(c -> c.prefHeight(-1) + GAP + height <= room).findFirst().orElseGet(() -> {
+                filled.add(new VBox(GAP));
+                return filled.getLast();
+            });
+            column.getChildren().add(block);
+        }
+        columns.getChildren().setAll(filled);
     }
 
     private Region label(Action action, boolean isFirst) {

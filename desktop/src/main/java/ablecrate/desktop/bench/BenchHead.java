@@ -9,11 +9,15 @@ import javafx.scene.layout.FlowPane;
 public final class BenchHead extends FlowPane {
     private static final double GAP = 10;
 
-    public BenchHead(Label hint, Node... controls) {
+    public BenchHead(Node... controls) {
         super(GAP, 4, controls);
         setAlignment(Pos.CENTER_LEFT);
         setMinWidth(0);
         getStyleClass().add("levels-head");
+    }
+
+    public BenchHead(Label hint, Node... controls) {
+        this(controls);
         hint.getStyleClass().add("hint");
         getChildren().add(hint);
         hint.managedProperty().bind(hint.visibleProperty());

@@ -71,7 +71,7 @@ public final class CompareView extends BorderPane implements Bench {
         packed.setTooltip(new Tooltip("Look at the file that was packed instead of a preview"));
         packed.selectedProperty().bindBidirectional(model.packedProperty());
         controls.addAll(List.of(matched, packed));
-        BenchHead head = new BenchHead(new Label(""), controls.toArray(Node[]::new));
+        BenchHead head = new BenchHead(controls.toArray(Node[]::new));
         sentence.getStyleClass().add("beside-sentence");
         sentence.setId("beside-sentence");
         sentence.setWrapText(true);

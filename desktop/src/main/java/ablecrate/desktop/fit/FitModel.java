@@ -43,6 +43,8 @@ public final class FitModel {
     /// @param harmDb of today, measured
     public record Shown(String sentence, List<Gauge> gauges, List<Step> steps, List<Fit.Point> curve, long bytes, double harmDb) {}
 
+    private static final int MOST_COUNTED = 16;
+
     private final CrateModel crate;
     private final PackingListModel list;
     private final ReadOnlyObjectWrapper<Optional<Shown>> shown = new ReadOnlyObjectWrapper<>(Optional.empty());
@@ -70,12 +72,15 @@ public final class FitModel {
         DeviceLimits limits = options().fitting().within(crate.sheetProperty().get().limits());
         List<Instrument> instruments = item.maps().stream().flatMap(m -> m.instruments().stream()).toList();
         if (limits.isNone() || instruments.isEmpty()) return List.of();
+        // Counting is quick for some instruments; what a whole bank takes is its memory.
+        if (instruments.size() > MOST_COUNTED) instruments = List.of();
         long bytes = item.outputs().stream().mapToLong(o -> o.audioBytes() + limits.sampleOverheadBytes()).sum();
         List<Need> needs = instruments.stream().map(i -> Need.of(i, bytes)).toList();
         boolean isOne = needs.size() == 1;
+        long memory = isOne ? limits.bytesOfOne() : limits.totalBytes();
+        if (needs.isEmpty()) return List.of(memory(bytes, bytes, memory));
         int layers = needs.stream().mapToInt(Need::layers).max().orElse(0), samples = needs.stream().mapToInt(Need::samples).max().orElse(0),
                 zones = needs.stream().mapToInt(Need::zones).max().orElse(0);
-        long memory = isOne ? limits.bytesOfOne() : limits.totalBytes();
         return List.of(counted("Velocity layers", layers, layers, limits.layers()), counted("Samples", samples, samples, limits.samples()),
                 counted("Zones", zones, zones, limits.zones()),
                 memory(bytes, bytes, memory));

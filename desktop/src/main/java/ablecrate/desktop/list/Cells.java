@@ -13,6 +13,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.function.Function;
+import javafx.beans.value.ObservableValue;
 import javafx.geometry.Pos;
 import javafx.scene.control.Label;
 import javafx.scene.control.OverrunStyle;
@@ -37,8 +38,12 @@ final class Cells {
         private final Function<PackingItem, Optional<PackingSlip.Item>> packed;
 
         /// @param packed what became of a line in the run that goes on
-        Stamp(Function<PackingItem, Optional<PackingSlip.Item>> packed) {
+        /// @param done changes with each line that is done
+        Stamp(Function<PackingItem, Optional<PackingSlip.Item>> packed, ObservableValue<Number> done) {
             this.packed = packed;
+            done.subscribe(_ -> {
+                if (getItem() != null) tell(getItem());
+            });
             box.setAlignment(Pos.CENTER_LEFT);
             word.getStyleClass().add("verdict-word");
         }
@@ -48,13 +53,17 @@ final class Cells {
             setGraphic(empty || item == null ? null : box);
             if (empty || item == null) return;
             stamp.show(item.verdict());
+            VerdictStamp.mark(word, item.verdict());
+            tell(item);
+        }
+
+        private void tell(PackingItem item) {
             word.setText(packed.apply(item).map(p -> switch (p.outcome()) {
                 case "packed" -> "✓ " + item.verdict().id();
                 case "failed" -> "✗ failed";
                 case "blocked", "pending" -> item.verdict().id();
                 default -> "✓ there";
             }).orElse(item.verdict().id()));
-            VerdictStamp.mark(word, item.verdict());
         }
     }
 

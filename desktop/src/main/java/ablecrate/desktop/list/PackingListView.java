@@ -26,6 +26,7 @@ import java.util.function.Supplier;
 import java.util.function.ToDoubleFunction;
 import java.util.stream.Collectors;
 import javafx.beans.binding.Bindings;
+import javafx.beans.value.ObservableValue;
 import javafx.beans.property.ReadOnlyObjectWrapper;
 import javafx.collections.ListChangeListener;
 import javafx.geometry.Pos;
@@ -59,16 +60,19 @@ public final class PackingListView extends VBox {
     private final TableView<PackingItem> table = new TableView<>();
     private final TextField filter = new TextField();
     private static final Set<String> HIDDEN_AT_FIRST = Set.of("Tempo", "Bars", "Key");
-    private final TableColumn<PackingItem, PackingItem> verdictColumn = column("Verdict", 116, () -> new Cells.Stamp(packed()),
+    private final TableColumn<PackingItem, PackingItem> verdictColumn = column("Verdict", 116, () -> new Cells.Stamp(packed(), done()),
             Comparator.comparing(PackingItem::verdict));
     private final Function<PackingItem, Optional<PackingSlip.Item>> packed;
+    private final ObservableValue<Number> done;
     private final Label totals = new Label();
     private boolean selecting;
 
     /// @param packed what became of a line in the run that goes on
-    public PackingListView(PackingListModel model, Sketches sketches, Function<PackingItem, Optional<PackingSlip.Item>> packed) {
+    /// @param done changes with each line that is done
+    public PackingListView(PackingListModel model, Sketches sketches, Function<PackingItem, Optional<PackingSlip.Item>> packed, ObservableValue<Number> done) {
         this.model = model;
         this.packed = packed;
+        this.done = done;
         getStyleClass().add("packing-list");
         totals.setId("chosen-totals");
         totals.getStyleClass().add("totals");
@@ -218,8 +222,7 @@ public final class PackingListView extends VBox {
 
     private Function<PackingItem, Optional<PackingSlip.Item>> packed() { return packed; }
 
-    /// Shows what became of lines since.
-    public void refresh() { table.refresh(); }
+    private ObservableValue<Number> done() { return done; }
 
     public void focusFilter() { filter.requestFocus(); }
 

@@ -7,21 +7,18 @@ import ablecrate.pack.PackProgress;
 import ablecrate.pack.Packer;
 import ablecrate.pack.PackingSlip;
 import ablecrate.pack.StopSignal;
-import ablecrate.plan.PackingItem;
 import ablecrate.plan.PackingList;
 import ablecrate.signal.SoundPath;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.InstantSource;
-import java.util.IdentityHashMap;
+import java.util.HashMap;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Queue;
 import java.util.concurrent.ConcurrentLinkedQueue;
 import java.util.function.Consumer;
-import java.util.stream.Collectors;
-import java.util.stream.Stream;
 import javafx.beans.property.ReadOnlyBooleanProperty;
 import javafx.beans.property.ReadOnlyBooleanWrapper;
 import javafx.beans.property.ReadOnlyIntegerProperty;
@@ -36,7 +33,7 @@ public final class PackRunModel {
     private final ReadOnlyBooleanWrapper running = new ReadOnlyBooleanWrapper();
     private final ReadOnlyObjectWrapper<Optional<PackProgress>> progress = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final ReadOnlyObjectWrapper<Optional<PackingSlip>> slip = new ReadOnlyObjectWrapper<>(Optional.empty());
-    private final Map<PackingItem, PackingSlip.Item> done = new IdentityHashMap<>();
+    private final Map<String, PackingSlip.Item> done = new HashMap<>();
     private final ReadOnlyIntegerWrapper doneCount = new ReadOnlyIntegerWrapper();
     private Path folder = Path.of("");
     private StopSignal stop = new StopSignal();
@@ -56,14 +53,15 @@ public final class PackRunModel {
     /// How many lines of this run are done.
     public ReadOnlyIntegerProperty doneProperty() { return doneCount.getReadOnlyProperty(); }
 
-    /// What became of a line, while the run goes on already; nothing for a line that was planned anew since.
-    public Optional<PackingSlip.Item> done(PackingItem line) { return Optional.ofNullable(done.get(line)); }
+    /// What became of a source in the run that goes on; nothing once it is over, as the slip tells it then.
+    public Optional<PackingSlip.Item> done(Path source) { return running.get() ? Optional.ofNullable(done.get(source.toString())) : Optional.empty(); }
 
     /// The first file that this run or the last one wrote of a source.
     public Optional<Path> written(Path source) {
-        Stream<PackingSlip.Item> items = running.get() ? done.values().stream() : slip.get().stream().flatMap(s -> s.items().stream());
-        return items.filter(i -> i.source().equals(source.toString())).flatMap(i -> i.outputs().stream()).findFirst().map(o -> folder.resolve(o.path()))
-                .filter(Files::isRegularFile);
+        Optional<PackingSlip.Item> item = running.get()
+                ? done(source)
+                : slip.get().flatMap(s -> s.items().stream().filter(i -> i.source().equals(source.toString())).findFirst());
+        return item.flatMap(i -> i.outputs().stream().findFirst()).map(o -> folder.resolve(o.path())).filter(Files::isRegularFile);
     }
 
     /// @param path what the list was listened to with
@@ -76,7 +74,7 @@ public final class PackRunModel {
         folder = into.toAbsolutePath().normalize();
         done.clear();
         doneCount.set(0);
-        background.run(() -> new Packer(list, path, Runtime.getRuntime().availableProcessors(), mine, listener(list), InstantSource.system()).packInto(into),
+        background.run(() -> new Packer(list, path, Runtime.getRuntime().availableProcessors(), mine, listener(), InstantSource.system()).packInto(into),
                 result -> {
                     running.set(false);
                     progress.set(Optional.empty());
@@ -88,13 +86,12 @@ public final class PackRunModel {
                 });
     }
 
-    private PackListener listener(PackingList list) {
-        Map<String, PackingItem> lines = list.items().stream().collect(Collectors.toMap(i -> i.source().path().toString(), i -> i, (a, _) -> a));
+    private PackListener listener() {
         Queue<PackingSlip.Item> waiting = new ConcurrentLinkedQueue<>();
         Consumer<PackProgress> shown = background.newest(p -> progress.set(Optional.of(p)));
         Consumer<Queue<PackingSlip.Item>> taken = background.newest(queue -> {
             for (PackingSlip.Item item = queue.poll(); item != null; item = queue.poll())
-                done.put(lines.get(item.source()), item);
+                done.put(item.source(), item);
             doneCount.set(done.size());
         });
         return new PackListener() {

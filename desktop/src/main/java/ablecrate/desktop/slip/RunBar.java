@@ -21,10 +21,13 @@ public final class RunBar extends HBox {
         Label text = new Label();
         text.setId("run-text");
         text.setMaxWidth(340);
-        text.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
+        // What is left of the name is told; how far it is has to be.
+        text.setTextOverrun(OverrunStyle.ELLIPSIS);
         text.setTooltip(new Tooltip("What has a tick in the list is packed and can be heard: R, then Packed file"));
         Button stop = new Button("Stop");
         stop.setId("stop");
+        stop.setMinWidth(USE_PREF_SIZE);
+        bar.setMinWidth(60);
         stop.setTooltip(new Tooltip("Stop packing; nothing is left half-written (Esc)"));
         stop.setOnAction(_ -> model.stop());
         getChildren().addAll(text, bar, stop);

@@ -178,11 +178,11 @@ class CompareModelTest {
         settle();
         assertThat(compared().isPacked()).isFalse();
         run.pack(crate.listProperty().get(), crate.path(), temp.resolve("out"));
-        while (run.done(item).isEmpty())
+        while (run.done(item.source().path()).isEmpty())
             later.poll().run();
         assertThat(run.runningProperty().get()).isTrue();
         assertThat(run.slipProperty().get()).isEmpty();
-        assertThat(run.done(item).orElseThrow().outcome()).isEqualTo("packed");
+        assertThat(run.done(item.source().path()).orElseThrow().outcome()).isEqualTo("packed");
         assertThat(model.packedFile()).as("the file, not yet the slip").isPresent();
         settle();
         assertThat(run.slipProperty().get()).isPresent();
