@@ -29,6 +29,7 @@ import ablecrate.desktop.hearing.HearingModel;
 import ablecrate.desktop.help.FormatsView;
 import ablecrate.desktop.help.Guide;
 import ablecrate.desktop.help.GuideView;
+import ablecrate.desktop.help.Report;
 import ablecrate.desktop.keys.KeyBenchView;
 import ablecrate.desktop.keys.KeysHearing;
 import ablecrate.desktop.keys.KeysModel;
@@ -66,6 +67,8 @@ import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
 import javafx.scene.control.SeparatorMenuItem;
 import javafx.scene.control.SplitPane;
+import javafx.scene.input.Clipboard;
+import javafx.scene.input.ClipboardContent;
 import javafx.scene.input.DragEvent;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.input.TransferMode;
@@ -375,6 +378,7 @@ public final class AppWindow {
                 Action.of("text-usual", "Window", "Text at its usual size", "Shortcut+0", () -> setTextSize(TextSize.USUAL)).forCards(),
                 Action.of("formats", "Window", "What survives where", "Shortcut+H", this::showFormats),
                 Action.of("guide", "Window", "Guide to what is on the screen", "F1", this::showGuide).forCards(),
+                Action.of("report", "Window", "Copy a report of faults, without names of files", "Shift+F1", this::copyReport).forCards(),
                 Action.of("actions", "Window", "Actions and keys", "F2", this::showActions).forCards()));
     }
 
@@ -395,7 +399,8 @@ public final class AppWindow {
 
     private void renewMenu() {
         more.getItems()
-                .setAll(actions.menu("new", "save-as", "presets", "slip", "contents", "formats", "text-larger", "text-smaller", "dark", "guide", "actions"));
+                .setAll(actions.menu("new", "save-as", "presets", "slip", "contents", "formats", "text-larger", "text-smaller", "dark", "guide", "report",
+                        "actions"));
         if (!settings.recent().jobs().isEmpty()) more.getItems().add(new SeparatorMenuItem());
         for (String recent : settings.recent().jobs()) {
             MenuItem item = new MenuItem(Path.of(recent).getFileName().toString());
@@ -512,6 +517,13 @@ public final class AppWindow {
         boolean hasLoop = list.currentProperty().get().flatMap(i -> i.source().sound()).filter(f -> !f.metadata().loops().isEmpty()).isPresent();
         overlays.show(new GuideView(
                 Guide.pageFor(benchView.openProperty().get().id(), crate.job().destination(), list.all().isEmpty(), hasLoop), overlays::close));
+    }
+
+    private void copyReport() {
+        ClipboardContent content = new ClipboardContent();
+        content.putString(Report.of(Report.logFile()));
+        Clipboard.getSystemClipboard().setContent(content);
+        crate.tell("a report is on the clipboard; the whole log is " + Report.logFile());
     }
 
     public void showPresets() { overlays.show(new PresetsView(presets, overlays::close)); }

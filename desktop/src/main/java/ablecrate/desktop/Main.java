@@ -2,6 +2,7 @@ package ablecrate.desktop;
 
 import ablecrate.demo.DemoCrate;
 import ablecrate.demo.DemoSession;
+import ablecrate.desktop.help.Report;
 import ablecrate.disk.DiskFault;
 import ablecrate.job.Job;
 import ablecrate.job.Jobs;
@@ -23,6 +24,7 @@ import javafx.application.Application;
 import javafx.application.Platform;
 import javafx.scene.image.Image;
 import javafx.stage.Stage;
+import org.slf4j.LoggerFactory;
 
 /// Starts the window: with the last job, with a job's file, with the demo crate, or only to take its pictures.
 public final class Main {
@@ -80,6 +82,7 @@ public final class Main {
             System.exit(3);
         });
         App.start = start;
+        Report.begin(Report.logFile());
         try {
             Application.launch(App.class);
         } catch (RuntimeException | UnsatisfiedLinkError e) {
@@ -117,6 +120,10 @@ public final class Main {
             Settings settings = start instanceof Start.Shots shots ? shots.settings() : isDemo ? Settings.DEFAULT : Settings.load(settingsFile);
             window = new AppWindow(new Background(workers, Platform::runLater), Platform::runLater, settings, isDemo ? Catalogue.none() : Catalogue.ofUser(),
                     Presets.ofUser());
+            Thread.setDefaultUncaughtExceptionHandler((thread, e) -> {
+                LoggerFactory.getLogger(Main.class).error("in {}", thread.getName(), e);
+                Platform.runLater(() -> window.crate().fail("a fault in Able Crate itself: " + e + ". Shift+F1 copies a report of it."));
+            });
             window.useChoosers(
                     new SystemChoosers(stage, () -> window.settings().recent().chooserFolder(),
                             folder -> window.remember(window.settings().withChooserFolder(folder))));

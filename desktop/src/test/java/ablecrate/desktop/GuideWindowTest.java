@@ -11,6 +11,7 @@ import java.util.List;
 import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import javafx.scene.input.Clipboard;
 import javafx.scene.input.KeyCode;
 import javafx.stage.Stage;
 import org.junit.jupiter.api.Test;
@@ -42,6 +43,12 @@ class GuideWindowTest extends WindowFixture {
         opensAt(robot, "drum-pads");
         robot.interact(() -> window.showBench("levels"));
         opensAt(robot, "levels");
+    }
+
+    @Test void aReportOfFaultsIsCopied(FxRobot robot) {
+        robot.push(KeyCode.SHIFT, KeyCode.F1);
+        assertThat(robot.lookup("#guide").tryQuery()).isEmpty();
+        robot.interact(() -> assertThat(Clipboard.getSystemClipboard().getString()).startsWith("Able Crate ").contains("Java "));
     }
 
     @Test void pagesLeadToEachOtherAndBack(FxRobot robot) {
