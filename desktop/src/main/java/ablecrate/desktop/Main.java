@@ -120,7 +120,8 @@ public final class Main {
             Settings settings = start instanceof Start.Shots shots ? shots.settings() : isDemo ? Settings.DEFAULT : Settings.load(settingsFile);
             window = new AppWindow(new Background(workers, Platform::runLater), Platform::runLater, settings, isDemo ? Catalogue.none() : Catalogue.ofUser(),
                     Presets.ofUser());
-            Thread.setDefaultUncaughtExceptionHandler((thread, e) -> {
+            // Off screen the toolkit minds windows that are larger than the screen it thinks of; pictures of them are whole all the same.
+            if (!(start instanceof Start.Shots)) Thread.setDefaultUncaughtExceptionHandler((thread, e) -> {
                 LoggerFactory.getLogger(Main.class).error("in {}", thread.getName(), e);
                 Platform.runLater(() -> window.crate().fail("a fault in Able Crate itself: " + e + ". Shift+F1 copies a report of it."));
             });
