@@ -20,6 +20,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
+import java.util.concurrent.atomic.AtomicInteger;
 import javafx.application.Application;
 import javafx.application.Platform;
 import javafx.scene.image.Image;
@@ -106,8 +107,10 @@ public final class Main {
 
     /// The JavaFX application; made by the toolkit, hence the static way in.
     public static final class App extends Application {
+        private static final int MOST_FAULTS = 100;
         private static Start start = new Start.Last();
 
+        private final AtomicInteger faults = new AtomicInteger();
         private final ExecutorService workers = Executors.newFixedThreadPool(Math.max(2, Runtime.getRuntime().availableProcessors()),
                 Thread.ofPlatform().name("work-", 0).daemon().factory());
         private AppWindow window;
@@ -122,7 +125,8 @@ public final class Main {
                     Presets.ofUser());
             // Off screen the toolkit minds windows that are larger than the screen it thinks of; pictures of them are whole all the same.
             if (!(start instanceof Start.Shots)) Thread.setDefaultUncaughtExceptionHandler((thread, e) -> {
-                LoggerFactory.getLogger(Main.class).error("in {}", thread.getName(), e);
+                // What fails with every picture would fill the disk.
+                if (faults.incrementAndGet() <= MOST_FAULTS) LoggerFactory.getLogger(Main.class).error("in {}", thread.getName(), e);
                 Platform.runLater(() -> window.crate().fail("a fault in Able Crate itself: " + e + ". Shift+F1 copies a report of it."));
             });
             window.useChoosers(
