@@ -2,6 +2,7 @@ package ablecrate.desktop.action;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.function.BooleanSupplier;
 import javafx.scene.input.KeyCombination;
@@ -16,6 +17,8 @@ import javafx.scene.input.KeyEvent;
 /// @param told how the keys are written where a view of its own answers them; otherwise by their first combination
 public record Action(String id, String group, String label, List<KeyCombination> keys, Scope scope, boolean isForCards, Runnable run,
         Optional<BooleanSupplier> isOn, Optional<String> told) {
+    private static final Map<String, String> KEY_NAMES = Map.of("Slash", "/", "Shortcut", "Ctrl", "Back Space", "Backspace", "↵", "Enter");
+
     public enum Scope {
         /// Everywhere.
         WINDOW,
@@ -59,5 +62,12 @@ public record Action(String id, String group, String label, List<KeyCombination>
     /// Whether it can be chosen from a list, and not only by its keys in a view.
     public boolean canBeChosen() { return scope != Scope.VIEW; }
 
-    public String keyText() { return told.orElseGet(() -> keys.getFirst().getDisplayText().replace("Slash", "/").replace("Shortcut", "Ctrl").replace("Back Space", "Backspace").replace("↵", "Enter")); }
+    public String keyText() {
+        return told.orElseGet(() -> {
+            String text = keys.getFirst().getDisplayText();
+            for (Map.Entry<String, String> name : KEY_NAMES.entrySet())
+                text = text.replace(name.getKey(), name.getValue());
+            return text;
+        });
+    }
 }

@@ -1,9 +1,9 @@
 package ablecrate.desktop.bench;
 
+import ablecrate.desktop.Typed;
 import java.util.OptionalDouble;
 import java.util.function.DoubleConsumer;
 import java.util.function.Function;
-import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
@@ -13,8 +13,6 @@ import javafx.scene.layout.Region;
 
 /// A field with its title in a bar below the wave; taken over by Enter.
 final class BarField extends HBox {
-    private static final PseudoClass WRONG = PseudoClass.getPseudoClass("wrong");
-
     private final TextField field = new TextField();
     private String shown = "";
 
@@ -35,7 +33,7 @@ final class BarField extends HBox {
         field.setOnAction(_ -> {
             OptionalDouble value = read.apply(field.getText().strip());
             // What cannot be read stays to be mended, until the field is left.
-            field.pseudoClassStateChanged(WRONG, value.isEmpty());
+            Typed.mark(field, value.isEmpty());
             if (value.isEmpty()) return;
             shown = "";
             set.accept(value.getAsDouble());
@@ -43,7 +41,7 @@ final class BarField extends HBox {
         });
         field.focusedProperty().subscribe((_, isFocused) -> {
             if (!isFocused) {
-                field.pseudoClassStateChanged(WRONG, false);
+                Typed.mark(field, false);
                 shown = "";
                 renew.run();
             }

@@ -42,6 +42,9 @@ public final class BenchView extends BorderPane {
         getStyleClass().add("bench");
         name.getStyleClass().add("bench-name");
         name.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
+        Tooltip whole = new Tooltip();
+        whole.textProperty().bind(name.textProperty());
+        name.setTooltip(whole);
         Region gap = new Region();
         HBox.setHgrow(gap, Priority.ALWAYS);
         hint.getStyleClass().add("hint");
@@ -115,7 +118,6 @@ public final class BenchView extends BorderPane {
     }
 
     private void renew() {
-        name.setTooltip(model.itemProperty().get().map(i -> new Tooltip(i.source().relative().toString())).orElse(null));
         name.setText(model.itemProperty().get().map(i -> i.source().relative().toString()).orElse("choose a line of the list to see it here"));
         changes.getChildren().setAll(model.changes().stream().map(ChangeLine::new).toList());
         facts.getChildren().clear();

@@ -1,5 +1,6 @@
 package ablecrate.desktop.destination;
 
+import ablecrate.desktop.Typed;
 import ablecrate.desktop.Headings;
 import ablecrate.desktop.crate.CrateModel;
 import ablecrate.desktop.fit.FitModel;
@@ -45,7 +46,7 @@ import javafx.util.StringConverter;
 
 /// Right: where it goes, what that destination takes, what is left to choose, and the button that packs.
 public final class DestinationView extends VBox {
-    private static final PseudoClass CHOSEN = PseudoClass.getPseudoClass("chosen"), WRONG = PseudoClass.getPseudoClass("wrong");
+    private static final PseudoClass CHOSEN = PseudoClass.getPseudoClass("chosen");
     private static final String OWN_SHEET = "A sheet of your own…";
 
     private final CrateModel crate;
@@ -173,7 +174,7 @@ public final class DestinationView extends VBox {
         renewOptions();
         if (!pattern.getText().equals(model.namePattern()) && !pattern.isFocused()) {
             pattern.setText(model.namePattern());
-            pattern.pseudoClassStateChanged(WRONG, false);
+            Typed.mark(pattern, false);
         }
         preview.setText(model.namePreview());
         PackingList planned = crate.listProperty().get();
@@ -308,7 +309,7 @@ public final class DestinationView extends VBox {
         Runnable take = () -> {
             if (renewing) return;
             Optional<String> fault = current(open.id()).flatMap(o -> o.type(field.getText()));
-            field.pseudoClassStateChanged(WRONG, fault.isPresent());
+            Typed.mark(field, fault.isPresent());
             field.getTooltip().setText(fault.orElse(open.option().explained()));
         };
         field.setOnAction(_ -> take.run());
@@ -329,14 +330,14 @@ public final class DestinationView extends VBox {
             }
             case TextField field when !field.isFocused() -> {
                 field.setText(open.text(open.value()));
-                field.pseudoClassStateChanged(WRONG, false);
+                Typed.mark(field, false);
             }
             case null, default -> {}
         }
     }
 
     private void showPatternFault(Optional<String> fault) {
-        pattern.pseudoClassStateChanged(WRONG, fault.isPresent());
+        Typed.mark(pattern, fault.isPresent());
         if (fault.isPresent()) preview.setText(fault.get());
     }
 

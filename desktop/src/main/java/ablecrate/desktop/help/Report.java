@@ -16,9 +16,11 @@ import java.util.regex.Pattern;
 public final class Report {
     private static final int MOST_LINES = 200;
     private static final String HIDDEN = "(name)";
-    /// A path up to what can not be part of one in a message, and names that end as our files do.
-    private static final Pattern PATH = Pattern.compile("(?:[A-Za-z]:\\\\|(?<![\\w.)])/)[^\\n:'\"<>|*?]*"),
-            NAME = Pattern.compile("(?i)[^\\s'\"]+\\.(?:wav|aiff?|flac|mp3|m4a|aac|ogg|opus|caf|w64|sds|syx|sfz|sf2|dls|midi?|m3u8?|pls|json|ablecrate)\\b");
+    private static final String ENDING = "\\.(?:wav|aiff?|flac|mp3|m4a|aac|ogg|opus|caf|w64|sds|syx|sfz|sf2|dls|midi?|m3u8?|pls|json|ablecrate)\\b";
+    /// Where a path begins, and all that follows, as names may hold whatever stands between words; frames of a stack have their slash after a word.
+    private static final Pattern PATH = Pattern.compile("(?:[A-Za-z]:\\\\|(?<![\\w.)])/).*");
+    /// A name from where its words may begin to its ending; and one of a single word anywhere.
+    private static final Pattern NAME = Pattern.compile("(?i)(?:(?<= - )|(?<=: )|(?<=['\"])|^)[^'\":]*?" + ENDING + "|[^\\s'\"]+" + ENDING);
 
     private Report() {}
 

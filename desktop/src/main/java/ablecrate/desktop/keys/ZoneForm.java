@@ -19,7 +19,6 @@ import java.util.Optional;
 import java.util.function.Function;
 import java.util.function.IntConsumer;
 import java.util.function.UnaryOperator;
-import javafx.css.PseudoClass;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
@@ -119,7 +118,7 @@ final class ZoneForm extends VBox {
         text.getStyleClass().add("mono-field");
         text.setOnAction(_ -> {
             Optional<UnaryOperator<Zone>> change = parse.apply(text.getText());
-            text.pseudoClassStateChanged(PseudoClass.getPseudoClass("wrong"), change.isEmpty());
+            Typed.mark(text, change.isEmpty());
             change.ifPresent(c -> model.set(c, name.toLowerCase(Locale.ROOT).replaceFirst(",.*", "") + " of zones"));
         });
         GridPane.setHgrow(text, Priority.ALWAYS);
@@ -134,7 +133,7 @@ final class ZoneForm extends VBox {
                 : zones.size() == 1 ? model.sampleName(zones.getFirst()) : zones.size() + " zones, changed together");
         for (Field field : entries) {
             field.text().setDisable(zones.isEmpty());
-            field.text().pseudoClassStateChanged(PseudoClass.getPseudoClass("wrong"), false);
+            Typed.mark(field.text(), false);
             List<String> values = zones.stream().map(field.show()).distinct().toList();
             field.text().setText(values.size() == 1 ? values.getFirst() : "");
             field.text().setPromptText(values.size() > 1 ? "various" : "");

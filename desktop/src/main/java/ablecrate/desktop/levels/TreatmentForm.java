@@ -17,7 +17,6 @@ import java.util.function.Consumer;
 import java.util.function.DoubleFunction;
 import java.util.function.Function;
 import java.util.function.UnaryOperator;
-import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -37,7 +36,6 @@ import javafx.util.StringConverter;
 /// What is done to levels, ends and loops, of all sounds or of the chosen ones: a control for each option that may differ between sounds, made of its
 /// declaration. An empty field is "not at all".
 public final class TreatmentForm extends GridPane {
-    private static final PseudoClass WRONG = PseudoClass.getPseudoClass("wrong");
     /// What stands in one line; what is not named here gets a line of its own below.
     private static final List<List<String>> LINES = List.of(List.of("level"), List.of("together"), List.of("ceiling", "ceiling-by"), List.of("limiting"),
             List.of("overs"), List.of("trim"), List.of("fade-in", "fade-in-shape"), List.of("fade-out", "fade-out-shape"),
@@ -267,14 +265,14 @@ public final class TreatmentForm extends GridPane {
         void show(String text) {
             before = text;
             setText(text);
-            pseudoClassStateChanged(WRONG, false);
+            Typed.mark(this, false);
         }
 
         private void take() {
             String text = Typed.number(getText());
             if (text.equals(before)) return;
             Optional<String> fault = take.apply(text);
-            pseudoClassStateChanged(WRONG, fault.isPresent());
+            Typed.mark(this, fault.isPresent());
             getTooltip().setText(fault.orElse(getAccessibleHelp()));
         }
     }

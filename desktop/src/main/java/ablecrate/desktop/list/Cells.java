@@ -13,7 +13,9 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.function.Function;
+import javafx.beans.value.ChangeListener;
 import javafx.beans.value.ObservableValue;
+import javafx.beans.value.WeakChangeListener;
 import javafx.geometry.Pos;
 import javafx.scene.control.Label;
 import javafx.scene.control.OverrunStyle;
@@ -36,14 +38,16 @@ final class Cells {
         private final Label word = new Label();
         private final HBox box = new HBox(8, stamp, word);
         private final Function<PackingItem, Optional<PackingSlip.Item>> packed;
+        /// Held by the cell alone: a table makes new ones now and then.
+        private final ChangeListener<Number> renew = (_, _, _) -> {
+            if (getItem() != null) tell(getItem());
+        };
 
         /// @param packed what became of a line in the run that goes on
         /// @param done changes with each line that is done
         Stamp(Function<PackingItem, Optional<PackingSlip.Item>> packed, ObservableValue<Number> done) {
             this.packed = packed;
-            done.subscribe(_ -> {
-                if (getItem() != null) tell(getItem());
-            });
+            done.addListener(new WeakChangeListener<>(renew));
             box.setAlignment(Pos.CENTER_LEFT);
             word.getStyleClass().add("verdict-word");
         }

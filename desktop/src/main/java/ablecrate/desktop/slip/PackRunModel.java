@@ -58,11 +58,13 @@ public final class PackRunModel {
 
     /// The first file that this run or the last one wrote of a source.
     public Optional<Path> written(Path source) {
-        Optional<PackingSlip.Item> item = running.get()
-                ? done(source)
-                : slip.get().flatMap(s -> s.items().stream().filter(i -> i.source().equals(source.toString())).findFirst());
-        return item.flatMap(i -> i.outputs().stream().findFirst()).map(o -> folder.resolve(o.path())).filter(Files::isRegularFile);
+        return done(source).flatMap(i -> first(i, folder))
+                .or(() -> slip.get().flatMap(s -> s.items().stream().filter(i -> i.source().equals(source.toString())).findFirst()
+                        .flatMap(i -> first(i, Path.of(s.into())))))
+                .filter(Files::isRegularFile);
     }
+
+    private static Optional<Path> first(PackingSlip.Item item, Path into) { return item.outputs().stream().findFirst().map(o -> into.resolve(o.path())); }
 
     /// @param path what the list was listened to with
     public void pack(PackingList list, SoundPath path, Path into) {
@@ -72,18 +74,21 @@ public final class PackRunModel {
         running.set(true);
         progress.set(Optional.of(new PackProgress(0, list.items().size(), 0, "", Optional.empty())));
         folder = into.toAbsolutePath().normalize();
-        done.clear();
-        doneCount.set(0);
         background.run(() -> new Packer(list, path, Runtime.getRuntime().availableProcessors(), mine, listener(), InstantSource.system()).packInto(into),
                 result -> {
-                    running.set(false);
-                    progress.set(Optional.empty());
+                    ended();
                     slip.set(Optional.of(result));
                 }, e -> {
-                    running.set(false);
-                    progress.set(Optional.empty());
+                    ended();
                     tell.accept(e instanceof IOException io ? DiskFault.text(io) : "a fault in Able Crate itself: " + e);
                 });
+    }
+
+    private void ended() {
+        running.set(false);
+        progress.set(Optional.empty());
+        done.clear();
+        doneCount.set(0);
     }
 
     private PackListener listener() {

@@ -138,6 +138,13 @@ class CompareModelTest {
         settle();
         assertThat(run.slipProperty().get()).isPresent();
         assertThat(compared().isPacked()).isTrue();
+        assertThat(run.doneProperty().get()).as("told by the slip from now on").isZero();
+        // A run that fails takes nothing of the one before away.
+        Files.writeString(temp.resolve("a file"), "");
+        run.pack(crate.listProperty().get(), crate.path(), temp.resolve("a file"));
+        settle();
+        assertThat(told).isNotEmpty();
+        assertThat(model.packedFile().orElseThrow()).startsWith(temp.resolve("out"));
         assertThat(compared().result().path()).isEqualTo(model.packedFile().orElseThrow());
         Files.write(model.packedFile().orElseThrow(), new byte[]{'R', 'I', 'F', 'F', 1, 2, 3});
         model.packedProperty().set(false);
@@ -172,7 +179,7 @@ class CompareModelTest {
     }
 
     /// While the rest is still being packed.
-    @Test void whatIsPackedAlreadyCanBeHeardAtOnce() {
+    @Test void whatIsPackedAlreadyCanBeHeardAtOnce() throws Exception {
         PackingItem item = choose("bottle_60.aif");
         model.packedProperty().set(true);
         settle();

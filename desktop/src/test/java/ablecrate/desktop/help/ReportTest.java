@@ -19,11 +19,13 @@ class ReportTest {
                 2026-11-28 08:00:00 ERROR Packer - packing /home/ada/Secret Songs/lead (final).wav
                 java.lang.IllegalStateException: no room
                 \tat ablecrate.core/ablecrate.pack.Packer.pack(Packer.java:140)
-                2026-11-28 08:00:01 WARN SoundFile - 'C:\\Users\\ada\\kick.aif': cut off at frame 12
-                2026-11-28 08:00:02 WARN Catalogue - kick.wav is another file now
+                2026-11-28 08:00:01 WARN SoundFile - cut off at frame 12: 'C:\\Users\\ada\\kick.aif'
+                2026-11-28 08:00:02 WARN Catalogue - my Secret kick.wav is another file now
+                java.nio.file.NoSuchFileException: /home/ada/Secret's album: final/lead.wav
                 """);
         assertThat(Report.of(log))
-                .contains(Product.VERSION, System.getProperty("os.name"), "Java ", "no room", "at ablecrate.core/ablecrate.pack.Packer.pack(Packer.java:140)",
+                .contains(Product.VERSION, System.getProperty("os.name"), "Java ", "no room", "java.nio.file.NoSuchFileException: ",
+                        "at ablecrate.core/ablecrate.pack.Packer.pack(Packer.java:140)",
                         "cut off at frame 12", "is another file now")
                 .doesNotContain("ada", "Secret", "lead", "kick");
     }
