@@ -30,9 +30,9 @@ if "%~1"=="" set "WINDOW=1"
 if "%~1"=="demo" set "WINDOW=1"
 if /i "%~x1"==".ablecrate" set "WINDOW=1"
 if defined WINDOW (
-    "%JDK%\bin\java" "@%HOME_DIR%start\loops.args" -XX:+UseParallelGC --module-path "%APP%\javafx" --add-modules javafx.controls --enable-native-access=javafx.graphics,ALL-UNNAMED --sun-misc-unsafe-memory-access=allow "%SQLITE%" -cp "%APP%\lib\*" ablecrate.desktop.Main %*
+    "%JDK%\bin\java" "@%HOME_DIR%start\loops.args" "@%HOME_DIR%start\window.args" "%SQLITE%" --module-path "%APP%\javafx" -cp "%APP%\lib\*" ablecrate.desktop.Main %*
 ) else (
-    "%JDK%\bin\java" "@%HOME_DIR%start\loops.args" "@%HOME_DIR%start\commands.args" "%SQLITE%" -cp "%APP%\lib\*" ablecrate.cli.Main %*
+    "%JDK%\bin\java" "@%HOME_DIR%start\loops.args" "@%HOME_DIR%start\commands.args" "%SQLITE%" "-Xbootclasspath/a:%APP%\boot\picocli.jar" -cp "%APP%\lib\*" ablecrate.cli.Main %*
 )
 exit /b %errorlevel%
 

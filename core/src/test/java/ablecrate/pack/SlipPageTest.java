@@ -72,11 +72,14 @@ class SlipPageTest {
     @Test void namesAndTextsAreShownAndNeverRun() throws Exception {
         String page = SlipPage.html(sample());
         assertThat(page).contains("&lt;script&gt;", "a &lt; b &amp; &quot;c&quot;", "default-src 'none'").doesNotContain("<img", "<b>broken", "<i>");
-        Matcher scripts = Pattern.compile("<script>(.*?)</script>", Pattern.DOTALL).matcher(page);
-        assertThat(scripts.find()).isTrue();
-        byte[] digest = MessageDigest.getInstance("SHA-256").digest(scripts.group(1).getBytes(StandardCharsets.UTF_8));
-        assertThat(page).as("the policy names the one script").contains("script-src 'sha256-" + Base64.getEncoder().encodeToString(digest) + "'");
-        assertThat(scripts.find()).as("another script").isFalse();
+        for (String element : List.of("style", "script")) {
+            Matcher found = Pattern.compile("<" + element + ">(.*?)</" + element + ">", Pattern.DOTALL).matcher(page);
+            assertThat(found.find()).isTrue();
+            byte[] digest = MessageDigest.getInstance("SHA-256").digest(found.group(1).getBytes(StandardCharsets.UTF_8));
+            assertThat(page).as("slip.policy names the one %s", element)
+                    .contains(element + "-src 'sha256-" + Base64.getEncoder().encodeToString(digest) + "'");
+            assertThat(found.find()).as("another %s", element).isFalse();
+        }
     }
 
     @Test void ofManyLinesWhatHeldIsCountedOnly() {

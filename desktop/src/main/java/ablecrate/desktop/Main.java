@@ -43,11 +43,37 @@ public final class Main {
 
         record Demo() implements Start {}
 
-        record Shots(Path folder, Settings settings) implements Start {}
-    }
+        /// @param until name of the last picture; empty: all
+        record Shots(Path folder, Settings settings, String until) implements Start {
+            /// Empty where the arguments behind the folder are none of those that there are.
+            static Optional<Start> of(Path folder, List<String> arguments) {
+                Shots shots = new Shots(folder, Settings.DEFAULT, "");
+                for (int i = 0; i + 1 < arguments.size(); i += 2) {
+                    String value = arguments.get(i + 1);
+                    if (arguments.get(i).equals("--size") && value.matches("[1-9]\\d{2,3}x[1-9]\\d{2,3}"))
+                        shots = new Shots(folder, shots.settings().sized(value), shots.until());
+                    else
+                        if (arguments.get(i).equals("--until"))
+                            shots = new Shots(folder, shots.settings(), value);
+                        else
+                            return Optional.empty();
+                }
+                return arguments.size() % 2 == 0 ? Optional.of(shots) : Optional.empty();
+            }
+        }
 
-    private static boolean isSized(String[] arguments) {
-        return arguments.length == 5 && arguments[3].equals("--size") && arguments[4].matches("[1-9]\\d{2,3}x[1-9]\\d{2,3}");
+        /// Empty where the arguments are none.
+        static Optional<Start> of(List<String> arguments) {
+            if (arguments.isEmpty()) return Optional.of(new Last());
+            if (arguments.getFirst().equals("demo")) {
+                if (arguments.size() == 1) return Optional.of(new Demo());
+                if (arguments.get(1).equals("--shots") && arguments.size() > 2)
+                    return Shots.of(Path.of(arguments.get(2)), arguments.subList(3, arguments.size()));
+            }
+            return arguments.size() == 1 && arguments.getFirst().endsWith(Jobs.EXTENSION)
+                    ? Optional.of(new Open(Path.of(arguments.getFirst())))
+                    : Optional.empty();
+        }
     }
 
     public static void main(String[] arguments) throws IOException {
@@ -57,32 +83,21 @@ public final class Main {
             System.out.println(DemoSession.make(crate));
             return;
         }
-        Start start;
-        if (arguments.length == 0)
-            start = new Start.Last();
-        else
-            if (arguments[0].equals("demo") && arguments.length == 1)
-                start = new Start.Demo();
-            else
-                if (arguments[0].equals("demo") && arguments[1].equals("--shots") && (arguments.length == 3 || isSized(arguments)))
-                    start = new Start.Shots(Path.of(arguments[2]), arguments.length == 3 ? Settings.DEFAULT : Settings.DEFAULT.sized(arguments[4]));
-                else
-                    if (arguments.length == 1 && arguments[0].endsWith(Jobs.EXTENSION))
-                        start = new Start.Open(Path.of(arguments[0]));
-                    else {
-                        System.err.println("ablecrate: usage: ablecrate [demo [--shots DIR [--size WIDTHxHEIGHT] | --crate DIR] | JOB.ablecrate]");
-                        System.exit(2);
-                        return;
-                    }
+        Optional<Start> start = Start.of(List.of(arguments));
+        if (start.isEmpty()) {
+            System.err.println("ablecrate: usage: ablecrate [demo [--shots DIR [--size WIDTHxHEIGHT] [--until PICTURE] | --crate DIR] | JOB.ablecrate]");
+            System.exit(2);
+            return;
+        }
         boolean offScreen = "Headless".equals(System.getProperty("glass.platform"));
-        if (offScreen && !(start instanceof Start.Shots))
+        if (offScreen && !(start.get() instanceof Start.Shots))
             System.err.println("ablecrate: no display was found, so the window runs off screen. To see it, start it on a desktop, or with DISPLAY set\n"
                     + "(for example under an X server that you reach from afar). 'ablecrate demo --shots DIR' writes pictures of it. Ctrl-C ends it.");
         if (!offScreen) missingLibrary().ifPresent(m -> {
             System.err.println("ablecrate: " + m);
             System.exit(3);
         });
-        App.start = start;
+        App.start = start.get();
         Report.begin(Report.logFile());
         try {
             Application.launch(App.class);
@@ -144,7 +159,7 @@ public final class Main {
                 case Start.Last() -> settings.recent().openJob().map(Path::of).filter(Files::exists).ifPresent(window.crate()::open);
                 case Start.Open(Path job) -> window.crate().open(job);
                 case Start.Demo() -> window.crate().start(demoJob(demoFolder()));
-                case Start.Shots(Path folder, Settings _) -> new Shots(window, folder, Platform::exit).take();
+                case Start.Shots(Path folder, Settings _, String until) -> new Shots(window, folder, until, Platform::exit).take();
             }
             if (!isDemo) {
                 keepWork();

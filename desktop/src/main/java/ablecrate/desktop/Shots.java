@@ -32,17 +32,20 @@ final class Shots {
 
     private final AppWindow window;
     private final Path folder, crateFolder;
+    private final String until;
     private final Runnable end;
     private final Deque<Step> steps = new ArrayDeque<>();
 
     /// @param name of the picture; empty takes none
     private record Step(String name, Runnable prepare, BooleanSupplier ready) {}
 
-    Shots(AppWindow window, Path folder, Runnable end) throws IOException {
+    /// @param until the last picture to take; empty: all
+    Shots(AppWindow window, Path folder, String until, Runnable end) throws IOException {
         this.window = window;
         this.folder = Files.createDirectories(folder);
         // A name that reads well in a picture, the same on every machine.
         this.crateFolder = Path.of(System.getProperty("java.io.tmpdir"), "orchard");
+        this.until = until;
         this.end = end;
     }
 
@@ -224,6 +227,7 @@ final class Shots {
                         if (now - readySince > SETTLE_NANOS) {
                             if (!step.name().isEmpty()) write(step.name());
                             steps.remove();
+                            if (!step.name().isEmpty() && step.name().equals(until)) steps.clear();
                             prepared = false;
                         }
         }
