@@ -79,7 +79,8 @@ public sealed interface AudioChange extends Change {
         @Override public Text text() {
             return new Text(String.format(Locale.ROOT, "%.3f…%.3f of %.3f s", startSeconds, endSeconds, clipSeconds),
                     String.format(Locale.ROOT, "%.3f s", endSeconds - startSeconds),
-                    String.format(Locale.ROOT, "slice from %.3f to %.3f s, fades of %.0f and %.0f ms", startSeconds, endSeconds, fadeInMs, fadeOutMs));
+                    String.format(Locale.ROOT, "from %.3f to %.3f s%s", startSeconds, endSeconds,
+                            fadeInMs == 0 && fadeOutMs == 0 ? "" : String.format(Locale.ROOT, ", fades of %.0f and %.0f ms", fadeInMs, fadeOutMs)));
         }
 
         @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(clipSeconds, endSeconds - startSeconds, "s")); }

@@ -1,9 +1,14 @@
 package ablecrate.library;
 
+import ablecrate.audio.FrameRange;
+import ablecrate.codec.AudioPlace;
 import ablecrate.codec.SoundFile;
 import ablecrate.format.InstrumentFile;
+import ablecrate.format.Sample;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Optional;
+import java.util.stream.Stream;
 
 /// One file of a gathering.
 /// @param path where it lies
@@ -33,6 +38,23 @@ public record Gathered(Path path, Path relative, Content content) {
     public Optional<SoundFile> sound() { return content instanceof Content.Sound(SoundFile file) ? Optional.of(file) : Optional.empty(); }
 
     public Optional<InstrumentFile> instruments() { return content instanceof Content.Instruments(InstrumentFile file) ? Optional.of(file) : Optional.empty(); }
+
+    /// A piece that is cut from a clip.
+    /// @param frames of the clip
+    public record Piece(String name, FrameRange frames) {}
+
+    /// The sound that is looked at and heard as a whole: the file's, also where it is planned to be cut into pieces.
+    public Optional<SoundFile> clip() {
+        return sound().or(() -> cut().map(Sample.Found::file).map(f -> ((AudioPlace.Slice) f.audio()).whole()).findFirst());
+    }
+
+    /// Into which a clip is cut; empty for all else.
+    public List<Piece> pieces() { return cut().map(s -> new Piece(s.name(), ((AudioPlace.Slice) s.file().audio()).frames())).toList(); }
+
+    private Stream<Sample.Found> cut() {
+        return instruments().stream().flatMap(f -> f.samples().stream()).filter(Sample.Found.class::isInstance).map(Sample.Found.class::cast)
+                .filter(s -> s.file().audio() instanceof AudioPlace.Slice);
+    }
 
     /// The name of the folder it lies in.
     public String folderName() {

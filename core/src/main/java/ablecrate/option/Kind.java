@@ -139,13 +139,16 @@ public sealed interface Kind<T> {
         @Override public String label(T value) { return text.apply(value); }
     }
 
-    /// Texts in an order.
-    record Texts(String sample) implements Kind<List<String>> {
-        @Override public List<String> parse(List<String> said) { return said.stream().map(String::strip).filter(s -> !s.isEmpty()).toList(); }
+    /// Values in an order.
+    /// @param read refuses what is none
+    record Several<T>(String sample, Function<String, T> read, Function<T, String> write) implements Kind<List<T>> {
+        static Several<String> texts(String sample) { return new Several<>(sample, s -> s, s -> s); }
 
-        @Override public List<String> texts(List<String> value) { return value; }
+        @Override public List<T> parse(List<String> said) { return said.stream().map(String::strip).filter(s -> !s.isEmpty()).map(read).toList(); }
 
-        @Override public String label(List<String> value) { return String.join("; ", value); }
+        @Override public List<String> texts(List<T> value) { return value.stream().map(write).toList(); }
+
+        @Override public String label(List<T> value) { return String.join("; ", texts(value)); }
 
         @Override public boolean isRepeated() { return true; }
     }

@@ -108,12 +108,18 @@ public final class Options {
     private static final Option<Chop> CHOP = Option.ofSounds("chop", "Slices",
             "Cut clips into slices: at onsets, on a grid of parts of a whole note, at cue points, at silences, or into N equal parts. Slices become an instrument, "
                     + "one a key from the first key on, or sounds with numbers.",
-            OptionKinds.chop(), t -> t.finds().chop().withBpm(Optional.empty()), (t, v) -> t.withFinds(t.finds().withChop(t.finds().chop().withPlaces(v))));
+            OptionKinds.chop(), t -> t.finds().chop().withBpm(Optional.empty()), (t, v) -> t.withFinds(t.finds().withChop(t.finds().chop().withPlaces(v))))
+            .meaningfulWhere(t -> t.finds().parts().isEmpty());
     private static final Option<Optional<Double>> BPM = Option
-            .ofSounds("bpm", "Tempo", "Beats a minute of the grid; auto takes them from the name, as 96 bpm, or listens for them.",
+            .ofSounds("bpm", "Tempo", "Beats a minute of grid and bars; auto takes them from the name, as 96 bpm, or listens for them.",
                     new Kind.Number<>("BPM", "auto", v -> v, v -> v.orElse(Double.NaN), false), t -> t.finds().chop().bpm(),
                     (t, v) -> t.withFinds(t.finds().withChop(t.finds().chop().withBpm(v))))
-            .meaningfulWhere(t -> t.finds().chop().by() == Chop.By.GRID);
+            .meaningfulWhere(t -> t.finds().needsTempo());
+    private static final Option<List<ClipPart>> PART = Option.ofSounds("part", "Parts of clips",
+            "What of a clip is packed: from a time, bar (of 4 beats), frame to another, or a cue point's stretch; may be repeated. Of one part the sound keeps its name; "
+                    + "several become sounds of their own.",
+            new Kind.Several<>("FROM-TO|cue:NAME", ClipPart::read, ClipPart::id), t -> t.finds().parts(), (t, v) -> t.withFinds(t.finds().withParts(v)))
+            .meaningfulWhere(t -> t.finds().chop().by() == Chop.By.NONE);
 
     private static final Option<Boolean> CHECK = Option.of("check", OptionGroup.DAMAGE, "Check for damage",
             "Listen to each sound for clicks, dropouts and other damage.", Kind.Flag.of("yes", "no"), o -> o.mending().looksForDamage(),
@@ -171,7 +177,7 @@ public final class Options {
                 case EACH -> "a bank each";
             }), o -> o.instruments().banks(), (o, v) -> o.withInstruments(o.instruments().withBanks(v))).openWhere((_, o) -> makesInstruments(o));
     private static final Option<List<String>> INSTRUMENT = Option.of("instrument", OptionGroup.INSTRUMENTS, "Take only",
-            "Only this instrument of a bank; may be repeated.", new Kind.Texts("NAME"), o -> o.instruments().only(),
+            "Only this instrument of a bank; may be repeated.", Kind.Several.texts("NAME"), o -> o.instruments().only(),
             (o, v) -> o.withInstruments(o.instruments().withOnly(v)));
     private static final Option<Boolean> PLAYING_DEFAULTS = Option.of("playing-defaults", OptionGroup.INSTRUMENTS, "Missing release",
             "Add a release that suits the instrument where the source has none.", Kind.Flag.of("add one", "leave as it is"),
@@ -188,7 +194,8 @@ public final class Options {
             (o, v) -> o.withInstruments(o.instruments().withFitting(o.instruments().fitting().withMemory(v))))
             .openWhere((sheet, _) -> !sheet.accepts().instruments().isEmpty());
     private static final Option<List<String>> FIT_WITHOUT = Option.of("fit-without", OptionGroup.INSTRUMENTS, "Fit without",
-            "A step that fitting must not take: " + Fitting.names() + "; may be repeated.", new Kind.Texts("STEP"), o -> o.instruments().fitting().without(),
+            "A step that fitting must not take: " + Fitting.names() + "; may be repeated.", Kind.Several.texts("STEP"),
+            o -> o.instruments().fitting().without(),
             (o, v) -> o.withInstruments(o.instruments().withFitting(o.instruments().fitting().withoutSteps(v)))).openWhere(OptionKinds::isLimited);
 
     /// The form in the window shows it by itself, with what the first file will be called.
@@ -206,7 +213,8 @@ public final class Options {
             o -> o.placing().kits().first(), (o, v) -> o.withPlacing(o.placing().withKits(o.placing().kits().withFirst(v))))
             .openWhere((sheet, _) -> numbersKits(sheet));
     private static final Option<List<String>> KIT_NAME = Option.of("kit-name", OptionGroup.NAMES, "Names of kits",
-            "Name of a new kit instead of its folder's; may be repeated, in the order of the kits.", new Kind.Texts("NAME"), o -> o.placing().kits().names(),
+            "Name of a new kit instead of its folder's; may be repeated, in the order of the kits.", Kind.Several.texts("NAME"),
+            o -> o.placing().kits().names(),
             (o, v) -> o.withPlacing(o.placing().withKits(o.placing().kits().withNames(v)))).openWhere((sheet, _) -> numbersKits(sheet));
     private static final Option<PadOrder> PAD_ORDER = Option.of("pad-order", OptionGroup.NAMES, "Pads", "How a folder's sounds come onto pads.",
             Kind.Words.of(List.of(PadOrder.values()), PadOrder::id, PadOrder::label), o -> o.placing().kits().order(),
@@ -247,7 +255,7 @@ public final class Options {
     /// In the order in which people are told of them.
     public static final List<Option<?>> ALL = List.of(CONTAINER, RATE, DEPTH, CHANNELS, MONO, DITHER, QUALITY, BIT_RATE, METADATA, ON_TRACKS, TEMPO, METER,
             LEVEL, TOGETHER, CEILING,
-            CEILING_BY, LIMITING, OVERS, FADE_IN, FADE_OUT, FADE_IN_SHAPE, FADE_OUT_SHAPE, TRIM, DC, LOOP_CROSSFADE, FIND_LOOPS, CHOP, BPM, CHECK, DAMAGE,
+            CEILING_BY, LIMITING, OVERS, FADE_IN, FADE_OUT, FADE_IN_SHAPE, FADE_OUT_SHAPE, TRIM, DC, LOOP_CROSSFADE, FIND_LOOPS, CHOP, BPM, PART, CHECK, DAMAGE,
             MEND_CLICKS, LINE_UP, MAP,
             GAPS, START_KEY, KIT_STEP, ONE_KIT, MIDDLE_C, NAME_PART, BANKS, INSTRUMENT, PLAYING_DEFAULTS, FIT, FIT_MEMORY, FIT_WITHOUT, NAME, MIRROR, FIRST_KIT,
             KIT_NAME, PAD_ORDER, PAD,

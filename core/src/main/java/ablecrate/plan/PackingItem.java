@@ -62,6 +62,9 @@ public record PackingItem(Gathered source, Verdict verdict, List<Change> changes
     /// Whether damage was found in it that is still there when it was packed.
     public boolean isDamaged() { return changes.stream().anyMatch(c -> c.property() == Property.DAMAGE && c.verdict() != Verdict.CONVERTED); }
 
+    /// What is written of a sound; empty for instruments, and where nothing is.
+    public Optional<PlannedOutput> output() { return source.sound().flatMap(_ -> outputs.stream().findFirst()); }
+
     public boolean isInstruments() { return source.instruments().isPresent(); }
 
     public Optional<Change> change(Property property) { return changes.stream().filter(c -> c.property() == property).findFirst(); }

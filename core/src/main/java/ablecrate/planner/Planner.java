@@ -97,7 +97,7 @@ public final class Planner {
         List<Line> lines = accepted.assembles()
                 .map(format -> Stream.concat(assembler.assemble(inSlices.stream().filter(isWaiting.negate()).toList(), format).stream(),
                         inSlices.stream().filter(isWaiting)).toList())
-                .orElse(inSlices).parallelStream().map(g -> line(g, inJob))
+                .orElse(inSlices).parallelStream().map(g -> line(g, inJob, chopper))
                 .toList();
         Leveling leveling = new Leveling(lines.stream().flatMap(l -> l.sounds().stream()).filter(SoundPlan::setsLevels).map(SoundPlan::toLevel).toList());
         List<PackingItem> items = lines.parallelStream().map(l -> l.item().apply(leveling)).toList();
@@ -113,9 +113,9 @@ public final class Planner {
     private record Line(List<SoundPlan> sounds, Function<Leveling, PackingItem> item) {}
 
     /// A fault of ours with one file must not take the others of the list with it.
-    private Line line(Gathered g, Map<Path, SoundFile> inJob) {
+    private Line line(Gathered g, Map<Path, SoundFile> inJob, Chopper chopper) {
         try {
-            Line line = planned(g, inJob);
+            Line line = planned(g, inJob, chopper);
             return new Line(line.sounds(), leveling -> {
                 try {
                     return line.item().apply(leveling);
@@ -133,12 +133,12 @@ public final class Planner {
         return blocked(g, FAULT, "Able Crate cannot plan it, which is a fault of its own; please report it with the file");
     }
 
-    private Line planned(Gathered g, Map<Path, SoundFile> inJob) {
+    private Line planned(Gathered g, Map<Path, SoundFile> inJob, Chopper chopper) {
         if (g.instruments().isPresent()) {
             InstrumentPlan plan = new InstrumentPlan(g, g.instruments().get(), accepted, edits, inJob, measured);
             return new Line(plan.sounds(), plan::item);
         }
-        Optional<SoundPlan> sound = g.sound().filter(f -> f.frames() > 0).map(f -> sound(g, f));
+        Optional<SoundPlan> sound = g.sound().filter(f -> f.frames() > 0).map(f -> sound(g, f, chopper.edit(g.path())));
         return new Line(sound.stream().toList(), leveling -> sound.map(s -> s.item(leveling)).orElseGet(() -> refused(g)));
     }
 
@@ -152,10 +152,10 @@ public final class Planner {
         return played;
     }
 
-    private SoundPlan sound(Gathered gathered, SoundFile file) {
+    private SoundPlan sound(Gathered gathered, SoundFile file, ItemEdit edit) {
         return new SoundPlan(
                 SoundTask.of(gathered, file, SoundTarget.file(accepted.container(file.formatId()), sheet.keeps(), options.metadata().written()), accepted,
-                        edits.getOrDefault(gathered.path(), ItemEdit.NONE), measured));
+                        edit, measured));
     }
 
     private static PackingItem refused(Gathered gathered) {

@@ -24,6 +24,7 @@ import ablecrate.option.Banks;
 import ablecrate.option.CeilingBy;
 import ablecrate.option.Choice;
 import ablecrate.option.Chop;
+import ablecrate.option.ClipPart;
 import ablecrate.option.Fade;
 import ablecrate.option.Finds;
 import ablecrate.option.Fitting;
@@ -80,6 +81,14 @@ public final class AnyCrate {
     private FrameRange part(int frames) {
         int start = random.nextInt(frames);
         return new FrameRange(start, start + 1 + random.nextInt(frames - start));
+    }
+
+    private Finds finds() {
+        boolean looped = random.nextInt(6) == 0;
+        return random.nextInt(4) == 0
+                ? new Finds(looped, Chop.NONE, one(List.of(ClipPart.of(new FrameRange(100, 900))),
+                        List.of(ClipPart.of(new FrameRange(0, 500)).withName("head"), ClipPart.of(new FrameRange(500, 1L << 40)))))
+                : new Finds(looped, one(Chop.NONE, Chop.by(Chop.By.ONSETS), Chop.by(Chop.By.CUES), Chop.by(Chop.By.GAPS)), List.of());
     }
 
     private SoundMetadata metadata(int frames, boolean isWav) {
@@ -143,8 +152,7 @@ public final class AnyCrate {
                             random.nextBoolean(), new Limits(maybe(-1.0), one(CeilingBy.values()), one(0.0, 3.0, 6.0), one(Overs.values())),
                             new Fade(random.nextInt(3) * 5.0, one(FadeShape.values())),
                             new Fade(random.nextInt(3) * 40.0, one(FadeShape.values())), maybe(-50.0), random.nextBoolean(), random.nextInt(3) * 5.0,
-                            new Finds(random.nextInt(6) == 0,
-                                    one(Chop.NONE, Chop.NONE, Chop.by(Chop.By.ONSETS), Chop.by(Chop.By.CUES), Chop.by(Chop.By.GAPS)))));
+                            finds()));
         if (isFree)
             o = o.withContainer(Choice.of(one("wav", "aiff", "flac", "sfz", "sf2", "dls"))).withRate(one(Choice.keep(), Choice.of(48_000), Choice.of(22_050)))
                     .withDepth(one(Choice.keep(), Choice.of(Depth.INT_16), Choice.of(Depth.INT_24), Choice.of(Depth.FLOAT_32)))

@@ -136,7 +136,7 @@ public final class AppWindow {
         BenchModel bench = new BenchModel(background, list, crate.book());
         edits = new WaveEdits(crate, list, background);
         loops = new LoopEdits(crate, list, background);
-        wave = new WaveView(bench, hearing::playFrom, edits, loops, background);
+        wave = new WaveView(bench, hearing::playFrom, hearing::playPart, edits, loops, background);
         wave.markProperty().bindBidirectional(hearing.markProperty());
         treatments = new TreatmentModel(crate, list);
         levels = new LevelsModel(crate, list, treatments, fx);
@@ -213,7 +213,8 @@ public final class AppWindow {
         setDark(settings.look().isDark());
         setTextSize(settings.look().textPercent());
         listView.table().setContextMenu(menu("play", "line-up", "level-together", "loop-crossfade", "mono", "undo-edits", "reveal", "remove"));
-        ContextMenu ofWave = menu("play", "start", "end", "fade-in", "fade-out", "loop-add", "loop-find", "loop-crossfade", "undo-edits", "bench-size");
+        ContextMenu ofWave = menu("play", "start", "end", "fade-in", "fade-out", "part-add", "part-remove", "loop-add", "loop-find", "loop-crossfade",
+                "undo-edits", "bench-size");
         wave.setOnContextMenuRequested(e -> ofWave.show(wave, e.getScreenX(), e.getScreenY()));
         gatheredView.useMenu(menu("all-lines", "choose-shown", "level-shown", "remove-shown"));
     }
@@ -338,11 +339,15 @@ public final class AppWindow {
                 Action.plain("worst-first", "Check", "The worst first, or as before", "W", listView::worstFirst)));
         actions.add(List.of(Action.plain("play", "Hear", "Play or stop", "Space", () -> heard.getValue().toggle()),
                 Action.plain("other-side", "Hear", "Source or result", "A", () -> heard.getValue().otherSide()),
+                Action.plain("piece-next", "Hear", "The next slice or part of a clip", "N", () -> wave.walk(1)),
+                Action.plain("piece-before", "Hear", "The slice or part before", "Shift+N", () -> wave.walk(-1)),
                 Action.plain("result", "Hear", "Source beside result, or back", "R", this::turnToResult).forCards()));
         actions.add(List.of(Action.plain("start", "Prepare", "Start the sound at the mark", "S", () -> edits.cutStart(wave.place())),
                 Action.plain("end", "Prepare", "End it at the mark", "E", () -> edits.cutEnd(wave.place())),
                 Action.plain("fade-in", "Prepare", "Fade in up to the mark", "Shift+S", () -> edits.fadeIn(wave.place())),
                 Action.plain("fade-out", "Prepare", "Fade out from the mark", "Shift+E", () -> edits.fadeOut(wave.place())),
+                Action.plain("part-add", "Prepare", "Make what lies between start and end a part of its own", "P", edits::addPart),
+                Action.plain("part-remove", "Prepare", "Take away the part at the mark", "Shift+P", () -> edits.removePart(wave.place())),
                 Action.plain("undo-edits", "Prepare", "Take all edits of the chosen back", "Shift+Backspace", edits::undoAll),
                 Action.of("line-up", "Prepare", "Line the chosen up by their first onset", "Shortcut+U", edits::lineUp),
                 Action.of("level-together", "Prepare", "Level the chosen together", "Shortcut+J", edits::group),

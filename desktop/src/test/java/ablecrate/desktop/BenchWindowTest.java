@@ -3,6 +3,7 @@ package ablecrate.desktop;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
+import ablecrate.audio.FrameRange;
 import ablecrate.audio.SeekableSource;
 import ablecrate.codec.SurvivalTable;
 import ablecrate.desktop.bench.WaveScale;
@@ -444,5 +445,45 @@ class BenchWindowTest extends WindowFixture {
         assertThat(keys().zones().get(chosen).get(Parameter.KEYS)).as("one key is left").isEqualTo(new Span(before.low(), before.low()));
         robot.moveTo(b.getMaxX() - 2 - key, b.getCenterY()).release(MouseButton.PRIMARY);
         assertThat(keys().zones().get(chosen).get(Parameter.KEYS)).isEqualTo(new Span(before.low(), before.high() - 1));
+    }
+
+    @Test void partsOfAClipAreMarkedOffWalkedThroughAndTakenAway(FxRobot robot) {
+        showSound(robot, "Rhythms", "windmill 96");
+        int bar = 4 * 44_100 * 60 / 96;
+        part(robot, 0, bar);
+        assertThat(current().output().orElseThrow().sourceChain().part()).as("one part is the sound itself").isEqualTo(new FrameRange(0, bar));
+        part(robot, 2L * bar, 3L * bar);
+        assertThat(current().source().pieces()).as("two become sounds of their own, from frame to frame").extracting(p -> p.frames())
+                .containsExactly(new FrameRange(0, bar), new FrameRange(2L * bar, 3L * bar));
+        assertThat(current().outputs()).hasSize(2);
+        assertThat(window.wave().getAccessibleText()).as("the wave is still that of the clip").contains("windmill 96", "2 parts");
+
+        robot.interact(() -> window.wave().markProperty().set(-1));
+        robot.type(KeyCode.N);
+        assertThat(window.wave().markProperty().get()).isZero();
+        robot.type(KeyCode.N);
+        assertThat(window.wave().markProperty().get()).isEqualTo(2.0 * bar);
+        assertThat(window.hearing().playing().getValue()).as("and plays").isTrue();
+        robot.push(KeyCode.SHIFT, KeyCode.N);
+        assertThat(window.wave().markProperty().get()).isZero();
+        Bounds wave = onScreen("#wave", robot);
+        robot.clickOn(wave.getMinX() + wave.getWidth() * 0.6, wave.getMaxY() - 8);
+        assertThat(window.wave().markProperty().get()).as("its bracket is clicked").isEqualTo(2.0 * bar);
+
+        robot.push(KeyCode.SHIFT, KeyCode.P);
+        assertThat(current().source().pieces()).as("one is left, and is the sound again").isEmpty();
+        robot.push(KeyCode.CONTROL, KeyCode.Z);
+        assertThat(current().source().pieces()).hasSize(2);
+    }
+
+    private void part(FxRobot robot, long start, long end) {
+        robot.interact(() -> window.wave().markProperty().set(end));
+        robot.type(KeyCode.E);
+        robot.interact(() -> window.wave().markProperty().set(start));
+        robot.type(KeyCode.S);
+        robot.interact(() -> window.wave().markProperty().set(end));
+        robot.type(KeyCode.E);
+        robot.type(KeyCode.P);
+        WaitForAsyncUtils.waitForFxEvents();
     }
 }

@@ -80,14 +80,14 @@ public final class BenchModel {
 
     private void show(Optional<PackingItem> next) {
         item.set(next);
-        Optional<Path> path = next.flatMap(i -> i.source().sound()).map(SoundFile::path);
+        Optional<Path> path = next.flatMap(i -> i.source().clip()).map(SoundFile::path);
         if (path.equals(loaded)) return;
         loaded = path;
         pyramid.set(Optional.empty());
         samples.set(Optional.empty());
         int mine = generation.incrementAndGet();
         boolean asMidSide = midSide.get();
-        next.flatMap(i -> i.source().sound()).ifPresent(file -> background.run(() -> {
+        next.flatMap(i -> i.source().clip()).ifPresent(file -> background.run(() -> {
             try (FrameSource source = asMidSide && file.channels() == 2 ? new ChannelMixer(file.open(), weights(2, true)) : file.open()) {
                 return PeakPyramid.of(source, () -> generation.get() != mine);
             }
@@ -100,7 +100,7 @@ public final class BenchModel {
     public void wantSamples(FrameRange range) {
         int mine = generation.get();
         boolean asMidSide = midSide.get();
-        item.get().flatMap(i -> i.source().sound()).ifPresent(file -> background.run(() -> {
+        item.get().flatMap(i -> i.source().clip()).ifPresent(file -> background.run(() -> {
             try (SeekableSource source = file.open()) {
                 source.seek(range.start());
                 double[][] planes = new double[file.channels()][(int) range.length()];
@@ -123,13 +123,13 @@ public final class BenchModel {
 
     /// Beats a minute of the current sound, where its name tells them or somebody has listened for them.
     public Optional<Double> tempo() {
-        return item.get().flatMap(i -> Stated.tempo(i.source()).or(() -> i.source().sound().flatMap(f -> book.find(new Measurement.OfOnsets(f)))
+        return item.get().flatMap(i -> Stated.tempo(i.source()).or(() -> i.source().clip().flatMap(f -> book.find(new Measurement.OfOnsets(f)))
                 .filter(Measurement.Onsets.class::isInstance).flatMap(m -> ((Measurement.Onsets) m).tempo()).map(TempoDetector.Tempo::bpm)));
     }
 
     /// What was found damaged in the current sound; empty where nobody looked.
     public List<FaultFinder.Fault> faults() {
-        return item.get().flatMap(i -> i.source().sound()).flatMap(f -> book.find(new Measurement.OfFaults(f)))
+        return item.get().flatMap(i -> i.source().clip()).flatMap(f -> book.find(new Measurement.OfFaults(f)))
                 .filter(Measurement.Faults.class::isInstance).map(m -> ((Measurement.Faults) m).faults()).orElse(List.of());
     }
 

@@ -12,6 +12,7 @@ import ablecrate.dsp.ZeroCrossings;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
 import ablecrate.option.ItemEdit;
+import ablecrate.plan.PackingItem;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
@@ -46,7 +47,7 @@ public final class LoopEdits {
         list.currentProperty().subscribe((before, now) -> {
             if (!before.map(i -> i.source().path()).equals(now.map(i -> i.source().path()))) chosen.set(0);
             // While a list is made anew there is no line for a moment.
-            if (now.isPresent() && !now.flatMap(i -> i.source().sound()).map(SoundFile::path).equals(searched.map(SoundFile::path))) found.clear();
+            if (now.isPresent() && !now.flatMap(i -> i.source().clip()).map(SoundFile::path).equals(searched.map(SoundFile::path))) found.clear();
         });
     }
 
@@ -63,7 +64,7 @@ public final class LoopEdits {
         chosen.subscribe(_ -> changed.run());
     }
 
-    Optional<SoundFile> file() { return list.currentProperty().get().flatMap(i -> i.source().sound()); }
+    Optional<SoundFile> file() { return list.currentProperty().get().flatMap(i -> i.source().clip()); }
 
     /// As edited, else as the file says them.
     public List<Loop> loops() {
@@ -179,7 +180,7 @@ public final class LoopEdits {
     /// @param place in frames of the source; below 0 for none
     public void add(double place) {
         file().ifPresent(f -> {
-            FrameRange part = list.currentProperty().get().filter(i -> !i.outputs().isEmpty()).map(i -> i.outputs().getFirst().sourceChain().part())
+            FrameRange part = list.currentProperty().get().flatMap(PackingItem::output).map(o -> o.sourceChain().part())
                     .orElse(new FrameRange(0, f.frames()));
             long start = place >= part.start() && place < part.end() - 1 ? (long) place : part.start() + part.length() / 2;
             List<Loop> all = new ArrayList<>(loops());

@@ -8,6 +8,7 @@ import ablecrate.dsp.LoopCrossfade;
 import ablecrate.dsp.Seam;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
+import ablecrate.plan.PackingItem;
 import java.io.IOException;
 import java.util.Arrays;
 import java.util.Optional;
@@ -71,7 +72,7 @@ final class SeamModel {
 
     /// As it is planned, where it is of this loop.
     private int crossfade(Loop loop) {
-        return bench.itemProperty().get().filter(i -> !i.outputs().isEmpty()).map(i -> i.outputs().getFirst().sourceChain())
+        return bench.itemProperty().get().flatMap(PackingItem::output).map(o -> o.sourceChain())
                 .flatMap(c -> c.loop().filter(l -> l.from().start() + c.part().start() == loop.frames().start() && l.from().length() == loop.frames().length()))
                 .map(l -> l.crossfadeFrames()).orElse(0);
     }

@@ -34,7 +34,7 @@ final class SpectrogramModel {
 
     /// @param rows of all pictures together
     void want(FrameRange range, int columns, int rows) {
-        wanted = bench.itemProperty().get().flatMap(i -> i.source().sound()).filter(_ -> range.length() > 0)
+        wanted = bench.itemProperty().get().flatMap(i -> i.source().clip()).filter(_ -> range.length() > 0)
                 .map(f -> new Wanted(f, bench.midSideProperty().get(), range, columns, Math.max(1, rows / f.channels())));
         next();
     }

@@ -17,6 +17,7 @@ import javafx.scene.Node;
 /// Below the wave: where the sound starts and ends, its fades and the mark, as numbers that can be typed.
 final class WaveBar {
     private final BenchModel model;
+    private final WaveEdits edits;
     private final Positions positions;
     private final DoubleProperty mark;
     private final BarField start, end, fadeIn, fadeOut, marked;
@@ -24,6 +25,7 @@ final class WaveBar {
     /// @param mark frame of the source; below 0 for none
     WaveBar(BenchModel model, WaveEdits edits, Positions positions, DoubleProperty mark) {
         this.model = model;
+        this.edits = edits;
         this.positions = positions;
         this.mark = mark;
         marked = new BarField("wave-mark", "Mark", "Where playing starts, and where S and E cut; a click sets it", 5, positions::read, mark::set, this::renew);
@@ -40,13 +42,11 @@ final class WaveBar {
 
     List<Node> nodes() { return List.of(marked, start, end, fadeIn, fadeOut); }
 
-    private Optional<SoundFile> file() { return model.itemProperty().get().flatMap(i -> i.source().sound()); }
+    private Optional<SoundFile> file() { return model.itemProperty().get().flatMap(i -> i.source().clip()); }
 
-    private Optional<PlannedOutput> output() {
-        return model.itemProperty().get().map(PackingItem::outputs).filter(o -> !o.isEmpty()).map(o -> o.getFirst());
-    }
+    private Optional<PlannedOutput> output() { return model.itemProperty().get().flatMap(PackingItem::output); }
 
-    private Optional<FrameRange> part() { return output().map(o -> o.sourceChain().part()); }
+    private Optional<FrameRange> part() { return edits.part(); }
 
     private double frames(double ms) { return ms * file().map(SoundFile::rateHz).orElse(0) / 1000; }
 
@@ -67,7 +67,9 @@ final class WaveBar {
         fadeIn.show(fade(output, Ends::fadeInFrames));
         fadeOut.show(fade(output, Ends::fadeOutFrames));
         marked.setDisable(file().isEmpty());
-        for (Node node : List.of(start, end, fadeIn, fadeOut))
+        for (Node node : List.of(start, end))
+            node.setDisable(file().isEmpty());
+        for (Node node : List.of(fadeIn, fadeOut))
             node.setDisable(output.isEmpty());
     }
 

@@ -24,7 +24,7 @@ public final class WaveBench implements Bench {
 
     public WaveBench(BenchModel model, WaveView wave, WaveEdits edits, LoopEdits loops, Background background) {
         this.wave = wave;
-        Positions positions = new Positions(wave.inFramesProperty(), () -> model.itemProperty().get().flatMap(i -> i.source().sound()));
+        Positions positions = new Positions(wave.inFramesProperty(), () -> model.itemProperty().get().flatMap(i -> i.source().clip()));
         SeamModel seam = new SeamModel(loops, model, background);
         pane.setCenter(new StackPane(wave, views(model, wave, loops, seam)));
         SeamView seams = new SeamView(seam);
@@ -43,7 +43,7 @@ public final class WaveBench implements Bench {
         ToggleButton sides = view("wave-sides", "Middle and sides of a stereo sound, or left and right", model.midSideProperty(), "mid/side", "left/right"),
                 spectrum = view("wave-spectrum", "Frequencies over time, or the wave", wave.asSpectrumProperty(), "spectrum", "wave"),
                 unit = view("wave-unit", "Positions in seconds or in frames", wave.inFramesProperty(), "frames", "seconds");
-        sides.visibleProperty().bind(model.itemProperty().map(i -> i.flatMap(item -> item.source().sound()).filter(f -> f.channels() == 2).isPresent()));
+        sides.visibleProperty().bind(model.itemProperty().map(i -> i.flatMap(item -> item.source().clip()).filter(f -> f.channels() == 2).isPresent()));
         ToggleButton open = view("loop-seam", "The end of the loop laid over its start, frame by frame", seam.openProperty(), "seam", "seam");
         loops.subscribe(() -> open.setVisible(loops.loop().isPresent()));
         ToggleButton bars = view("wave-bars", "Bars and beats along the top, at the tempo that the name tells or that was heard", wave.inBarsProperty(), "bars",
@@ -77,7 +77,7 @@ public final class WaveBench implements Bench {
 
     @Override public String hint() { return "wheel zooms · drag moves · click marks"; }
 
-    @Override public Optional<Predicate<PackingItem>> lines() { return Optional.of(i -> !i.isInstruments()); }
+    @Override public Optional<Predicate<PackingItem>> lines() { return Optional.of(i -> !i.isInstruments() || i.source().clip().isPresent()); }
 
     @Override public boolean namesLine() { return true; }
 

@@ -7,11 +7,17 @@ import ablecrate.desktop.Background;
 import ablecrate.desktop.crate.CrateModel;
 import ablecrate.desktop.list.PackingListModel;
 import ablecrate.dsp.Onset;
+import ablecrate.library.Gathered;
+import ablecrate.option.Chop;
+import ablecrate.option.ClipPart;
+import ablecrate.option.Finds;
 import ablecrate.option.ItemEdit;
 import ablecrate.option.MonoLaw;
+import ablecrate.option.Treatment;
 import ablecrate.plan.PackingItem;
 import java.io.IOException;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -19,6 +25,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 
 /// What is wanted otherwise for the current sound, or the chosen ones: part, fades, crossfade, mono law, group. FX thread only.
 public final class WaveEdits {
@@ -34,12 +41,60 @@ public final class WaveEdits {
         this.list = list;
     }
 
-    private Optional<SoundFile> file() { return list.currentProperty().get().flatMap(i -> i.source().sound()); }
+    private Optional<SoundFile> file() { return list.currentProperty().get().flatMap(i -> i.source().clip()); }
 
-    /// What is used of the current sound.
+    /// Where start and end of the current sound were put; where they were not, what is used of it. What is used may be more, as it holds all of a loop.
     Optional<FrameRange> part() {
-        return list.currentProperty().get().filter(i -> !i.outputs().isEmpty()).map(i -> i.outputs().getFirst().sourceChain().part())
-                .or(() -> file().map(f -> new FrameRange(0, f.frames())));
+        return file().flatMap(f -> edit(f).part().filter(p -> p.end() <= f.frames())
+                .or(() -> list.currentProperty().get().flatMap(PackingItem::output).map(o -> o.sourceChain().part()))
+                .or(() -> Optional.of(new FrameRange(0, f.frames()))));
+    }
+
+    private ItemEdit edit(SoundFile file) { return crate.job().edits().getOrDefault(file.path(), ItemEdit.NONE); }
+
+    /// What lies between start and end becomes a part of the clip: a sound of its own, once there are two.
+    public void addPart() {
+        Optional<FrameRange> part = part();
+        if (part.isEmpty()) {
+            crate.tell("choose a sound of the list first");
+            return;
+        }
+        SoundFile clip = file().orElseThrow();
+        List<ClipPart> parts = new ArrayList<>(finds(clip).parts());
+        if (parts.contains(ClipPart.of(part.get()))) {
+            crate.tell("what lies between start and end is a part already; move them, then add the next");
+            return;
+        }
+        parts.add(ClipPart.of(part.get()));
+        setParts(clip, parts, "part " + parts.size());
+        crate.tell("part " + parts.size() + " of " + clip.path().getFileName() + (parts.size() == 1 ? "; mark off the next and add it as well" : ""));
+    }
+
+    /// Takes away the part that lies at a frame.
+    public void removePart(double frame) {
+        Optional<SoundFile> clip = file();
+        List<Gathered.Piece> pieces = list.currentProperty().get().map(i -> i.source().pieces()).orElse(List.of());
+        List<ClipPart> parts = clip.map(this::finds).map(Finds::parts).orElse(List.of());
+        int at = IntStream.range(0, pieces.size()).filter(i -> frame >= pieces.get(i).frames().start() && frame < pieces.get(i).frames().end()).findFirst()
+                .orElse(parts.size() - 1);
+        // A part that the clip does not have is no piece of it.
+        if (at < 0 || at >= parts.size() || pieces.size() > 0 && pieces.size() != parts.size()) {
+            crate.tell("there is no part to take away here; all of them stand beside 'Parts of clips' (V)");
+            return;
+        }
+        List<ClipPart> left = new ArrayList<>(parts);
+        left.remove(at);
+        setParts(clip.get(), left, "part taken away");
+    }
+
+    private Finds finds(SoundFile clip) { return edit(clip).treatment().orElse(crate.job().options().treatment()).finds(); }
+
+    private void setParts(SoundFile clip, List<ClipPart> parts, String label) {
+        Treatment all = crate.job().options().treatment();
+        crate.edit(Set.of(clip.path()), e -> {
+            Treatment own = e.treatment().orElse(all);
+            return e.withTreatment(Optional.of(own.withFinds(own.finds().withChop(Chop.NONE).withParts(parts))));
+        }, label + " of " + clip.path().getFileName());
     }
 
     private void drag(UnaryOperator<ItemEdit> change, String label) {
@@ -71,7 +126,7 @@ public final class WaveEdits {
     private static double ms(SoundFile file, double frames) { return Math.max(0, Math.rint(frames * 10_000 / file.rateHz()) / 10); }
 
     private Set<Path> chosen() {
-        return list.chosen().stream().filter(i -> i.source().sound().isPresent()).map(i -> i.source().path()).collect(Collectors.toSet());
+        return list.chosen().stream().filter(i -> i.source().clip().isPresent()).map(i -> i.source().path()).collect(Collectors.toSet());
     }
 
     private void editChosen(UnaryOperator<ItemEdit> change, String label) {
@@ -110,7 +165,7 @@ public final class WaveEdits {
     /// Starts the chosen sounds so that their first onsets fall on one frame: that of the first of them whose file says where it starts. Where none does, each starts with
     /// its onset. Sounds whose files say it stay as they are.
     public void lineUp() {
-        List<SoundFile> files = list.chosen().stream().flatMap(i -> i.source().sound().stream()).toList();
+        List<SoundFile> files = list.chosen().stream().flatMap(i -> i.source().clip().stream()).toList();
         List<SoundFile> unknown = files.stream()
                 .filter(f -> f.compression().map(Compression::start).filter(Compression.Start.Unknown.class::isInstance).isPresent()).toList();
         if (unknown.isEmpty()) {

@@ -8,6 +8,7 @@ import ablecrate.dsp.FaultFinder;
 import ablecrate.dsp.PeakPyramid;
 import ablecrate.instrument.Cue;
 import ablecrate.instrument.Loop;
+import ablecrate.library.Gathered;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PlannedOutput;
 import ablecrate.signal.OutputChain;
@@ -16,6 +17,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.function.DoubleUnaryOperator;
+import java.util.function.Consumer;
 import java.util.function.LongConsumer;
 import javafx.beans.property.BooleanProperty;
 import javafx.beans.property.DoubleProperty;
@@ -70,6 +72,8 @@ public final class WaveView extends Region {
     private final DoubleProperty cursor = new SimpleDoubleProperty(-1), mark = new SimpleDoubleProperty(-1);
     private final BooleanProperty inFrames = new SimpleBooleanProperty(), asSpectrum = new SimpleBooleanProperty(), inBars = new SimpleBooleanProperty();
     private final SpectrumPainter spectrum;
+    private final PieceStrip pieces = new PieceStrip();
+    private final Consumer<FrameRange> playPart;
     /// How many times higher than full scale the wave is drawn.
     private double height = 1;
     private WaveScale scale = WaveScale.whole(1, 1);
@@ -78,7 +82,7 @@ public final class WaveView extends Region {
     private double pressedX;
 
     /// What is being dragged.
-    private enum Grip { NONE, START, END, FADE_IN, FADE_OUT, LOOP_START, LOOP_END, OVERVIEW }
+    private enum Grip { NONE, PIECE, START, END, FADE_IN, FADE_OUT, LOOP_START, LOOP_END, OVERVIEW }
 
     private final WaveEdits edits;
     private final LoopEdits loops;
@@ -87,8 +91,10 @@ public final class WaveView extends Region {
     private int loopAtGrip;
 
     /// @param playFrom told of the frame that was clicked twice
-    public WaveView(BenchModel model, LongConsumer playFrom, WaveEdits edits, LoopEdits loops, Background background) {
+    /// @param playPart told of the piece that was clicked
+    public WaveView(BenchModel model, LongConsumer playFrom, Consumer<FrameRange> playPart, WaveEdits edits, LoopEdits loops, Background background) {
         this.model = model;
+        this.playPart = playPart;
         this.edits = edits;
         this.loops = loops;
         spectrum = new SpectrumPainter(new SpectrogramModel(model, background), this::requestLayout);
@@ -112,7 +118,7 @@ public final class WaveView extends Region {
         addEventHandler(KeyEvent.KEY_PRESSED, this::key);
         addEventHandler(MouseEvent.MOUSE_MOVED, e -> setCursor(switch (gripAt(e.getX(), e.getY())) {
             case NONE -> Cursor.DEFAULT;
-            case OVERVIEW -> Cursor.HAND;
+            case OVERVIEW, PIECE -> Cursor.HAND;
             default -> Cursor.H_RESIZE;
         }));
         addEventHandler(MouseEvent.MOUSE_PRESSED, e -> {
@@ -137,12 +143,14 @@ public final class WaveView extends Region {
                 case LOOP_START -> loops.moveStart(frame);
                 case LOOP_END -> loops.moveEnd(frame);
                 case OVERVIEW -> centre(e.getX());
+                case PIECE -> {}
             }
         });
         addEventHandler(MouseEvent.MOUSE_RELEASED, e -> {
             if (!e.isStillSincePress() && (grip == Grip.LOOP_START || grip == Grip.LOOP_END)) loops.settle(grip == Grip.LOOP_START);
         });
         addEventHandler(MouseEvent.MOUSE_CLICKED, e -> {
+            if (e.isStillSincePress() && grip == Grip.PIECE) pieces.at(e.getX(), scale).ifPresent(this::hear);
             if (e.isStillSincePress() && grip == Grip.NONE)
                 file.ifPresent(f -> {
                     mark.set(Math.clamp((long) scale.frameAt(e.getX()), 0, f.frames()));
@@ -154,9 +162,9 @@ public final class WaveView extends Region {
     /// Handles of the fades lie along the top of the wave, those of start and end along its bottom.
     private Grip gripAt(double x, double y) {
         if (isZoomed() && y >= getHeight() - OVERVIEW) return Grip.OVERVIEW;
-        if (output.isEmpty()) return Grip.NONE;
+        if (file.isEmpty()) return Grip.NONE;
         double bottom = bottom(getHeight());
-        if (y >= RULER && y <= RULER + HANDLE + 4) {
+        if (output.isPresent() && y >= RULER && y <= RULER + HANDLE + 4) {
             if (Math.abs(x - fadeInX()) <= HANDLE) return Grip.FADE_IN;
             if (Math.abs(x - fadeOutX()) <= HANDLE) return Grip.FADE_OUT;
         }
@@ -164,6 +172,7 @@ public final class WaveView extends Region {
             if (Math.abs(x - scale.xOf(part().start())) <= HANDLE) return Grip.START;
             if (Math.abs(x - scale.xOf(part().end())) <= HANDLE) return Grip.END;
         }
+        if (y >= bottom && y < bottom + PieceStrip.HEIGHT && !pieces.isEmpty()) return Grip.PIECE;
         return loopGripAt(x, y, bottom);
     }
 
@@ -182,16 +191,20 @@ public final class WaveView extends Region {
         return Grip.NONE;
     }
 
-    private FrameRange part() { return output.orElseThrow().sourceChain().part(); }
+    private FrameRange part() { return edits.part().orElse(new FrameRange(0, 0)); }
 
     /// Frames of the source for frames of the result.
     private double sourceFrames(long resultFrames) {
         return (double) resultFrames * output.orElseThrow().sourceChain().inputStep() / output.orElseThrow().sourceChain().outputStep();
     }
 
-    private double fadeInX() { return scale.xOf(part().start() + sourceFrames(output.orElseThrow().outputChain().ends().fadeInFrames())); }
+    private double fadeInX() {
+        return scale.xOf(output.orElseThrow().sourceChain().part().start() + sourceFrames(output.orElseThrow().outputChain().ends().fadeInFrames()));
+    }
 
-    private double fadeOutX() { return scale.xOf(part().end() - sourceFrames(output.orElseThrow().outputChain().ends().fadeOutFrames())); }
+    private double fadeOutX() {
+        return scale.xOf(output.orElseThrow().sourceChain().part().end() - sourceFrames(output.orElseThrow().outputChain().ends().fadeOutFrames()));
+    }
 
     /// A frame of the source that stays marked; below 0 there is none.
     public DoubleProperty markProperty() { return mark; }
@@ -210,8 +223,22 @@ public final class WaveView extends Region {
 
     private boolean isZoomed() { return file.isPresent() && scale.framesPerPixel() * scale.width() < file.get().frames() * 0.999; }
 
-    /// Above the overview, where there is one.
-    private double bottom(double height) { return height - 2 - (isZoomed() ? OVERVIEW + 3 : 0); }
+    /// Above the pieces and the overview, where there are any.
+    private double bottom(double height) { return height - 2 - (isZoomed() ? OVERVIEW + 3 : 0) - (pieces.isEmpty() ? 0 : PieceStrip.HEIGHT); }
+
+    private void hear(Gathered.Piece piece) {
+        mark.set(piece.frames().start());
+        playPart.accept(piece.frames());
+    }
+
+    /// Goes to the next piece of a clip, or to the one before, and plays it.
+    public void walk(int direction) {
+        pieces.beside(mark.get(), direction).ifPresent(p -> {
+            hear(p);
+            double x = scale.xOf(mark.get());
+            if (x < 0 || x > getWidth()) move(x - getWidth() / 4);
+        });
+    }
 
     /// Shows what lies around a place of the overview.
     private void centre(double x) {
@@ -224,17 +251,18 @@ public final class WaveView extends Region {
     public WaveScale scale() { return scale; }
 
     private void show(Optional<PackingItem> item) {
-        Optional<SoundFile> next = item.flatMap(i -> i.source().sound());
+        Optional<SoundFile> next = item.flatMap(i -> i.source().clip());
         // While a list is made anew there is no line for a moment: the sound that comes back is looked at as before.
         boolean isOther = next.isPresent() && !next.map(SoundFile::path).equals(shown);
         if (next.isPresent()) shown = next.map(SoundFile::path);
         file = next;
-        output = item.filter(i -> !i.outputs().isEmpty()).map(i -> i.outputs().getFirst());
+        pieces.show(item.map(i -> i.source().pieces()).orElse(List.of()));
+        output = item.flatMap(PackingItem::output);
         if (isOther) height = 1;
         if (isOther) scale = WaveScale.whole(next.map(SoundFile::frames).orElse(1L), Math.max(1, getWidth()));
         setAccessibleText(next
                 .map(f -> "Wave of " + f.path().getFileName() + ", " + f.frames() + " frames, " + f.metadata().loops().size() + " loops, "
-                        + f.metadata().cues().size() + " cues")
+                        + f.metadata().cues().size() + " cues" + item.flatMap(i -> i.source().instruments()).map(c -> ", " + c.container()).orElse(""))
                 .orElse("No wave"));
         requestLayout();
     }
@@ -334,7 +362,8 @@ public final class WaveView extends Region {
         });
         drawCues(g, f.metadata().cues(), width, top, bottom);
         drawFaults(g, model.faults(), width, top, bottom);
-        if (output.isPresent()) drawEnds(g, width, top, bottom);
+        drawEnds(g, width, top, bottom);
+        pieces.draw(g, scale, width, bottom + PieceStrip.HEIGHT, cue.get(), text.get(), axis.get());
         drawMark(g, width, top, bottom);
         double x = scale.xOf(cursor.get());
         if (cursor.get() >= 0 && x >= 0 && x <= width) {
@@ -378,20 +407,26 @@ public final class WaveView extends Region {
 
     /// What is cut off lies behind a veil; fades are lines from silence to full height, with a handle where they end.
     private void drawEnds(GraphicsContext g, double width, double top, double bottom) {
-        double start = scale.xOf(part().start()), end = scale.xOf(part().end()), in = fadeInX(), out = fadeOutX();
+        FrameRange used = output.map(o -> o.sourceChain().part()).orElse(part());
+        double start = scale.xOf(part().start()), end = scale.xOf(part().end()), from = scale.xOf(used.start()), to = scale.xOf(used.end());
         g.setFill(veil.get());
-        if (start > 0) g.fillRect(0, top, Math.min(start, width), bottom - top);
-        if (end < width) g.fillRect(Math.max(0, end), top, width - Math.max(0, end), bottom - top);
-        g.setStroke(handle.get());
-        g.setLineWidth(1.2);
-        OutputChain outputChain = output.orElseThrow().outputChain();
-        if (outputChain.ends().fadeInFrames() > 0) strokeFade(g, start, in, top, bottom, outputChain.ends().fadeInShape()::fadeIn);
-        if (outputChain.ends().fadeOutFrames() > 0) strokeFade(g, out, end, top, bottom, outputChain.ends().fadeOutShape()::fadeOut);
+        if (from > 0) g.fillRect(0, top, Math.min(from, width), bottom - top);
+        if (to < width) g.fillRect(Math.max(0, to), top, width - Math.max(0, to), bottom - top);
         g.setFill(handle.get());
         for (double x : new double[]{start, end}) {
             g.fillRect(Math.round(x) - 0.5, top, 1, bottom - top);
             g.fillRect(x == start ? x : x - HANDLE, bottom - HANDLE, HANDLE, HANDLE);
         }
+        if (output.isPresent()) drawFades(g, from, to, top, bottom);
+    }
+
+    private void drawFades(GraphicsContext g, double start, double end, double top, double bottom) {
+        double in = fadeInX(), out = fadeOutX();
+        g.setStroke(handle.get());
+        g.setLineWidth(1.2);
+        OutputChain outputChain = output.orElseThrow().outputChain();
+        if (outputChain.ends().fadeInFrames() > 0) strokeFade(g, start, in, top, bottom, outputChain.ends().fadeInShape()::fadeIn);
+        if (outputChain.ends().fadeOutFrames() > 0) strokeFade(g, out, end, top, bottom, outputChain.ends().fadeOutShape()::fadeOut);
         g.fillPolygon(new double[]{in, in + HANDLE, in}, new double[]{top, top, top + HANDLE}, 3);
         g.fillPolygon(new double[]{out, out - HANDLE, out}, new double[]{top, top, top + HANDLE}, 3);
     }

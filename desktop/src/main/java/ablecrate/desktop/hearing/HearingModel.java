@@ -1,15 +1,18 @@
 package ablecrate.desktop.hearing;
 
+import ablecrate.audio.FrameRange;
 import ablecrate.audio.FrameSource;
 import ablecrate.audio.SeekableSource;
 import ablecrate.codec.SoundFile;
 import ablecrate.desktop.list.PackingListModel;
+import ablecrate.dsp.FrameSlice;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PlannedOutput;
 import ablecrate.signal.SoundPath;
 import ablecrate.signal.SourceChain;
 import java.nio.file.Path;
 import java.util.Optional;
+import java.util.concurrent.Callable;
 import java.util.concurrent.Executor;
 import java.util.function.Consumer;
 import javafx.beans.property.BooleanProperty;
@@ -48,7 +51,7 @@ public final class HearingModel implements Hearable {
         this.tell = tell;
         this.fail = fail;
         list.currentProperty().subscribe(now -> {
-            Optional<Path> next = now.flatMap(i -> i.source().sound()).map(SoundFile::path);
+            Optional<Path> next = now.flatMap(i -> i.source().clip()).map(SoundFile::path);
             if (playing.get() && !next.equals(path)) stop();
             if (next.isEmpty() || next.equals(current)) return;
             current = next;
@@ -96,16 +99,14 @@ public final class HearingModel implements Hearable {
 
     /// @param sourceFrame of the current line's source, on both sides
     public void playFrom(long sourceFrame) {
-        Optional<SoundFile> sound = list.currentProperty().get().flatMap(i -> i.source().sound());
+        Optional<SoundFile> sound = list.currentProperty().get().flatMap(i -> i.source().clip());
         if (sound.isEmpty()) {
             tell.accept("there is nothing to hear: choose a sound of the list");
             return;
         }
-        stop();
         SoundFile file = sound.get();
-        Optional<PlannedOutput> output = list.currentProperty().get().map(PackingItem::outputs).filter(o -> !o.isEmpty()).map(o -> o.getFirst());
+        Optional<PlannedOutput> output = list.currentProperty().get().flatMap(PackingItem::output);
         boolean hearResult = result.get() && output.isPresent();
-        path = Optional.of(file.path());
         long from = Math.clamp(sourceFrame, 0, file.frames());
         startFrame = from;
         sourcePerHeard = 1;
@@ -117,14 +118,27 @@ public final class HearingModel implements Hearable {
         long heardFrom = hearResult
                 ? Math.min(output.get().shape().frames(), (long) ((startFrame - output.get().sourceChain().part().start()) / sourcePerHeard))
                 : from;
-        Player next = new Player(
-                () -> hearResult ? soundPath.openAt(file, output.get().sourceChain(), output.get().outputChain(), heardFrom) : source(file, from),
-                rate -> Player.deviceOrClock(rate, () -> fx.execute(() -> note.set("no sound device: running silent"))),
+        play(file, () -> hearResult ? soundPath.openAt(file, output.get().sourceChain(), output.get().outputChain(), heardFrom) : source(file, from));
+    }
+
+    private void play(SoundFile file, Callable<FrameSource> opening) {
+        stop();
+        path = Optional.of(file.path());
+        Player next = new Player(opening, rate -> Player.deviceOrClock(rate, () -> fx.execute(() -> note.set("no sound device: running silent"))),
                 fault -> fx.execute(() -> ended(file.path(), fault)));
         next.setVolumeDb(volumeDb);
         player = Optional.of(next);
         playing.set(true);
         next.start();
+    }
+
+    /// A part of the current line's source, up to its end.
+    public void playPart(FrameRange part) {
+        list.currentProperty().get().flatMap(i -> i.source().clip()).ifPresent(f -> {
+            startFrame = part.start();
+            sourcePerHeard = 1;
+            play(f, () -> new FrameSlice(source(f, part.start()), 0, part.length()));
+        });
     }
 
     private static FrameSource source(SoundFile file, long from) throws java.io.IOException {
@@ -142,12 +156,12 @@ public final class HearingModel implements Hearable {
     }
 
     @Override public double share() {
-        return player.flatMap(_ -> list.currentProperty().get().flatMap(i -> i.source().sound()))
+        return player.flatMap(_ -> list.currentProperty().get().flatMap(i -> i.source().clip()))
                 .map(f -> Math.clamp(sourceFrame() / Math.max(1, f.frames()), 0, 1)).orElse(-1.0);
     }
 
     @Override public void playAt(double share) {
-        list.currentProperty().get().flatMap(i -> i.source().sound()).ifPresent(f -> playFrom((long) (share * f.frames())));
+        list.currentProperty().get().flatMap(i -> i.source().clip()).ifPresent(f -> playFrom((long) (share * f.frames())));
     }
 
     @Override public void setVolumeDb(double db) {
@@ -160,7 +174,7 @@ public final class HearingModel implements Hearable {
 
     /// Where in the source, and how loud; nothing while nothing plays.
     @Override public Hearable.Heard heard() {
-        return player.flatMap(p -> list.currentProperty().get().flatMap(i -> i.source().sound()).map(f -> new Heard(
+        return player.flatMap(p -> list.currentProperty().get().flatMap(i -> i.source().clip()).map(f -> new Heard(
                 Math.clamp(sourceFrame(), 0, f.frames()) / f.rateHz(), p.leftDb(), p.rightDb()))).orElse(Heard.NOTHING);
     }
 }

@@ -112,6 +112,7 @@ public final class TreatmentForm extends GridPane {
             case Kind.Number<T> number -> List.of(numberField(option, number), unit(number.unitText()));
             case Kind.Words<T> words -> List.of(combo(option, words.values()));
             case Kind.Flag<T> flag -> List.of(combo(option, List.of(flag.no(), flag.yes())));
+            case Kind.Several<?> _ -> List.of(textField(option));
             default -> throw new IllegalArgumentException("there is no control for " + option.id());
         };
     }
@@ -171,6 +172,22 @@ public final class TreatmentForm extends GridPane {
         return field;
     }
 
+    /// Values of which there may be several, parted by semicolons.
+    private Node textField(Option<?> option) {
+        SaidField field = new SaidField(String::strip, text -> say(option, text));
+        field.setId(option.id());
+        field.setPromptText(option.kind().prompt());
+        HBox.setHgrow(field, Priority.ALWAYS);
+        explain(field, option);
+        shown.add(t -> {
+            field.show(label(option, t));
+            field.setDisable(!option.isMeaningful(t));
+        });
+        return field;
+    }
+
+    private static <T> String label(Option<T> option, Treatment treatment) { return option.kind().label(option.get(treatment)); }
+
     private static void explain(Control control, Option<?> option) {
         control.setAccessibleText(option.title());
         control.setAccessibleHelp(option.explained());
@@ -199,14 +216,15 @@ public final class TreatmentForm extends GridPane {
 
     /// @return what is wrong with the text
     private Optional<String> say(Option<?> option, String text) {
+        List<String> said = option.kind().split(text);
         try {
-            option.said(treatment(), List.of(text));
+            option.said(treatment(), said);
         } catch (OptionConflict e) {
             return Optional.of(e.getMessage());
         }
         change(option, t -> {
             try {
-                return option.said(t, List.of(text));
+                return option.said(t, said);
             } catch (OptionConflict e) {
                 throw new IllegalArgumentException(e);
             }
@@ -235,45 +253,55 @@ public final class TreatmentForm extends GridPane {
         renewing = false;
     }
 
-    /// A number, or nothing; taken over by Enter or on leaving, changed by the arrows in steps.
-    private static final class NumberField extends TextField {
-        static final DoubleFunction<String> TEXT = v -> String.format(Locale.ROOT, v == Math.rint(v) ? "%.0f" : "%.1f", v);
-
-        private final double step;
+    /// Taken over by Enter or on leaving.
+    private static class SaidField extends TextField {
         /// Takes a text over, and tells what is wrong with it.
         private final Function<String, Optional<String>> take;
+        private final UnaryOperator<String> read;
         private String before = "";
 
-        NumberField(double step, Function<String, Optional<String>> take) {
-            this.step = step;
+        /// @param read makes what was typed what is taken over
+        SaidField(UnaryOperator<String> read, Function<String, Optional<String>> take) {
+            this.read = read;
             this.take = take;
             getStyleClass().add("mono-field");
-            setPrefColumnCount(4);
-            setMinWidth(58);
-            setPromptText("–");
             setOnAction(_ -> take());
             focusedProperty().subscribe((_, now) -> {
                 if (!now) take();
             });
-            addEventFilter(KeyEvent.KEY_PRESSED, e -> {
-                if (e.getCode() != KeyCode.UP && e.getCode() != KeyCode.DOWN || before.isEmpty()) return;
-                take.apply(TEXT.apply(Double.parseDouble(before) + (e.getCode() == KeyCode.UP ? this.step : -this.step)));
-                e.consume();
-            });
         }
 
-        void show(String text) {
+        final String before() { return before; }
+
+        final void show(String text) {
             before = text;
             setText(text);
             Typed.mark(this, false);
         }
 
         private void take() {
-            String text = Typed.number(getText());
+            String text = read.apply(getText());
             if (text.equals(before)) return;
             Optional<String> fault = take.apply(text);
             Typed.mark(this, fault.isPresent());
             getTooltip().setText(fault.orElse(getAccessibleHelp()));
+        }
+    }
+
+    /// A number, or nothing; changed by the arrows in steps.
+    private static final class NumberField extends SaidField {
+        static final DoubleFunction<String> TEXT = v -> String.format(Locale.ROOT, v == Math.rint(v) ? "%.0f" : "%.1f", v);
+
+        NumberField(double step, Function<String, Optional<String>> take) {
+            super(Typed::number, take);
+            setPrefColumnCount(4);
+            setMinWidth(58);
+            setPromptText("–");
+            addEventFilter(KeyEvent.KEY_PRESSED, e -> {
+                if (e.getCode() != KeyCode.UP && e.getCode() != KeyCode.DOWN || before().isEmpty()) return;
+                take.apply(TEXT.apply(Double.parseDouble(before()) + (e.getCode() == KeyCode.UP ? step : -step)));
+                e.consume();
+            });
         }
     }
 }
