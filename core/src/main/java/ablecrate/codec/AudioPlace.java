@@ -16,6 +16,9 @@ public sealed interface AudioPlace {
     /// @param lost told of the frames that could not be decoded, as they are read
     SeekableSource open(SoundFile file, LongConsumer lost) throws IOException;
 
+    /// What tells the sound from others of the same file; empty where it is all of it.
+    default String within() { return ""; }
+
     /// All channels in turn.
     /// @param at where frame 0 lies
     record Interleaved(long at) implements AudioPlace {
@@ -35,6 +38,8 @@ public sealed interface AudioPlace {
         @Override public SeekableSource open(SoundFile file, LongConsumer lost) throws IOException {
             return new SliceSource(whole.open(f -> lost.accept(f - frames.start())), frames, fadeInFrames, fadeOutFrames);
         }
+
+        @Override public String within() { return frames.start() + "-" + frames.end() + " " + fadeInFrames + " " + fadeOutFrames; }
     }
 
     /// In a bank's pool, each channel by itself.
@@ -46,6 +51,8 @@ public sealed interface AudioPlace {
         @Override public SeekableSource open(SoundFile file, LongConsumer lost) throws IOException {
             return new PooledSource(file.path(), file.rateHz(), channels);
         }
+
+        @Override public String within() { return channels.toString(); }
     }
 
     /// Compressed.

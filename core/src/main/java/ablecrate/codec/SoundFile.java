@@ -25,6 +25,14 @@ public record SoundFile(Path path, long fileBytes, String formatId, String conta
         problems = List.copyOf(problems);
     }
 
+    /// Tells sounds apart; a bank and a clip in pieces hold several.
+    /// @param within empty where it is all of a file
+    public record Id(Path path, String within) {
+        public boolean isWholeFile() { return within.isEmpty(); }
+    }
+
+    public Id id() { return new Id(path, audio.within()); }
+
     /// Opens the audio. All samples are numbers, see [FiniteSource].
     public SeekableSource open() throws IOException { return open(_ -> {}); }
 

@@ -1,6 +1,7 @@
 package ablecrate.pack;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.within;
 
 import ablecrate.Sounds;
@@ -31,6 +32,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.InstantSource;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -62,8 +64,10 @@ class ChopTest {
         return Sounds.write(file, "wav", RATE, Depth.INT_24, metadata, clip);
     }
 
-    private PackingSlip pack(Path file, Chop chop, Choice<String> container) throws Exception {
-        PackOptions options = PackOptions.DEFAULT.withContainer(container).withTreatment(Treatment.NONE.withFinds(Finds.NONE.withChop(chop)));
+    private PackingSlip pack(Path file, Chop chop, Choice<String> container) throws Exception { return pack(file, Finds.NONE.withChop(chop), container); }
+
+    private PackingSlip pack(Path file, Finds finds, Choice<String> container) throws Exception {
+        PackOptions options = PackOptions.DEFAULT.withContainer(container).withTreatment(Treatment.NONE.withFinds(finds));
         var list = ListeningPlanner.plan(Gatherer.readAll(Gatherer.find(List.of(file.getParent()), () -> false)), new SheetCatalogue().find("files"), options,
                 Map.of(), new Measurements(new SoundPath()), () -> false, (_, _) -> {});
         return new Packer(list, new SoundPath(), 2, new StopSignal(), _ -> {}, InstantSource.system()).packInto(folder.resolve("out"));
@@ -83,7 +87,7 @@ class ChopTest {
         PackingSlip slip = pack(clip(SoundMetadata.NONE), chop(said), Choice.asDestination());
         assertThat(slip.items()).singleElement().satisfies(i -> {
             assertThat(i.verdict()).as("no slice is the file").isEqualTo("converted");
-            assertThat(i.changes()).anySatisfy(c -> assertThat(c.reason()).startsWith("all 8 sounds: e.g. slice from "));
+            assertThat(i.changes()).anySatisfy(c -> assertThat(c.reason()).startsWith("all 8 sounds: e.g. from "));
         });
         List<SoundFile> slices = written();
         assertThat(slices).hasSize(8);
@@ -129,6 +133,66 @@ class ChopTest {
         Path file = clip(SoundMetadata.NONE);
         pack(file, Chop.by(Chop.By.CUES), Choice.asDestination());
         assertThat(folder.resolve("out/windmill.wav")).hasSameBinaryContentAs(file);
+    }
+
+    private static Finds parts(String... said) throws Exception {
+        return OptionValues.treatment(Map.of("part", List.of(said), "bpm", "120")).finds();
+    }
+
+    /// The clip is a bar of two seconds.
+    @Test void partsAreTheFramesOfTheClip() throws Exception {
+        SoundMetadata cues = SoundMetadata.NONE.withCues(List.of(new Cue(1, 22_050, 0, Optional.of("gate"), Optional.empty()),
+                new Cue(2, 40_000, 0, Optional.of("owl"), Optional.empty()), new Cue(3, 50_000, 100, Optional.of("bell"), Optional.empty())));
+        PackingSlip slip = pack(clip(cues), parts("half=bar1-bar1.3", "0:0.5-0:1.25", "100f-end", "cue:gate", "last=cue:bell", "bar1.4-bar9"),
+                Choice.asDestination());
+        assertThat(slip.items()).singleElement().satisfies(i -> assertThat(i.error()).isEmpty());
+        Map<String, FrameRange> wanted = Map.of("half", new FrameRange(0, 44_100), "windmill 02", new FrameRange(22_050, 55_125), "windmill 03",
+                new FrameRange(100, FRAMES), "gate", new FrameRange(22_050, 40_000), "last", new FrameRange(50_000, 50_100), "windmill 06",
+                new FrameRange(66_150, FRAMES));
+        double[][] source = Sounds.readAll(((FileKind.Sound) FileKind.of(folder.resolve("in/windmill.wav"))).read(folder.resolve("in/windmill.wav")).open());
+        List<SoundFile> written = written();
+        assertThat(written).hasSize(wanted.size());
+        for (SoundFile part : written) {
+            FrameRange frames = wanted.get(part.path().getFileName().toString().replace(".wav", ""));
+            assertThat(Sounds.readAll(part.open())[1]).as(part.path().getFileName() + ", to the frame and without fades")
+                    .isEqualTo(Arrays.copyOfRange(source[1], (int) frames.start(), (int) frames.end()));
+        }
+        assertThat(written.stream().filter(p -> p.path().endsWith("gate.wav")).findFirst().orElseThrow().metadata().cues()).as("with the cues that lie in it")
+                .extracting(Cue::frame).containsExactly(0L);
+    }
+
+    /// It keeps its name; a loop that lies in the rest goes with it.
+    @Test void ofOnePartTheSoundIsThatPart() throws Exception {
+        pack(clip(SoundMetadata.NONE.withLoops(List.of(Loop.sustain(new FrameRange(60_000, 70_000), LoopMode.FORWARD)))), parts("0:0-0:1"),
+                Choice.asDestination());
+        assertThat(written()).singleElement().satisfies(s -> {
+            assertThat(s.path()).isEqualTo(folder.resolve("out/windmill.wav"));
+            assertThat(s.frames()).isEqualTo(RATE);
+            assertThat(s.metadata().loops()).isEmpty();
+        });
+    }
+
+    @Test void partsThatAClipDoesNotHaveAreTold() throws Exception {
+        Path file = clip(SoundMetadata.NONE);
+        assertThat(pack(file, parts("bar3-bar5"), Choice.asDestination()).items()).singleElement().satisfies(i -> {
+            assertThat(i.verdict()).isEqualTo("blocked");
+            assertThat(i.changes()).anySatisfy(c -> assertThat(c.reason()).isEqualTo("nothing lies in part bar3-bar5 of a sound of 2.000 s"));
+        });
+        assertThat(pack(file, parts("0:0-0:1", "cue:owl", "0:1-0:2"), Choice.asDestination()).items()).singleElement().satisfies(i -> {
+            assertThat(i.verdict()).isEqualTo("reduced");
+            assertThat(i.changes()).anySatisfy(c -> assertThat(c.reason()).contains("no cue point is called 'owl'"));
+        });
+        assertThat(written()).hasSize(2);
+    }
+
+    @ParameterizedTest @ValueSource(strings = {"bar0-bar2", "0:5", "cue:", "a-b", "=0:1-0:2", "0:1-0:2-0:3", "bar2.5-bar3",
+        "-5f-9f"}) void whatIsNoPartIsRefused(
+                String said) {
+        assertThatThrownBy(() -> parts(said)).hasMessageContaining("--part: '" + said + "' is no part of a clip, as 0:12.5-0:20");
+    }
+
+    @Test void slicesAndPartsDoNotGoTogether() {
+        assertThatThrownBy(() -> OptionValues.treatment(Map.of("part", List.of("0:1-0:2"), "chop", "onsets"))).hasMessageContaining("not both");
     }
 
     private Path reed() throws Exception {

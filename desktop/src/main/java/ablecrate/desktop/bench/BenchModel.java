@@ -40,11 +40,11 @@ public final class BenchModel {
     private final Measurements book;
     private final AtomicInteger generation = new AtomicInteger();
     private final BooleanProperty midSide = new SimpleBooleanProperty();
-    private Optional<Path> loaded = Optional.empty();
+    private Optional<SoundFile.Id> loaded = Optional.empty();
 
     /// Samples of a stretch, for zooms closer than the pyramid.
     /// @param planes `[channel][frame - range.start()]`
-    public record Samples(Path path, FrameRange range, double[][] planes) {}
+    public record Samples(SoundFile.Id id, FrameRange range, double[][] planes) {}
 
     /// @param book what was listened to
     public BenchModel(Background background, PackingListModel list, Measurements book) {
@@ -80,9 +80,9 @@ public final class BenchModel {
 
     private void show(Optional<PackingItem> next) {
         item.set(next);
-        Optional<Path> path = next.flatMap(i -> i.source().clip()).map(SoundFile::path);
-        if (path.equals(loaded)) return;
-        loaded = path;
+        Optional<SoundFile.Id> id = next.flatMap(i -> i.source().clip()).map(SoundFile::id);
+        if (id.equals(loaded)) return;
+        loaded = id;
         pyramid.set(Optional.empty());
         samples.set(Optional.empty());
         int mine = generation.incrementAndGet();
@@ -106,7 +106,7 @@ public final class BenchModel {
                 double[][] planes = new double[file.channels()][(int) range.length()];
                 source.readFully(planes, 0, (int) range.length());
                 if (asMidSide && planes.length == 2) toMidSide(planes);
-                return new Samples(file.path(), range, planes);
+                return new Samples(file.id(), range, planes);
             }
         }, read -> {
             if (generation.get() == mine) samples.set(Optional.of(read));
@@ -140,10 +140,8 @@ public final class BenchModel {
         List<Fact> facts = new ArrayList<>();
         item.get().ifPresent(i -> {
             facts.add(new Fact("File", i.source().path().toString()));
-            i.source().instruments().ifPresent(f -> instrumentMetadata(f, facts));
-            if (i.source().instruments().isEmpty())
-                i.source().sound().ifPresentOrElse(f -> soundMetadata(f, facts),
-                        () -> facts.add(new Fact("Kind", i.changes().getFirst().before() + ": " + i.reason())));
+            i.source().clip().ifPresentOrElse(f -> soundMetadata(f, facts), () -> i.source().instruments().ifPresentOrElse(f -> instrumentMetadata(f, facts),
+                    () -> facts.add(new Fact("Kind", i.changes().getFirst().before() + ": " + i.reason()))));
         });
         return facts;
     }

@@ -2,6 +2,8 @@ package ablecrate.desktop.bench;
 
 import ablecrate.audio.FrameRange;
 import ablecrate.library.Gathered;
+import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import javafx.scene.canvas.GraphicsContext;
@@ -12,11 +14,25 @@ final class PieceStrip {
     static final double HEIGHT = 15;
     private static final double GLYPH_WIDTH = 6.2, TOOTH = 5;
 
+    private static final Comparator<Gathered.Piece> BY_START = Comparator.comparingLong(p -> p.frames().start());
+
     private List<Gathered.Piece> pieces = List.of();
 
     void show(List<Gathered.Piece> next) { pieces = next; }
 
     boolean isEmpty() { return pieces.isEmpty(); }
+
+    /// What lies in any of them, in order and without overlap.
+    List<FrameRange> covered() {
+        List<FrameRange> out = new ArrayList<>();
+        for (FrameRange next : pieces.stream().map(Gathered.Piece::frames).sorted(Comparator.comparingLong(FrameRange::start)).toList())
+            if (!out.isEmpty() && next.start() <= out.getLast().end()) {
+                FrameRange last = out.removeLast();
+                out.add(new FrameRange(last.start(), Math.max(last.end(), next.end())));
+            } else
+                out.add(next);
+        return out;
+    }
 
     /// The piece whose bracket lies at a place of the strip.
     Optional<Gathered.Piece> at(double x, WaveScale scale) {
@@ -27,8 +43,8 @@ final class PieceStrip {
     /// The first behind a frame that starts later, or the last before it that starts earlier.
     Optional<Gathered.Piece> beside(double frame, int direction) {
         return direction > 0
-                ? pieces.stream().filter(p -> p.frames().start() > frame).min((a, b) -> Long.compare(a.frames().start(), b.frames().start()))
-                : pieces.stream().filter(p -> p.frames().start() < frame).max((a, b) -> Long.compare(a.frames().start(), b.frames().start()));
+                ? pieces.stream().filter(p -> p.frames().start() > frame).min(BY_START)
+                : pieces.stream().filter(p -> p.frames().start() < frame).max(BY_START);
     }
 
     void draw(GraphicsContext g, WaveScale scale, double width, double bottom, Paint line, Paint text, Paint ground) {

@@ -78,7 +78,7 @@ public final class WaveView extends Region {
     private double height = 1;
     private WaveScale scale = WaveScale.whole(1, 1);
     private Optional<SoundFile> file = Optional.empty();
-    private Optional<Path> shown = Optional.empty();
+    private Optional<SoundFile.Id> shown = Optional.empty();
     private double pressedX;
 
     /// What is being dragged.
@@ -253,8 +253,8 @@ public final class WaveView extends Region {
     private void show(Optional<PackingItem> item) {
         Optional<SoundFile> next = item.flatMap(i -> i.source().clip());
         // While a list is made anew there is no line for a moment: the sound that comes back is looked at as before.
-        boolean isOther = next.isPresent() && !next.map(SoundFile::path).equals(shown);
-        if (next.isPresent()) shown = next.map(SoundFile::path);
+        boolean isOther = next.isPresent() && !next.map(SoundFile::id).equals(shown);
+        if (next.isPresent()) shown = next.map(SoundFile::id);
         file = next;
         pieces.show(item.map(i -> i.source().pieces()).orElse(List.of()));
         output = item.flatMap(PackingItem::output);
@@ -408,16 +408,26 @@ public final class WaveView extends Region {
     /// What is cut off lies behind a veil; fades are lines from silence to full height, with a handle where they end.
     private void drawEnds(GraphicsContext g, double width, double top, double bottom) {
         FrameRange used = output.map(o -> o.sourceChain().part()).orElse(part());
-        double start = scale.xOf(part().start()), end = scale.xOf(part().end()), from = scale.xOf(used.start()), to = scale.xOf(used.end());
-        g.setFill(veil.get());
-        if (from > 0) g.fillRect(0, top, Math.min(from, width), bottom - top);
-        if (to < width) g.fillRect(Math.max(0, to), top, width - Math.max(0, to), bottom - top);
+        drawVeil(g, pieces.isEmpty() ? List.of(used) : pieces.covered(), width, top, bottom);
+        double start = scale.xOf(part().start()), end = scale.xOf(part().end());
         g.setFill(handle.get());
         for (double x : new double[]{start, end}) {
             g.fillRect(Math.round(x) - 0.5, top, 1, bottom - top);
             g.fillRect(x == start ? x : x - HANDLE, bottom - HANDLE, HANDLE, HANDLE);
         }
-        if (output.isPresent()) drawFades(g, from, to, top, bottom);
+        if (output.isPresent()) drawFades(g, scale.xOf(used.start()), scale.xOf(used.end()), top, bottom);
+    }
+
+    /// @param used in order, without overlap
+    private void drawVeil(GraphicsContext g, List<FrameRange> used, double width, double top, double bottom) {
+        g.setFill(veil.get());
+        double from = 0;
+        for (FrameRange frames : used) {
+            double to = Math.min(width, scale.xOf(frames.start()));
+            if (to > from) g.fillRect(from, top, to - from, bottom - top);
+            from = Math.max(0, scale.xOf(frames.end()));
+        }
+        if (from < width) g.fillRect(from, top, width - from, bottom - top);
     }
 
     private void drawFades(GraphicsContext g, double start, double end, double top, double bottom) {
@@ -572,7 +582,7 @@ public final class WaveView extends Region {
     private Optional<BenchModel.Samples> samplesFor(SoundFile f, double width) {
         long from = Math.clamp((long) scale.frameAt(0) - 2, 0, f.frames()), to = Math.clamp((long) scale.frameAt(width) + 3, from, f.frames());
         Optional<BenchModel.Samples> held = model.samplesProperty().get()
-                .filter(s -> s.path().equals(f.path()) && s.range().start() <= from && s.range().end() >= to);
+                .filter(s -> s.id().equals(f.id()) && s.range().start() <= from && s.range().end() >= to);
         // A little more than is seen, so that small moves need no reading.
         if (held.isEmpty()) model.wantSamples(new FrameRange(Math.max(0, from - 4096), Math.min(f.frames(), to + 4096)));
         return held;

@@ -34,11 +34,11 @@ public final class HearingModel implements Hearable {
     private final ReadOnlyStringWrapper note = new ReadOnlyStringWrapper("");
     private final BooleanProperty result = new SimpleBooleanProperty(), auto = new SimpleBooleanProperty();
     private final DoubleProperty mark = new SimpleDoubleProperty(-1);
-    private Optional<Path> current = Optional.empty();
+    private Optional<SoundFile.Id> current = Optional.empty();
     private double volumeDb;
     private final SoundPath soundPath;
     private Optional<Player> player = Optional.empty();
-    private Optional<Path> path = Optional.empty();
+    private Optional<SoundFile.Id> heardId = Optional.empty();
     private double startFrame, sourcePerHeard = 1;
 
     /// @param fx where answers of the player's thread go
@@ -51,8 +51,8 @@ public final class HearingModel implements Hearable {
         this.tell = tell;
         this.fail = fail;
         list.currentProperty().subscribe(now -> {
-            Optional<Path> next = now.flatMap(i -> i.source().clip()).map(SoundFile::path);
-            if (playing.get() && !next.equals(path)) stop();
+            Optional<SoundFile.Id> next = now.flatMap(i -> i.source().clip()).map(SoundFile::id);
+            if (playing.get() && !next.equals(heardId)) stop();
             if (next.isEmpty() || next.equals(current)) return;
             current = next;
             mark.set(-1);
@@ -123,9 +123,9 @@ public final class HearingModel implements Hearable {
 
     private void play(SoundFile file, Callable<FrameSource> opening) {
         stop();
-        path = Optional.of(file.path());
+        heardId = Optional.of(file.id());
         Player next = new Player(opening, rate -> Player.deviceOrClock(rate, () -> fx.execute(() -> note.set("no sound device: running silent"))),
-                fault -> fx.execute(() -> ended(file.path(), fault)));
+                fault -> fx.execute(() -> ended(file, fault)));
         next.setVolumeDb(volumeDb);
         player = Optional.of(next);
         playing.set(true);
@@ -147,9 +147,9 @@ public final class HearingModel implements Hearable {
         return source;
     }
 
-    private void ended(Path which, Exception fault) {
-        if (fault != null) fail.accept("cannot play " + which.getFileName() + ": " + fault.getMessage());
-        if (path.equals(Optional.of(which)) && player.isPresent() && player.get().isOver()) {
+    private void ended(SoundFile which, Exception fault) {
+        if (fault != null) fail.accept("cannot play " + which.path().getFileName() + ": " + fault.getMessage());
+        if (heardId.equals(Optional.of(which.id())) && player.isPresent() && player.get().isOver()) {
             player = Optional.empty();
             playing.set(false);
         }

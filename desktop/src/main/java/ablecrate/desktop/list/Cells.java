@@ -3,10 +3,12 @@ package ablecrate.desktop.list;
 import ablecrate.audio.FrameRange;
 import ablecrate.change.Change;
 import ablecrate.change.Property;
+import ablecrate.change.Told;
 import ablecrate.change.Verdict;
 import ablecrate.codec.OutputShape;
 import ablecrate.codec.SoundFile;
 import ablecrate.desktop.keys.KeyStrip;
+import ablecrate.library.Gathered;
 import ablecrate.plan.PackingItem;
 import ablecrate.pack.PackingSlip;
 import java.util.List;
@@ -92,7 +94,7 @@ final class Cells {
 
         @Override protected void updateItem(PackingItem item, boolean empty) {
             super.updateItem(item, empty);
-            Optional<SoundFile> file = empty || item == null ? Optional.empty() : item.source().sound();
+            Optional<SoundFile> file = empty || item == null ? Optional.empty() : item.source().clip();
             boolean hasKeys = !empty && item != null && item.isInstruments();
             if (hasKeys) keys.show(item.source().instruments().orElseThrow().instruments());
             setGraphic(file.isPresent() ? pane : hasKeys ? keys : null);
@@ -107,7 +109,7 @@ final class Cells {
             });
             sketches.request(sound, sketch -> {
                 // The row may show another file by now.
-                if (getItem() != null && getItem().source().path().equals(sound.path())) draw(sketch);
+                if (getItem() != null && getItem().source().clip().map(SoundFile::id).equals(Optional.of(sound.id()))) draw(sketch);
             });
         }
 
@@ -169,6 +171,8 @@ final class Cells {
         }
 
         private static String instruments(PackingItem item) {
+            List<Gathered.Piece> pieces = item.source().pieces();
+            if (!pieces.isEmpty()) return "  ·  in " + Told.count(pieces.size(), "piece");
             return item.source().instruments()
                     .map(f -> String.format(Locale.ROOT, "  ·  %s%,d %s", f.instruments().size() > 1 ? f.instruments().size() + " instruments, " : "",
                             f.zoneCount(), f.zoneCount() == 1 ? "zone" : "zones"))

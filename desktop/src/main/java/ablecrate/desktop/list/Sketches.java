@@ -6,7 +6,6 @@ import ablecrate.desktop.Background;
 import ablecrate.dsp.PeakPyramid;
 import ablecrate.library.Catalogue;
 import java.io.IOException;
-import java.nio.file.Path;
 import java.util.Base64;
 import java.util.LinkedHashMap;
 import java.util.Map;
@@ -20,12 +19,12 @@ public final class Sketches {
     private static final int KEPT = 10_000;
 
     private final Background background;
-    private final Map<Path, float[]> ready = new LinkedHashMap<>(256, 0.75f, true) {
+    private final Map<SoundFile.Id, float[]> ready = new LinkedHashMap<>(256, 0.75f, true) {
         private static final long serialVersionUID = 1;
 
-        @Override protected boolean removeEldestEntry(Map.Entry<Path, float[]> eldest) { return size() > KEPT; }
+        @Override protected boolean removeEldestEntry(Map.Entry<SoundFile.Id, float[]> eldest) { return size() > KEPT; }
     };
-    private final Map<Path, Consumer<float[]>> waiting = new LinkedHashMap<>();
+    private final Map<SoundFile.Id, Consumer<float[]>> waiting = new LinkedHashMap<>();
 
     /// What the catalogue keeps them under.
     private static final String WHAT = "sketch";
@@ -40,24 +39,25 @@ public final class Sketches {
 
     /// Hands the picture over, now or later: `[2 * column]` lowest, `[… + 1]` highest sample, scaled to the sound's own peak.
     public void request(SoundFile file, Consumer<float[]> receiver) {
-        float[] sketch = ready.get(file.path());
+        float[] sketch = ready.get(file.id());
         if (sketch != null) {
             receiver.accept(sketch);
             return;
         }
-        boolean isUnderWay = waiting.put(file.path(), receiver) != null;
+        boolean isUnderWay = waiting.put(file.id(), receiver) != null;
         if (isUnderWay) return;
         background.run(() -> sketch(file), made -> {
-            ready.put(file.path(), made);
-            Consumer<float[]> latest = waiting.remove(file.path());
+            ready.put(file.id(), made);
+            Consumer<float[]> latest = waiting.remove(file.id());
             if (latest != null) latest.accept(made);
-        }, _ -> waiting.remove(file.path()));
+        }, _ -> waiting.remove(file.id()));
     }
 
     /// Whether pictures that were asked for are still being made.
     public boolean isDrawing() { return !waiting.isEmpty(); }
 
     private float[] sketch(SoundFile file) throws IOException {
+        if (!file.id().isWholeFile()) return made(file);
         Catalogue.Identity identity = Catalogue.Identity.of(file.path());
         Optional<byte[]> kept = catalogue.find(identity, WHAT).map(Base64.getDecoder()::decode).filter(b -> b.length == 2 * COLUMNS);
         if (kept.isPresent()) return unpacked(kept.get());
