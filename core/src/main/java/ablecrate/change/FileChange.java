@@ -16,6 +16,21 @@ public sealed interface FileChange extends Change {
         @Override public Text text() { return new Text(found, "–", why); }
     }
 
+    /// Several sounds became one.
+    /// @param lost what single sounds say of themselves and the one cannot, in words; empty for nothing
+    record Joined(int sounds, double seconds, double gapMs, String lost) implements FileChange {
+        @Override public Property property() { return Property.STRUCTURE; }
+
+        @Override public Verdict verdict() { return lost.isEmpty() ? Verdict.CONVERTED : Verdict.REDUCED; }
+
+        @Override public Text text() {
+            return new Text(Told.count(sounds, "sound"), String.format(Locale.ROOT, "one of %.3f s", seconds),
+                    (gapMs > 0
+                            ? String.format(Locale.ROOT, "one after another with %.0f ms between, a cue point at each", gapMs)
+                            : "one after another, a cue point at each") + (lost.isEmpty() ? "" : "; lost: " + lost));
+        }
+    }
+
     /// @param isSame whether instruments stay in their format
     record InstrumentsWritten(String from, String to, boolean isSame) implements FileChange {
         @Override public Property property() { return Property.KIND; }

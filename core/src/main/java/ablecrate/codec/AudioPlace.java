@@ -2,6 +2,7 @@ package ablecrate.codec;
 
 import ablecrate.audio.DecodedSource;
 import ablecrate.audio.FrameRange;
+import ablecrate.audio.FrameSource;
 import ablecrate.audio.PcmFileSource;
 import ablecrate.audio.PooledSource;
 import ablecrate.audio.SeekableSource;
@@ -40,6 +41,26 @@ public sealed interface AudioPlace {
         }
 
         @Override public String within() { return frames.start() + "-" + frames.end() + " " + fadeInFrames + " " + fadeOutFrames; }
+    }
+
+    /// Other sounds, one after another; what lies between them is silent.
+    record Joined(List<Piece> pieces) implements AudioPlace {
+        /// @param at frame that it starts with
+        public record Piece(SoundFile file, long at, long frames, Rendering rendering) {}
+
+        /// How a piece is made like the others. Its text tells all that decides about it.
+        public interface Rendering {
+            /// @param lost told once for each of the piece's frames that could not be decoded
+            FrameSource openAt(long frame, LongConsumer lost) throws IOException;
+        }
+
+        public Joined {
+            pieces = List.copyOf(pieces);
+        }
+
+        @Override public SeekableSource open(SoundFile file, LongConsumer lost) throws IOException { return new JoinedSource(this, file, lost); }
+
+        @Override public String within() { return "joined"; }
     }
 
     /// In a bank's pool, each channel by itself.

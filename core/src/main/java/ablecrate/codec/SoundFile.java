@@ -33,6 +33,16 @@ public record SoundFile(Path path, long fileBytes, String formatId, String conta
 
     public Id id() { return new Id(path, audio.within()); }
 
+    /// All sounds of files that it is made of; itself where it is one.
+    public List<SoundFile> files() {
+        return switch (audio) {
+            case AudioPlace.Sides(SoundFile left, SoundFile right) -> List.of(left, right);
+            case AudioPlace.Slice(SoundFile whole, _, _, _) -> whole.files();
+            case AudioPlace.Joined(List<AudioPlace.Joined.Piece> pieces) -> pieces.stream().flatMap(p -> p.file().files().stream()).toList();
+            default -> List.of(this);
+        };
+    }
+
     /// Opens the audio. All samples are numbers, see [FiniteSource].
     public SeekableSource open() throws IOException { return open(_ -> {}); }
 

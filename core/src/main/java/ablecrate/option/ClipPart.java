@@ -13,13 +13,16 @@ import java.util.regex.Pattern;
 public record ClipPart(Optional<String> name, Where where) {
     /// Beats of a bar, where only a tempo is known.
     private static final int BEATS = 4;
-    private static final String SAID = "0:12.5-0:20, bar5-bar9, 44100f-88200f (each also with 'end') or cue:NAME, with NAME= in front where it is to have a name";
+    private static final String SAID = "0:12.5-0:20, bar5-bar9, 44100f-88200f (each also with 'end'), cue:NAME or cues, with NAME= in front where it is to have a name";
     private static final Pattern PLACE = Pattern.compile("(?:(\\d{1,4}):)?(?:(\\d{1,3}):)?(\\d{1,9}(?:\\.\\d{1,9})?)"),
             BAR = Pattern.compile("bar(\\d{1,6})(?:\\.([1-4]))?"), FRAME = Pattern.compile("(\\d{1,15})f");
 
     /// Where it lies.
     public sealed interface Where {
         record Between(Place from, Place to) implements Where {}
+
+        /// The stretches of all cue points that have one; where none has, from each to the next.
+        record EachCue() implements Where {}
 
         /// A cue point's stretch; from it to the next, or to the end, where it is a point alone.
         record OfCue(String name) implements Where {}
@@ -42,6 +45,9 @@ public record ClipPart(Optional<String> name, Where where) {
         return new ClipPart(Optional.empty(), new Where.Between(new Place.Frame(frames.start()), new Place.Frame(frames.end())));
     }
 
+    /// Whether it may be several.
+    public boolean isSeveral() { return where instanceof Where.EachCue; }
+
     public ClipPart withName(String n) { return new ClipPart(Optional.of(n), where); }
 
     /// Whether a tempo must be known.
@@ -53,6 +59,7 @@ public record ClipPart(Optional<String> name, Where where) {
         String name = equals > 0 ? text.substring(0, equals).strip() : "", where = text.substring(equals + 1).strip();
         if (where.startsWith("cue:") && where.length() > 4)
             return new ClipPart(Optional.of(name.isEmpty() ? where.substring(4) : name), new Where.OfCue(where.substring(4)));
+        if (where.equals("cues") && name.isEmpty()) return new ClipPart(Optional.empty(), new Where.EachCue());
         List<Place> places = List.of(where.split("-", -1)).stream().map(p -> place(p.strip().toLowerCase(Locale.ROOT))).flatMap(Optional::stream).toList();
         if (equals == 0 || places.size() != 2 || where.split("-", -1).length != 2)
             throw new IllegalArgumentException("'" + text + "' is no part of a clip, as " + SAID);
@@ -80,6 +87,7 @@ public record ClipPart(Optional<String> name, Where where) {
         return switch (where) {
             case Where.Between(Place from, Place to) -> text(from) + "-" + text(to);
             case Where.OfCue(String cue) -> "cue:" + cue;
+            case Where.EachCue() -> "cues";
         };
     }
 

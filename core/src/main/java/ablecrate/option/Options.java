@@ -116,9 +116,9 @@ public final class Options {
                     (t, v) -> t.withFinds(t.finds().withChop(t.finds().chop().withBpm(v))))
             .meaningfulWhere(t -> t.finds().needsTempo());
     private static final Option<List<ClipPart>> PART = Option.ofSounds("part", "Parts of clips",
-            "What of a clip is packed: from a time, bar (of 4 beats), frame to another, or a cue point's stretch; may be repeated. Of one part the sound keeps its name; "
+            "What of a clip is packed: from a time, bar (of 4 beats), frame to another, a cue point's stretch, or those of all cue points; may be repeated. Of one part the sound keeps its name; "
                     + "several become sounds of their own.",
-            new Kind.Several<>("FROM-TO|cue:NAME", ClipPart::read, ClipPart::id), t -> t.finds().parts(), (t, v) -> t.withFinds(t.finds().withParts(v)))
+            new Kind.Several<>("FROM-TO|cue:NAME|cues", ClipPart::read, ClipPart::id), t -> t.finds().parts(), (t, v) -> t.withFinds(t.finds().withParts(v)))
             .meaningfulWhere(t -> t.finds().chop().by() == Chop.By.NONE);
 
     private static final Option<Boolean> CHECK = Option.of("check", OptionGroup.DAMAGE, "Check for damage",
@@ -207,6 +207,17 @@ public final class Options {
             "Recreate the folders of the source.",
             new Kind.Flag<>(Optional.of(true), Optional.of(false), m -> m.map(yes -> yes ? "recreate" : "do not recreate").orElse("destination")),
             PackOptions::mirror, PackOptions::withMirror);
+    private static final Option<String> JOIN = Option.of("join", OptionGroup.NAMES, "Join into one",
+            "Name of one long sound that all sounds become, one after another, with a cue point for each; '--part cues' takes it apart again.",
+            new Kind.Text<>("NAME", String::strip, n -> n), o -> o.placing().joining().name(),
+            (o, v) -> o.withPlacing(o.placing().withJoining(o.placing().joining().withName(v))));
+    private static final Option<Double> JOIN_GAP = Option.of("join-gap", OptionGroup.NAMES, "Gap between joined", "Silence between two joined sounds, in ms.",
+            new Kind.Number<>("MS", "", v -> v.orElse(0.0), v -> v, false), o -> o.placing().joining().gapMs(),
+            (o, v) -> o.withPlacing(o.placing().withJoining(o.placing().joining().withGap(v)))).openWhere((_, o) -> o.placing().joining().isWanted());
+    private static final Option<Joining.Order> JOIN_ORDER = Option.of("join-order", OptionGroup.NAMES, "Order of joined",
+            "Which of the joined sounds comes first: folder by folder as they are gathered, by name, or the shortest.",
+            Kind.Words.of(List.of(Joining.Order.values()), Joining.Order::id, Joining.Order::label), o -> o.placing().joining().order(),
+            (o, v) -> o.withPlacing(o.placing().withJoining(o.placing().joining().withOrder(v)))).openWhere((_, o) -> o.placing().joining().isWanted());
     private static final Option<OptionalInt> FIRST_KIT = Option.of("first-kit", OptionGroup.NAMES, "First new kit",
             "Number of the first new kit; next: one more than the highest that is there.", new Kind.Number<>("N", "next", OptionKinds::optionalInt,
                     OptionKinds::number, true),
@@ -257,7 +268,8 @@ public final class Options {
             LEVEL, TOGETHER, CEILING,
             CEILING_BY, LIMITING, OVERS, FADE_IN, FADE_OUT, FADE_IN_SHAPE, FADE_OUT_SHAPE, TRIM, DC, LOOP_CROSSFADE, FIND_LOOPS, CHOP, BPM, PART, CHECK, DAMAGE,
             MEND_CLICKS, LINE_UP, MAP,
-            GAPS, START_KEY, KIT_STEP, ONE_KIT, MIDDLE_C, NAME_PART, BANKS, INSTRUMENT, PLAYING_DEFAULTS, FIT, FIT_MEMORY, FIT_WITHOUT, NAME, MIRROR, FIRST_KIT,
+            GAPS, START_KEY, KIT_STEP, ONE_KIT, MIDDLE_C, NAME_PART, BANKS, INSTRUMENT, PLAYING_DEFAULTS, FIT, FIT_MEMORY, FIT_WITHOUT, NAME, MIRROR, JOIN,
+            JOIN_GAP, JOIN_ORDER, FIRST_KIT,
             KIT_NAME, PAD_ORDER, PAD,
             EXISTING, VERIFY);
 

@@ -129,8 +129,11 @@ final class PackedBefore {
 
     /// The source as it is now, and all that decides about the file.
     static String recipe(SoundFile source, PlannedOutput output) throws IOException {
-        return sum(List.of(source.path().toAbsolutePath(), source.fileBytes(), Files.getLastModifiedTime(source.path()).toMillis(), output.formatId(),
-                source.audio(), output.shape(), output.metadata(), output.sourceChain(), output.outputChain(), output.dither(), output.levels().overs(),
+        List<Object> files = new ArrayList<>();
+        for (SoundFile file : source.files())
+            files.addAll(List.of(file.path().toAbsolutePath(), file.fileBytes(), Files.getLastModifiedTime(file.path()).toMillis()));
+        return sum(List.of(files, output.formatId(), source.audio(), output.shape(), output.metadata(), output.sourceChain(), output.outputChain(),
+                output.dither(), output.levels().overs(),
                 output.chunks()));
     }
 

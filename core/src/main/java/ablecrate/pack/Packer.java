@@ -1,5 +1,6 @@
 package ablecrate.pack;
 
+import ablecrate.codec.SoundFile;
 import ablecrate.change.Verdict;
 import ablecrate.disk.DiskFault;
 import ablecrate.disk.SafeFile;
@@ -83,7 +84,8 @@ public final class Packer {
 
     /// All files that are read: those of the lines, and those that instruments play.
     private Set<Path> sources() {
-        return list.items().stream().flatMap(i -> Stream.concat(Stream.of(i.source().path()), i.outputs().stream().map(o -> o.source().path())))
+        return list.items().stream()
+                .flatMap(i -> Stream.concat(Stream.of(i.source().path()), i.outputs().stream().flatMap(o -> o.source().files().stream()).map(SoundFile::path)))
                 .map(p -> p.toAbsolutePath().normalize()).collect(Collectors.toSet());
     }
 

@@ -1,6 +1,5 @@
 package ablecrate.pack;
 
-import ablecrate.codec.AudioPlace;
 import ablecrate.codec.SoundFile;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -25,12 +24,7 @@ final class SourceWatch {
     /// @throws IOException if its length is not that which its header was read at
     static SourceWatch on(SoundFile source) throws IOException {
         SourceWatch watch = new SourceWatch();
-        List<SoundFile> files = switch (source.audio()) {
-            case AudioPlace.Sides(SoundFile left, SoundFile right) -> List.of(left, right);
-            case AudioPlace.Slice(SoundFile whole, _, _, _) -> List.of(whole);
-            default -> List.of(source);
-        };
-        for (SoundFile file : files) {
+        for (SoundFile file : source.files()) {
             State now = State.of(file.path());
             if (now.bytes() != file.fileBytes())
                 throw new IOException(String.format(Locale.ROOT, "%s changed since it was gathered (%,d bytes then, %,d now); gather it again", file.path(),

@@ -16,6 +16,7 @@ import ablecrate.plan.PackingList;
 import ablecrate.planner.instrument.Assembler;
 import ablecrate.planner.instrument.Chopper;
 import ablecrate.planner.instrument.InstrumentPlan;
+import ablecrate.planner.join.Joiner;
 import ablecrate.planner.place.Placement;
 import ablecrate.planner.place.SessionSheet;
 import ablecrate.planner.place.TrackPlaces;
@@ -26,6 +27,7 @@ import ablecrate.planner.sound.SoundTarget;
 import ablecrate.planner.sound.SoundTask;
 import ablecrate.signal.Measurement;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
@@ -94,15 +96,30 @@ public final class Planner {
         Assembler assembler = new Assembler(options.instruments(), edits, measured);
         // A clip that has to be listened to first is no part of an instrument of whole sounds.
         Predicate<Gathered> isWaiting = g -> chopper.wanted(g.path()).isPresent();
-        List<Line> lines = accepted.assembles()
-                .map(format -> Stream.concat(assembler.assemble(inSlices.stream().filter(isWaiting.negate()).toList(), format).stream(),
-                        inSlices.stream().filter(isWaiting)).toList())
-                .orElse(inSlices).parallelStream().map(g -> line(g, inJob, chopper))
-                .toList();
+        List<Line> lines = options.placing().joining().isWanted()
+                ? joined(inSlices, chopper, inJob)
+                : accepted.assembles()
+                        .map(format -> Stream.concat(assembler.assemble(inSlices.stream().filter(isWaiting.negate()).toList(), format).stream(),
+                                inSlices.stream().filter(isWaiting)).toList())
+                        .orElse(inSlices).parallelStream().map(g -> line(g, inJob, chopper))
+                        .toList();
         Leveling leveling = new Leveling(lines.stream().flatMap(l -> l.sounds().stream()).filter(SoundPlan::setsLevels).map(SoundPlan::toLevel).toList());
         List<PackingItem> items = lines.parallelStream().map(l -> l.item().apply(leveling)).toList();
         items = items.stream().map(i -> chopper.wanted(i.source().path()).map(w -> i.wanting(List.of(w))).orElse(i)).toList();
         return assembler.wanted().isEmpty() ? items : wanting(items, assembler);
+    }
+
+    /// All sounds in one line, what cannot be joined behind it.
+    private List<Line> joined(List<Gathered> all, Chopper chopper, Map<Path, SoundFile> inJob) {
+        List<Gathered> sounds = all.stream().filter(Joiner::takes).toList();
+        List<Line> lines = new ArrayList<>();
+        if (!sounds.isEmpty()) {
+            Joiner joiner = new Joiner(accepted, sounds, chopper::edit, measured);
+            List<Measurement.Request> wanted = sounds.stream().flatMap(g -> chopper.wanted(g.path()).stream()).toList();
+            lines.add(new Line(joiner.sounds(), leveling -> wanted.isEmpty() ? joiner.item(leveling) : joiner.item(leveling).wanting(wanted)));
+        }
+        all.stream().filter(g -> !Joiner.takes(g)).map(g -> line(g, inJob, chopper)).forEach(lines::add);
+        return lines;
     }
 
     private static List<PackingItem> wanting(List<PackingItem> items, Assembler assembler) {

@@ -79,7 +79,7 @@ public final class Chopper {
         if (placed.pieces().isEmpty())
             return new Gathered(clip.path(), clip.relative(),
                     new Gathered.Content.Refused(sound.formatId(), sound.container(), String.join("; ", placed.missing())));
-        if (finds.parts().size() > 1)
+        if (finds.parts().size() > 1 || finds.parts().getFirst().isSeveral())
             return new ClipPieces("part", options.instruments().kit(), isMapped).of(clip, sound, placed.pieces(),
                     placed.missing().stream().map(m -> Problem.lost(m, "")).toList());
         // What was marked off for this sound alone goes before a part that was said for all.

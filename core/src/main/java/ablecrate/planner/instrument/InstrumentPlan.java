@@ -13,6 +13,7 @@ import ablecrate.plan.PackingItem;
 import ablecrate.plan.PlannedMap;
 import ablecrate.planner.sound.Accepted;
 import ablecrate.planner.sound.Leveling;
+import ablecrate.planner.sound.PartChanges;
 import ablecrate.planner.sound.SoundPlan;
 import ablecrate.signal.Measurement;
 import java.nio.file.Path;

@@ -1,8 +1,10 @@
 package ablecrate.planner.sound;
 
 import ablecrate.option.Choice;
+import ablecrate.option.Mending;
 import ablecrate.option.OptionConflict;
 import ablecrate.option.PackOptions;
+import ablecrate.option.Treatment;
 import ablecrate.audio.Depth;
 import ablecrate.codec.SoundFormat;
 import ablecrate.codec.SoundFormats;
@@ -47,8 +49,18 @@ public final class Accepted {
     /// The same for a sound that is made smaller than it would have to be.
     public Accepted reduced(int rateHz, boolean isMono) {
         PackOptions less = options.withRate(new Choice.Of<>(rateHz));
+        return with(isMono ? less.withChannels(Optional.of(ChannelChoice.MONO)) : less);
+    }
+
+    /// The same for sounds that are to have a rate and channels in common.
+    public Accepted alike(int rateHz, ChannelChoice channels) { return with(options.withRate(new Choice.Of<>(rateHz)).withChannels(Optional.of(channels))); }
+
+    /// The same for a sound that has had its levels, ends and repairs, and is written in a depth.
+    public Accepted untreated(Depth depth) { return with(options.withTreatment(Treatment.NONE).withMending(Mending.NONE).withDepth(new Choice.Of<>(depth))); }
+
+    private Accepted with(PackOptions others) {
         try {
-            return new Accepted(sheet, isMono ? less.withChannels(Optional.of(ChannelChoice.MONO)) : less);
+            return new Accepted(sheet, others);
         } catch (OptionConflict e) {
             throw new IllegalStateException(e);
         }

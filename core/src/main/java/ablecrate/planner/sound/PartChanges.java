@@ -1,4 +1,4 @@
-package ablecrate.planner.instrument;
+package ablecrate.planner.sound;
 
 import ablecrate.change.Change;
 import ablecrate.change.Property;
@@ -12,9 +12,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
 
-/// What happens to the sounds of an instrument, property by property, in one line each.
-record PartChanges(List<PackingItem> parts) {
-    List<Change> changes() {
+/// What happens to the sounds of an instrument or of a sound that is joined of them, property by property, in one line each.
+public record PartChanges(List<PackingItem> parts) {
+    public List<Change> changes() {
         Map<Property, List<Change>> byProperty = new EnumMap<>(Property.class);
         for (PackingItem part : parts)
             part.changes().stream().filter(c -> c.verdict() != Verdict.BLOCKED)

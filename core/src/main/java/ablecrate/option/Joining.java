@@ -1,0 +1,36 @@
+package ablecrate.option;
+
+/// Whether sounds become one, one after another.
+/// @param name of the one; empty where each stays by itself
+/// @param gapMs of silence between two
+public record Joining(String name, double gapMs, Order order) {
+    public static final Joining NONE = new Joining("", 0, Order.FOLDER);
+    private static final double LONGEST_GAP_MS = 60_000;
+
+    /// Which comes first.
+    public enum Order {
+        FOLDER("folder by folder"), NAME("by name"), LENGTH("the shortest first");
+
+        private final String label;
+
+        Order(String label) { this.label = label; }
+
+        public String id() { return name().toLowerCase(java.util.Locale.ROOT); }
+
+        /// For people.
+        public String label() { return label; }
+    }
+
+    public Joining {
+        if (name.contains("/") || name.contains("\\")) throw new IllegalArgumentException("'" + name + "' is a path; say a name");
+        Bounds.require(gapMs >= 0 && gapMs <= LONGEST_GAP_MS, "a gap lasts from 0 to 60000 ms, not", gapMs);
+    }
+
+    public boolean isWanted() { return !name.isBlank(); }
+
+    public Joining withName(String n) { return new Joining(n, gapMs, order); }
+
+    public Joining withGap(double ms) { return new Joining(name, ms, order); }
+
+    public Joining withOrder(Order o) { return new Joining(name, gapMs, o); }
+}

@@ -1,0 +1,132 @@
+package ablecrate.pack;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import ablecrate.Sounds;
+import ablecrate.audio.Depth;
+import ablecrate.audio.FrameRange;
+import ablecrate.codec.FileKind;
+import ablecrate.codec.SoundFile;
+import ablecrate.destination.SheetCatalogue;
+import ablecrate.instrument.Cue;
+import ablecrate.instrument.Loop;
+import ablecrate.instrument.LoopMode;
+import ablecrate.instrument.SoundMetadata;
+import ablecrate.library.Gatherer;
+import ablecrate.option.OptionValues;
+import ablecrate.option.PackOptions;
+import ablecrate.planner.ListeningPlanner;
+import ablecrate.signal.Measurements;
+import ablecrate.signal.SoundPath;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.InstantSource;
+import java.util.Arrays;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/// Three sounds become one, and three again.
+class JoinTest {
+    @TempDir Path folder;
+
+    private Path in, out;
+
+    @BeforeEach void folders() throws Exception {
+        in = Files.createDirectories(folder.resolve("in"));
+        out = folder.resolve("out");
+    }
+
+    private Path sound(String name, int rateHz, Depth depth, SoundMetadata metadata, int channels, int frames) throws Exception {
+        double[] plane = Sounds.signal(frames, n -> 0.5 * Math.sin(n * 0.01 * (name.length() + 1)) * Math.exp(-n / 3000.0));
+        double[][] planes = new double[channels][];
+        Arrays.setAll(planes, c -> Sounds.signal(frames, n -> plane[n] / (c + 1)));
+        return Sounds.write(in.resolve(name + ".wav"), "wav", rateHz, depth, metadata, planes);
+    }
+
+    private PackingSlip pack(Path from, Path into, Map<String, Object> said) throws Exception {
+        PackOptions options = OptionValues.options(said);
+        var list = ListeningPlanner.plan(Gatherer.readAll(Gatherer.find(List.of(from), () -> false)), new SheetCatalogue().find("files"), options, Map.of(),
+                new Measurements(new SoundPath()), () -> false, (_, _) -> {});
+        return new Packer(list, new SoundPath(), 2, new StopSignal(), _ -> {}, InstantSource.system()).packInto(into);
+    }
+
+    private static SoundFile read(Path file) throws Exception { return ((FileKind.Sound) FileKind.of(file)).read(file); }
+
+    /// Each stretch is the sound as it would have been packed alone.
+    @Test void soundsOfMixedRatesLieOneBehindTheOther() throws Exception {
+        sound("a bell", 44_100, Depth.INT_16, SoundMetadata.NONE, 1, 10_000);
+        sound("b gate", 48_000, Depth.FLOAT_32, SoundMetadata.NONE, 2, 12_000);
+        sound("c owl", 22_050, Depth.INT_24, SoundMetadata.NONE, 1, 5_000);
+        Map<String, Object> said = new HashMap<>(Map.of("depth", "64f", "channels", "stereo", "rate", "48000", "level", "peak:-3"));
+        pack(in, folder.resolve("alone"), said);
+        said.putAll(Map.of("join", "night", "join-gap", "250"));
+        PackingSlip slip = pack(in, out, said);
+        assertThat(slip.items()).singleElement().satisfies(i -> {
+            assertThat(i.error()).isEmpty();
+            assertThat(i.changes()).anySatisfy(c -> assertThat(c.after()).isEqualTo("one of 1.204 s"));
+        });
+        SoundFile night = read(out.resolve("night.wav"));
+        double[][] all = Sounds.readAll(night.open());
+        List<Cue> cues = night.metadata().cues();
+        assertThat(cues).extracting(c -> c.label().orElseThrow()).containsExactly("a bell", "b gate", "c owl");
+        long at = 0;
+        for (Cue cue : cues) {
+            double[][] alone = Sounds.readAll(read(folder.resolve("alone").resolve(cue.label().orElseThrow() + ".wav")).open());
+            assertThat(cue.frame()).isEqualTo(at);
+            assertThat(cue.lengthFrames()).isEqualTo(alone[0].length);
+            assertThat(Arrays.copyOfRange(all[1], (int) at, (int) at + alone[1].length)).as(cue.label().orElseThrow()).isEqualTo(alone[1]);
+            at += alone[0].length;
+            if (cue != cues.getLast()) {
+                assertThat(Arrays.copyOfRange(all[0], (int) at, (int) at + 12_000)).as("a quarter of a second of silence").containsOnly(0);
+                at += 12_000;
+            }
+        }
+        assertThat(at).isEqualTo(night.frames());
+    }
+
+    @Test void takenApartByItsCuesTheyAreTheSameAgainBitForBit() throws Exception {
+        for (String name : List.of("a bell", "b gate", "c owl"))
+            sound(name, 44_100, Depth.INT_24, SoundMetadata.NONE, 2, 3_000 + 777 * name.length());
+        pack(in, out, Map.of("join", "night"));
+        pack(out, folder.resolve("apart"), Map.of("part", List.of("cues")));
+        for (String name : List.of("a bell", "b gate", "c owl"))
+            assertThat(Sounds.readAll(read(folder.resolve("apart/night").resolve(name + ".wav")).open())).as(name)
+                    .isDeepEqualTo(Sounds.readAll(read(in.resolve(name + ".wav")).open()));
+    }
+
+    @Test void anotherRunWritesItOnlyWhereOneOfThemChanged() throws Exception {
+        sound("a bell", 44_100, Depth.INT_16, SoundMetadata.NONE, 1, 2_000);
+        sound("b gate", 44_100, Depth.INT_16, SoundMetadata.NONE, 1, 2_000);
+        Map<String, Object> said = Map.of("join", "night", "existing", "update");
+        pack(in, out, said);
+        assertThat(pack(in, out, said).outcomes()).containsOnlyKeys("skipped");
+        sound("b gate", 44_100, Depth.INT_16, SoundMetadata.NONE, 1, 3_000);
+        assertThat(pack(in, out, said).outcomes()).containsOnlyKeys("packed");
+        assertThat(read(out.resolve("night.wav")).frames()).isEqualTo(5_000);
+    }
+
+    /// What the one has no place for is told; what cannot be joined goes alone.
+    @Test void whatIsLostAndWhatDoesNotGoInIsTold() throws Exception {
+        sound("a", 44_100, Depth.INT_16, SoundMetadata.NONE.withLoops(List.of(Loop.sustain(new FrameRange(100, 900), LoopMode.FORWARD))), 1, 2_000);
+        sound("bb", 44_100, Depth.INT_16, SoundMetadata.NONE.withCues(List.of(new Cue(7, 50, 0, Optional.of("turn"), Optional.empty()))), 1, 1_000);
+        sound("six", 44_100, Depth.INT_16, SoundMetadata.NONE, 6, 1_000);
+        PackingSlip slip = pack(in, out, Map.of("join", "night", "join-order", "length"));
+        assertThat(slip.items()).hasSize(2);
+        assertThat(slip.items().getFirst().verdict()).isEqualTo("reduced");
+        assertThat(slip.items().getFirst().changes().getFirst().reason())
+                .isEqualTo("one after another, a cue point at each; lost: loops of 1, key mapping of 1");
+        assertThat(read(out.resolve("night.wav")).metadata().cues()).as("the shortest first, with its own").extracting(Cue::frame).containsExactly(0L, 50L,
+                1_000L);
+        assertThat(out.resolve("six.wav")).exists();
+    }
+
+    @Test void aPathIsNoName() {
+        assertThatThrownBy(() -> OptionValues.options(Map.of("join", "../night"))).hasMessageContaining("'../night' is a path; say a name");
+    }
+}
