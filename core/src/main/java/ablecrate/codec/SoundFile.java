@@ -33,6 +33,9 @@ public record SoundFile(Path path, long fileBytes, String formatId, String conta
 
     public Id id() { return new Id(path, audio.within()); }
 
+    /// Whether it is made of others, and is no file by itself.
+    public boolean isJoined() { return audio instanceof AudioPlace.Joined; }
+
     /// All sounds of files that it is made of; itself where it is one.
     public List<SoundFile> files() {
         return switch (audio) {

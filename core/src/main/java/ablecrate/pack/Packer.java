@@ -77,6 +77,8 @@ public final class Packer {
     public PackingSlip packInPlace(Path root) throws IOException {
         if (!list.destination().layout().folder().isEmpty())
             throw new IOException("'" + list.destination().id() + "' lays files out in folders of its own; pack it into a folder instead of in place");
+        if (list.options().placing().joining().isWanted())
+            throw new IOException("sounds that are joined take the place of none; pack them into a folder instead of in place");
         try (PackFolder _ = new PackFolder(root)) {
             return run(root.toAbsolutePath().normalize(), new InPlaceTargets(new Originals(root, clock.instant())), Optional.empty());
         }

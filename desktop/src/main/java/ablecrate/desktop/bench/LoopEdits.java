@@ -64,7 +64,7 @@ public final class LoopEdits {
         chosen.subscribe(_ -> changed.run());
     }
 
-    Optional<SoundFile> file() { return list.currentProperty().get().flatMap(i -> i.source().clip()); }
+    Optional<SoundFile> file() { return list.currentProperty().get().flatMap(i -> i.source().clip()).filter(f -> !f.isJoined()); }
 
     /// As edited, else as the file says them.
     public List<Loop> loops() {

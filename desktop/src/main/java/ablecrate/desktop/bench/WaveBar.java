@@ -68,9 +68,9 @@ final class WaveBar {
         fadeOut.show(fade(output, Ends::fadeOutFrames));
         marked.setDisable(file().isEmpty());
         for (Node node : List.of(start, end))
-            node.setDisable(file().isEmpty());
+            node.setDisable(part().isEmpty());
         for (Node node : List.of(fadeIn, fadeOut))
-            node.setDisable(output.isEmpty());
+            node.setDisable(output.isEmpty() || part().isEmpty());
     }
 
     private static String fade(Optional<PlannedOutput> output, ToDoubleFunction<Ends> frames) {

@@ -41,7 +41,8 @@ public final class WaveEdits {
         this.list = list;
     }
 
-    private Optional<SoundFile> file() { return list.currentProperty().get().flatMap(i -> i.source().clip()); }
+    /// A sound that is joined of others is edited in these.
+    private Optional<SoundFile> file() { return list.currentProperty().get().flatMap(i -> i.source().clip()).filter(f -> !f.isJoined()); }
 
     /// Where start and end of the current sound were put; where they were not, what is used of it. What is used may be more, as it holds all of a loop.
     Optional<FrameRange> part() {

@@ -162,15 +162,16 @@ public final class WaveView extends Region {
     /// Handles of the fades lie along the top of the wave, those of start and end along its bottom.
     private Grip gripAt(double x, double y) {
         if (isZoomed() && y >= getHeight() - OVERVIEW) return Grip.OVERVIEW;
-        if (file.isEmpty()) return Grip.NONE;
+        Optional<FrameRange> part = edits.part();
+        if (part.isEmpty()) return Grip.NONE;
         double bottom = bottom(getHeight());
         if (output.isPresent() && y >= RULER && y <= RULER + HANDLE + 4) {
             if (Math.abs(x - fadeInX()) <= HANDLE) return Grip.FADE_IN;
             if (Math.abs(x - fadeOutX()) <= HANDLE) return Grip.FADE_OUT;
         }
         if (y >= bottom - HANDLE - 4) {
-            if (Math.abs(x - scale.xOf(part().start())) <= HANDLE) return Grip.START;
-            if (Math.abs(x - scale.xOf(part().end())) <= HANDLE) return Grip.END;
+            if (Math.abs(x - scale.xOf(part.get().start())) <= HANDLE) return Grip.START;
+            if (Math.abs(x - scale.xOf(part.get().end())) <= HANDLE) return Grip.END;
         }
         if (y >= bottom && y < bottom + PieceStrip.HEIGHT && !pieces.isEmpty()) return Grip.PIECE;
         return loopGripAt(x, y, bottom);
@@ -190,8 +191,6 @@ public final class WaveView extends Region {
         }
         return Grip.NONE;
     }
-
-    private FrameRange part() { return edits.part().orElse(new FrameRange(0, 0)); }
 
     /// Frames of the source for frames of the result.
     private double sourceFrames(long resultFrames) {
@@ -362,7 +361,7 @@ public final class WaveView extends Region {
         });
         drawCues(g, f.metadata().cues(), width, top, bottom);
         drawFaults(g, model.faults(), width, top, bottom);
-        drawEnds(g, width, top, bottom);
+        edits.part().ifPresent(part -> drawEnds(g, part, width, top, bottom));
         pieces.draw(g, scale, width, bottom + PieceStrip.HEIGHT, cue.get(), text.get(), axis.get());
         drawMark(g, width, top, bottom);
         double x = scale.xOf(cursor.get());
@@ -406,10 +405,10 @@ public final class WaveView extends Region {
     }
 
     /// What is cut off lies behind a veil; fades are lines from silence to full height, with a handle where they end.
-    private void drawEnds(GraphicsContext g, double width, double top, double bottom) {
-        FrameRange used = output.map(o -> o.sourceChain().part()).orElse(part());
+    private void drawEnds(GraphicsContext g, FrameRange part, double width, double top, double bottom) {
+        FrameRange used = output.map(o -> o.sourceChain().part()).orElse(part);
         drawVeil(g, pieces.isEmpty() ? List.of(used) : pieces.covered(), width, top, bottom);
-        double start = scale.xOf(part().start()), end = scale.xOf(part().end());
+        double start = scale.xOf(part.start()), end = scale.xOf(part.end());
         g.setFill(handle.get());
         for (double x : new double[]{start, end}) {
             g.fillRect(Math.round(x) - 0.5, top, 1, bottom - top);

@@ -222,7 +222,7 @@ final class Cells {
             before.setText(all.size() == 1 ? all.getFirst() : VARIOUS);
             after.setText(left.size() == 1 ? left.getFirst() : VARIOUS);
             // Most numbers stay: what nobody sees is not styled and laid out in each of hundreds of cells.
-            List<Label> seen = worst.isPresent() ? List.of(before, arrow, after) : List.of(before);
+            List<Label> seen = worst.isEmpty() ? List.of(before) : before.getText().equals(after.getText()) ? List.of(after) : List.of(before, arrow, after);
             if (!box.getChildren().equals(seen)) box.getChildren().setAll(seen);
             worst.ifPresent(v -> VerdictStamp.mark(after, v));
         }
