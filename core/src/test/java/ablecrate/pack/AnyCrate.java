@@ -29,6 +29,7 @@ import ablecrate.option.Fade;
 import ablecrate.option.Finds;
 import ablecrate.option.Fitting;
 import ablecrate.option.InstrumentOptions;
+import ablecrate.option.Joining;
 import ablecrate.option.KeyGaps;
 import ablecrate.option.KitLayout;
 import ablecrate.option.LevelTarget;
@@ -157,6 +158,7 @@ public final class AnyCrate {
             o = o.withContainer(Choice.of(one("wav", "aiff", "flac", "sfz", "sf2", "dls"))).withRate(one(Choice.keep(), Choice.of(48_000), Choice.of(22_050)))
                     .withDepth(one(Choice.keep(), Choice.of(Depth.INT_16), Choice.of(Depth.INT_24), Choice.of(Depth.FLOAT_32)))
                     .withChannels(maybe(one(ChannelChoice.values())));
+        if (random.nextInt(6) == 0) o = o.withPlacing(o.placing().withJoining(new Joining("all of it", random.nextInt(3) * 40.0, one(Joining.Order.values()))));
         return o.withInstruments(new InstrumentOptions(one(MapBy.values()), new NameReading(random.nextBoolean() ? Map.of(1, one(NamePart.values())) : Map.of(),
                 random.nextBoolean() ? OptionalInt.of(12) : OptionalInt.empty()), one(KeyGaps.values()),
                 new KitLayout(random.nextInt(128), 1 + random.nextInt(12), random.nextBoolean()), one(Banks.values()),
