@@ -108,8 +108,13 @@ public final class Options {
     private static final Option<Chop> CHOP = Option.ofSounds("chop", "Slices",
             "Cut clips into slices: at onsets, on a grid of parts of a whole note, at cue points, at silences, or into N equal parts. Slices become an instrument, "
                     + "one a key from the first key on, or sounds with numbers.",
-            OptionKinds.chop(), t -> t.finds().chop().withBpm(Optional.empty()), (t, v) -> t.withFinds(t.finds().withChop(t.finds().chop().withPlaces(v))))
+            OptionKinds.chop(), t -> t.finds().chop().withBpm(Optional.empty()).withSensitivity(1),
+            (t, v) -> t.withFinds(t.finds().withChop(t.finds().chop().withPlaces(v))))
             .meaningfulWhere(t -> t.finds().parts().isEmpty());
+    private static final Option<Double> SENSITIVITY = Option.ofSounds("sensitivity", "Sensitivity",
+            "How easily an onset is taken for one: above 1 softer ones count as well, below 1 only clear ones.",
+            new Kind.Number<>("FACTOR", "", v -> v.orElse(1.0), v -> v, false), t -> t.finds().chop().sensitivity(),
+            (t, v) -> t.withFinds(t.finds().withChop(t.finds().chop().withSensitivity(v)))).meaningfulWhere(t -> t.finds().chop().by() == Chop.By.ONSETS);
     private static final Option<Optional<Double>> BPM = Option
             .ofSounds("bpm", "Tempo", "Beats a minute of grid and bars; auto takes them from the name, as 96 bpm, or listens for them.",
                     new Kind.Number<>("BPM", "auto", v -> v, v -> v.orElse(Double.NaN), false), t -> t.finds().chop().bpm(),
@@ -266,7 +271,8 @@ public final class Options {
     /// In the order in which people are told of them.
     public static final List<Option<?>> ALL = List.of(CONTAINER, RATE, DEPTH, CHANNELS, MONO, DITHER, QUALITY, BIT_RATE, METADATA, ON_TRACKS, TEMPO, METER,
             LEVEL, TOGETHER, CEILING,
-            CEILING_BY, LIMITING, OVERS, FADE_IN, FADE_OUT, FADE_IN_SHAPE, FADE_OUT_SHAPE, TRIM, DC, LOOP_CROSSFADE, FIND_LOOPS, CHOP, BPM, PART, CHECK, DAMAGE,
+            CEILING_BY, LIMITING, OVERS, FADE_IN, FADE_OUT, FADE_IN_SHAPE, FADE_OUT_SHAPE, TRIM, DC, LOOP_CROSSFADE, FIND_LOOPS, CHOP, SENSITIVITY, BPM, PART,
+            CHECK, DAMAGE,
             MEND_CLICKS, LINE_UP, MAP,
             GAPS, START_KEY, KIT_STEP, ONE_KIT, MIDDLE_C, NAME_PART, BANKS, INSTRUMENT, PLAYING_DEFAULTS, FIT, FIT_MEMORY, FIT_WITHOUT, NAME, MIRROR, JOIN,
             JOIN_GAP, JOIN_ORDER, FIRST_KIT,

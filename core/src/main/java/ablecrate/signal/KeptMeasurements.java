@@ -22,7 +22,8 @@ final class KeptMeasurements {
                 Optional.of(new Question("survey " + (silence.isPresent() ? silence.getAsDouble() : ""), Measurement.Survey.class));
             case Measurement.OfPitch _ -> Optional.of(new Question("pitch", Measurement.Pitched.class));
             case Measurement.OfLoops _ -> Optional.of(new Question("loops", Measurement.Loops.class));
-            case Measurement.OfOnsets _ -> Optional.of(new Question("onsets", Measurement.Onsets.class));
+            case Measurement.OfOnsets(_, double sensitivity) ->
+                Optional.of(new Question("onsets" + (sensitivity == 1 ? "" : " " + sensitivity), Measurement.Onsets.class));
             case Measurement.OfGaps _ -> Optional.of(new Question("gaps", Measurement.Sounding.class));
             case Measurement.OfFaults _ -> Optional.of(new Question("faults", Measurement.Faults.class));
             case Measurement.OfSourceChain _,Measurement.OfLimited _,Measurement.OfInstruments _ -> Optional.empty();

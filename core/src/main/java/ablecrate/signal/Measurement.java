@@ -41,7 +41,10 @@ public sealed interface Measurement {
     record OfLoops(SoundFile file) implements Request {}
 
     /// What begins in it, and how fast it goes.
-    record OfOnsets(SoundFile file) implements Request {}
+    /// @param sensitivity 1 as usual; more finds more
+    record OfOnsets(SoundFile file, double sensitivity) implements Request {
+        public OfOnsets(SoundFile file) { this(file, 1); }
+    }
 
     /// What lies between its silences.
     record OfGaps(SoundFile file) implements Request {}

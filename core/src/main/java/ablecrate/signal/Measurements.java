@@ -66,7 +66,7 @@ public final class Measurements {
                 case Measurement.OfFile(SoundFile file, OptionalDouble silenceDbfs) -> survey(file, silenceDbfs, stopped);
                 case Measurement.OfPitch(SoundFile file) -> stopped.getAsBoolean() ? Optional.<Measurement>empty() : pitch(file);
                 case Measurement.OfLoops(SoundFile file) -> loops(file, stopped);
-                case Measurement.OfOnsets(SoundFile file) -> onsets(file, stopped);
+                case Measurement.OfOnsets(SoundFile file, double sensitivity) -> onsets(file, sensitivity, stopped);
                 case Measurement.OfGaps(SoundFile file) -> gaps(file, stopped);
                 case Measurement.OfFaults(SoundFile file) -> faults(file, stopped);
                 // What comes as the file holds it is listened to once for both.
@@ -103,9 +103,9 @@ public final class Measurements {
         }
     }
 
-    private static Optional<Measurement.Onsets> onsets(SoundFile file, BooleanSupplier stopped) throws IOException {
+    private static Optional<Measurement.Onsets> onsets(SoundFile file, double sensitivity, BooleanSupplier stopped) throws IOException {
         try (FrameSource source = file.open()) {
-            OnsetDetector.Heard heard = OnsetDetector.detect(source, 1, stopped);
+            OnsetDetector.Heard heard = OnsetDetector.detect(source, sensitivity, stopped);
             return stopped.getAsBoolean()
                     ? Optional.empty()
                     : Optional.of(new Measurement.Onsets(heard.onsets().stream().map(OnsetDetector.Onset::frame).toList(),

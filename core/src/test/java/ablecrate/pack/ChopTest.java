@@ -25,6 +25,7 @@ import ablecrate.option.Finds;
 import ablecrate.option.OptionValues;
 import ablecrate.option.PackOptions;
 import ablecrate.option.Treatment;
+import ablecrate.plan.PackingList;
 import ablecrate.planner.ListeningPlanner;
 import ablecrate.signal.Measurements;
 import ablecrate.signal.SoundPath;
@@ -67,10 +68,13 @@ class ChopTest {
     private PackingSlip pack(Path file, Chop chop, Choice<String> container) throws Exception { return pack(file, Finds.NONE.withChop(chop), container); }
 
     private PackingSlip pack(Path file, Finds finds, Choice<String> container) throws Exception {
+        return new Packer(plan(file, finds, container), new SoundPath(), 2, new StopSignal(), _ -> {}, InstantSource.system()).packInto(folder.resolve("out"));
+    }
+
+    private static PackingList plan(Path file, Finds finds, Choice<String> container) throws Exception {
         PackOptions options = PackOptions.DEFAULT.withContainer(container).withTreatment(Treatment.NONE.withFinds(finds));
-        var list = ListeningPlanner.plan(Gatherer.readAll(Gatherer.find(List.of(file.getParent()), () -> false)), new SheetCatalogue().find("files"), options,
+        return ListeningPlanner.plan(Gatherer.readAll(Gatherer.find(List.of(file.getParent()), () -> false)), new SheetCatalogue().find("files"), options,
                 Map.of(), new Measurements(new SoundPath()), () -> false, (_, _) -> {});
-        return new Packer(list, new SoundPath(), 2, new StopSignal(), _ -> {}, InstantSource.system()).packInto(folder.resolve("out"));
     }
 
     private List<SoundFile> written() throws Exception {
@@ -133,6 +137,18 @@ class ChopTest {
         Path file = clip(SoundMetadata.NONE);
         pack(file, Chop.by(Chop.By.CUES), Choice.asDestination());
         assertThat(folder.resolve("out/windmill.wav")).hasSameBinaryContentAs(file);
+    }
+
+    /// Hits of which every other hardly stands out of the hiss.
+    @Test void softOnsetsCountWithMoreSensitivityOnly() throws Exception {
+        Random random = new Random(9);
+        for (double[] plane : clip)
+            for (int n = 0; n < FRAMES; n++)
+                plane[n] = plane[n] * (n / EIGHTH % 2 == 0 ? 1 : 0.006) + 0.0006 * random.nextGaussian();
+        Path file = clip(SoundMetadata.NONE);
+        for (Map.Entry<String, Integer> slices : Map.of("1", 4, "3", 8).entrySet())
+            assertThat(plan(file, OptionValues.treatment(Map.of("chop", "onsets", "sensitivity", slices.getKey())).finds(), Choice.asDestination())
+                    .items().getFirst().outputs()).as("sensitivity %s", slices.getKey()).hasSize(slices.getValue());
     }
 
     private static Finds parts(String... said) throws Exception {

@@ -115,7 +115,8 @@ public final class Chopper {
             case NONE -> List.of();
             case PARTS -> LongStream.range(0, chop.parts()).mapToObj(i -> part.start() + Math.round((double) i * part.length() / chop.parts())).toList();
             case CUES -> sound.metadata().cues().stream().map(Cue::frame).sorted().distinct().toList();
-            case ONSETS -> heard(new Measurement.OfOnsets(sound), Measurement.Onsets.class, clip.path()).map(Measurement.Onsets::frames).orElse(List.of());
+            case ONSETS -> heard(new Measurement.OfOnsets(sound, chop.sensitivity()), Measurement.Onsets.class, clip.path()).map(Measurement.Onsets::frames)
+                    .orElse(List.of());
             case GAPS -> heard(new Measurement.OfGaps(sound), Measurement.Sounding.class, clip.path())
                     .map(s -> s.parts().stream().map(FrameRange::start).toList()).orElse(List.of());
             case GRID -> tempo(chop, sound, clip).map(bpm -> grid(240.0 * sound.rateHz() * chop.step() / bpm, part)).orElse(List.of());
