@@ -346,7 +346,7 @@ public final class AppWindow {
                 Action.plain("end", "Prepare", "End it at the mark", "E", () -> edits.cutEnd(wave.place())),
                 Action.plain("fade-in", "Prepare", "Fade in up to the mark", "Shift+S", () -> edits.fadeIn(wave.place())),
                 Action.plain("fade-out", "Prepare", "Fade out from the mark", "Shift+E", () -> edits.fadeOut(wave.place())),
-                Action.plain("part-add", "Prepare", "Make what lies between start and end a part of its own", "P", edits::addPart),
+                Action.plain("part-add", "Prepare", "Make a part of what lies between start and end", "P", edits::addPart),
                 Action.plain("part-remove", "Prepare", "Take away the part at the mark", "Shift+P", () -> edits.removePart(wave.place())),
                 Action.plain("undo-edits", "Prepare", "Take all edits of the chosen back", "Shift+Backspace", edits::undoAll),
                 Action.of("line-up", "Prepare", "Line the chosen up by their first onset", "Shortcut+U", edits::lineUp),
@@ -383,7 +383,7 @@ public final class AppWindow {
                 Action.of("text-usual", "Window", "Text at its usual size", "Shortcut+0", () -> setTextSize(TextSize.USUAL)).forCards(),
                 Action.of("formats", "Window", "What survives where", "Shortcut+H", this::showFormats),
                 Action.of("guide", "Window", "Guide to what is on the screen", "F1", this::showGuide).forCards(),
-                Action.of("report", "Window", "Copy a report of faults, without names of files", "Shift+F1", this::copyReport).forCards(),
+                Action.of("report", "Window", "Copy a report of faults, without file names", "Shift+F1", this::copyReport).forCards(),
                 Action.of("actions", "Window", "Actions and keys", "F2", this::showActions).forCards()));
     }
 

@@ -172,7 +172,7 @@ final class Cells {
 
         private static String instruments(PackingItem item) {
             List<Gathered.Piece> pieces = item.source().pieces();
-            if (!pieces.isEmpty()) return "  ·  in " + Told.count(pieces.size(), "piece");
+            if (!pieces.isEmpty()) return "  ·  " + Told.count(pieces.size(), "piece");
             return item.source().instruments()
                     .map(f -> String.format(Locale.ROOT, "  ·  %s%,d %s", f.instruments().size() > 1 ? f.instruments().size() + " instruments, " : "",
                             f.zoneCount(), f.zoneCount() == 1 ? "zone" : "zones"))
