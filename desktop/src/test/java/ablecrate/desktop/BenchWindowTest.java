@@ -470,6 +470,11 @@ class BenchWindowTest extends WindowFixture {
         robot.clickOn(wave.getMinX() + wave.getWidth() * 0.6, wave.getMaxY() - 8);
         assertThat(window.wave().markProperty().get()).as("its bracket is clicked").isEqualTo(2.0 * bar);
 
+        robot.interact(window.hearing()::stop);
+        robot.interact(() -> window.wave().markProperty().set(1.5 * bar));
+        robot.push(KeyCode.SHIFT, KeyCode.P);
+        assertThat(current().source().pieces()).as("between them there is nothing to take away").hasSize(2);
+        robot.push(KeyCode.SHIFT, KeyCode.N);
         robot.push(KeyCode.SHIFT, KeyCode.P);
         assertThat(current().source().pieces()).as("one is left, and is the sound again").isEmpty();
         robot.push(KeyCode.CONTROL, KeyCode.Z);

@@ -41,8 +41,8 @@ public final class WaveEdits {
         this.list = list;
     }
 
-    /// A sound that is joined of others is edited in these.
-    private Optional<SoundFile> file() { return list.currentProperty().get().flatMap(i -> i.source().clip()).filter(f -> !f.isJoined()); }
+    /// Edits belong to files: a sample of a bank, a piece of a clip and what is joined of others have none of their own.
+    private Optional<SoundFile> file() { return list.currentProperty().get().flatMap(i -> i.source().clip()).filter(f -> f.id().isWholeFile()); }
 
     /// Where start and end of the current sound were put; where they were not, what is used of it. What is used may be more, as it holds all of a loop.
     Optional<FrameRange> part() {
@@ -76,8 +76,11 @@ public final class WaveEdits {
         Optional<SoundFile> clip = file();
         List<Gathered.Piece> pieces = list.currentProperty().get().map(i -> i.source().pieces()).orElse(List.of());
         List<ClipPart> parts = clip.map(this::finds).map(Finds::parts).orElse(List.of());
-        int at = IntStream.range(0, pieces.size()).filter(i -> frame >= pieces.get(i).frames().start() && frame < pieces.get(i).frames().end()).findFirst()
-                .orElse(parts.size() - 1);
+        // Of one part the sound is no clip in pieces.
+        int at = pieces.isEmpty()
+                ? parts.size() - 1
+                : IntStream.range(0, pieces.size()).filter(i -> frame >= pieces.get(i).frames().start() && frame < pieces.get(i).frames().end()).findFirst()
+                        .orElse(-1);
         // A part that the clip does not have is no piece of it.
         if (at < 0 || at >= parts.size() || pieces.size() > 0 && pieces.size() != parts.size()) {
             crate.tell("there is no part to take away here; all of them stand beside 'Parts of clips' (V)");
