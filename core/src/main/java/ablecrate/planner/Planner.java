@@ -57,7 +57,7 @@ public final class Planner {
         this.options = options;
         this.edits = edits;
         this.measured = measured;
-        this.accepted = new Accepted(sheet, options);
+        this.accepted = Accepted.of(sheet, options);
     }
 
     /// @param edits what is wanted otherwise for single files

@@ -126,6 +126,18 @@ class JoinTest {
         assertThat(out.resolve("six.wav")).exists();
     }
 
+    /// A recorder that takes mono alone, and sides in files of their own.
+    @Test void theSidesOfTheOneAreFilesOfTheirOwnWhereTheDestinationTakesMonoAlone() throws Exception {
+        sound("a", 44_100, Depth.INT_16, SoundMetadata.NONE, 1, 2_000);
+        sound("bb", 44_100, Depth.INT_16, SoundMetadata.NONE, 2, 1_000);
+        PackOptions options = OptionValues.options(Map.of("join", "night", "channels", "split"));
+        var outputs = ListeningPlanner
+                .plan(Gatherer.readAll(Gatherer.find(List.of(in), () -> false)), new SheetCatalogue().find("four-track"), options, Map.of(),
+                        new Measurements(new SoundPath()), () -> false, (_, _) -> {})
+                .items().getFirst().outputs();
+        assertThat(outputs).hasSize(2).allMatch(o -> o.shape().channels() == 1);
+    }
+
     @Test void aPathIsNoName() {
         assertThatThrownBy(() -> OptionValues.options(Map.of("join", "../night"))).hasMessageContaining("'../night' is a path; say a name");
     }

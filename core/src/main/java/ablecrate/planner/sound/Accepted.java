@@ -23,9 +23,19 @@ public final class Accepted {
     private final DestinationSheet sheet;
     private final PackOptions options;
 
-    public Accepted(DestinationSheet sheet, PackOptions options) throws OptionConflict {
+    private Accepted(DestinationSheet sheet, PackOptions options) {
         this.sheet = sheet;
         this.options = options;
+    }
+
+    /// @throws OptionConflict if an option asks for what the sheet does not accept
+    public static Accepted of(DestinationSheet sheet, PackOptions options) throws OptionConflict {
+        Accepted accepted = new Accepted(sheet, options);
+        accepted.check();
+        return accepted;
+    }
+
+    private void check() throws OptionConflict {
         DestinationSheet.Accepts accepts = sheet.accepts();
         if (options.container() instanceof Choice.Of<String>(String id)) {
             boolean isMap = InstrumentFormats.byId(id).isPresent();
@@ -49,21 +59,17 @@ public final class Accepted {
     /// The same for a sound that is made smaller than it would have to be.
     public Accepted reduced(int rateHz, boolean isMono) {
         PackOptions less = options.withRate(new Choice.Of<>(rateHz));
-        return with(isMono ? less.withChannels(Optional.of(ChannelChoice.MONO)) : less);
+        return new Accepted(sheet, isMono ? less.withChannels(Optional.of(ChannelChoice.MONO)) : less);
     }
 
     /// The same for sounds that are to have a rate and channels in common.
-    public Accepted alike(int rateHz, ChannelChoice channels) { return with(options.withRate(new Choice.Of<>(rateHz)).withChannels(Optional.of(channels))); }
+    public Accepted alike(int rateHz, ChannelChoice channels) {
+        return new Accepted(sheet, options.withRate(new Choice.Of<>(rateHz)).withChannels(Optional.of(channels)));
+    }
 
     /// The same for a sound that has had its levels, ends and repairs, and is written in a depth.
-    public Accepted untreated(Depth depth) { return with(options.withTreatment(Treatment.NONE).withMending(Mending.NONE).withDepth(new Choice.Of<>(depth))); }
-
-    private Accepted with(PackOptions others) {
-        try {
-            return new Accepted(sheet, others);
-        } catch (OptionConflict e) {
-            throw new IllegalStateException(e);
-        }
+    public Accepted untreated(Depth depth) {
+        return new Accepted(sheet, options.withTreatment(Treatment.NONE).withMending(Mending.NONE).withDepth(new Choice.Of<>(depth)));
     }
 
     private void check(boolean holds, String what, List<?> accepted) throws OptionConflict {
