@@ -17,6 +17,7 @@ import java.util.List;
             "signal",
             "fit",
             "option",
+            "sidecar",
             "change", "plan",
             "verify", "pack", "relink");
 
@@ -44,6 +45,6 @@ import java.util.List;
 
     @ArchTest static final ArchRule noPackageCycles = slices()
             .matching(
-                    "ablecrate.(audio|instrument|play|dsp|detect|destination|library|signal|fit|option|change|plan|planner|verify|pack|relink|session|job|json|disk)..")
+                    "ablecrate.(audio|instrument|play|dsp|detect|destination|library|signal|fit|option|sidecar|change|plan|planner|verify|pack|relink|session|job|json|disk)..")
             .should().beFreeOfCycles();
 }

@@ -41,9 +41,11 @@ import picocli.CommandLine.Spec;
 
     /// @param there only with --into: `same`, `new`, `outdated`, `damaged`, `edited`, `strange` or `none`
     @JsonInclude(JsonInclude.Include.NON_ABSENT) record ItemJson(String source, String verdict, Optional<String> there, List<ChangeEntry> changes,
-            List<OutputJson> outputs, List<MapJson> maps) {}
+            List<OutputJson> outputs, List<MapJson> maps, List<SidecarJson> sidecars) {}
 
     record MapJson(String path, String format, List<String> instruments, int zones) {}
+
+    record SidecarJson(String path, String kind, int entries) {}
 
     record OutputJson(String path, String container, int rateHz, int bitDepth, String sampleFormat, int channels, long frames, boolean bitForBit) {}
 
@@ -74,7 +76,8 @@ import picocli.CommandLine.Spec;
                 // What lies in a bank is no file of its own.
                 item.maps().stream().anyMatch(PlannedMap::holdsSounds) ? List.of() : item.outputs().stream().map(PlanCommand::json).toList(),
                 item.maps().stream().map(m -> new MapJson(m.path(), m.formatId(), m.instruments().stream().map(Instrument::name).toList(),
-                        m.instruments().stream().mapToInt(i -> i.zones().size()).sum())).toList());
+                        m.instruments().stream().mapToInt(i -> i.zones().size()).sum())).toList(),
+                item.sidecars().stream().map(s -> new SidecarJson(s.path(), s.sidecar().id(), s.sidecar().entries())).toList());
     }
 
     private static OutputJson json(PlannedOutput o) {

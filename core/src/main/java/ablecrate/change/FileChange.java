@@ -155,6 +155,31 @@ public sealed interface FileChange extends Change {
         }
     }
 
+    /// A small file beside the sounds.
+    /// @param file what kind of file, in words
+    /// @param noun what it tells `entries` of
+    /// @param detail what else is to be known of it; may be empty
+    record SidecarAdded(String file, int entries, String noun, String detail) implements FileChange {
+        @Override public Property property() { return Property.SIDECARS; }
+
+        @Override public Verdict verdict() { return Verdict.CONVERTED; }
+
+        @Override public Text text() {
+            return new Text("none", file + " of " + Told.count(entries, noun) + (detail.isEmpty() ? "" : ", " + detail), "");
+        }
+    }
+
+    /// A small file that was asked for and cannot be made.
+    record SidecarLeftOut(String file, String why) implements FileChange {
+        public static final String SOUNDS_ONLY = "the destination takes sounds alone";
+
+        @Override public Property property() { return Property.SIDECARS; }
+
+        @Override public Verdict verdict() { return Verdict.REDUCED; }
+
+        @Override public Text text() { return new Text("none", "no " + file, "no " + file + ": " + why); }
+    }
+
     /// A new track of a recording session.
     /// @param place as bar and time
     /// @param why it is not where it was asked for; empty where it is

@@ -8,7 +8,8 @@ public enum Property {
             "DC offset"),
     LEVEL("Level"), FADES("Fades"), LENGTH("Length"), LOOPS("Loops"), MAPPING("Key mapping"), PLAYING("Playing"), ZONES("Zones"), ABOUT("About"), CUES(
             "Cue points"),
-    BROADCAST("Time stamp"), TEXTS("Texts"), CHUNKS("Other chunks"), STRUCTURE("Structure"), NAME("Name"), FOLDER("Folder"), TIMELINE("Time line");
+    BROADCAST("Time stamp"), TEXTS("Texts"), CHUNKS("Other chunks"), STRUCTURE("Structure"), SIDECARS("Sidecar files"), NAME("Name"), FOLDER("Folder"),
+    TIMELINE("Time line");
 
     private final String label;
 

@@ -72,8 +72,9 @@ import java.util.Optional;
     /// @param soundsPerFolder at most; what is more goes to the next folder; 0 is no limit
     /// @param maxFolders at most; 0 is no limit
     /// @param mirror whether folders of the source are rebuilt unless the user says otherwise
-    public record Layout(String folder, int soundsPerFolder, int maxFolders, boolean mirror) {
-        public static final Layout FLAT = new Layout("", 0, 0, false);
+    /// @param soundsOnly whether nothing may lie there but sounds, and instruments where it takes them
+    public record Layout(String folder, int soundsPerFolder, int maxFolders, boolean mirror, boolean soundsOnly) {
+        public static final Layout FLAT = new Layout("", 0, 0, false, false);
 
         public Layout {
             folder = folder == null ? "" : folder;

@@ -19,7 +19,7 @@ public record Chop(By by, int parts, double step, Optional<Double> bpm, double s
     public Chop {
         if (by == By.PARTS && (parts < 2 || parts > MOST_PARTS))
             throw new IllegalArgumentException("a clip is cut into 2 to " + MOST_PARTS + " parts, not " + parts);
-        if (by == By.GRID && !(step > 0 && step <= 16)) throw new IllegalArgumentException("a step of the grid is a part of a whole note, as 1/16");
+        if (by == By.GRID) new NoteValue(step);
         Bounds.require(sensitivity >= LEAST_SENSITIVITY && sensitivity <= MOST_SENSITIVITY, "a sensitivity is 0.2 to 5, not", sensitivity);
         bpm.ifPresent(b -> Bounds.require(b >= LOWEST_BPM && b <= HIGHEST_BPM, "a tempo is 20 to 999 beats a minute, not", b));
     }
@@ -36,31 +36,24 @@ public record Chop(By by, int parts, double step, Optional<Double> bpm, double s
     /// `grid:1/16`, `8`; empty if the text is neither.
     static Optional<Chop> read(String text) {
         if (text.matches("\\d{1,6}")) return Optional.of(new Chop(By.PARTS, Integer.parseInt(text), 0, Optional.empty(), 1));
-        if (!text.startsWith("grid:") || !text.substring(5).matches("\\d{1,3}/\\d{1,3}")) return Optional.empty();
-        int slash = text.indexOf('/');
-        int above = Integer.parseInt(text.substring(5, slash)), below = Integer.parseInt(text.substring(slash + 1));
-        return below == 0 ? Optional.empty() : Optional.of(new Chop(By.GRID, 0, (double) above / below, Optional.empty(), 1));
+        return text.startsWith("grid:")
+                ? NoteValue.read(text.substring(5)).map(step -> new Chop(By.GRID, 0, step.wholeNotes(), Optional.empty(), 1))
+                : Optional.empty();
     }
 
     String id() {
         return switch (by) {
             case PARTS -> Integer.toString(parts);
-            case GRID -> "grid:" + fraction();
+            case GRID -> "grid:" + new NoteValue(step).id();
             default -> by.name().toLowerCase(Locale.ROOT);
         };
-    }
-
-    private String fraction() {
-        for (int below = 1; below <= 192; below++)
-            if (Math.abs(step * below - Math.rint(step * below)) < 1e-9) return Math.round(step * below) + "/" + below;
-        return Double.toString(step);
     }
 
     String label() {
         return switch (by) {
             case NONE -> "whole";
             case ONSETS -> "at onsets";
-            case GRID -> "on a grid of " + fraction();
+            case GRID -> "on a grid of " + new NoteValue(step).id();
             case CUES -> "at cue points";
             case GAPS -> "at silences";
             case PARTS -> "into " + parts + " parts";

@@ -6,8 +6,9 @@ import java.util.List;
 /// @param loops whether a sound without a loop gets one
 /// @param chop into which slices it is cut
 /// @param parts what of it is packed; empty for all
-public record Finds(boolean loops, Chop chop, List<ClipPart> parts) {
-    public static final Finds NONE = new Finds(false, Chop.NONE, List.of());
+/// @param rhythm which MIDI files play the pieces
+public record Finds(boolean loops, Chop chop, List<ClipPart> parts, Rhythm rhythm) {
+    public static final Finds NONE = new Finds(false, Chop.NONE, List.of(), Rhythm.NONE);
     private static final int MOST_PARTS = Chop.MOST_PARTS;
 
     public Finds {
@@ -16,12 +17,17 @@ public record Finds(boolean loops, Chop chop, List<ClipPart> parts) {
         if (parts.size() > MOST_PARTS) throw new IllegalArgumentException("a clip has at most " + MOST_PARTS + " parts");
     }
 
-    public Finds withLoops(boolean l) { return new Finds(l, chop, parts); }
+    public Finds withLoops(boolean l) { return new Finds(l, chop, parts, rhythm); }
 
-    public Finds withChop(Chop c) { return new Finds(loops, c, parts); }
+    public Finds withChop(Chop c) { return new Finds(loops, c, parts, rhythm); }
 
-    public Finds withParts(List<ClipPart> p) { return new Finds(loops, chop, p); }
+    public Finds withParts(List<ClipPart> p) { return new Finds(loops, chop, p, rhythm); }
+
+    public Finds withRhythm(Rhythm r) { return new Finds(loops, chop, parts, r); }
+
+    /// Whether clips become pieces, slices or parts.
+    public boolean cuts() { return chop.by() != Chop.By.NONE || parts.size() > 1 || parts.stream().anyMatch(ClipPart::isSeveral); }
 
     /// Whether it says places in bars or on a grid.
-    public boolean needsTempo() { return chop.by() == Chop.By.GRID || parts.stream().anyMatch(ClipPart::isInBars); }
+    public boolean needsTempo() { return chop.by() == Chop.By.GRID || cuts() && rhythm.as() != Rhythm.As.NONE || parts.stream().anyMatch(ClipPart::isInBars); }
 }

@@ -115,8 +115,25 @@ public final class Options {
             "How easily an onset is taken for one: above 1 softer ones count as well, below 1 only clear ones.",
             new Kind.Number<>("FACTOR", "", v -> v.orElse(1.0), v -> v, false), t -> t.finds().chop().sensitivity(),
             (t, v) -> t.withFinds(t.finds().withChop(t.finds().chop().withSensitivity(v)))).meaningfulWhere(t -> t.finds().chop().by() == Chop.By.ONSETS);
+    private static final Option<Rhythm.As> RHYTHM = Option.ofSounds("rhythm", "MIDI file of pieces",
+            "A MIDI file beside the pieces that plays them: as they lie in the clip, quantised to a grid, or one of each.",
+            Kind.Words.of(List.of(Rhythm.As.values()), Rhythm.As::id, Rhythm.As::label), t -> t.finds().rhythm().as(),
+            (t, v) -> t.withFinds(t.finds().withRhythm(t.finds().rhythm().withAs(v)))).meaningfulWhere(t -> t.finds().cuts());
+    private static final Option<NoteValue> QUANTISE = Option.ofSounds("quantise", "Grid of its notes",
+            "Grid of the quantised MIDI file, as part of a whole note.", new Kind.Text<>("1/16",
+                    s -> NoteValue.read(s).orElseThrow(() -> new IllegalArgumentException("'" + s + "' is no part of a whole note, as 1/16")), NoteValue::id),
+            t -> t.finds().rhythm().grid(), (t, v) -> t.withFinds(t.finds().withRhythm(t.finds().rhythm().withGrid(v))))
+            .meaningfulWhere(t -> t.finds().cuts() && t.finds().rhythm().isQuantised());
+    private static final Option<Double> STRENGTH = Option.ofSounds("strength", "Strength of the grid",
+            "How far notes are moved to the grid, in percent of the way.", plain("PERCENT"), t -> t.finds().rhythm().strength(),
+            (t, v) -> t.withFinds(t.finds().withRhythm(t.finds().rhythm().withStrength(v))))
+            .meaningfulWhere(t -> t.finds().cuts() && t.finds().rhythm().isQuantised());
+    private static final Option<Double> SWING = Option.ofSounds("swing", "Swing of the grid",
+            "Where the second of two steps lies, in percent: 50 is straight, 67 a triplet.", plain("PERCENT"), t -> t.finds().rhythm().swing(),
+            (t, v) -> t.withFinds(t.finds().withRhythm(t.finds().rhythm().withSwing(v))))
+            .meaningfulWhere(t -> t.finds().cuts() && t.finds().rhythm().isQuantised());
     private static final Option<Optional<Double>> BPM = Option
-            .ofSounds("bpm", "Tempo", "Beats a minute of grid and bars; auto takes them from the name, as 96 bpm, or listens for them.",
+            .ofSounds("bpm", "Tempo", "Beats a minute of grid, bars and MIDI files; auto takes them from the name, as 96 bpm, or listens for them.",
                     new Kind.Number<>("BPM", "auto", v -> v, v -> v.orElse(Double.NaN), false), t -> t.finds().chop().bpm(),
                     (t, v) -> t.withFinds(t.finds().withChop(t.finds().chop().withBpm(v))))
             .meaningfulWhere(t -> t.finds().needsTempo());
@@ -223,6 +240,10 @@ public final class Options {
             "Which of the joined sounds comes first: folder by folder as they are gathered, by name, or the shortest.",
             Kind.Words.of(List.of(Joining.Order.values()), Joining.Order::id, Joining.Order::label), o -> o.placing().joining().order(),
             (o, v) -> o.withPlacing(o.placing().withJoining(o.placing().joining().withOrder(v)))).openWhere((_, o) -> o.placing().joining().isWanted());
+    private static final Option<Joining.Contents> JOIN_CONTENTS = Option.of("join-contents", OptionGroup.NAMES, "List of joined",
+            "A list of what lies where in the joined sound, beside it: as a CSV table, as a cue sheet of at most 99, or both.",
+            Kind.Words.of(List.of(Joining.Contents.values()), Joining.Contents::id, Joining.Contents::label), o -> o.placing().joining().contents(),
+            (o, v) -> o.withPlacing(o.placing().withJoining(o.placing().joining().withContents(v)))).openWhere((_, o) -> o.placing().joining().isWanted());
     private static final Option<OptionalInt> FIRST_KIT = Option.of("first-kit", OptionGroup.NAMES, "First new kit",
             "Number of the first new kit; next: one more than the highest that is there.", new Kind.Number<>("N", "next", OptionKinds::optionalInt,
                     OptionKinds::number, true),
@@ -272,10 +293,11 @@ public final class Options {
     public static final List<Option<?>> ALL = List.of(CONTAINER, RATE, DEPTH, CHANNELS, MONO, DITHER, QUALITY, BIT_RATE, METADATA, ON_TRACKS, TEMPO, METER,
             LEVEL, TOGETHER, CEILING,
             CEILING_BY, LIMITING, OVERS, FADE_IN, FADE_OUT, FADE_IN_SHAPE, FADE_OUT_SHAPE, TRIM, DC, LOOP_CROSSFADE, FIND_LOOPS, CHOP, SENSITIVITY, BPM, PART,
+            RHYTHM, QUANTISE, STRENGTH, SWING,
             CHECK, DAMAGE,
             MEND_CLICKS, LINE_UP, MAP,
             GAPS, START_KEY, KIT_STEP, ONE_KIT, MIDDLE_C, NAME_PART, BANKS, INSTRUMENT, PLAYING_DEFAULTS, FIT, FIT_MEMORY, FIT_WITHOUT, NAME, MIRROR, JOIN,
-            JOIN_GAP, JOIN_ORDER, FIRST_KIT,
+            JOIN_GAP, JOIN_ORDER, JOIN_CONTENTS, FIRST_KIT,
             KIT_NAME, PAD_ORDER, PAD,
             EXISTING, VERIFY);
 

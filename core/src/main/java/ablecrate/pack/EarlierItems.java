@@ -15,15 +15,11 @@ final class EarlierItems {
     static List<PackingSlip.Item> of(Optional<PackingSlip> slip, List<PackingSlip.Item> ofThisRun, Path root) {
         if (slip.isEmpty()) return List.of();
         Set<String> now = new HashSet<>();
-        for (PackingSlip.Item item : ofThisRun) {
-            item.outputs().forEach(o -> now.add(o.path()));
-            item.maps().forEach(m -> now.add(m.path()));
-        }
+        ofThisRun.forEach(item -> item.files().forEach(f -> now.add(f.path())));
         List<PackingSlip.Item> kept = new ArrayList<>();
         for (PackingSlip.Item item : slip.get().items()) {
-            List<PackingSlip.Output> outputs = item.outputs().stream().filter(o -> !now.contains(o.path()) && Files.exists(root.resolve(o.path()))).toList();
-            List<PackingSlip.MapFile> maps = item.maps().stream().filter(m -> !now.contains(m.path()) && Files.exists(root.resolve(m.path()))).toList();
-            if (!outputs.isEmpty() || !maps.isEmpty()) kept.add(item.with(outputs, maps, slip.get().packedAt()));
+            PackingSlip.Item left = item.with(f -> !now.contains(f.path()) && Files.exists(root.resolve(f.path())), slip.get().packedAt());
+            if (!left.files().isEmpty()) kept.add(left);
         }
         return kept;
     }

@@ -4,6 +4,7 @@ import ablecrate.option.ExistingFiles;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PlannedMap;
 import ablecrate.plan.PlannedOutput;
+import ablecrate.plan.PlannedSidecar;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -36,6 +37,8 @@ final class FolderTargets implements Targets {
     }
 
     @Override public Target targetFor(PlannedMap map) throws IOException, ItemFault { return target(folder.resolve(map.path()), map.path()); }
+
+    @Override public Target targetFor(PlannedSidecar sidecar) throws IOException, ItemFault { return target(folder.resolve(sidecar.path()), sidecar.path()); }
 
     private Target target(Path target, String shownPath) throws IOException, ItemFault {
         // A free name beside it is no source's.

@@ -5,6 +5,7 @@ import ablecrate.plan.PackingItem;
 import ablecrate.plan.PackingList;
 import ablecrate.plan.PlannedMap;
 import ablecrate.plan.PlannedOutput;
+import ablecrate.plan.PlannedSidecar;
 import ablecrate.change.Verdict;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -65,6 +66,8 @@ public final class Forecast {
         Fate worst = Fate.SAME;
         for (PlannedMap map : item.maps())
             worst = worse(worst, fate(map.path(), PackedBefore.recipe(map, item.outputs()), root, before, verifies));
+        for (PlannedSidecar sidecar : item.sidecars())
+            worst = worse(worst, fate(sidecar.path(), PackedBefore.recipe(sidecar, item.outputs()), root, before, verifies));
         if (item.maps().stream().anyMatch(PlannedMap::holdsSounds)) return worst;
         for (PlannedOutput output : item.outputs())
             worst = worse(worst, fate(output.path(), PackedBefore.recipe(output.source(), output), root, before, verifies));

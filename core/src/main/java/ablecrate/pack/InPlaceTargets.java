@@ -5,6 +5,7 @@ import ablecrate.library.Gathered;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PlannedMap;
 import ablecrate.plan.PlannedOutput;
+import ablecrate.plan.PlannedSidecar;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -30,6 +31,10 @@ final class InPlaceTargets implements Targets {
     }
 
     @Override public Target targetFor(PlannedMap map) throws ItemFault {
+        throw isInstruments();
+    }
+
+    @Override public Target targetFor(PlannedSidecar sidecar) throws ItemFault {
         throw isInstruments();
     }
 

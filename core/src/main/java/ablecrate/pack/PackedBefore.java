@@ -13,6 +13,7 @@ import ablecrate.instrument.Zone;
 import ablecrate.json.Json;
 import ablecrate.plan.PlannedMap;
 import ablecrate.plan.PlannedOutput;
+import ablecrate.plan.PlannedSidecar;
 import java.io.IOException;
 import java.lang.reflect.Method;
 import java.lang.reflect.RecordComponent;
@@ -38,21 +39,12 @@ final class PackedBefore {
         }
     };
 
-    /// One file.
-    /// @param line the slip's, of a sound or of a file of instruments
-    private record Known(String recipe, long bytes, long modifiedMillis, String xxh128, Record line) {}
-
     private final Optional<PackingSlip> slip;
-    private final Map<String, Known> known = new HashMap<>();
+    private final Map<String, PackingSlip.Written> known = new HashMap<>();
 
     private PackedBefore(Optional<PackingSlip> slip) {
         this.slip = slip;
-        for (PackingSlip.Item item : slip.map(PackingSlip::items).orElse(List.of())) {
-            for (PackingSlip.Output o : item.outputs())
-                known.put(o.path(), new Known(o.recipe(), o.bytes(), o.modifiedMillis(), o.xxh128(), o));
-            for (PackingSlip.MapFile m : item.maps())
-                known.put(m.path(), new Known(m.recipe(), m.bytes(), m.modifiedMillis(), m.xxh128(), m));
-        }
+        slip.stream().flatMap(s -> s.items().stream()).flatMap(i -> i.files().stream()).forEach(f -> known.put(f.path(), f));
     }
 
     static PackedBefore nothing() { return new PackedBefore(Optional.empty()); }
@@ -77,14 +69,10 @@ final class PackedBefore {
         return slip.stream().flatMap(s -> s.items().stream()).filter(i -> i.source().equals(path)).findFirst().map(PackingSlip.Item::changes).orElse(List.of());
     }
 
-    /// The slip's line of a sound.
-    Optional<PackingSlip.Output> output(String path) {
-        return Optional.ofNullable(known.get(path)).map(Known::line).filter(PackingSlip.Output.class::isInstance).map(PackingSlip.Output.class::cast);
-    }
-
-    /// The slip's line of a file of instruments.
-    Optional<PackingSlip.MapFile> map(String path) {
-        return Optional.ofNullable(known.get(path)).map(Known::line).filter(PackingSlip.MapFile.class::isInstance).map(PackingSlip.MapFile.class::cast);
+    /// The slip's line of a file.
+    /// @param kind of line
+    <T extends PackingSlip.Written> Optional<T> line(String path, Class<T> kind) {
+        return Optional.ofNullable(known.get(path)).filter(kind::isInstance).map(kind::cast);
     }
 
     /// Whether a file was made of this, in this way.
@@ -93,12 +81,12 @@ final class PackedBefore {
     /// What a file is by now. Its bytes are read where its size or time are not what the slip holds, and wherever `verifies` asks for it.
     Standing standing(String path, Path file, boolean verifies) throws IOException {
         if (!Files.exists(file)) return Standing.ABSENT;
-        Known was = known.get(path);
+        PackingSlip.Written was = known.get(path);
         if (was == null) return Standing.STRANGE;
         boolean isSameTime = Files.getLastModifiedTime(file).toMillis() == was.modifiedMillis(), isSameSize = Files.size(file) == was.bytes();
         if (isSameTime && isSameSize && !verifies) return Standing.INTACT;
         if (isSameSize && Checksums.xxh128Hex(file).equals(was.xxh128())) return Standing.INTACT;
-        return isSameTime || !opens(file) ? Standing.DAMAGED : Standing.CHANGED;
+        return isSameTime || !(was instanceof PackingSlip.SidecarFile) && !opens(file) ? Standing.DAMAGED : Standing.CHANGED;
     }
 
     /// Whether a file is a whole sound, or holds whole instruments.
@@ -125,6 +113,11 @@ final class PackedBefore {
             all.addAll(List.of(recipe(output.source(), output), output.path()));
         }
         return sum(all);
+    }
+
+    /// Everything that decides about a small file beside sounds.
+    static String recipe(PlannedSidecar sidecar, List<PlannedOutput> outputs) {
+        return sum(List.of(sidecar.sidecar(), outputs.stream().map(PlannedOutput::path).toList()));
     }
 
     /// The source as it is now, and all that decides about the file.

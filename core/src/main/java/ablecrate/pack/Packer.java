@@ -10,6 +10,7 @@ import ablecrate.plan.PackingItem;
 import ablecrate.plan.PackingList;
 import ablecrate.plan.PlannedMap;
 import ablecrate.plan.PlannedOutput;
+import ablecrate.plan.PlannedSidecar;
 import ablecrate.signal.SoundPath;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -148,22 +149,22 @@ public final class Packer {
         ResultWriter writer = new ResultWriter(list.options(), before, path, stop, meter);
         List<ResultWriter.Written> written = new ArrayList<>();
         List<ResultWriter.WrittenMap> maps = new ArrayList<>();
+        List<ResultWriter.WrittenSidecar> sidecars = new ArrayList<>();
         try {
             boolean isBank = item.maps().stream().anyMatch(PlannedMap::holdsSounds);
             if (!isBank) writeAll(writer, item, targets, written);
             // Sounds and maps lie verified under temporary names before any of them is published: a map that fails takes its sounds with it.
             for (PlannedMap map : item.maps())
                 maps.add(writer.write(map, item.outputs(), written, targets.targetFor(map)));
+            for (PlannedSidecar sidecar : item.sidecars())
+                sidecars.add(writer.write(sidecar, item.outputs(), written, targets.targetFor(sidecar)));
             if (written.stream().anyMatch(w -> w.part().isPresent()))
                 targets.beforePublishing(item,
                         written.stream().filter(w -> w.part().isPresent()).map(w -> new Originals.Result(w.target().path(), w.line().xxh128())).toList());
-            List<PackingSlip.Output> outputs = new ArrayList<>();
-            for (ResultWriter.Written w : written)
-                outputs.add(published(w));
-            List<PackingSlip.MapFile> files = new ArrayList<>();
-            for (ResultWriter.WrittenMap m : maps)
-                files.add(published(m));
-            return SlipLines.whole(item, outputs, files, before.changes(item.source().path()),
+            for (ResultWriter.Made made : made(written, maps, sidecars))
+                made.publish();
+            return SlipLines.whole(item, written.stream().map(ResultWriter.Written::line).toList(), maps.stream().map(ResultWriter.WrittenMap::line).toList(),
+                    sidecars.stream().map(ResultWriter.WrittenSidecar::line).toList(), before.changes(item.source().path()),
                     Stream.concat(written.stream().flatMap(w -> w.settled().stream()), maps.stream().flatMap(m -> m.settled().stream())).toList());
         } catch (StopSignal.StoppedException e) {
             return SlipLines.without(item, "pending", Optional.empty());
@@ -176,8 +177,7 @@ public final class Packer {
             LoggerFactory.getLogger(Packer.class).error("packing {}", item.source().path(), e);
             return SlipLines.without(item, "failed", Optional.of("a fault in Able Crate itself (" + e + "); the log has more"));
         } finally {
-            written.forEach(w -> w.part().ifPresent(DiskFault::deleteQuietly));
-            maps.forEach(m -> m.part().ifPresent(DiskFault::deleteQuietly));
+            made(written, maps, sidecars).forEach(m -> m.part().ifPresent(DiskFault::deleteQuietly));
             meter.itemDone();
         }
     }
@@ -193,16 +193,9 @@ public final class Packer {
         SideBySide.all(parts, written::add);
     }
 
-    private static PackingSlip.Output published(ResultWriter.Written w) throws IOException {
-        if (w.part().isEmpty()) return w.line();
-        SafeFile.publish(w.part().get(), w.target().path());
-        return w.line();
-    }
-
-    private static PackingSlip.MapFile published(ResultWriter.WrittenMap m) throws IOException {
-        if (m.part().isEmpty()) return m.line();
-        SafeFile.publish(m.part().get(), m.target().path());
-        return m.line();
+    private static List<ResultWriter.Made> made(List<ResultWriter.Written> sounds, List<ResultWriter.WrittenMap> maps,
+            List<ResultWriter.WrittenSidecar> sidecars) {
+        return Stream.of(sounds, maps, sidecars).<ResultWriter.Made>flatMap(List::stream).toList();
     }
 
     private void refuseIfTooSmall(Path root) throws IOException {

@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.function.Predicate;
 import java.util.stream.Stream;
 
 /// The record of a folder that was packed into: what the last run wrote, checked and measured, what was not written and why, and what earlier runs left there.
@@ -44,21 +45,45 @@ import java.util.stream.Stream;
     /// @param packedAt of an earlier run; absent for this one
     /// @param error why it was blocked or failed
     @JsonInclude(JsonInclude.Include.NON_ABSENT) public record Item(String source, String verdict, String outcome, Optional<String> packedAt,
-            List<ChangeEntry> changes, List<Output> outputs, List<MapFile> maps, Optional<String> error) {
+            List<ChangeEntry> changes, List<Output> outputs, List<MapFile> maps, List<SidecarFile> sidecars, Optional<String> error) {
         public Item {
             maps = maps == null ? List.of() : maps;
+            sidecars = sidecars == null ? List.of() : sidecars;
             packedAt = packedAt == null ? Optional.empty() : packedAt;
         }
 
-        /// What was asked for and not reached.
-        public List<Check> misses() {
-            return Stream.concat(outputs.stream().flatMap(o -> o.checks().stream()), maps.stream().flatMap(m -> m.checks().stream())).filter(Check::isMissed)
-                    .toList();
-        }
+        /// All that was written of it: files of instruments, sounds, and what lies beside them.
+        public List<Written> files() { return Stream.of(maps, outputs, sidecars).<Written>flatMap(List::stream).toList(); }
 
-        Item with(List<Output> otherOutputs, List<MapFile> otherMaps, String at) {
-            return new Item(source, verdict, outcome, Optional.of(packedAt.orElse(at)), changes, otherOutputs, otherMaps, error);
+        public List<Check> checks() { return files().stream().flatMap(f -> f.checks().stream()).toList(); }
+
+        public long bytes() { return files().stream().mapToLong(Written::bytes).sum(); }
+
+        /// What was asked for and not reached.
+        public List<Check> misses() { return checks().stream().filter(Check::isMissed).toList(); }
+
+        /// With those files of it that a test takes.
+        Item with(Predicate<Written> test, String at) {
+            return new Item(source, verdict, outcome, Optional.of(packedAt.orElse(at)), changes, outputs.stream().filter(test).toList(),
+                    maps.stream().filter(test).toList(), sidecars.stream().filter(test).toList(), error);
         }
+    }
+
+    /// What the slip holds of any file.
+    public sealed interface Written {
+        String path();
+
+        String state();
+
+        String recipe();
+
+        long bytes();
+
+        long modifiedMillis();
+
+        String xxh128();
+
+        List<Check> checks();
     }
 
     /// @param path below the folder packed into
@@ -71,7 +96,7 @@ import java.util.stream.Stream;
     /// @param mended clicks that were filled in
     @JsonInclude(JsonInclude.Include.NON_ABSENT) public record Output(String path, String state, String recipe, long bytes, long modifiedMillis, String xxh128,
             long frames, int rateHz, int bitDepth, String sampleFormat, int channels, List<Check> checks, Optional<LevelsBeforeAfter> levels,
-            Optional<List<Mended>> mended) {
+            Optional<List<Mended>> mended) implements Written {
         Output withState(String other) {
             return new Output(path, other, recipe, bytes, modifiedMillis, xxh128, frames, rateHz, bitDepth, sampleFormat, channels, checks, levels, mended);
         }
@@ -83,8 +108,16 @@ import java.util.stream.Stream;
     /// A file of instruments.
     /// @param format `sfz`, `sf2`…
     public record MapFile(String path, String state, String recipe, long bytes, long modifiedMillis, String xxh128, String format, int instruments, int zones,
-            List<Check> checks) {
+            List<Check> checks) implements Written {
         MapFile withState(String other) { return new MapFile(path, other, recipe, bytes, modifiedMillis, xxh128, format, instruments, zones, checks); }
+    }
+
+    /// A small file beside the sounds.
+    /// @param kind `midi`, `csv`, `cue`
+    /// @param entries notes, or sounds, that it tells
+    public record SidecarFile(String path, String state, String recipe, long bytes, long modifiedMillis, String xxh128, String kind, int entries,
+            List<Check> checks) implements Written {
+        SidecarFile withState(String other) { return new SidecarFile(path, other, recipe, bytes, modifiedMillis, xxh128, kind, entries, checks); }
     }
 
     public record LevelsBeforeAfter(Levels before, Levels after) {}

@@ -13,6 +13,7 @@ import ablecrate.option.ExistingFiles;
 import ablecrate.option.PackOptions;
 import ablecrate.plan.PlannedMap;
 import ablecrate.plan.PlannedOutput;
+import ablecrate.plan.PlannedSidecar;
 import ablecrate.signal.Hold;
 import ablecrate.signal.SoundPath;
 import ablecrate.verify.Check;
@@ -21,6 +22,7 @@ import ablecrate.verify.Expectation;
 import ablecrate.verify.Finding;
 import ablecrate.verify.MapComparison;
 import ablecrate.verify.Outcome;
+import ablecrate.verify.SidecarComparison;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.file.Files;
@@ -51,14 +53,32 @@ final class ResultWriter {
         this.meter = meter;
     }
 
-    /// @param part the verified file under its temporary name; absent where one was there already
-    record Written(Targets.Target target, Optional<Path> part, PackingSlip.Output line, List<Change> settled) {}
+    /// A file that lies verified under its temporary name.
+    sealed interface Made {
+        Targets.Target target();
 
-    record WrittenMap(Targets.Target target, Optional<Path> part, PackingSlip.MapFile line, List<Change> settled) {}
+        /// Absent where the file was there already.
+        Optional<Path> part();
+
+        PackingSlip.Written line();
+
+        default void publish() throws IOException {
+            if (part().isPresent()) SafeFile.publish(part().get(), target().path());
+        }
+    }
+
+    record Written(Targets.Target target, Optional<Path> part, PackingSlip.Output line, List<Change> settled) implements Made {}
+
+    record WrittenMap(Targets.Target target, Optional<Path> part, PackingSlip.MapFile line, List<Change> settled) implements Made {}
+
+    record WrittenSidecar(Targets.Target target, Optional<Path> part, PackingSlip.SidecarFile line) implements Made {}
 
     /// What is to be done about a file that may be there.
     /// @param compares whether it is the result if making it anew gives the same
-    private record Resolved(String state, boolean compares, List<Change> told) {}
+    private record Resolved(String state, boolean compares, List<Change> told) {
+        /// Whether what is there stays, and nothing has to be made to know that.
+        boolean stays() { return !compares && (state.equals(SlipLines.SKIPPED) || state.equals(SlipLines.LEFT)); }
+    }
 
     private Resolved resolve(Targets.Target target, String recipe) throws IOException {
         if (target.fate() != Targets.Fate.PRESENT) return new Resolved(target.fate().state(), false, List.of());
@@ -86,8 +106,8 @@ final class ResultWriter {
                     List.of());
         }
         Resolved resolved = resolve(target, recipe);
-        if (!resolved.compares() && (resolved.state().equals(SlipLines.SKIPPED) || resolved.state().equals(SlipLines.LEFT))) {
-            Optional<PackingSlip.Output> known = before.output(target.shownPath());
+        if (resolved.stays()) {
+            Optional<PackingSlip.Output> known = before.line(target.shownPath(), PackingSlip.Output.class);
             if (known.isPresent()) {
                 meter.framesDone(output.shape().frames());
                 return new Written(target, Optional.empty(), known.get().withState(resolved.state()), List.of());
@@ -156,8 +176,8 @@ final class ResultWriter {
             throws IOException, StopSignal.StoppedException, ItemFault {
         String recipe = PackedBefore.recipe(map, outputs);
         Resolved resolved = resolve(target, recipe);
-        if (!resolved.compares() && (resolved.state().equals(SlipLines.SKIPPED) || resolved.state().equals(SlipLines.LEFT))) {
-            Optional<PackingSlip.MapFile> known = before.map(target.shownPath());
+        if (resolved.stays()) {
+            Optional<PackingSlip.MapFile> known = before.line(target.shownPath(), PackingSlip.MapFile.class);
             if (known.isPresent()) {
                 if (map.holdsSounds()) outputs.forEach(o -> meter.framesDone(o.shape().frames()));
                 return new WrittenMap(target, Optional.empty(), known.get().withState(resolved.state()), List.of());
@@ -187,6 +207,31 @@ final class ResultWriter {
             List<Change> told = new ArrayList<>(resolved.told());
             told.addAll(done.settled());
             return new WrittenMap(target, Optional.of(part), SlipLines.line(target, resolved.state(), map, recipe, part, file.xxh128Hex(), outcomes), told);
+        } finally {
+            if (!isWhole) DiskFault.deleteQuietly(part);
+        }
+    }
+
+    /// @param sounds what was written, or was there, of the sounds that it is about
+    WrittenSidecar write(PlannedSidecar sidecar, List<PlannedOutput> outputs, List<Written> sounds, Targets.Target target) throws IOException, ItemFault {
+        String recipe = PackedBefore.recipe(sidecar, outputs);
+        Resolved resolved = resolve(target, recipe);
+        Optional<PackingSlip.SidecarFile> known = before.line(target.shownPath(), PackingSlip.SidecarFile.class);
+        if (resolved.stays() && known.isPresent()) return new WrittenSidecar(target, Optional.empty(), known.get().withState(resolved.state()));
+        Files.createDirectories(target.path().getParent());
+        Path part = SafeFile.partOf(target.path());
+        boolean isWhole = false;
+        try {
+            PartFile file = new PartFile(part);
+            try (OutputStream out = file.open()) {
+                out.write(sidecar.sidecar().bytes(sounds.stream().map(s -> s.target().path().getFileName().toString()).toList()));
+            }
+            List<Outcome> outcomes = SidecarComparison.of(part, sidecar.sidecar(), file.crc32c());
+            refuse(outcomes);
+            if (resolved.compares() && Files.mismatch(part, target.path()) >= 0) throw isAnother(target, "other contents");
+            isWhole = !resolved.compares();
+            return new WrittenSidecar(target, isWhole ? Optional.of(part) : Optional.empty(),
+                    SlipLines.line(target, resolved.state(), sidecar, recipe, part, file.xxh128Hex(), outcomes));
         } finally {
             if (!isWhole) DiskFault.deleteQuietly(part);
         }

@@ -12,6 +12,7 @@ import ablecrate.dsp.Levels;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PlannedMap;
 import ablecrate.plan.PlannedOutput;
+import ablecrate.plan.PlannedSidecar;
 import ablecrate.verify.Finding;
 import ablecrate.verify.Outcome;
 import java.io.IOException;
@@ -54,15 +55,21 @@ final class SlipLines {
                 mended.isEmpty() ? Optional.empty() : Optional.of(mended));
     }
 
+    static PackingSlip.SidecarFile line(Targets.Target target, String state, PlannedSidecar sidecar, String recipe, Path file, String xxh128,
+            List<Outcome> outcomes) throws IOException {
+        return new PackingSlip.SidecarFile(target.shownPath(), state, recipe, Files.size(file), Files.getLastModifiedTime(file).toMillis(), xxh128,
+                sidecar.sidecar().id(), sidecar.sidecar().entries(), outcomes.stream().map(PackingSlip.Check::of).toList());
+    }
+
     static PackingSlip.Item without(PackingItem item, String outcome, Optional<String> error) {
         return new PackingSlip.Item(item.source().path().toString(), item.verdict().id(), outcome, Optional.empty(), changes(item.changes()), List.of(),
-                List.of(), error);
+                List.of(), List.of(), error);
     }
 
     /// @param earlier what was told of the source when it was packed before
-    static PackingSlip.Item whole(PackingItem item, List<PackingSlip.Output> outputs, List<PackingSlip.MapFile> maps,
+    static PackingSlip.Item whole(PackingItem item, List<PackingSlip.Output> outputs, List<PackingSlip.MapFile> maps, List<PackingSlip.SidecarFile> sidecars,
             List<ChangeEntry> earlier, List<Change> settled) {
-        List<String> states = Stream.concat(outputs.stream().map(PackingSlip.Output::state), maps.stream().map(PackingSlip.MapFile::state)).toList();
+        List<String> states = Stream.of(outputs, maps, sidecars).<PackingSlip.Written>flatMap(List::stream).map(PackingSlip.Written::state).toList();
         boolean isLeft = states.contains(LEFT), isSkipped = states.stream().allMatch(SKIPPED::equals);
         List<Change> all = new ArrayList<>(item.changes());
         // Samples that turned out to be exact are not rounded, as had been planned.
@@ -77,7 +84,7 @@ final class SlipLines {
         if (isLeft || isSkipped) earlier.stream().filter(c -> isSettledWhilePacking(c) && !told.contains(c)).forEach(told::add);
         String verdict = told.stream().map(c -> Verdict.valueOf(c.verdict().toUpperCase(Locale.ROOT))).reduce(Verdict.KEPT, Verdict::worse).id();
         return new PackingSlip.Item(item.source().path().toString(), verdict, isLeft ? LEFT : isSkipped ? SKIPPED : "packed", Optional.empty(), told,
-                outputs, maps,
+                outputs, maps, sidecars,
                 isLeft
                         ? Optional.of("what is there was changed since it was packed, and stays as it is; replace it to have it written anew")
                         : Optional.empty());

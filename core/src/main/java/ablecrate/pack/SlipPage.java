@@ -92,8 +92,7 @@ final class SlipPage {
         slip.outcomes().forEach((outcome, n) -> figure(String.format(Locale.ROOT, "%,d", n), outcome));
         if (slip.misses() > 0) figure(String.format(Locale.ROOT, "%,d", slip.misses()), "not reached");
         if (slip.damaged() > 0) figure(String.format(Locale.ROOT, "%,d", slip.damaged()), "with damage");
-        long bytes = slip.items().stream().mapToLong(i -> i.outputs().stream().mapToLong(PackingSlip.Output::bytes).sum()
-                + i.maps().stream().mapToLong(PackingSlip.MapFile::bytes).sum()).sum();
+        long bytes = slip.items().stream().mapToLong(PackingSlip.Item::bytes).sum();
         figure(Told.bytes(bytes), "in the folder");
         figure(Told.duration(slip.seconds()), "time");
         out.append("</ul>\n</header>\n");
@@ -148,7 +147,7 @@ final class SlipPage {
     private void row(PackingSlip.Item item, boolean withFolder) {
         Verdict verdict = verdict(item.verdict());
         Path source = Path.of(item.source());
-        long bytes = item.outputs().stream().mapToLong(PackingSlip.Output::bytes).sum() + item.maps().stream().mapToLong(PackingSlip.MapFile::bytes).sum();
+        long bytes = item.bytes();
         String folder = folder(item).toString();
         out.append("<tr data-state=\"").append(item.verdict()).append(' ').append(item.outcome()).append(item.misses().isEmpty() ? "" : " missed")
                 .append("\"><th scope=\"row\">").append(escape(Objects.toString(source.getFileName(), item.source())))
@@ -160,14 +159,13 @@ final class SlipPage {
         out.append("<td data-label=\"What changed\">");
         item.error().ifPresent(e -> out.append("<p class=\"error\">").append(escape(e)).append("</p>"));
         // Where a name stays as it was, its file says it; and what was not written has not changed.
-        list(item.outputs().isEmpty() && item.maps().isEmpty()
+        list(item.files().isEmpty()
                 ? List.of()
                 : item.changes().stream().filter(c -> !c.property().equals(Property.NAME.id()) || !c.verdict().equals(Verdict.KEPT.id())).map(SlipPage::change)
                         .toList());
         out.append("</td><td data-label=\"Written\">");
-        list(Stream.concat(
-                item.maps().stream().map(m -> file(m.path(), m.state(), Told.count(m.instruments(), "instrument") + ", " + Told.count(m.zones(), "zone"))),
-                item.outputs().stream().map(o -> file(o.path(), o.state(), ""))).toList());
+        list(item.files().stream().map(f -> file(f.path(), f.state(),
+                f instanceof PackingSlip.MapFile m ? Told.count(m.instruments(), "instrument") + ", " + Told.count(m.zones(), "zone") : "")).toList());
         out.append("</td><td class=\"number\" data-label=\"Size\" data-value=\"").append(bytes).append("\">").append(bytes == 0 ? "" : Told.bytes(bytes))
                 .append("</td><td data-label=\"Checks\">");
         checks(item);
@@ -192,9 +190,7 @@ final class SlipPage {
 
     /// What was missed in full, what held as a count that unfolds.
     private void checks(PackingSlip.Item item) {
-        List<PackingSlip.Check> all = Stream
-                .concat(item.maps().stream().flatMap(m -> m.checks().stream()), item.outputs().stream().flatMap(o -> o.checks().stream()))
-                .toList(), held = all.stream().filter(PackingSlip.Check::ok).toList();
+        List<PackingSlip.Check> all = item.checks(), held = all.stream().filter(PackingSlip.Check::ok).toList();
         for (PackingSlip.Check c : all)
             if (!c.ok()) out.append("<p class=\"error\">✗ ").append(escape(label(c))).append(": ").append(escape(c.measured())).append("</p>");
         if (held.isEmpty()) return;
@@ -205,8 +201,7 @@ final class SlipPage {
         }
         out.append("<details><summary>").append(told).append("</summary><ul class=\"plain\">");
         held.forEach(c -> out.append("<li>").append(escape(label(c))).append(" <small>").append(escape(c.measured())).append("</small></li>"));
-        Stream.concat(item.maps().stream().map(PackingSlip.MapFile::xxh128), item.outputs().stream().map(PackingSlip.Output::xxh128))
-                .forEach(sum -> out.append("<li>XXH128 <code>").append(escape(sum)).append("</code></li>"));
+        item.files().forEach(f -> out.append("<li>XXH128 <code>").append(escape(f.xxh128())).append("</code></li>"));
         out.append("</ul></details>");
     }
 

@@ -3,6 +3,7 @@ package ablecrate.pack;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PlannedMap;
 import ablecrate.plan.PlannedOutput;
+import ablecrate.plan.PlannedSidecar;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.List;
@@ -26,6 +27,9 @@ interface Targets {
 
     /// The place of a file of instruments.
     Target targetFor(PlannedMap map) throws IOException, ItemFault;
+
+    /// The place of a small file beside sounds.
+    Target targetFor(PlannedSidecar sidecar) throws IOException, ItemFault;
 
     /// All outputs of an item lie verified under temporary names.
     /// @param results the names they are about to get, with their checksums

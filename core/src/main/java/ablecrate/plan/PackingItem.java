@@ -15,26 +15,30 @@ import java.util.Optional;
 /// @param isSettled whether the outputs are; what is wanted yet may add to the reasons only
 /// @param parts the sounds of instruments, one by one; empty for a sound
 /// @param maps files of instruments that are written; none where the sounds go alone
+/// @param sidecars small files beside them
 public record PackingItem(Gathered source, Verdict verdict, List<Change> changes, List<PlannedOutput> outputs, List<Measurement.Request> wanted,
-        boolean isSettled, List<PackingItem> parts, List<PlannedMap> maps) {
+        boolean isSettled, List<PackingItem> parts, List<PlannedMap> maps, List<PlannedSidecar> sidecars) {
     public PackingItem {
         changes = List.copyOf(changes);
         outputs = List.copyOf(outputs);
         wanted = List.copyOf(wanted);
         parts = List.copyOf(parts);
         maps = List.copyOf(maps);
+        sidecars = List.copyOf(sidecars);
     }
 
     public static PackingItem of(Gathered source, List<Change> changes, List<PlannedOutput> outputs, List<Measurement.Request> wanted, boolean isSettled) {
         Verdict worst = worst(changes);
-        return new PackingItem(source, worst, changes, worst == Verdict.BLOCKED ? List.of() : outputs, wanted, isSettled, List.of(), List.of());
+        return new PackingItem(source, worst, changes, worst == Verdict.BLOCKED ? List.of() : outputs, wanted, isSettled, List.of(), List.of(),
+                List.of());
     }
 
     public static PackingItem of(Gathered source, List<Change> changes, List<PackingItem> parts, List<PlannedMap> maps) {
         Verdict worst = worst(changes);
         boolean goes = worst != Verdict.BLOCKED;
         return new PackingItem(source, worst, changes, goes ? parts.stream().flatMap(p -> p.outputs().stream()).toList() : List.of(),
-                parts.stream().flatMap(p -> p.wanted().stream()).toList(), parts.stream().allMatch(PackingItem::isSettled), parts, goes ? maps : List.of());
+                parts.stream().flatMap(p -> p.wanted().stream()).toList(), parts.stream().allMatch(PackingItem::isSettled), parts, goes ? maps : List.of(),
+                List.of());
     }
 
     private static Verdict worst(List<Change> changes) { return changes.stream().map(Change::verdict).reduce(Verdict.KEPT, Verdict::worse); }
@@ -42,21 +46,27 @@ public record PackingItem(Gathered source, Verdict verdict, List<Change> changes
     public PackingItem with(Change change, List<PlannedOutput> placed) {
         List<Change> more = new ArrayList<>(changes);
         more.add(change);
-        return of(source, more, placed, wanted, isSettled);
+        return of(source, more, placed, wanted, isSettled).withSidecars(sidecars);
     }
 
     public PackingItem with(Change change, List<PackingItem> placedParts, List<PlannedMap> placedMaps) {
         List<Change> more = new ArrayList<>(changes);
         more.add(change);
         PackingItem placed = of(source, more, placedParts, placedMaps);
-        return new PackingItem(source, placed.verdict, placed.changes, placed.outputs, wanted, isSettled, placed.parts, placed.maps);
+        return new PackingItem(source, placed.verdict, placed.changes, placed.outputs, wanted, isSettled, placed.parts, placed.maps,
+                sidecars);
+    }
+
+    /// Where it goes, with these beside it.
+    public PackingItem withSidecars(List<PlannedSidecar> others) {
+        return new PackingItem(source, verdict, changes, outputs, wanted, isSettled, parts, maps, verdict == Verdict.BLOCKED ? List.of() : others);
     }
 
     /// While a map is not known, neither is what becomes of it.
     public PackingItem wanting(List<Measurement.Request> more) {
         List<Measurement.Request> all = new ArrayList<>(wanted);
         all.addAll(more);
-        return new PackingItem(source, verdict, changes, outputs, all, false, parts, maps);
+        return new PackingItem(source, verdict, changes, outputs, all, false, parts, maps, sidecars);
     }
 
     /// Whether damage was found in it that is still there when it was packed.

@@ -52,6 +52,7 @@ public final class SheetRules {
         rules.add(new Rule(Property.TEXTS, used(sheet.keeps().texts())));
         rules.add(new Rule(Property.CHUNKS, "if audio is untouched"));
         rules.add(new Rule(Property.TIMELINE, sheet.isSession() ? "as chosen" : "not used"));
+        rules.add(new Rule(Property.SIDECARS, sheet.layout().soundsOnly() ? "none" : "as chosen"));
         int length = sheet.names().maxLength();
         rules.add(new Rule(Property.NAME, length == 0 ? "any" : "up to " + length + " characters"));
         if (sheet.layout().maxFolders() > 0)

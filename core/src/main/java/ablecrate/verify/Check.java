@@ -8,7 +8,8 @@ public enum Check {
     MAPPING("mapping", "key mapping"), CUES("cues", "cue points"), BROADCAST("broadcast", "broadcast data"), TEXTS("texts", "texts"), MAP("map",
             "instruments"),
     LEVEL("level", "level"), CEILING("ceiling", "ceiling"), CLICKS("clicks", "mended clicks"), DIFFERENCE("difference",
-            "difference from the source");
+            "difference from the source"),
+    PLACES("places", "places told");
 
     private final String id, label;
 

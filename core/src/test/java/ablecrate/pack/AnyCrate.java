@@ -40,6 +40,7 @@ import ablecrate.option.MetadataChoice;
 import ablecrate.option.MonoLaw;
 import ablecrate.option.Overs;
 import ablecrate.option.PackOptions;
+import ablecrate.option.Rhythm;
 import ablecrate.option.Treatment;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -84,12 +85,14 @@ public final class AnyCrate {
         return new FrameRange(start, start + 1 + random.nextInt(frames - start));
     }
 
+    private Rhythm rhythm() { return Rhythm.NONE.withAs(one(Rhythm.As.values())).withStrength(random.nextInt(101)).withSwing(50 + random.nextInt(26)); }
+
     private Finds finds() {
         boolean looped = random.nextInt(6) == 0;
         return random.nextInt(4) == 0
                 ? new Finds(looped, Chop.NONE, one(List.of(ClipPart.of(new FrameRange(100, 900))),
-                        List.of(ClipPart.of(new FrameRange(0, 500)).withName("head"), ClipPart.of(new FrameRange(500, 1L << 40)))))
-                : new Finds(looped, one(Chop.NONE, Chop.by(Chop.By.ONSETS), Chop.by(Chop.By.CUES), Chop.by(Chop.By.GAPS)), List.of());
+                        List.of(ClipPart.of(new FrameRange(0, 500)).withName("head"), ClipPart.of(new FrameRange(500, 1L << 40)))), rhythm())
+                : new Finds(looped, one(Chop.NONE, Chop.by(Chop.By.ONSETS), Chop.by(Chop.By.CUES), Chop.by(Chop.By.GAPS)), List.of(), rhythm());
     }
 
     private SoundMetadata metadata(int frames, boolean isWav) {
@@ -158,7 +161,9 @@ public final class AnyCrate {
             o = o.withContainer(Choice.of(one("wav", "aiff", "flac", "sfz", "sf2", "dls"))).withRate(one(Choice.keep(), Choice.of(48_000), Choice.of(22_050)))
                     .withDepth(one(Choice.keep(), Choice.of(Depth.INT_16), Choice.of(Depth.INT_24), Choice.of(Depth.FLOAT_32)))
                     .withChannels(maybe(one(ChannelChoice.values())));
-        if (random.nextInt(6) == 0) o = o.withPlacing(o.placing().withJoining(new Joining("all of it", random.nextInt(3) * 40.0, one(Joining.Order.values()))));
+        if (random.nextInt(6) == 0)
+            o = o.withPlacing(o.placing().withJoining(new Joining("all of it", random.nextInt(3) * 40.0, one(Joining.Order.values()),
+                    one(Joining.Contents.values()))));
         return o.withInstruments(new InstrumentOptions(one(MapBy.values()), new NameReading(random.nextBoolean() ? Map.of(1, one(NamePart.values())) : Map.of(),
                 random.nextBoolean() ? OptionalInt.of(12) : OptionalInt.empty()), one(KeyGaps.values()),
                 new KitLayout(random.nextInt(128), 1 + random.nextInt(12), random.nextBoolean()), one(Banks.values()),
@@ -174,7 +179,8 @@ public final class AnyCrate {
                         depths, one(List.of(), List.of(1), List.of(1, 2)), one(0.0, 0.0, 0.1)),
                 DestinationSheet.Defaults.NONE,
                 new DestinationSheet.Names(one(0, 8, 12), one("", "A-Z0-9_", "a-z0-9-"), random.nextBoolean(), one("(name)", "(number..)(name)")),
-                new DestinationSheet.Layout(one("", "audio", "KIT(kit..)"), random.nextInt(2) * 5, random.nextInt(2) * 3, random.nextBoolean()),
+                new DestinationSheet.Layout(one("", "audio", "KIT(kit..)"), random.nextInt(2) * 5, random.nextInt(2) * 3, random.nextBoolean(),
+                        random.nextBoolean()),
                 new Keeps(random.nextBoolean(), random.nextBoolean(), random.nextBoolean(), random.nextBoolean(), random.nextBoolean()), DeviceLimits.NONE,
                 null);
     }

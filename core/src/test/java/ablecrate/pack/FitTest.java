@@ -157,7 +157,7 @@ class FitTest {
                 .collect(Collectors.toMap(Map.Entry::getKey, e -> new FitClaim(e.getValue().task(), e.getValue().source(), Harm.NONE)));
         PlannedMap wrong = new PlannedMap(map.path(), map.formatId(), map.about(), map.instruments(), spoilt, map.verbatim());
         PackingItem spoiltItem = new PackingItem(item.source(), item.verdict(), item.changes(), item.outputs(), item.wanted(), item.isSettled(), item.parts(),
-                List.of(wrong));
+                List.of(wrong), List.of());
         PackingSlip slip = pack(new PackingList(list.destination(), list.options(), List.of(spoiltItem)));
         assertThat(slip.items().getFirst().maps().getFirst().checks()).filteredOn(c -> c.name().equals("difference")).singleElement()
                 .satisfies(c -> assertThat(c.outcome()).isEqualTo("missed"));

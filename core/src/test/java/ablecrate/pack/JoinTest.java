@@ -126,6 +126,33 @@ class JoinTest {
         assertThat(out.resolve("six.wav")).exists();
     }
 
+    /// Beside it, as a table to the frame and as a cue sheet to 1/75 s.
+    @Test void listsTellWhatLiesWhere() throws Exception {
+        sound("a bell", 44_100, Depth.INT_16, SoundMetadata.NONE, 1, 10_000);
+        sound("b, \"gate\"", 44_100, Depth.INT_16, SoundMetadata.NONE, 1, 2_700_000);
+        sound("c owl", 44_100, Depth.INT_16, SoundMetadata.NONE, 1, 5_000);
+        PackingSlip slip = pack(in, out, Map.of("join", "night", "join-contents", "both"));
+        assertThat(slip.items().getFirst().sidecars()).extracting(PackingSlip.SidecarFile::path).containsExactly("night.csv", "night.cue");
+        assertThat(slip.items().getFirst().sidecars()).flatExtracting(PackingSlip.SidecarFile::checks).allMatch(PackingSlip.Check::ok)
+                .extracting(PackingSlip.Check::measured).contains("3 tracks, at most 2.1 ms from their frames, as its steps are 1/75 s");
+        assertThat(Files.readString(out.resolve("night.csv")).split("\r\n")).containsExactly(
+                "number,name,file,startFrame,frames,startSeconds,seconds,rateHz,source",
+                "1,a bell,night.wav,0,10000,0.000000,0.226757,44100,in/a bell.wav",
+                "2,\"b, \"\"gate\"\"\",night.wav,10000,2700000,0.226757,61.224490,44100,\"in/b, \"\"gate\"\".wav\"",
+                "3,c owl,night.wav,2710000,5000,61.451247,0.113379,44100,in/c owl.wav");
+        assertThat(Files.readString(out.resolve("night.cue")).split("\r\n")).containsExactly("TITLE \"night\"", "FILE \"night.wav\" WAVE", "  TRACK 01 AUDIO",
+                "    TITLE \"a bell\"", "    INDEX 01 00:00:00", "  TRACK 02 AUDIO", "    TITLE \"b, 'gate'\"", "    INDEX 01 00:00:17", "  TRACK 03 AUDIO",
+                "    TITLE \"c owl\"", "    INDEX 01 01:01:34");
+    }
+
+    @Test void aCueSheetOfMoreThanItHoldsIsToldAndNotWritten() throws Exception {
+        for (int i = 0; i < 100; i++)
+            sound("bell " + i, 44_100, Depth.INT_16, SoundMetadata.NONE, 1, 100);
+        PackingSlip slip = pack(in, out, Map.of("join", "night", "join-contents", "both"));
+        assertThat(slip.items().getFirst().sidecars()).extracting(PackingSlip.SidecarFile::path).containsExactly("night.csv");
+        assertThat(slip.items().getFirst().changes()).anySatisfy(c -> assertThat(c.reason()).isEqualTo("no cue sheet: it holds 99 sounds, not 100"));
+    }
+
     /// A recorder that takes mono alone, and sides in files of their own.
     @Test void theSidesOfTheOneAreFilesOfTheirOwnWhereTheDestinationTakesMonoAlone() throws Exception {
         sound("a", 44_100, Depth.INT_16, SoundMetadata.NONE, 1, 2_000);

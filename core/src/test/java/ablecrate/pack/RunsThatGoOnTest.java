@@ -334,7 +334,7 @@ class RunsThatGoOnTest {
         // What our SFZ does not say: chances finer than a millionth.
         List<Instrument> wrong = map.instruments().stream().map(i -> i.mapZones(z -> List.of(z.with(Parameter.CHANCE, new Chance(0.12345678, 1))))).toList();
         PackingItem spoilt = new PackingItem(item.source(), item.verdict(), item.changes(), item.outputs(), List.of(), true, item.parts(),
-                List.of(new PlannedMap(map.path(), map.formatId(), map.about(), wrong, Optional.empty())));
+                List.of(new PlannedMap(map.path(), map.formatId(), map.about(), wrong, Optional.empty())), List.of());
         PackingSlip slip = pack(new PackingList(right.destination(), right.options(), List.of(spoilt)));
         assertThat(slip.items().getFirst().outcome()).isEqualTo("failed");
         assertThat(slip.items().getFirst().error().orElseThrow()).contains("instruments: found random choice", "in zone 1");

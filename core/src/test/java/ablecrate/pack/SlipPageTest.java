@@ -40,7 +40,7 @@ class SlipPageTest {
                 48_000, 24,
                 "integer", 1, List.of(checks), Optional.empty(), Optional.empty());
         return new PackingSlip.Item(source, verdict, error.isPresent() ? "failed" : "packed", Optional.empty(), List.of(change),
-                error.isPresent() ? List.of() : List.of(output), List.of(), error);
+                error.isPresent() ? List.of() : List.of(output), List.of(), List.of(), error);
     }
 
     private static PackingSlip slip(List<PackingSlip.Item> items) {

@@ -3,12 +3,11 @@ package ablecrate.planner.instrument;
 import ablecrate.audio.FrameRange;
 import ablecrate.codec.Problem;
 import ablecrate.codec.SoundFile;
-import ablecrate.detect.TempoDetector;
 import ablecrate.instrument.Cue;
 import ablecrate.instrument.Loop;
 import ablecrate.library.Gathered;
-import ablecrate.library.Stated;
 import ablecrate.option.Chop;
+import ablecrate.option.ClipPart;
 import ablecrate.option.Finds;
 import ablecrate.option.ItemEdit;
 import ablecrate.option.PackOptions;
@@ -72,14 +71,14 @@ public final class Chopper {
     }
 
     private Gathered parts(Gathered clip, SoundFile sound, Finds finds, ItemEdit edit) {
-        Optional<Double> bpm = finds.needsTempo() ? tempo(finds.chop(), sound, clip) : Optional.of(1.0);
+        Optional<Double> bpm = finds.parts().stream().anyMatch(ClipPart::isInBars) ? tempo(finds.chop(), sound, clip) : Optional.of(1.0);
         if (wanted.containsKey(clip.path())) return clip;
         PlacedParts placed = bpm.map(b -> PlacedParts.of(finds.parts(), sound, b))
                 .orElseGet(() -> new PlacedParts(List.of(), List.of("a part is told in bars, and no tempo is heard; say one (--bpm)")));
         if (placed.pieces().isEmpty())
             return new Gathered(clip.path(), clip.relative(),
                     new Gathered.Content.Refused(sound.formatId(), sound.container(), String.join("; ", placed.missing())));
-        if (finds.parts().size() > 1 || finds.parts().getFirst().isSeveral())
+        if (finds.cuts())
             return new ClipPieces("part", options.instruments().kit(), isMapped).of(clip, sound, placed.pieces(),
                     placed.missing().stream().map(m -> Problem.lost(m, "")).toList());
         // What was marked off for this sound alone goes before a part that was said for all.
@@ -98,9 +97,9 @@ public final class Chopper {
     }
 
     private Optional<Double> tempo(Chop chop, SoundFile sound, Gathered clip) {
-        return chop.bpm().or(() -> Stated.tempo(clip))
-                .or(() -> heard(new Measurement.OfOnsets(sound), Measurement.Onsets.class, clip.path()).flatMap(Measurement.Onsets::tempo)
-                        .map(TempoDetector.Tempo::bpm));
+        ClipTempo tempo = ClipTempo.of(chop.bpm(), clip, sound, measured);
+        tempo.wanted().ifPresent(w -> wanted.put(clip.path(), w));
+        return tempo.bpm();
     }
 
     private <T extends Measurement> Optional<T> heard(Measurement.Request request, Class<T> kind, Path clip) {

@@ -55,8 +55,10 @@ public final class InstrumentPlan {
         MapDoubts roots = task.options().mending().looksForDamage() ? MapDoubts.roots(task, plain.instruments()) : new MapDoubts(List.of(), List.of());
         CarriedInstruments carried = CarriedInstruments.of(task, played, parts, isSame);
         List<PlannedMap> maps = maps(carried.instruments(), isSame);
-        PackingItem item = PackingItem.of(task.gathered(), isSame ? List.of() : changes(parts, roots, carried, maps), parts.items(), maps);
-        List<Measurement.Request> wanted = Stream.concat(roots.wanted().stream(), fitted.wanted().stream()).toList();
+        ClipRhythm rhythm = ClipRhythm.of(task, played, parts);
+        List<Change> changes = isSame ? List.of() : Stream.concat(changes(parts, roots, carried, maps).stream(), rhythm.changes().stream()).toList();
+        PackingItem item = PackingItem.of(task.gathered(), changes, parts.items(), maps).withSidecars(rhythm.files());
+        List<Measurement.Request> wanted = Stream.of(roots.wanted(), fitted.wanted(), rhythm.wanted()).flatMap(List::stream).toList();
         return wanted.isEmpty() ? item : item.wanting(wanted);
     }
 

@@ -23,6 +23,7 @@ import ablecrate.option.ItemEdit;
 import ablecrate.option.Joining;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PlannedOutput;
+import ablecrate.plan.PlannedSidecar;
 import ablecrate.planner.sound.Accepted;
 import ablecrate.planner.sound.Leveling;
 import ablecrate.planner.sound.PartChanges;
@@ -31,6 +32,10 @@ import ablecrate.planner.sound.SoundTarget;
 import ablecrate.planner.sound.SoundTask;
 import ablecrate.signal.Measurement;
 import ablecrate.signal.RenderedPiece;
+import ablecrate.sidecar.Contents;
+import ablecrate.sidecar.ContentsTable;
+import ablecrate.sidecar.CueSheet;
+import ablecrate.sidecar.Sidecar;
 import ablecrate.signal.SoundPath;
 import java.nio.ByteOrder;
 import java.nio.file.Path;
@@ -115,7 +120,29 @@ public final class Joiner {
         List<Change> changes = new ArrayList<>(List.of(new FileChange.Joined(items.size(), joined.durationSeconds(), joining.gapMs(), lost())));
         new PartChanges(items).changes().stream().filter(c -> !NOT_OF_PIECES.contains(c.property())).forEach(changes::add);
         plan.changes().stream().filter(c -> OF_THE_WHOLE.contains(c.property()) || c.verdict() == Verdict.BLOCKED).forEach(changes::add);
-        return PackingItem.of(one, changes, plan.outputs(), wanted, isSettled && plan.isSettled());
+        List<PlannedSidecar> lists = plan.outputs().isEmpty() ? List.of() : lists(items, joined, plan.outputs().getFirst().shape().rateHz(), changes);
+        return PackingItem.of(one, changes, plan.outputs(), wanted, isSettled && plan.isSettled()).withSidecars(lists);
+    }
+
+    /// What lies where in the one.
+    /// @param changes get what is told of them
+    private List<PlannedSidecar> lists(List<PackingItem> items, SoundFile joined, int rateHz, List<Change> changes) {
+        if (whole.sheet().layout().soundsOnly() && joining.contents() != Joining.Contents.NONE) {
+            changes.add(new FileChange.SidecarLeftOut("list of contents", FileChange.SidecarLeftOut.SOUNDS_ONLY));
+            return List.of();
+        }
+        List<AudioPlace.Joined.Piece> laid = ((AudioPlace.Joined) joined.audio()).pieces();
+        List<Contents.Entry> entries = new ArrayList<>();
+        for (int i = 0; i < laid.size(); i++)
+            entries.add(new Contents.Entry(items.get(i).source().stem(), laid.get(i).at(), laid.get(i).frames(), items.get(i).source().relative().toString()));
+        Contents contents = new Contents(joining.name(), rateHz, entries);
+        List<Sidecar> lists = new ArrayList<>();
+        if (joining.contents().hasTable()) lists.add(new ContentsTable(contents));
+        if (joining.contents().hasCueSheet() && entries.size() <= CueSheet.MOST_TRACKS) lists.add(new CueSheet(contents));
+        if (joining.contents().hasCueSheet() && entries.size() > CueSheet.MOST_TRACKS)
+            changes.add(new FileChange.SidecarLeftOut("cue sheet", "it holds " + CueSheet.MOST_TRACKS + " sounds, not " + entries.size()));
+        lists.forEach(l -> changes.add(new FileChange.SidecarAdded(l.label(), l.entries(), l.noun(), "")));
+        return lists.stream().map(l -> new PlannedSidecar("", l)).toList();
     }
 
     /// That all of them lie in.

@@ -16,6 +16,7 @@ import ablecrate.plan.Card;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PlannedMap;
 import ablecrate.plan.PlannedOutput;
+import ablecrate.plan.PlannedSidecar;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.EnumMap;
@@ -97,7 +98,16 @@ public final class Placement {
         Optional<PackingItem> refused = parts.stream().filter(p -> p.verdict() == Verdict.BLOCKED && p.change(Property.FOLDER).isPresent()).findFirst();
         if (refused.isPresent()) return item.with(refused.get().change(Property.FOLDER).get(), parts, maps);
         String after = maps.isEmpty() ? Told.count(parts.size(), "sound") : maps.getFirst().path() + (isMany ? " +" + (maps.size() - 1) : "");
-        return item.with(FileChange.Named.plainly(item.source().fileName(), after), parts, maps);
+        String beside = maps.isEmpty() ? parts.stream().flatMap(p -> p.outputs().stream()).findFirst().map(o -> folderOf(o.path())).orElse(folder) : folder;
+        return item.withSidecars(besides(item, beside, bank)).with(FileChange.Named.plainly(item.source().fileName(), after), parts, maps);
+    }
+
+    /// @param name of what they lie beside
+    private List<PlannedSidecar> besides(PackingItem item, String folder, String name) {
+        return item.sidecars().stream().map(s -> {
+            String extension = "." + s.sidecar().extension();
+            return s.at(inside(folder, rules.unique(rules.fit(name + s.path()), extension, taken(folder)) + extension));
+        }).toList();
     }
 
     private final NameRules.Taken pooledNames = new NameRules.Taken();
@@ -114,6 +124,8 @@ public final class Placement {
     private String inMaps(String name) { return rules.fit(name.replaceAll("[=$#]", "_")); }
 
     private static String inside(String folder, String name) { return folder.isEmpty() ? name : folder + "/" + name; }
+
+    private static String folderOf(String path) { return path.substring(0, Math.max(0, path.lastIndexOf('/'))); }
 
     /// The name of a file without folder and extension.
     private static String named(String path) { return stem(path.substring(path.lastIndexOf('/') + 1)); }
@@ -165,7 +177,8 @@ public final class Placement {
             placed.add(output.at(earlier.isEmpty() ? inside(folder, name + extension) : earlier.get(i)));
         }
         String before = item.source().fileName(), after = placed.getFirst().path() + (placed.size() > 1 ? " +" + (placed.size() - 1) : "");
-        return item.with(new FileChange.Named(before, after, firstWanted, firstName), placed);
+        return item.withSidecars(item.sidecars().isEmpty() ? List.of() : besides(item, folderOf(placed.getFirst().path()), firstName))
+                .with(new FileChange.Named(before, after, firstWanted, firstName), placed);
     }
 
     /// A long name is cut before its channel, so that left and right stay told apart.

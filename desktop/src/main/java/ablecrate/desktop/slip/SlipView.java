@@ -116,10 +116,8 @@ public final class SlipView extends VBox {
     private void show(PackingSlip shown) {
         slip = shown;
         summary.setText(shown.destinationName() + (shown.isStopped() ? ", stopped before the end, into " : ", packed into ") + shown.into());
-        long files = shown.ofThisRun().stream().flatMap(i -> i.outputs().stream()).filter(o -> !STAYED.contains(o.state())).count()
-                + shown.ofThisRun().stream().flatMap(i -> i.maps().stream()).filter(m -> !STAYED.contains(m.state())).count();
-        long bytes = shown.items().stream().flatMap(i -> i.outputs().stream()).mapToLong(PackingSlip.Output::bytes).sum()
-                + shown.items().stream().flatMap(i -> i.maps().stream()).mapToLong(PackingSlip.MapFile::bytes).sum();
+        long files = shown.ofThisRun().stream().flatMap(i -> i.files().stream()).filter(f -> !STAYED.contains(f.state())).count();
+        long bytes = shown.items().stream().mapToLong(PackingSlip.Item::bytes).sum();
         figures.getChildren().clear();
         filters.clear();
         root = shown.root();
@@ -181,8 +179,7 @@ public final class SlipView extends VBox {
     private static String detail(PackingSlip.Item item) {
         List<String> lines = new ArrayList<>(List.of(item.source()));
         item.error().ifPresent(lines::add);
-        Stream.concat(item.maps().stream().flatMap(m -> m.checks().stream()), item.outputs().stream().flatMap(o -> o.checks().stream()))
-                .filter(c -> !c.ok()).forEach(c -> lines.add("✗ " + words(c.name()) + ": " + c.measured()));
+        item.checks().stream().filter(c -> !c.ok()).forEach(c -> lines.add("✗ " + words(c.name()) + ": " + c.measured()));
         return String.join("\n", lines.subList(0, Math.min(lines.size(), MOST_DETAILS)));
     }
 
@@ -192,17 +189,17 @@ public final class SlipView extends VBox {
             List<String> more = new ArrayList<>();
             if (item.maps().size() > 1) more.add((item.maps().size() - 1) + " more");
             if (!item.outputs().isEmpty()) more.add(item.outputs().size() + " sounds");
+            item.sidecars().forEach(s -> more.add(s.path().substring(s.path().lastIndexOf('/') + 1)));
             return first.path() + (more.isEmpty() ? "" : " and " + String.join(", ", more))
                     + (first.state().equals("written") ? "" : " (" + first.state() + ")");
         }
-        return item.error().orElseGet(() -> item.outputs().stream().map(o -> o.path() + (o.state().equals("written") ? "" : " (" + o.state() + ")"))
+        return item.error().orElseGet(() -> item.files().stream().map(f -> f.path() + (f.state().equals("written") ? "" : " (" + f.state() + ")"))
                 .collect(Collectors.joining(", ")));
     }
 
     /// What failed, or how many held.
     private static String checks(PackingSlip.Item item) {
-        List<PackingSlip.Check> all = Stream
-                .concat(item.maps().stream().flatMap(m -> m.checks().stream()), item.outputs().stream().flatMap(o -> o.checks().stream())).toList();
+        List<PackingSlip.Check> all = item.checks();
         if (all.isEmpty()) return "";
         String failed = all.stream().filter(c -> !c.ok()).map(c -> "✗ " + words(c.name()) + ": " + c.measured()).collect(Collectors.joining("   "));
         Optional<PackingSlip.Check> copied = all.stream().filter(c -> c.name().equals(Check.AUDIO.id()) && c.measured().startsWith("bit for bit")).findFirst();

@@ -1,0 +1,75 @@
+package ablecrate.planner.instrument;
+
+import ablecrate.change.Change;
+import ablecrate.change.FileChange;
+import ablecrate.codec.AudioPlace;
+import ablecrate.codec.SoundFile;
+import ablecrate.instrument.Parameter;
+import ablecrate.option.Finds;
+import ablecrate.option.ItemEdit;
+import ablecrate.option.Rhythm;
+import ablecrate.plan.PlannedOutput;
+import ablecrate.plan.PlannedSidecar;
+import ablecrate.sidecar.RhythmFile;
+import ablecrate.signal.Measurement;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+
+/// MIDI files that play the pieces of a clip: as they lie in it, or on a grid that starts with the clip.
+record ClipRhythm(List<PlannedSidecar> files, List<Change> changes, List<Measurement.Request> wanted) {
+    private static final ClipRhythm NONE = new ClipRhythm(List.of(), List.of(), List.of());
+    private static final double USUAL_BPM = 120;
+
+    /// A piece on its key.
+    /// @param inSeconds from its first frame to where it was cut for
+    private record Placed(int key, double startSeconds, double seconds, double inSeconds) {
+        RhythmFile.Note at(double otherStart) { return new RhythmFile.Note(key, Math.max(0, otherStart), seconds); }
+    }
+
+    static ClipRhythm of(InstrumentTask task, PlayedSounds played, PlannedParts parts) {
+        ItemEdit edit = task.edits().getOrDefault(task.gathered().path(), ItemEdit.NONE);
+        Finds finds = edit.treatment().orElse(task.options().treatment()).finds();
+        Rhythm rhythm = finds.rhythm();
+        if (!task.file().formatId().equals(ClipPieces.ID) || rhythm.as() == Rhythm.As.NONE) return NONE;
+        if (task.accepted().sheet().layout().soundsOnly())
+            return new ClipRhythm(List.of(), List.of(new FileChange.SidecarLeftOut("MIDI file", FileChange.SidecarLeftOut.SOUNDS_ONLY)), List.of());
+        List<Placed> pieces = played.zones()
+                .flatMap(z -> parts.of(z).stream().map(p -> placed(z.zone().get(Parameter.KEYS).low(), p.item().outputs().getFirst())))
+                .distinct().toList();
+        SoundFile clip = ((AudioPlace.Slice) task.file().sound(0).orElseThrow().audio()).whole();
+        ClipTempo tempo = ClipTempo.of(finds.chop().bpm(), task.gathered(), clip, task.measured());
+        if (tempo.wanted().isPresent()) return new ClipRhythm(List.of(), List.of(), tempo.wanted().stream().toList());
+        List<PlannedSidecar> files = new ArrayList<>();
+        List<Change> changes = new ArrayList<>();
+        double bpm = tempo.bpm().orElse(USUAL_BPM);
+        String name = task.gathered().stem();
+        if (rhythm.isPlayed())
+            add(new RhythmFile(name, bpm, pieces.stream().map(p -> p.at(p.startSeconds())).toList()), "",
+                    tempo.bpm().isPresent() ? "" : "its tempo is not known, its bars mean nothing", files, changes);
+        if (rhythm.isQuantised() && tempo.bpm().isEmpty())
+            changes.add(new FileChange.SidecarLeftOut("quantised MIDI file", "no tempo is heard; say one (--bpm)"));
+        if (rhythm.isQuantised() && tempo.bpm().isPresent())
+            add(new RhythmFile(name + " quantised", bpm,
+                    pieces.stream().map(p -> p.at(rhythm.quantised(p.startSeconds() + p.inSeconds(), bpm) - p.inSeconds())).toList()),
+                    " quantised", "on a grid of " + rhythm.grid().id(), files, changes);
+        return new ClipRhythm(files, changes, List.of());
+    }
+
+    /// @param end of its name
+    private static void add(RhythmFile file, String end, String detail, List<PlannedSidecar> files, List<Change> changes) {
+        files.add(new PlannedSidecar(end, file));
+        changes.add(new FileChange.SidecarAdded(file.label(), file.entries(), file.noun(),
+                String.format(Locale.ROOT, "%.4g beats a minute", file.bpm()) + (detail.isEmpty() ? "" : ", " + detail)));
+    }
+
+    /// Where it begins in the clip, whatever was trimmed off its start.
+    private static Placed placed(int key, PlannedOutput output) {
+        AudioPlace.Slice slice = (AudioPlace.Slice) output.source().audio();
+        double rateHz = output.source().rateHz();
+        long trimmed = output.sourceChain().part().start();
+        return new Placed(key, (slice.frames().start() + trimmed) / rateHz, (double) output.shape().frames() / output.shape().rateHz(),
+                Math.max(0, slice.fadeInFrames() - trimmed) / rateHz);
+    }
+}
