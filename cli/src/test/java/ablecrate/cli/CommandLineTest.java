@@ -130,7 +130,7 @@ class CommandLineTest {
         for (String verdict : List.of("kept", "converted", "adjusted", "reduced", "blocked"))
             assertThat(list.get("totals").get(verdict).asInt()).as(verdict).isPositive();
         assertThat(list.get("items")).hasSizeGreaterThanOrEqualTo(60);
-        assertThat(keys(list.get("items").get(0))).containsExactlyInAnyOrder("source", "verdict", "changes", "outputs", "maps");
+        assertThat(keys(list.get("items").get(0))).containsExactlyInAnyOrder("source", "verdict", "changes", "outputs", "maps", "sidecars");
         assertThat(keys(list.get("items").get(0).get("changes").get(0))).contains("property", "kind", "before", "after", "verdict", "reason")
                 .isSubsetOf("property", "kind", "before", "after", "beforeValue", "afterValue", "unit", "verdict", "reason", "values");
         JsonNode rate = StreamSupport.stream(list.get("items").spliterator(), false).flatMap(i -> StreamSupport.stream(i.get("changes").spliterator(), false))
