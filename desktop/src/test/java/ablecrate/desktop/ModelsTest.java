@@ -2,7 +2,6 @@ package ablecrate.desktop;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import ablecrate.demo.DemoCrate;
 import ablecrate.desktop.bench.WaveEdits;
 import ablecrate.desktop.crate.CrateModel;
 import ablecrate.desktop.destination.DestinationModel;
@@ -24,22 +23,18 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /// What the window knows, without a window: the models alone, with all work done on the spot.
 class ModelsTest {
-    @TempDir static Path shared;
-    private static Path demo;
+    private static final Path demo = SharedCrate.FOLDER;
     @TempDir Path temp;
     /// What is to be done a little later.
     private final Deque<Runnable> later = new ArrayDeque<>();
     private CrateModel crate;
     private PackingListModel list;
-
-    @BeforeAll static void makeTheDemoCrate() throws Exception { demo = DemoCrate.make(shared); }
 
     @BeforeEach void open() {
         crate = new CrateModel(new Background(Runnable::run, later::add), Catalogue.none());

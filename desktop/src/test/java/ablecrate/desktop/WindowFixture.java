@@ -1,31 +1,25 @@
 package ablecrate.desktop;
 
-import ablecrate.demo.DemoCrate;
 import ablecrate.job.Jobs;
 import ablecrate.job.Presets;
-import ablecrate.library.Catalogue;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
 import javafx.application.Platform;
 import javafx.stage.Stage;
 import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.api.io.TempDir;
 import org.testfx.framework.junit5.ApplicationExtension;
 
 /// The real window, and the demo crate to gather. Work is done on the spot, so nothing has to be waited for.
 @ExtendWith(ApplicationExtension.class) abstract class WindowFixture {
-    @TempDir static Path shared;
-    static Path crate;
+    static final Path crate = SharedCrate.FOLDER;
     @TempDir Path temp;
     AppWindow window;
 
-    @BeforeAll static void makeTheDemoCrate() throws Exception { crate = DemoCrate.make(shared); }
-
     final void show(Stage stage) {
-        window = new AppWindow(new Background(Runnable::run, WindowFixture::onFx), Platform::runLater, Settings.DEFAULT, Catalogue.none(),
+        window = new AppWindow(new Background(Runnable::run, WindowFixture::onFx), Platform::runLater, Settings.DEFAULT, SharedCrate.CATALOGUE,
                 new Presets(temp.resolve("presets")));
         window.useChoosers(new Answers());
         stage.setScene(window.scene());

@@ -2,8 +2,8 @@ package ablecrate.desktop.compare;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import ablecrate.demo.DemoCrate;
 import ablecrate.desktop.Background;
+import ablecrate.desktop.SharedCrate;
 import ablecrate.desktop.crate.CrateModel;
 import ablecrate.desktop.list.PackingListModel;
 import ablecrate.desktop.slip.PackRunModel;
@@ -19,15 +19,13 @@ import java.util.Optional;
 import java.util.concurrent.ConcurrentLinkedDeque;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /// The result beside its source: always that of the current line, never one that is out of date.
 class CompareModelTest {
-    @TempDir static Path shared;
-    private static Path demo;
+    private static final Path demo = SharedCrate.FOLDER;
     @TempDir Path temp;
     private final Deque<Runnable> later = new ConcurrentLinkedDeque<>();
     private final List<String> told = new ArrayList<>();
@@ -35,8 +33,6 @@ class CompareModelTest {
     private PackingListModel list;
     private PackRunModel run;
     private CompareModel model;
-
-    @BeforeAll static void makeTheDemoCrate() throws Exception { demo = DemoCrate.make(shared); }
 
     @BeforeEach void open() {
         Background background = new Background(Runnable::run, later::add);
