@@ -48,7 +48,7 @@ public sealed interface AudioChange extends Change {
     }
 
     /// @param isUpToLoop whether less is taken off than asked, as a loop lies there
-    record Trimmed(long frames, long startFrames, long endFrames, int rateHz, boolean isUpToLoop) implements AudioChange {
+    record Trimmed(long frames, long startFrames, long endFrames, int rateHz, boolean isUpToLoop, boolean isAsStems) implements AudioChange {
         private double seconds(long frames) { return (double) frames / rateHz; }
 
         private long left() { return frames - startFrames - endFrames; }
@@ -59,7 +59,8 @@ public sealed interface AudioChange extends Change {
 
         @Override public Text text() {
             return new Text(String.format(Locale.ROOT, "%.3f s", seconds(frames)), String.format(Locale.ROOT, "%.3f s", seconds(left())),
-                    Stream.of(cut(startFrames, "start"), cut(endFrames, "end"), isUpToLoop ? "up to the loop" : "").filter(Predicate.not(String::isEmpty))
+                    Stream.of(cut(startFrames, "start"), cut(endFrames, "end"), isUpToLoop ? "up to the loop" : "",
+                            isAsStems ? "as all stems of the folder" : "").filter(Predicate.not(String::isEmpty))
                             .collect(Collectors.joining(", ")));
         }
 

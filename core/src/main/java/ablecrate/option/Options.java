@@ -74,6 +74,10 @@ public final class Options {
     private static final Option<Boolean> TOGETHER = Option.ofSounds("together", "Gain",
             "One gain for all sounds of a folder, so that the differences between them stay.", Kind.Flag.of("one for the folder", "one for each sound"),
             Treatment::together, Treatment::withTogether).meaningfulWhere(t -> t.level().isPresent());
+    private static final Option<Boolean> STEMS = Option.ofSounds("stems", "Stems",
+            "Stems that lie in one folder (as long as each other, with names that differ in words) are treated as one: one gain, the same start and end.",
+            Kind.Flag.of("as one", "each by itself"), t -> t.asOne().stems(), (t, v) -> t.withAsOne(t.asOne().withStems(v)))
+            .meaningfulWhere(t -> t.setsLevels() || t.trimDbfs().isPresent() || t.limits().overs() == Overs.LOWER);
     private static final Option<Optional<Double>> CEILING = Option.ofSounds("ceiling", "Ceiling", "True peak that nothing goes beyond, in dBTP.",
             some("DBTP"), Treatment::ceilingDbtp, Treatment::withCeiling);
     private static final Option<CeilingBy> CEILING_BY = Option.ofSounds("ceiling-by", "Ceiling kept by",
@@ -291,7 +295,7 @@ public final class Options {
 
     /// In the order in which people are told of them.
     public static final List<Option<?>> ALL = List.of(CONTAINER, RATE, DEPTH, CHANNELS, MONO, DITHER, QUALITY, BIT_RATE, METADATA, ON_TRACKS, TEMPO, METER,
-            LEVEL, TOGETHER, CEILING,
+            LEVEL, TOGETHER, STEMS, CEILING,
             CEILING_BY, LIMITING, OVERS, FADE_IN, FADE_OUT, FADE_IN_SHAPE, FADE_OUT_SHAPE, TRIM, DC, LOOP_CROSSFADE, FIND_LOOPS, CHOP, SENSITIVITY, BPM, PART,
             RHYTHM, QUANTISE, STRENGTH, SWING,
             CHECK, DAMAGE,

@@ -7,6 +7,7 @@ import ablecrate.format.InstrumentFile;
 import ablecrate.format.Sample;
 import ablecrate.library.Gathered;
 import ablecrate.library.Playlist;
+import ablecrate.library.Stems;
 import ablecrate.option.ItemEdit;
 import ablecrate.option.OptionConflict;
 import ablecrate.option.PackOptions;
@@ -96,12 +97,13 @@ public final class Planner {
         Assembler assembler = new Assembler(options.instruments(), edits, measured);
         // A clip that has to be listened to first is no part of an instrument of whole sounds.
         Predicate<Gathered> isWaiting = g -> chopper.wanted(g.path()).isPresent();
+        Map<Path, Stems> stems = options.placing().joining().isWanted() ? Map.of() : Stems.in(inSlices);
         List<Line> lines = options.placing().joining().isWanted()
                 ? joined(inSlices, chopper, inJob)
                 : accepted.assembles()
                         .map(format -> Stream.concat(assembler.assemble(inSlices.stream().filter(isWaiting.negate()).toList(), format).stream(),
                                 inSlices.stream().filter(isWaiting)).toList())
-                        .orElse(inSlices).parallelStream().map(g -> line(g, inJob, chopper))
+                        .orElse(inSlices).parallelStream().map(g -> line(g, inJob, chopper, stems))
                         .toList();
         Leveling leveling = new Leveling(lines.stream().flatMap(l -> l.sounds().stream()).filter(SoundPlan::setsLevels).map(SoundPlan::toLevel).toList());
         List<PackingItem> items = lines.parallelStream().map(l -> l.item().apply(leveling)).toList();
@@ -118,7 +120,7 @@ public final class Planner {
             List<Measurement.Request> wanted = sounds.stream().flatMap(g -> chopper.wanted(g.path()).stream()).toList();
             lines.add(new Line(joiner.sounds(), leveling -> wanted.isEmpty() ? joiner.item(leveling) : joiner.item(leveling).wanting(wanted)));
         }
-        all.stream().filter(g -> !Joiner.takes(g)).map(g -> line(g, inJob, chopper)).forEach(lines::add);
+        all.stream().filter(g -> !Joiner.takes(g)).map(g -> line(g, inJob, chopper, Map.of())).forEach(lines::add);
         return lines;
     }
 
@@ -130,9 +132,9 @@ public final class Planner {
     private record Line(List<SoundPlan> sounds, Function<Leveling, PackingItem> item) {}
 
     /// A fault of ours with one file must not take the others of the list with it.
-    private Line line(Gathered g, Map<Path, SoundFile> inJob, Chopper chopper) {
+    private Line line(Gathered g, Map<Path, SoundFile> inJob, Chopper chopper, Map<Path, Stems> stems) {
         try {
-            Line line = planned(g, inJob, chopper);
+            Line line = planned(g, inJob, chopper, stems);
             return new Line(line.sounds(), leveling -> {
                 try {
                     return line.item().apply(leveling);
@@ -150,12 +152,13 @@ public final class Planner {
         return blocked(g, FAULT, "Able Crate cannot plan it, which is a fault of its own; please report it with the file");
     }
 
-    private Line planned(Gathered g, Map<Path, SoundFile> inJob, Chopper chopper) {
+    private Line planned(Gathered g, Map<Path, SoundFile> inJob, Chopper chopper, Map<Path, Stems> stems) {
         if (g.instruments().isPresent()) {
             InstrumentPlan plan = new InstrumentPlan(g, g.instruments().get(), accepted, edits, inJob, measured);
             return new Line(plan.sounds(), plan::item);
         }
-        Optional<SoundPlan> sound = g.sound().filter(f -> f.frames() > 0).map(f -> sound(g, f, chopper.edit(g.path())));
+        Optional<SoundPlan> sound = g.sound().filter(f -> f.frames() > 0)
+                .map(f -> sound(g, f, chopper.edit(g.path()), Optional.ofNullable(stems.get(g.path()))));
         return new Line(sound.stream().toList(), leveling -> sound.map(s -> s.item(leveling)).orElseGet(() -> refused(g)));
     }
 
@@ -169,10 +172,10 @@ public final class Planner {
         return played;
     }
 
-    private SoundPlan sound(Gathered gathered, SoundFile file, ItemEdit edit) {
+    private SoundPlan sound(Gathered gathered, SoundFile file, ItemEdit edit, Optional<Stems> stems) {
         return new SoundPlan(
                 SoundTask.of(gathered, file, SoundTarget.file(accepted.container(file.formatId()), sheet.keeps(), options.metadata().written()), accepted,
-                        edit, measured));
+                        edit, measured).amongStems(stems));
     }
 
     private static PackingItem refused(Gathered gathered) {

@@ -20,6 +20,7 @@ import ablecrate.instrument.Mapping;
 import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.Span;
 import ablecrate.instrument.TextField;
+import ablecrate.option.AsOne;
 import ablecrate.option.Banks;
 import ablecrate.option.CeilingBy;
 import ablecrate.option.Choice;
@@ -153,7 +154,8 @@ public final class AnyCrate {
         if (random.nextBoolean())
             o = o.withTreatment(
                     new Treatment(maybe(new LevelTarget(one(LevelMeasure.PEAK, LevelMeasure.TRUE_PEAK, LevelMeasure.LUFS_M), -6.0 - random.nextInt(20))),
-                            random.nextBoolean(), new Limits(maybe(-1.0), one(CeilingBy.values()), one(0.0, 3.0, 6.0), one(Overs.values())),
+                            new AsOne(random.nextBoolean(), random.nextBoolean()),
+                            new Limits(maybe(-1.0), one(CeilingBy.values()), one(0.0, 3.0, 6.0), one(Overs.values())),
                             new Fade(random.nextInt(3) * 5.0, one(FadeShape.values())),
                             new Fade(random.nextInt(3) * 40.0, one(FadeShape.values())), maybe(-50.0), random.nextBoolean(), random.nextInt(3) * 5.0,
                             finds()));

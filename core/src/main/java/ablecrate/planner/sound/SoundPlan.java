@@ -34,6 +34,7 @@ public final class SoundPlan {
     private final LoopSearch search;
     private final Channels channels;
     private final Optional<Answer<Measurement.Survey>> survey;
+    private final StemEnds stems;
     private final UsedPart part;
     private final Repairs repairs;
     private final Conversion conversion;
@@ -46,11 +47,13 @@ public final class SoundPlan {
         channels = Channels.of(task);
         survey = survey(task, channels);
         Optional<Measurement.Survey> known = survey.flatMap(Answer::found);
-        part = UsedPart.of(task, known);
+        stems = StemEnds.of(task);
+        part = UsedPart.of(task, known, stems);
         repairs = Repairs.of(task, channels, known);
         conversion = Conversion.of(task, part.frames(), repairs);
         fades = Fades.of(task, conversion.sourceChain());
-        boolean isWaiting = Stream.of(survey, repairs.heard(), search.heard()).flatMap(Optional::stream).anyMatch(Answer::isAwaited);
+        boolean isWaiting = Stream
+                .concat(Stream.of(survey, repairs.heard(), search.heard()).flatMap(Optional::stream), stems.answers().stream()).anyMatch(Answer::isAwaited);
         heard = HeardLevels.of(task, channels, conversion.sourceChain(), fades.ends(), isWaiting);
     }
 
@@ -65,7 +68,8 @@ public final class SoundPlan {
     }
 
     private List<Answer<?>> answers() {
-        return Stream.of(search.heard().stream(), survey.stream(), repairs.heard().stream(), heard.answers().stream()).<Answer<?>>flatMap(s -> s).toList();
+        return Stream.of(search.heard().stream(), survey.stream(), stems.answers().stream(), repairs.heard().stream(), heard.answers().stream())
+                .<Answer<?>>flatMap(s -> s).toList();
     }
 
     private boolean isSettled() { return answers().stream().noneMatch(Answer::isAwaited); }

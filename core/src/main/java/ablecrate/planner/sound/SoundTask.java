@@ -10,6 +10,7 @@ import ablecrate.destination.DestinationSheet;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.SoundMetadata;
 import ablecrate.library.Gathered;
+import ablecrate.library.Stems;
 import ablecrate.option.ItemEdit;
 import ablecrate.option.Overs;
 import ablecrate.option.PackOptions;
@@ -22,8 +23,9 @@ import java.util.function.Function;
 /// A sound, what it becomes a part of, and what is wanted of it: what every stage may look at.
 /// @param file with what an instrument says of it in place of its own metadata
 /// @param own what the file says of itself
+/// @param stems those that it is one of
 /// @param measured what was listened to; empty for what was not
-public record SoundTask(Gathered gathered, SoundFile file, SoundMetadata own, SoundTarget target, Accepted accepted, ItemEdit edit,
+public record SoundTask(Gathered gathered, SoundFile file, SoundMetadata own, SoundTarget target, Accepted accepted, ItemEdit edit, Optional<Stems> stems,
         Function<Measurement.Request, Optional<Measurement>> measured) {
     /// What a lossy sound, which has no depth of its own, is written in: the safest depth to hand on (common practice).
     private static final Depth HANDED_ON = Depth.INT_24;
@@ -31,7 +33,7 @@ public record SoundTask(Gathered gathered, SoundFile file, SoundMetadata own, So
     /// A sound that speaks for itself.
     public static SoundTask of(Gathered gathered, SoundFile file, SoundTarget target, Accepted accepted, ItemEdit edit,
             Function<Measurement.Request, Optional<Measurement>> measured) {
-        return new SoundTask(gathered, edited(file, edit), file.metadata(), target, accepted, edit, measured);
+        return new SoundTask(gathered, edited(file, edit), file.metadata(), target, accepted, edit, Optional.empty(), measured);
     }
 
     /// With the loops that the user wants.
@@ -43,14 +45,21 @@ public record SoundTask(Gathered gathered, SoundFile file, SoundMetadata own, So
     /// A sound of which an instrument says something.
     public static SoundTask played(Gathered gathered, SoundFile file, SoundMetadata given, SoundTarget target, Accepted accepted, ItemEdit edit,
             Function<Measurement.Request, Optional<Measurement>> measured) {
-        return new SoundTask(gathered, file.withMetadata(given), file.metadata(), target, accepted, edit, measured);
+        return new SoundTask(gathered, file.withMetadata(given), file.metadata(), target, accepted, edit, Optional.empty(), measured);
+    }
+
+    /// As one of several that are treated as one, unless the user wants each by itself.
+    public SoundTask amongStems(Optional<Stems> all) {
+        return new SoundTask(gathered, file, own, target, accepted, edit, all.filter(_ -> chosen().asOne().stems()), measured);
     }
 
     PackOptions options() { return accepted.options(); }
 
     DestinationSheet sheet() { return accepted.sheet(); }
 
-    Treatment treatment() { return edit.treatment().orElse(options().treatment()); }
+    private Treatment chosen() { return edit.treatment().orElse(options().treatment()); }
+
+    Treatment treatment() { return stems.isPresent() ? chosen().ofStems() : chosen(); }
 
     Optional<SoundFormat> format() { return SoundFormats.byId(file.formatId()); }
 
@@ -87,7 +96,7 @@ public record SoundTask(Gathered gathered, SoundFile file, SoundMetadata own, So
     /// With loops that were found, and the crossfade that they need unless another is asked for.
     SoundTask looped(List<Loop> loops, double crossfadeMs) {
         ItemEdit blended = edit.loop().crossfadeMs().isPresent() ? edit : edit.withLoopCrossfade(Optional.of(crossfadeMs));
-        return new SoundTask(gathered, file.withMetadata(file.metadata().withLoops(loops)), own, target, accepted, blended, measured);
+        return new SoundTask(gathered, file.withMetadata(file.metadata().withLoops(loops)), own, target, accepted, blended, stems, measured);
     }
 
     /// Loops that the user wants otherwise than the file has them.
