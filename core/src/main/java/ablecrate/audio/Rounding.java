@@ -4,16 +4,16 @@ package ablecrate.audio;
 ///
 /// What comes out is to the bit what a lossless file of that depth gives back, so that whatever is measured on it is true of the file.
 public final class Rounding {
-    /// Steps beyond full scale that rounding and dither reach by themselves, where the sound does not.
-    private static final int OF_ROUNDING = 2;
-
     private final Depth depth;
+    private final int reachSteps;
     private final double scale;
     private long clippedSamples;
     private double highest;
 
-    public Rounding(Depth depth) {
+    /// @param reachSteps beyond full scale that rounding and dither reach by themselves, where the sound does not
+    public Rounding(Depth depth, int reachSteps) {
         this.depth = depth;
+        this.reachSteps = reachSteps;
         this.scale = Math.scalb(1.0, depth.bits() - 1);
     }
 
@@ -56,7 +56,7 @@ public final class Rounding {
         for (int i = 0; i < frames; i++) {
             double steps = Math.rint(plane[i] * scale);
             double beyond = Math.max(steps - most, least - steps);
-            if (beyond > OF_ROUNDING) {
+            if (beyond > reachSteps) {
                 clippedSamples++;
                 highest = Math.max(highest, Math.abs(steps) / scale);
             }

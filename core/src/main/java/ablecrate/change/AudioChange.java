@@ -48,7 +48,16 @@ public sealed interface AudioChange extends Change {
     }
 
     /// @param isUpToLoop whether less is taken off than asked, as a loop lies there
-    record Trimmed(long frames, long startFrames, long endFrames, int rateHz, boolean isUpToLoop, boolean isAsStems) implements AudioChange {
+    record Trimmed(long frames, long startFrames, long endFrames, int rateHz, boolean isUpToLoop, By by) implements AudioChange {
+        /// What decides where it starts and ends.
+        public enum By {
+            MARKS(""), SILENCE(""), STEMS("as all stems of the folder"), ATTACK("starts on its attack");
+
+            private final String text;
+
+            By(String text) { this.text = text; }
+        }
+
         private double seconds(long frames) { return (double) frames / rateHz; }
 
         private long left() { return frames - startFrames - endFrames; }
@@ -60,7 +69,7 @@ public sealed interface AudioChange extends Change {
         @Override public Text text() {
             return new Text(String.format(Locale.ROOT, "%.3f s", seconds(frames)), String.format(Locale.ROOT, "%.3f s", seconds(left())),
                     Stream.of(cut(startFrames, "start"), cut(endFrames, "end"), isUpToLoop ? "up to the loop" : "",
-                            isAsStems ? "as all stems of the folder" : "").filter(Predicate.not(String::isEmpty))
+                            by.text).filter(Predicate.not(String::isEmpty))
                             .collect(Collectors.joining(", ")));
         }
 
@@ -69,6 +78,15 @@ public sealed interface AudioChange extends Change {
         }
 
         @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(seconds(frames), seconds(left()), "s")); }
+    }
+
+    /// A sound in which nothing begins that could be started on.
+    record AttackNotFound() implements AudioChange {
+        @Override public Property property() { return Property.TRIM; }
+
+        @Override public Verdict verdict() { return Verdict.ADJUSTED; }
+
+        @Override public Text text() { return new Text("as it is", "as it is", "no attack is heard; its start stays"); }
     }
 
     /// A piece of a clip, with the fades that keep its ends from clicking.
@@ -266,10 +284,12 @@ public sealed interface AudioChange extends Change {
     record FadedEnd(long askedFrames, long frames, FadeShape shape) {
         boolean isShort() { return frames < askedFrames; }
 
+        private static String ms(double ms) { return String.format(Locale.ROOT, ms < 0.95 ? "%.1f" : "%.0f", ms); }
+
         private String told(String which, int rateHz) {
             return frames == 0
                     ? "no fade-" + which + ": the loop reaches there"
-                    : String.format(Locale.ROOT, "%.0f ms %s, %s%s", frames * 1000.0 / rateHz, which, shape.label(),
+                    : String.format(Locale.ROOT, "%s ms %s, %s%s", ms(frames * 1000.0 / rateHz), which, shape.label(),
                             isShort() ? " (shortened, the loop begins there)" : "");
         }
     }

@@ -1,5 +1,7 @@
 package ablecrate.dsp;
 
+import java.util.Arrays;
+
 /// Prepares samples for rounding to an integer depth: adds the dither, shapes the noise. One per stream; not for two threads.
 ///
 /// The noise is the same in every run, so that the same input gives the same bytes; each channel has its own.
@@ -28,6 +30,13 @@ public final class Quantiser {
         for (int channel = 0; channel < channels; channel++)
             noise[channel] = new TriangularNoise(channel);
         this.errors = new double[channels][shape.length];
+    }
+
+    /// How far, in steps, rounding takes a sample at most from what it was: half a step by itself, one more by triangular noise, and shaped the errors before it as
+    /// well.
+    public int reachSteps() {
+        double error = dither == Dither.NONE ? 0.5 : 1.5;
+        return (int) Math.ceil(dither == Dither.SHAPED ? error * (1 + Arrays.stream(shape).map(Math::abs).sum()) : error);
     }
 
     /// Works in place on frames `[0, frames)`; what comes out is to be rounded to the nearest step.

@@ -101,6 +101,16 @@ public final class Options {
     private static final Option<FadeShape> FADE_OUT_SHAPE = shape("fade-out-shape", "Shape of the fade-out", Treatment::fadeOut, Treatment::withFadeOut);
     private static final Option<Optional<Double>> TRIM = Option.ofSounds("trim", "Trim silence below",
             "Trim silence at start and end: what lies below this level, as -60.", some("DBFS"), Treatment::trimDbfs, Treatment::withTrim);
+    private static final Option<Boolean> ON_ATTACK = Option.ofSounds("on-attack", "Start",
+            "Start each sound on its first attack; loops are spared, and stems keep their common start.", Kind.Flag.of("on the first attack", "as it is"),
+            t -> t.edges().onAttack(), (t, v) -> t.withEdges(t.edges().withOnAttack(v)));
+    private static final Option<Double> PRE_ROLL = Option
+            .ofSounds("pre-roll", "Before the attack", "What stays in front of the first attack, faded in, in ms.", plain("MS"),
+                    t -> t.edges().preRollMs(), (t, v) -> t.withEdges(t.edges().withPreRoll(v)))
+            .meaningfulWhere(t -> t.edges().onAttack());
+    private static final Option<Boolean> CLICKLESS = Option.ofSounds("clickless", "Clicks at the ends",
+            "Fade ends that step from or to silence, no longer than takes the click away: 1 ms in, 3 ms out.", Kind.Flag.of("fade away", "keep"),
+            t -> t.edges().clickless(), (t, v) -> t.withEdges(t.edges().withClickless(v)));
     private static final Option<Boolean> DC = Option.ofSounds("dc", "DC offset", "Remove a constant offset.", Kind.Flag.of("remove", "keep"),
             Treatment::removesOffset, Treatment::withOffsetRemoved);
     private static final Option<Double> LOOP_CROSSFADE = Option.ofSounds("loop-crossfade", "Loop crossfade",
@@ -296,7 +306,8 @@ public final class Options {
     /// In the order in which people are told of them.
     public static final List<Option<?>> ALL = List.of(CONTAINER, RATE, DEPTH, CHANNELS, MONO, DITHER, QUALITY, BIT_RATE, METADATA, ON_TRACKS, TEMPO, METER,
             LEVEL, TOGETHER, STEMS, CEILING,
-            CEILING_BY, LIMITING, OVERS, FADE_IN, FADE_OUT, FADE_IN_SHAPE, FADE_OUT_SHAPE, TRIM, DC, LOOP_CROSSFADE, FIND_LOOPS, CHOP, SENSITIVITY, BPM, PART,
+            CEILING_BY, LIMITING, OVERS, FADE_IN, FADE_OUT, FADE_IN_SHAPE, FADE_OUT_SHAPE, TRIM, ON_ATTACK, PRE_ROLL, CLICKLESS, DC, LOOP_CROSSFADE, FIND_LOOPS,
+            CHOP, SENSITIVITY, BPM, PART,
             RHYTHM, QUANTISE, STRENGTH, SWING,
             CHECK, DAMAGE,
             MEND_CLICKS, LINE_UP, MAP,

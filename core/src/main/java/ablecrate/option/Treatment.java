@@ -5,19 +5,18 @@ import java.util.OptionalDouble;
 
 /// What the user wants done to levels, ends and loops of sounds; of all of them, or of those that were chosen.
 /// @param asOne which sounds are treated as one, so that the differences between them stay
-/// @param trimDbfs below which the ends of a sound are silence and go; absent for no trimming
+/// @param edges where sounds start and end
 /// @param loopCrossfadeMs 0 for none
 /// @param finds what is looked for by listening
-public record Treatment(Optional<LevelTarget> level, AsOne asOne, Limits limits, Fade fadeIn, Fade fadeOut, Optional<Double> trimDbfs,
+public record Treatment(Optional<LevelTarget> level, AsOne asOne, Limits limits, Fade fadeIn, Fade fadeOut, Edges edges,
         boolean removesOffset, double loopCrossfadeMs, Finds finds) {
-    public static final Treatment NONE = new Treatment(Optional.empty(), AsOne.STEMS, Limits.NONE, Fade.NONE_IN, Fade.NONE_OUT, Optional.empty(), false, 0,
+    public static final Treatment NONE = new Treatment(Optional.empty(), AsOne.STEMS, Limits.NONE, Fade.NONE_IN, Fade.NONE_OUT, Edges.NONE, false, 0,
             Finds.NONE);
     /// What a ceiling is set to if nothing else is said: room for converters and for what a lossy format adds (common practice: −0.5 to −1 dBTP).
     public static final double USUAL_CEILING = -1;
     private static final double LONGEST_CROSSFADE_MS = 10_000;
 
     public Treatment {
-        trimDbfs.ifPresent(t -> Bounds.require(t >= -200 && t <= 0, "silence is what lies below a level from -200 to 0 dBFS, not", t));
         requireCrossfade(loopCrossfadeMs);
     }
 
@@ -28,7 +27,7 @@ public record Treatment(Optional<LevelTarget> level, AsOne asOne, Limits limits,
     public CeilingBy ceilingBy() { return limits.by(); }
 
     public Treatment withLevel(Optional<LevelTarget> l) {
-        return new Treatment(l, asOne, limits, fadeIn, fadeOut, trimDbfs, removesOffset, loopCrossfadeMs, finds);
+        return new Treatment(l, asOne, limits, fadeIn, fadeOut, edges, removesOffset, loopCrossfadeMs, finds);
     }
 
     /// With a level; a loudness brings a ceiling where there is none, as louder sounds would clip without.
@@ -37,7 +36,7 @@ public record Treatment(Optional<LevelTarget> level, AsOne asOne, Limits limits,
         return withLevel(l).withCeiling(ceilingDbtp().or(() -> isLoudness ? Optional.of(USUAL_CEILING) : Optional.empty()));
     }
 
-    public Treatment withAsOne(AsOne a) { return new Treatment(level, a, limits, fadeIn, fadeOut, trimDbfs, removesOffset, loopCrossfadeMs, finds); }
+    public Treatment withAsOne(AsOne a) { return new Treatment(level, a, limits, fadeIn, fadeOut, edges, removesOffset, loopCrossfadeMs, finds); }
 
     public Treatment withTogether(boolean t) { return withAsOne(asOne.withFolders(t)); }
 
@@ -49,27 +48,30 @@ public record Treatment(Optional<LevelTarget> level, AsOne asOne, Limits limits,
         return withTogether(true).withLimits(limits.withOvers(limits.overs() == Overs.LOWER ? Overs.LOWER_TOGETHER : limits.overs()));
     }
 
-    public Treatment withLimits(Limits l) { return new Treatment(level, asOne, l, fadeIn, fadeOut, trimDbfs, removesOffset, loopCrossfadeMs, finds); }
+    public Treatment withLimits(Limits l) { return new Treatment(level, asOne, l, fadeIn, fadeOut, edges, removesOffset, loopCrossfadeMs, finds); }
 
     public Treatment withCeiling(Optional<Double> dbtp) { return withLimits(limits.withCeiling(dbtp)); }
 
     public Treatment withCeilingBy(CeilingBy by) { return withLimits(limits.withBy(by)); }
 
-    public Treatment withFadeIn(Fade f) { return new Treatment(level, asOne, limits, f, fadeOut, trimDbfs, removesOffset, loopCrossfadeMs, finds); }
+    public Treatment withFadeIn(Fade f) { return new Treatment(level, asOne, limits, f, fadeOut, edges, removesOffset, loopCrossfadeMs, finds); }
 
-    public Treatment withFadeOut(Fade f) { return new Treatment(level, asOne, limits, fadeIn, f, trimDbfs, removesOffset, loopCrossfadeMs, finds); }
+    public Treatment withFadeOut(Fade f) { return new Treatment(level, asOne, limits, fadeIn, f, edges, removesOffset, loopCrossfadeMs, finds); }
 
-    public Treatment withTrim(Optional<Double> dbfs) {
-        return new Treatment(level, asOne, limits, fadeIn, fadeOut, dbfs, removesOffset, loopCrossfadeMs, finds);
-    }
+    public Treatment withEdges(Edges e) { return new Treatment(level, asOne, limits, fadeIn, fadeOut, e, removesOffset, loopCrossfadeMs, finds); }
 
-    public Treatment withOffsetRemoved(boolean r) { return new Treatment(level, asOne, limits, fadeIn, fadeOut, trimDbfs, r, loopCrossfadeMs, finds); }
+    /// Below which the ends of a sound are silence and go; absent for no trimming.
+    public Optional<Double> trimDbfs() { return edges.trimDbfs(); }
 
-    public Treatment withLoopCrossfade(double ms) { return new Treatment(level, asOne, limits, fadeIn, fadeOut, trimDbfs, removesOffset, ms, finds); }
+    public Treatment withTrim(Optional<Double> dbfs) { return withEdges(edges.withTrim(dbfs)); }
 
-    public Treatment withFinds(Finds f) { return new Treatment(level, asOne, limits, fadeIn, fadeOut, trimDbfs, removesOffset, loopCrossfadeMs, f); }
+    public Treatment withOffsetRemoved(boolean r) { return new Treatment(level, asOne, limits, fadeIn, fadeOut, edges, r, loopCrossfadeMs, finds); }
+
+    public Treatment withLoopCrossfade(double ms) { return new Treatment(level, asOne, limits, fadeIn, fadeOut, edges, removesOffset, ms, finds); }
+
+    public Treatment withFinds(Finds f) { return new Treatment(level, asOne, limits, fadeIn, fadeOut, edges, removesOffset, loopCrossfadeMs, f); }
 
     public boolean setsLevels() { return level.isPresent() || ceilingDbtp().isPresent(); }
 
-    public OptionalDouble silenceDbfs() { return trimDbfs.isPresent() ? OptionalDouble.of(trimDbfs.get()) : OptionalDouble.empty(); }
+    public OptionalDouble silenceDbfs() { return trimDbfs().isPresent() ? OptionalDouble.of(trimDbfs().get()) : OptionalDouble.empty(); }
 }

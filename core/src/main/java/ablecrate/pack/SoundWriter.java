@@ -197,7 +197,7 @@ final class SoundWriter {
         int channels = output.shape().channels(), rateHz = output.shape().rateHz();
         boolean isLossy = output.isLossy();
         Quantiser quantiser = new Quantiser(output.dither(), output.shape().depth().bits(), rateHz, channels);
-        Rounding rounding = new Rounding(output.shape().depth());
+        Rounding rounding = new Rounding(output.shape().depth(), quantiser.reachSteps());
         SampleSum sum = new SampleSum(channels, output.shape().depth());
         Optional<Likeness> likeness = isLossy ? Optional.of(Likeness.ofRendered(rateHz, channels)) : Optional.empty();
         // What is compressed is measured when it is decoded again.

@@ -19,7 +19,7 @@ final class KeptMeasurements {
     private static Optional<Question> question(Measurement.Request request) {
         return switch (request) {
             case Measurement.OfFile(_, OptionalDouble silence) ->
-                Optional.of(new Question("survey " + (silence.isPresent() ? silence.getAsDouble() : ""), Measurement.Survey.class));
+                Optional.of(new Question("survey with steps " + (silence.isPresent() ? silence.getAsDouble() : ""), Measurement.Survey.class));
             case Measurement.OfPitch _ -> Optional.of(new Question("pitch", Measurement.Pitched.class));
             case Measurement.OfLoops _ -> Optional.of(new Question("loops", Measurement.Loops.class));
             case Measurement.OfOnsets(_, double sensitivity) ->

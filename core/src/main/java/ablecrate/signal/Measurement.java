@@ -85,7 +85,9 @@ public sealed interface Measurement {
     /// @param sides how left and right go together; empty if not stereo, or silent
     /// @param onset energy of the start, millisecond by millisecond, summed over channels
     /// @param seamDb the step at the seam of the first sustaining loop; empty where there is none
-    record Survey(Levels levels, List<Double> offsets, FrameRange sounding, Optional<Sides> sides, List<Double> onset, OptionalDouble seamDb)
+    /// @param startStep,endStep how far the first and the last frame are from silence, the farthest of their channels; 1 is full scale
+    record Survey(Levels levels, List<Double> offsets, FrameRange sounding, Optional<Sides> sides, List<Double> onset, OptionalDouble seamDb, double startStep,
+            double endStep)
             implements
                 Measurement {}
 

@@ -30,6 +30,7 @@ final class SurveyMeter {
     private final double[] recent;
     private final double[] onset;
     private final Optional<SidesMeter> sides;
+    private double firstStep, lastStep;
     private long position, start = -1, lastSound = -1, end = -1;
 
     SurveyMeter(SoundFile file, OptionalDouble silenceDbfs) {
@@ -57,7 +58,16 @@ final class SurveyMeter {
             for (double[] plane : block)
                 onset[(int) ((position + i) * 1000 / file.rateHz())] += plane[i] * plane[i];
         if (isSearching) search(block, count);
+        if (position == 0 && count > 0) firstStep = farthest(block, 0);
+        if (count > 0) lastStep = farthest(block, count - 1);
         position += count;
+    }
+
+    private static double farthest(double[][] block, int frame) {
+        double most = 0;
+        for (double[] plane : block)
+            most = Math.max(most, Math.abs(plane[frame]));
+        return most;
     }
 
     private void search(double[][] block, int count) {
@@ -96,6 +106,6 @@ final class SurveyMeter {
         long from = Math.max(0, start), to = lastSound < 0 ? position : end >= 0 ? end : position;
         return new Measurement.Survey(levels.finish(), Arrays.stream(levels.dcOffsets()).boxed().toList(), new FrameRange(from, to),
                 sides.flatMap(SidesMeter::finish), early,
-                seam.map(s -> OptionalDouble.of(s.stepDb())).orElse(OptionalDouble.empty()));
+                seam.map(s -> OptionalDouble.of(s.stepDb())).orElse(OptionalDouble.empty()), firstStep, lastStep);
     }
 }

@@ -41,6 +41,21 @@ class QuantiserTest {
         assertThat(db(fullScaleSine / rms(error, 0, FRAMES))).isCloseTo(expectedDb, within(0.3));
     }
 
+    /// What lies at full scale comes to lie beyond it by rounding and dither alone, which is no clipping of the sound.
+    @ParameterizedTest @CsvSource({"NONE,44100,1,0", "TPDF,44100,2,1", "SHAPED,44100,15,4", "SHAPED,96000,6,2"}) void noSampleGoesFartherThanIsSaid(
+            Dither dither,
+            int rate, int steps, int atLeast) {
+        double[] in = sine(997, 1, rate, FRAMES);
+        double[][] planes = {in.clone()};
+        Quantiser quantiser = new Quantiser(dither, 16, rate, 1);
+        assertThat(quantiser.reachSteps()).isEqualTo(steps);
+        quantiser.process(planes, FRAMES);
+        double farthest = 0;
+        for (int n = 0; n < FRAMES; n++)
+            farthest = Math.max(farthest, Math.abs(Math.rint(planes[0][n] * 32_768) - in[n] * 32_768));
+        assertThat(farthest).isBetween((double) atLeast, (double) steps);
+    }
+
     /// A quiet tone, 24 → 16 bit: with triangular dither no harmonic stands above the noise; without, they do.
     @Test void ditherLeavesNoDistortionLine() {
         double[] in = sine((double) BIN * RATE / FRAMES, Math.pow(10, -80 / 20.0), RATE, FRAMES);

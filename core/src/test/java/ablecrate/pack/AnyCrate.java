@@ -26,6 +26,7 @@ import ablecrate.option.CeilingBy;
 import ablecrate.option.Choice;
 import ablecrate.option.Chop;
 import ablecrate.option.ClipPart;
+import ablecrate.option.Edges;
 import ablecrate.option.Fade;
 import ablecrate.option.Finds;
 import ablecrate.option.Fitting;
@@ -157,7 +158,9 @@ public final class AnyCrate {
                             new AsOne(random.nextBoolean(), random.nextBoolean()),
                             new Limits(maybe(-1.0), one(CeilingBy.values()), one(0.0, 3.0, 6.0), one(Overs.values())),
                             new Fade(random.nextInt(3) * 5.0, one(FadeShape.values())),
-                            new Fade(random.nextInt(3) * 40.0, one(FadeShape.values())), maybe(-50.0), random.nextBoolean(), random.nextInt(3) * 5.0,
+                            new Fade(random.nextInt(3) * 40.0, one(FadeShape.values())),
+                            new Edges(maybe(-50.0), random.nextInt(4) == 0, random.nextInt(5), random.nextBoolean()),
+                            random.nextBoolean(), random.nextInt(3) * 5.0,
                             finds()));
         if (isFree)
             o = o.withContainer(Choice.of(one("wav", "aiff", "flac", "sfz", "sf2", "dls"))).withRate(one(Choice.keep(), Choice.of(48_000), Choice.of(22_050)))

@@ -65,7 +65,7 @@ class SpoiltFilesTest {
         Path file = folder.resolve(name);
         double[][] handed = Stream.of(planes).map(double[]::clone).toArray(double[][]::new);
         boolean isLossy = SoundFormats.written(format).orElseThrow().capabilities().compressing().isLossy();
-        Rounding rounding = new Rounding(shape.depth());
+        Rounding rounding = new Rounding(shape.depth(), 2);
         if (!isLossy) rounding.round(handed, handed[0].length);
         SampleSum sum = new SampleSum(handed.length, shape.depth());
         sum.add(handed, handed[0].length);

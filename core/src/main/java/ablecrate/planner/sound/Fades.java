@@ -2,6 +2,7 @@ package ablecrate.planner.sound;
 
 import ablecrate.audio.FrameRange;
 import ablecrate.change.AudioChange;
+import ablecrate.dsp.FadeShape;
 import ablecrate.instrument.Loop;
 import ablecrate.option.Fade;
 import ablecrate.signal.Ends;
@@ -16,22 +17,41 @@ record Fades(Ends ends, Optional<AudioChange.Faded> change) {
     private static final double ATTACK_LOSS_DB = 1;
     private static final int ATTACK_MS = 10;
 
-    static Fades of(SoundTask task, SourceChain sourceChain) {
+    /// A step of -60 dBFS is the least that is taken for a click; these are the shortest fades that take one away (measured on slices, which end anywhere).
+    private static final double CLICK = 0.001, CLICKLESS_IN_MS = 1, CLICKLESS_OUT_MS = 3;
+
+    static Fades of(SoundTask task, SourceChain sourceChain, UsedPart part, Optional<Measurement.Survey> survey) {
         long inRoom = sourceChain.frames(), outRoom = sourceChain.frames();
         for (Loop loop : task.target().carriesLoops() ? task.file().metadata().loops() : List.<Loop>of()) {
             FrameRange frames = loop.frames().movedBy(-sourceChain.part().start());
             inRoom = Math.min(inRoom, frames.start() * sourceChain.outputStep() / sourceChain.inputStep());
             outRoom = Math.min(outRoom, sourceChain.frames() - Math.ceilDiv(frames.end() * sourceChain.outputStep(), sourceChain.inputStep()));
         }
-        Fade in = task.treatment().fadeIn(), out = task.treatment().fadeOut();
-        AudioChange.FadedEnd start = end(task.fadeInMs(), in, inRoom, task.rateHz()), end = end(task.fadeOutMs(), out, outRoom, task.rateHz());
+        Fade in = in(task, part, survey), out = out(task, part, survey);
+        AudioChange.FadedEnd start = end(in, inRoom, task.rateHz()), end = end(out, outRoom, task.rateHz());
         return new Fades(new Ends(start.frames(), in.shape(), end.frames(), out.shape()), start.askedFrames() == 0 && end.askedFrames() == 0
                 ? Optional.empty()
                 : Optional.of(new AudioChange.Faded(start, end, task.rateHz())));
     }
 
-    private static AudioChange.FadedEnd end(double ms, Fade fade, long room, int rateHz) {
-        long asked = Math.round(ms * rateHz / 1000);
+    /// What was asked for; otherwise what keeps the start from clicking, up to the attack at most.
+    private static Fade in(SoundTask task, UsedPart part, Optional<Measurement.Survey> survey) {
+        Fade asked = task.treatment().fadeIn().withMs(task.fadeInMs());
+        if (asked.ms() > 0) return asked;
+        if (part.preRollFrames() > 0) return new Fade(part.preRollFrames() * 1000.0 / task.file().rateHz(), FadeShape.S);
+        boolean isCut = part.frames().start() > 0, steps = isCut ? task.edit().part().isPresent() : survey.filter(s -> s.startStep() > CLICK).isPresent();
+        return task.treatment().edges().clickless() && steps ? new Fade(CLICKLESS_IN_MS, FadeShape.S) : asked;
+    }
+
+    private static Fade out(SoundTask task, UsedPart part, Optional<Measurement.Survey> survey) {
+        Fade asked = task.treatment().fadeOut().withMs(task.fadeOutMs());
+        boolean isCut = part.frames().end() < task.file().frames(),
+                steps = isCut ? task.edit().part().isPresent() : survey.filter(s -> s.endStep() > CLICK).isPresent();
+        return asked.ms() == 0 && task.treatment().edges().clickless() && steps ? new Fade(CLICKLESS_OUT_MS, FadeShape.S) : asked;
+    }
+
+    private static AudioChange.FadedEnd end(Fade fade, long room, int rateHz) {
+        long asked = Math.round(fade.ms() * rateHz / 1000);
         return new AudioChange.FadedEnd(asked, Math.clamp(asked, 0, Math.max(0, room)), fade.shape());
     }
 

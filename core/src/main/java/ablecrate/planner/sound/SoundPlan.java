@@ -34,7 +34,7 @@ public final class SoundPlan {
     private final LoopSearch search;
     private final Channels channels;
     private final Optional<Answer<Measurement.Survey>> survey;
-    private final StemEnds stems;
+    private final UsedPart.Ends ends;
     private final UsedPart part;
     private final Repairs repairs;
     private final Conversion conversion;
@@ -47,19 +47,20 @@ public final class SoundPlan {
         channels = Channels.of(task);
         survey = survey(task, channels);
         Optional<Measurement.Survey> known = survey.flatMap(Answer::found);
-        stems = StemEnds.of(task);
-        part = UsedPart.of(task, known, stems);
+        ends = new UsedPart.Ends(known, StemEnds.of(task), attack(task, channels));
+        part = UsedPart.of(task, ends);
         repairs = Repairs.of(task, channels, known);
         conversion = Conversion.of(task, part.frames(), repairs);
-        fades = Fades.of(task, conversion.sourceChain());
+        fades = Fades.of(task, conversion.sourceChain(), part, known);
         boolean isWaiting = Stream
-                .concat(Stream.of(survey, repairs.heard(), search.heard()).flatMap(Optional::stream), stems.answers().stream()).anyMatch(Answer::isAwaited);
+                .concat(Stream.of(survey, ends.attack(), repairs.heard(), search.heard()).flatMap(Optional::stream), ends.stems().answers().stream())
+                .anyMatch(Answer::isAwaited);
         heard = HeardLevels.of(task, channels, conversion.sourceChain(), fades.ends(), isWaiting);
     }
 
     /// The file as it is, where what is done or told depends on it.
     private static Optional<Answer<Measurement.Survey>> survey(SoundTask task, Channels channels) {
-        boolean isNeeded = task.treatment().trimDbfs().isPresent() || task.treatment().removesOffset();
+        boolean isNeeded = task.treatment().trimDbfs().isPresent() || task.treatment().removesOffset() || task.treatment().edges().clickless();
         boolean isTold = channels.isFolded() || task.fadeInMs() > 0
                 || task.rulingLoop().isPresent() && (task.changesRate() || task.crossfadeMs() > 0);
         return channels.isNone() || !isNeeded && !isTold
@@ -67,8 +68,17 @@ public final class SoundPlan {
                 : Optional.of(task.ask(new Measurement.OfFile(task.file(), task.treatment().silenceDbfs()), Measurement.Survey.class, isNeeded));
     }
 
+    /// Where the first attack is. A part that was drawn by hand, and stems, start where they do.
+    private static Optional<Answer<Measurement.Onsets>> attack(SoundTask task, Channels channels) {
+        return channels.isNone() || !task.treatment().edges().onAttack() || task.edit().part().isPresent() || task.stems().isPresent()
+                ? Optional.empty()
+                : Optional.of(task.ask(new Measurement.OfOnsets(task.file()), Measurement.Onsets.class, true));
+    }
+
     private List<Answer<?>> answers() {
-        return Stream.of(search.heard().stream(), survey.stream(), stems.answers().stream(), repairs.heard().stream(), heard.answers().stream())
+        return Stream
+                .of(search.heard().stream(), survey.stream(), ends.stems().answers().stream(), ends.attack().stream(), repairs.heard().stream(),
+                        heard.answers().stream())
                 .<Answer<?>>flatMap(s -> s).toList();
     }
 
