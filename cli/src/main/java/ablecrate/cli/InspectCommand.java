@@ -7,6 +7,7 @@ import ablecrate.codec.Problem;
 import ablecrate.codec.SoundFile;
 import ablecrate.detect.FoundLoop;
 import ablecrate.detect.TempoDetector;
+import ablecrate.dsp.Decibels;
 import ablecrate.dsp.LevelMeasure;
 import ablecrate.dsp.Levels;
 import ablecrate.format.InstrumentFile;
@@ -52,6 +53,7 @@ import picocli.CommandLine.Spec;
     @Option(names = "--levels", description = "Listen to each file and measure its levels.") private boolean levels;
     @Option(names = "--onsets", description = "Listen for where something begins.") private boolean onsets;
     @Option(names = "--tempo", description = "Listen for the tempo.") private boolean tempo;
+    @Option(names = "--ends", description = "Listen to both ends: what lies before the first attack, and whether they click.") private boolean ends;
     @Option(names = "--find-loops", description = "Look for places to loop, the best first.") private boolean findLoops;
     @Option(names = "--json", description = "As JSON; the keys are stable.") private boolean json;
 
@@ -68,7 +70,33 @@ import picocli.CommandLine.Spec;
     /// What was asked for; the others are left out.
     /// @param tempoConfidence 0…1
     /// @param foundLoops the best first
-    @JsonInclude(JsonInclude.Include.NON_NULL) record Found(List<Long> onsetFrames, Double tempoBpm, Double tempoConfidence, List<FoundLoopEntry> foundLoops) {}
+    @JsonInclude(JsonInclude.Include.NON_NULL) record Found(List<Long> onsetFrames, Double tempoBpm, Double tempoConfidence, EndsEntry ends,
+            List<FoundLoopEntry> foundLoops) {}
+
+    /// @param attackMs where the first attack is; absent where none is heard
+    /// @param startStepDbfs,endStepDbfs how far the first and the last frame are from silence
+    @JsonInclude(JsonInclude.Include.NON_ABSENT) record EndsEntry(Optional<Double> attackMs, double startStepDbfs, double endStepDbfs) {
+        private static final double CLICK_DBFS = -60, SILENT_DBFS = -200;
+
+        static EndsEntry of(Measurement.Onsets begins, Measurement.Survey survey, int rateHz) {
+            return new EndsEntry(begins.frames().stream().findFirst().map(f -> rounded(f * 1000.0 / rateHz)), dbfs(survey.startStep()), dbfs(survey.endStep()));
+        }
+
+        private static double dbfs(double step) { return rounded(Math.max(SILENT_DBFS, Decibels.ofFactor(step))); }
+
+        private static double rounded(double x) { return Math.rint(x * 100) / 100; }
+
+        private static String told(String which, double dbfs) {
+            return dbfs <= SILENT_DBFS
+                    ? which + " at silence"
+                    : String.format(Locale.ROOT, "%s %.0f dBFS from silence%s", which, dbfs, dbfs > CLICK_DBFS ? ", a click" : "");
+        }
+
+        String told() {
+            return attackMs.map(ms -> String.format(Locale.ROOT, "first attack after %.1f ms", ms)).orElse("no attack is heard") + "; "
+                    + told("starts", startStepDbfs) + "; " + told("ends", endStepDbfs);
+        }
+    }
 
     /// @param seamDb the step at the seam as played
     /// @param bump change across the seam over what the sound changes by itself
@@ -104,7 +132,7 @@ import picocli.CommandLine.Spec;
     @Override public Integer call() throws Exception {
         List<Gathered> items = Gatherer.readAll(Gatherer.find(Sources.of(paths).paths(), () -> false));
         List<Optional<Levels>> measured = levels ? listen(items) : Collections.nCopies(items.size(), Optional.empty());
-        List<Found> found = onsets || tempo || findLoops ? items.parallelStream().map(this::found).toList() : Collections.nCopies(items.size(), null);
+        List<Found> found = onsets || tempo || ends || findLoops ? items.parallelStream().map(this::found).toList() : Collections.nCopies(items.size(), null);
         PrintWriter out = spec.commandLine().getOut();
         if (json) {
             out.print(Json.write(IntStream.range(0, items.size()).mapToObj(i -> entry(items.get(i), measured.get(i), found.get(i))).toList()));
@@ -138,11 +166,17 @@ import picocli.CommandLine.Spec;
         if (item.sound().isEmpty()) return null;
         SoundFile file = item.sound().get();
         Measurements book = new Measurements(new SoundPath());
-        Optional<Measurement.Onsets> begins = onsets || tempo ? heard(book, new Measurement.OfOnsets(file), Measurement.Onsets.class) : Optional.empty();
+        Optional<Measurement.Onsets> begins = onsets || tempo || ends
+                ? heard(book, new Measurement.OfOnsets(file), Measurement.Onsets.class)
+                : Optional.empty();
         Optional<Measurement.Loops> loops = findLoops ? heard(book, new Measurement.OfLoops(file), Measurement.Loops.class) : Optional.empty();
+        Optional<Measurement.Survey> survey = ends
+                ? heard(book, new Measurement.OfFile(file, OptionalDouble.empty()), Measurement.Survey.class)
+                : Optional.empty();
         Optional<TempoDetector.Tempo> goes = begins.flatMap(Measurement.Onsets::tempo).filter(_ -> tempo);
         return new Found(begins.filter(_ -> onsets).map(Measurement.Onsets::frames).orElse(null), goes.map(t -> Math.rint(t.bpm() * 100) / 100).orElse(null),
                 goes.map(t -> Math.rint(t.confidence() * 1000) / 1000).orElse(null),
+                survey.flatMap(s -> begins.map(b -> EndsEntry.of(b, s, file.rateHz()))).orElse(null),
                 loops.map(l -> l.loops().stream().map(FoundLoopEntry::of).toList()).orElse(null));
     }
 
@@ -153,6 +187,7 @@ import picocli.CommandLine.Spec;
                             .collect(Collectors.joining(", ", found.onsetFrames().isEmpty() ? "" : " at ", found.onsetFrames().size() > 12 ? " …" : ""))
                     + " s");
         if (found.tempoBpm() != null) out.printf(Locale.ROOT, "  tempo: %.2f bpm, confidence %.2f%n", found.tempoBpm(), found.tempoConfidence());
+        if (found.ends() != null) out.println("  ends: " + found.ends().told());
         if (found.foundLoops() != null) {
             if (found.foundLoops().isEmpty()) out.println("  no place to loop was found");
             for (FoundLoopEntry l : found.foundLoops())

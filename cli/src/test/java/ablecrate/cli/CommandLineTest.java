@@ -10,8 +10,11 @@ import ablecrate.option.OptionsPage;
 import ablecrate.pack.Packer;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import java.io.ByteArrayInputStream;
 import java.io.PrintWriter;
 import java.io.StringWriter;
+import java.nio.ByteBuffer;
+import java.nio.ByteOrder;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -22,6 +25,10 @@ import java.util.Set;
 import java.util.concurrent.TimeUnit;
 import java.util.stream.Stream;
 import java.util.stream.StreamSupport;
+import javax.sound.sampled.AudioFileFormat;
+import javax.sound.sampled.AudioFormat;
+import javax.sound.sampled.AudioInputStream;
+import javax.sound.sampled.AudioSystem;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -78,6 +85,21 @@ class CommandLineTest {
         assertThat(keys(file.get("foundLoops").get(0))).contains("startFrame", "endFrame", "mode", "crossfadeFrames", "seamDb", "centsOff");
         assertThat(keys(run("inspect", crate.resolve("Rhythms/windmill 96 bpm.wav"), "--tempo", "--json").json().get(0))).contains("tempoBpm")
                 .doesNotContain("onsetFrames", "foundLoops");
+    }
+
+    /// A sound that starts late, and is cut off while it rings.
+    @Test void inspectTellsOfBothEnds() throws Exception {
+        ByteBuffer hit = ByteBuffer.allocate(40_000).order(ByteOrder.LITTLE_ENDIAN);
+        for (int n = 0; n < 20_000; n++)
+            hit.putShort((short) (n < 4_410 ? 0 : 16_384 * Math.cos((n - 4_410) * 0.05)));
+        Path file = temp.resolve("lid.wav");
+        AudioFormat format = new AudioFormat(44_100, 16, 1, true, false);
+        AudioSystem.write(new AudioInputStream(new ByteArrayInputStream(hit.array()), format, 20_000), AudioFileFormat.Type.WAVE, file.toFile());
+        JsonNode ends = run("inspect", file, "--ends", "--json").json().get(0).get("ends");
+        assertThat(ends.get("attackMs").asDouble()).isCloseTo(100, within(0.2));
+        assertThat(ends.get("startStepDbfs").asDouble()).isEqualTo(-200);
+        assertThat(ends.get("endStepDbfs").asDouble()).isCloseTo(20 * Math.log10(Math.abs(hit.getShort(39_998) / 32_768.0)), within(0.1));
+        assertThat(run("inspect", file, "--ends").out()).contains("first attack after 100.", "starts at silence", "a click");
     }
 
     @Test void aClipIsChoppedAtTheTempoThatIsSaid() throws Exception {
