@@ -39,6 +39,8 @@ import ablecrate.desktop.levels.TreatmentForm;
 import ablecrate.desktop.levels.TreatmentModel;
 import ablecrate.desktop.list.PackingListModel;
 import ablecrate.desktop.list.PackingListView;
+import ablecrate.desktop.library.LibraryModel;
+import ablecrate.desktop.library.LibraryView;
 import ablecrate.desktop.list.Sketches;
 import ablecrate.desktop.list.VerdictStamp;
 import ablecrate.desktop.presets.PresetsModel;
@@ -104,6 +106,7 @@ public final class AppWindow {
     private final PresetsModel presets;
     private final CompareModel beside;
     private final CompareView besideView;
+    private final LibraryModel library;
     private final Sketches sketches;
     private final PackingListView listView;
     private final GatheredView gatheredView;
@@ -146,12 +149,14 @@ public final class AppWindow {
         beside = new CompareModel(crate, list, run, background, fx);
         besideView = new CompareView(beside);
         sketches = new Sketches(background, crate.catalogue());
+        library = new LibraryModel(crate, background, fx);
         FitModel fit = new FitModel(crate, list);
         benchView = new BenchView(bench,
                 List.of(new WaveBench(bench, wave, edits, loops, background), keysView, new LevelsView(levels, new TreatmentForm(treatments), hearing::toggle),
                         besideView, new FitView(fit),
                         new SessionView(new SessionModel(crate, run, background, fx), sketches, () -> commands().openSession(),
-                                () -> choosers.folder("Look for offline files"))));
+                                () -> choosers.folder("Look for offline files")),
+                        new LibraryView(library, sketches, () -> choosers.folder("Walk through a folder"))));
         heard = benchView.openProperty().map(b -> b.hearable().orElse(hearing));
         heard.subscribe((before, _) -> before.stop());
         listView = new PackingListView(list, sketches, i -> run.done(i.source().path()), run.doneProperty());
@@ -327,6 +332,7 @@ public final class AppWindow {
     private void makeActions() {
         actions.add(List.of(Action.of("gather-folder", "Gather", "Gather a folder", "Shortcut+G", commands::gatherFolder),
                 Action.of("gather-files", "Gather", "Gather files", "Shortcut+Shift+G", commands::gatherFiles),
+                Action.of("library", "Gather", "Walk through a folder by ear", "Shortcut+Shift+F", this::toLibrary),
                 Action.of("rescan", "Gather", "Look at all files again", "F5", crate::rescan),
                 Action.plain("remove", "Gather", "Take the chosen out of the job", "Delete", list::removeChosen).or("Backspace"),
                 Action.of("remove-shown", "Gather", "Take the lines that are shown out of the job", "Shortcut+Delete", list::removeShown),
@@ -461,6 +467,12 @@ public final class AppWindow {
             turnTo("result");
     }
 
+    private void toLibrary() {
+        benchView.show("library");
+        if (library.folderProperty().get().isEmpty()) choosers.folder("Walk through a folder").ifPresent(library::open);
+        benchView.openProperty().get().focus();
+    }
+
     private void turnTo(String bench) {
         if (benchView.openProperty().get().id().equals(bench))
             benchView.showOwn();
@@ -486,6 +498,8 @@ public final class AppWindow {
     public KeysModel keys() { return keys; }
 
     LoopEdits loops() { return loops; }
+
+    public LibraryModel library() { return library; }
 
     private boolean isBenchLarge() { return work.getDividerPositions()[0] < 0.2; }
 

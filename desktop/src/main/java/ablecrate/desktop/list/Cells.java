@@ -75,54 +75,18 @@ final class Cells {
 
     /// The wave with its loops.
     static final class Wave extends TableCell<PackingItem, PackingItem> {
-        private static final double WIDTH = Sketches.COLUMNS, HEIGHT = 26;
-
-        private final Sketches sketches;
-        private final Polygon shape = new Polygon();
-        private final Rectangle loop = new Rectangle(0, 3);
-        private final Pane pane = new Pane(loop, shape);
+        private final SketchPane sketch;
         private final KeyStrip keys = new KeyStrip();
 
-        Wave(Sketches sketches) {
-            this.sketches = sketches;
-            shape.getStyleClass().add("sketch-wave");
-            loop.getStyleClass().add("sketch-loop");
-            loop.setY(HEIGHT - 1);
-            pane.setMinSize(WIDTH, HEIGHT);
-            pane.setMaxSize(WIDTH, HEIGHT);
-        }
+        Wave(Sketches sketches) { sketch = new SketchPane(sketches); }
 
         @Override protected void updateItem(PackingItem item, boolean empty) {
             super.updateItem(item, empty);
             Optional<SoundFile> file = empty || item == null ? Optional.empty() : item.source().clip();
             boolean hasKeys = !empty && item != null && item.isInstruments();
             if (hasKeys) keys.show(item.source().instruments().orElseThrow().instruments());
-            setGraphic(file.isPresent() ? pane : hasKeys ? keys : null);
-            if (file.isEmpty()) return;
-            shape.getPoints().clear();
-            SoundFile sound = file.get();
-            Optional<FrameRange> range = sound.metadata().loops().stream().findFirst().map(l -> l.frames());
-            loop.setVisible(range.isPresent());
-            range.ifPresent(r -> {
-                loop.setX(WIDTH * r.start() / Math.max(1, sound.frames()));
-                loop.setWidth(Math.max(1, WIDTH * r.length() / Math.max(1, sound.frames())));
-            });
-            sketches.request(sound, sketch -> {
-                // The row may show another file by now.
-                if (getItem() != null && getItem().source().clip().map(SoundFile::id).equals(Optional.of(sound.id()))) draw(sketch);
-            });
-        }
-
-        private void draw(float[] sketch) {
-            Double[] points = new Double[sketch.length * 2];
-            int columns = sketch.length / 2;
-            for (int c = 0; c < columns; c++) {
-                points[2 * c] = c + 0.5;
-                points[2 * c + 1] = HEIGHT / 2 - Math.max(0.02, sketch[2 * c + 1]) * HEIGHT / 2;
-                points[points.length - 2 - 2 * c] = c + 0.5;
-                points[points.length - 1 - 2 * c] = HEIGHT / 2 - Math.min(-0.02, sketch[2 * c]) * HEIGHT / 2;
-            }
-            shape.getPoints().setAll(points);
+            setGraphic(file.isPresent() ? sketch : hasKeys ? keys : null);
+            file.ifPresentOrElse(sketch::show, sketch::clear);
         }
     }
 

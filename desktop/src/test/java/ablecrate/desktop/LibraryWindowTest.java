@@ -1,0 +1,90 @@
+package ablecrate.desktop;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import ablecrate.library.Gathered;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import javafx.scene.control.Label;
+import javafx.scene.control.TableView;
+import javafx.scene.input.KeyCode;
+import javafx.stage.Stage;
+import org.junit.jupiter.api.Test;
+import org.testfx.api.FxRobot;
+import org.testfx.framework.junit5.Start;
+import org.testfx.util.WaitForAsyncUtils;
+
+/// A library is walked through by ear before anything of it is gathered.
+class LibraryWindowTest extends WindowFixture {
+    @Start void open(Stage stage) { show(stage); }
+
+    private TableView<Gathered> table(FxRobot robot) { return robot.lookup("#library-table").queryTableView(); }
+
+    private void until(java.util.function.BooleanSupplier holds) throws Exception {
+        for (int i = 0; i < 200 && !holds.getAsBoolean(); i++) {
+            Thread.sleep(20);
+            WaitForAsyncUtils.waitForFxEvents();
+        }
+        assertThat(holds.getAsBoolean()).isTrue();
+    }
+
+    @Test void oneKeyOpensArrowsPlayAndEnterTakes(FxRobot robot) throws Exception {
+        robot.push(KeyCode.SHORTCUT, KeyCode.SHIFT, KeyCode.F);
+        TableView<Gathered> table = table(robot);
+        int all = table.getItems().size();
+        assertThat(all).as("all sounds of the crate").isGreaterThan(70);
+        assertThat(window.list().all()).as("nothing is gathered").isEmpty();
+        assertThat(window.library().playing().getValue()).as("the first is heard").isTrue();
+        assertThat(robot.lookup("#library-count").queryAs(Label.class).getText()).isEqualTo(all + " sounds");
+
+        Gathered first = table.getSelectionModel().getSelectedItem();
+        robot.push(KeyCode.DOWN);
+        Gathered second = table.getSelectionModel().getSelectedItem();
+        assertThat(second).isNotEqualTo(first);
+        until(() -> window.library().heard().seconds() > 0 || window.library().heard().leftDb() > -100);
+        robot.push(KeyCode.ENTER);
+        robot.push(KeyCode.SHIFT, KeyCode.DOWN);
+        robot.push(KeyCode.ENTER);
+        assertThat(window.list().all()).extracting(i -> i.source().path()).containsExactlyInAnyOrder(second.path(),
+                table.getItems().get(table.getItems().indexOf(second) + 1).path());
+        assertThat(window.crate().undoLabel()).isNotEmpty();
+        robot.push(KeyCode.ENTER);
+        assertThat(window.list().all()).as("once more leaves them").isEmpty();
+        robot.push(KeyCode.SPACE);
+        assertThat(window.library().playing().getValue()).isFalse();
+    }
+
+    @Test void filteredSortedAndHeardAtOneLevel(FxRobot robot) throws Exception {
+        robot.interact(() -> window.showBench("library"));
+        robot.clickOn("#library-open");
+        robot.clickOn("#library-plays");
+        robot.clickOn("#library-filter").write("marimba");
+        TableView<Gathered> table = table(robot);
+        assertThat(table.getItems()).isNotEmpty().allMatch(g -> g.relative().toString().toLowerCase(java.util.Locale.ROOT).contains("marimba"));
+        robot.interact(() -> table.getSelectionModel().select(0));
+        assertThat(window.library().playing().getValue()).as("heard only when asked for").isFalse();
+        robot.clickOn("#library-matched");
+        robot.clickOn("#play");
+        assertThat(window.library().side().getValue()).isEqualTo("One level");
+        until(() -> window.library().heard().leftDb() > -100 || !window.library().playing().getValue());
+        robot.clickOn("#library-filter").eraseText(7).write("no such sound");
+        assertThat(table.getItems()).isEmpty();
+        assertThat(((Label) table.getPlaceholder()).getText()).isEqualTo("No sound of this folder has that in its name.");
+        robot.clickOn("#face-wave");
+        assertThat(window.library().playing().getValue()).as("another bench is silent").isFalse();
+    }
+
+    /// What opens and cannot be played is told, and the walk goes on.
+    @Test void aFileThatVanishedIsTold(FxRobot robot) throws Exception {
+        Path own = Files.createDirectories(temp.resolve("own"));
+        Path gone = Files.copy(crate.resolve("Rhythms/windmill 96 bpm.wav"), own.resolve("a.wav"));
+        Files.copy(gone, own.resolve("b.wav"));
+        robot.interact(() -> window.library().open(own));
+        robot.interact(() -> window.showBench("library"));
+        Files.delete(gone);
+        robot.interact(() -> table(robot).getSelectionModel().clearAndSelect(0));
+        until(() -> window.crate().errorProperty().get().startsWith("cannot play a.wav"));
+        robot.interact(() -> table(robot).getSelectionModel().clearAndSelect(1));
+        assertThat(window.library().playing().getValue()).isTrue();
+    }
+}
