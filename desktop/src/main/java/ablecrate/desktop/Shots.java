@@ -126,15 +126,16 @@ final class Shots {
             window.actions().find("bench-size").run().run();
             window.crate().undo();
         }, listed);
-        step("levels-chosen", () -> {
-            window.chooseLines("Kettle", "Lid, large", "Lid, small");
-            window.showBench("levels");
-            window.treatments().scopeProperty().set(TreatmentModel.Scope.CHOSEN);
-            window.treatments().change("level", t -> t.withLevel(Optional.of(new LevelTarget(LevelMeasure.TRUE_PEAK, -3))));
-        }, listed);
+        step("", () -> window.crate().start(Job.EMPTY.gathering(List.of(demo.sources().getFirst().resolve("Tin Kitchen"))).aimedAt("files")), listed);
+        step("library", () -> {
+            window.library().playsOnChoiceProperty().set(false);
+            window.library().open(demo.sources().getFirst());
+            window.showBench("library");
+            window.actions().find("bench-size").run().run();
+        }, () -> window.library().count() > 0 && window.library().toReadProperty().get() == 0 && listed.getAsBoolean());
         step("", () -> {
-            window.treatments().scopeProperty().set(TreatmentModel.Scope.ALL);
-            window.crate().undo();
+            window.actions().find("bench-size").run().run();
+            window.crate().start(demo);
             window.crate().aim("files");
         }, listed);
         step("", () -> {

@@ -12,7 +12,8 @@ import javafx.scene.image.Image;
 public final class Guide {
     public static final String INDEX = "index";
     /// The page for what a bench or a destination is about.
-    private static final Map<String, String> BENCHES = Map.of("levels", "levels", "fit", "device", "keys", "device", "session", "session"),
+    private static final Map<String, String> BENCHES = Map.of("levels", "levels", "fit", "device", "keys", "device", "session", "session", "library",
+            "library"),
             DESTINATIONS = Map.of("drum-pads", "drum-pads", "four-track", "four-track", "session", "session", "keyboard-sampler", "device", "bank-player",
                     "device", "rack-sampler", "midi-dump");
 
@@ -21,8 +22,8 @@ public final class Guide {
     /// @param bench that is open
     /// @param hasLoop whether the sound on it has a loop
     public static String pageFor(String bench, String destination, boolean isEmpty, boolean hasLoop) {
-        if (isEmpty) return INDEX;
         if (BENCHES.containsKey(bench)) return BENCHES.get(bench);
+        if (isEmpty) return INDEX;
         return bench.equals("wave") && hasLoop ? "loops" : DESTINATIONS.getOrDefault(destination, INDEX);
     }
 

@@ -16,7 +16,6 @@ import ablecrate.library.Gatherer;
 import ablecrate.plan.PackingItem;
 import java.io.IOException;
 import java.nio.file.Path;
-import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
@@ -24,6 +23,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.Executor;
 import javafx.beans.property.BooleanProperty;
 import javafx.beans.property.ReadOnlyBooleanWrapper;
@@ -40,10 +40,10 @@ import javafx.collections.transformation.FilteredList;
 /// A folder of sounds of which nothing is gathered: they are heard one after another, and taken into the job or left. FX thread only.
 public final class LibraryModel implements Hearable {
     private static final int FIRST_FILES = 64, MOST_FILES = 2_000;
-    /// How much of a sound says how loud it is, so that it starts at once.
-    private static final double MEASURED_SECONDS = 10;
+    /// How much of a sound says how loud it is, so that it starts soon.
+    private static final double MEASURED_SECONDS = 3;
     /// Where sounds are heard at one level: low enough that few have to be raised into their peaks.
-    private static final double MATCHED_LUFS = -20;
+    private static final double MATCHED_LUFS = -20, MOST_RAISE_DB = 12;
 
     private final CrateModel crate;
     private final Background background;
@@ -56,7 +56,7 @@ public final class LibraryModel implements Hearable {
     private final ReadOnlyBooleanWrapper playing = new ReadOnlyBooleanWrapper();
     private final ReadOnlyObjectWrapper<Set<Path>> taken = new ReadOnlyObjectWrapper<>(Set.of());
     /// Asked by the player's thread as well.
-    private final Map<SoundFile.Id, Double> gains = new java.util.concurrent.ConcurrentHashMap<>();
+    private final Map<SoundFile.Id, Double> gains = new ConcurrentHashMap<>();
     private Optional<SoundFile> current = Optional.empty();
     private Optional<Player> player = Optional.empty();
     private long startFrame;
@@ -194,8 +194,10 @@ public final class LibraryModel implements Hearable {
         }
         Levels levels = meter.finish();
         OptionalDouble loud = levels.loudnessMomentaryMaxLufs();
-        // Raised no farther than its peaks allow; silence stays silent.
-        double gain = loud.isEmpty() ? 0 : Math.min(MATCHED_LUFS - loud.getAsDouble(), -levels.truePeakDbtp().orElse(0));
+        // Raised no farther than its peaks allow, nor far, as it may become louder later on; silence stays silent.
+        double gain = loud.isEmpty()
+                ? 0
+                : Math.min(MATCHED_LUFS - loud.getAsDouble(), Math.min(MOST_RAISE_DB, Math.max(0, -levels.samplePeakDbfs().orElse(0))));
         gains.put(file.id(), gain);
         return gain;
     }

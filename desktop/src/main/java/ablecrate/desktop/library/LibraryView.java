@@ -20,8 +20,8 @@ import java.util.function.Function;
 import java.util.function.Supplier;
 import javafx.beans.binding.Bindings;
 import javafx.beans.property.ReadOnlyObjectWrapper;
+import javafx.collections.ListChangeListener;
 import javafx.collections.transformation.SortedList;
-import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.Label;
@@ -57,7 +57,7 @@ public final class LibraryView extends BorderPane implements Bench {
         plays.setTooltip(new Tooltip("Each sound is heard as soon as it is chosen"));
         plays.selectedProperty().bindBidirectional(model.playsOnChoiceProperty());
         matched.setId("library-matched");
-        matched.setTooltip(new Tooltip("Hear all sounds equally loud, by their loudest 400 ms (A)"));
+        matched.setTooltip(new Tooltip("Hear all sounds equally loud, by the loudest 400 ms of their first 3 s (A)"));
         matched.selectedProperty().bindBidirectional(model.matchedProperty());
         Label count = new Label();
         count.setId("library-count");
@@ -65,7 +65,7 @@ public final class LibraryView extends BorderPane implements Bench {
                 ? "Nothing is gathered by listening"
                 : Told.count(model.sounds().size(), "sound")
                         + (model.toReadProperty().get() > 0 ? ", " + Figures.grouped(model.toReadProperty().get()) + " files to read" : ""));
-        model.sounds().addListener((javafx.collections.ListChangeListener<Gathered>) _ -> counted.run());
+        model.sounds().addListener((ListChangeListener<Gathered>) _ -> counted.run());
         model.toReadProperty().subscribe(counted);
         model.folderProperty().subscribe(counted);
         setTop(new BenchHead(count, Buttons.of("library-open", "Folder…", "Walk through a folder with all below it", this::open), filter, plays, matched,
@@ -117,7 +117,11 @@ public final class LibraryView extends BorderPane implements Bench {
 
     private static SoundFile sound(Gathered g) { return g.sound().orElseThrow(); }
 
-    private static String folder(Gathered g) { return g.relative().getParent() == null ? "" : g.relative().getParent().toString(); }
+    /// Below the one that is walked through.
+    private static String folder(Gathered g) {
+        Path relative = g.relative();
+        return relative.getNameCount() < 3 ? "" : relative.subpath(1, relative.getNameCount() - 1).toString();
+    }
 
     private static <T> TableColumn<Gathered, T> column(String title, double width, Function<Gathered, T> value) {
         TableColumn<Gathered, T> column = new TableColumn<>(title);
@@ -130,13 +134,16 @@ public final class LibraryView extends BorderPane implements Bench {
     private static TableColumn<Gathered, Double> number(String title, double width, Function<Gathered, Double> value, String format) {
         TableColumn<Gathered, Double> column = column(title, width, value);
         column.setCellFactory(_ -> new TableCell<>() {
+            {
+                getStyleClass().add("number-cell");
+            }
+
             @Override protected void updateItem(Double n, boolean empty) {
                 super.updateItem(n, empty);
-                setAlignment(Pos.CENTER_RIGHT);
                 setText(empty || n == null || n <= 0 ? "" : String.format(Locale.ROOT, format, n));
             }
         });
-        column.getStyleClass().add("number");
+        column.getStyleClass().add("number-column");
         return column;
     }
 
