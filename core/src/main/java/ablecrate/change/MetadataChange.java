@@ -72,6 +72,19 @@ public sealed interface MetadataChange extends Change {
         @Override public Text text() { return new Text(told(from), told(to), "mapping and loops of the instrument written into the file"); }
     }
 
+    /// Cue points where slices begin, beside those of the file.
+    record CuesSet(int from, int to) implements MetadataChange {
+        @Override public Property property() { return Property.CUES; }
+
+        @Override public Verdict verdict() { return Verdict.CONVERTED; }
+
+        @Override public Text text() {
+            return new Text(from == 0 ? "none" : Told.count(from, "cue"), Told.count(to, "cue"), "cue points set where slices begin");
+        }
+
+        @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(from, to, "cues")); }
+    }
+
     /// Cues that lie outside of the part that is used.
     record CuesOutside(int from, int to) implements MetadataChange {
         @Override public Property property() { return Property.CUES; }

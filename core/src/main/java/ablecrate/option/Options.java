@@ -125,6 +125,15 @@ public final class Options {
             OptionKinds.chop(), t -> t.finds().chop().withBpm(Optional.empty()).withSensitivity(1),
             (t, v) -> t.withFinds(t.finds().withChop(t.finds().chop().withPlaces(v))))
             .meaningfulWhere(t -> t.finds().parts().isEmpty());
+    private static final Option<Boolean> AS_CUES = Option.ofSounds("as-cues", "Slices become",
+            "Slices become cue points of the clip, which stays whole, instead of an instrument or sounds.",
+            Kind.Flag.of("cue points", "an instrument, or sounds"),
+            t -> t.finds().pieces().asCues(), (t, v) -> t.withFinds(t.finds().withPieces(t.finds().pieces().withAsCues(v))))
+            .meaningfulWhere(t -> t.finds().chop().by() != Chop.By.NONE);
+    private static final Option<Boolean> WHOLE_KEY = Option.ofSounds("whole-key", "The whole clip",
+            "Put the whole clip on a key too, behind those of its slices.", Kind.Flag.of("on a key too", "no key"), t -> t.finds().pieces().withWhole(),
+            (t, v) -> t.withFinds(t.finds().withPieces(t.finds().pieces().withWhole(v))))
+            .meaningfulWhere(t -> t.finds().chop().by() != Chop.By.NONE && !t.finds().pieces().asCues());
     private static final Option<Double> SENSITIVITY = Option.ofSounds("sensitivity", "Sensitivity",
             "How easily an onset is taken for one: above 1 softer ones count as well, below 1 only clear ones.",
             new Kind.Number<>("FACTOR", "", v -> v.orElse(1.0), v -> v, false), t -> t.finds().chop().sensitivity(),
@@ -307,7 +316,7 @@ public final class Options {
     public static final List<Option<?>> ALL = List.of(CONTAINER, RATE, DEPTH, CHANNELS, MONO, DITHER, QUALITY, BIT_RATE, METADATA, ON_TRACKS, TEMPO, METER,
             LEVEL, TOGETHER, STEMS, CEILING,
             CEILING_BY, LIMITING, OVERS, FADE_IN, FADE_OUT, FADE_IN_SHAPE, FADE_OUT_SHAPE, TRIM, ON_ATTACK, PRE_ROLL, CLICKLESS, DC, LOOP_CROSSFADE, FIND_LOOPS,
-            CHOP, SENSITIVITY, BPM, PART,
+            CHOP, AS_CUES, WHOLE_KEY, SENSITIVITY, BPM, PART,
             RHYTHM, QUANTISE, STRENGTH, SWING,
             CHECK, DAMAGE,
             MEND_CLICKS, LINE_UP, MAP,

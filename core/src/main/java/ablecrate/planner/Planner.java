@@ -5,6 +5,7 @@ import ablecrate.codec.SoundFile;
 import ablecrate.destination.DestinationSheet;
 import ablecrate.format.InstrumentFile;
 import ablecrate.format.Sample;
+import ablecrate.instrument.Cue;
 import ablecrate.library.Gathered;
 import ablecrate.library.Playlist;
 import ablecrate.library.Stems;
@@ -158,7 +159,7 @@ public final class Planner {
             return new Line(plan.sounds(), plan::item);
         }
         Optional<SoundPlan> sound = g.sound().filter(f -> f.frames() > 0)
-                .map(f -> sound(g, f, chopper.edit(g.path()), Optional.ofNullable(stems.get(g.path()))));
+                .map(f -> sound(g, f, chopper.edit(g.path()), Optional.ofNullable(stems.get(g.path())), chopper.cues(g.path())));
         return new Line(sound.stream().toList(), leveling -> sound.map(s -> s.item(leveling)).orElseGet(() -> refused(g)));
     }
 
@@ -172,10 +173,10 @@ public final class Planner {
         return played;
     }
 
-    private SoundPlan sound(Gathered gathered, SoundFile file, ItemEdit edit, Optional<Stems> stems) {
+    private SoundPlan sound(Gathered gathered, SoundFile file, ItemEdit edit, Optional<Stems> stems, Optional<List<Cue>> cues) {
         return new SoundPlan(
                 SoundTask.of(gathered, file, SoundTarget.file(accepted.container(file.formatId()), sheet.keeps(), options.metadata().written()), accepted,
-                        edit, measured).amongStems(stems));
+                        edit, measured).amongStems(stems).marked(cues));
     }
 
     private static PackingItem refused(Gathered gathered) {

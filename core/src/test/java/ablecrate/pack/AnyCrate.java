@@ -42,6 +42,7 @@ import ablecrate.option.MetadataChoice;
 import ablecrate.option.MonoLaw;
 import ablecrate.option.Overs;
 import ablecrate.option.PackOptions;
+import ablecrate.option.Pieces;
 import ablecrate.option.Rhythm;
 import ablecrate.option.Treatment;
 import java.nio.file.Files;
@@ -92,9 +93,10 @@ public final class AnyCrate {
     private Finds finds() {
         boolean looped = random.nextInt(6) == 0;
         return random.nextInt(4) == 0
-                ? new Finds(looped, Chop.NONE, one(List.of(ClipPart.of(new FrameRange(100, 900))),
+                ? new Finds(looped, Chop.NONE, Pieces.USUAL, one(List.of(ClipPart.of(new FrameRange(100, 900))),
                         List.of(ClipPart.of(new FrameRange(0, 500)).withName("head"), ClipPart.of(new FrameRange(500, 1L << 40)))), rhythm())
-                : new Finds(looped, one(Chop.NONE, Chop.by(Chop.By.ONSETS), Chop.by(Chop.By.CUES), Chop.by(Chop.By.GAPS)), List.of(), rhythm());
+                : new Finds(looped, one(Chop.NONE, Chop.by(Chop.By.ONSETS), Chop.by(Chop.By.CUES), Chop.by(Chop.By.GAPS)),
+                        new Pieces(random.nextInt(4) == 0, random.nextBoolean()), List.of(), rhythm());
     }
 
     private SoundMetadata metadata(int frames, boolean isWav) {

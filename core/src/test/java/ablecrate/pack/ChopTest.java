@@ -7,6 +7,7 @@ import static org.assertj.core.api.Assertions.within;
 import ablecrate.Sounds;
 import ablecrate.audio.Depth;
 import ablecrate.audio.FrameRange;
+import ablecrate.change.Verdict;
 import ablecrate.codec.FileKind;
 import ablecrate.codec.SoundFile;
 import ablecrate.destination.SheetCatalogue;
@@ -123,6 +124,34 @@ class ChopTest {
         List<Zone> zones = read.instruments().getFirst().zones();
         assertThat(zones).extracting(z -> z.get(Parameter.KEYS).low()).containsExactly(36, 37, 38, 39, 40, 41, 42, 43);
         assertThat(zones).allMatch(z -> z.get(Parameter.ONE_SHOT)).extracting(Zone::sample).doesNotHaveDuplicates();
+    }
+
+    /// The audio stays; a cue that is there already stays as it is, and is not doubled.
+    @Test void slicesBecomeCuePointsOfTheClip() throws Exception {
+        Path file = clip(SoundMetadata.NONE.withCues(List.of(new Cue(7, EIGHTH + 20, 0, Optional.of("gate"), Optional.empty()))));
+        PackingSlip slip = pack(file, OptionValues.treatment(Map.of("chop", "grid:1/8", "bpm", "120", "as-cues", "true")).finds(), Choice.asDestination());
+        assertThat(slip.items()).singleElement().satisfies(i -> assertThat(i.changes())
+                .anySatisfy(c -> assertThat(c.before() + " → " + c.after()).isEqualTo("1 cue → 8 cues")));
+        SoundFile written = written().getFirst();
+        assertThat(written.metadata().cues()).extracting(Cue::frame).containsExactly(EIGHTH + 20L, 0L, 2L * EIGHTH, 3L * EIGHTH, 4L * EIGHTH, 5L * EIGHTH,
+                6L * EIGHTH, 7L * EIGHTH);
+        assertThat(written.metadata().cues().getFirst().label()).contains("gate");
+        assertThat(written.metadata().cues().get(2).label()).contains("windmill 03");
+        assertThat(Sounds.readAll(written.open())).isDeepEqualTo(Sounds.readAll(((FileKind.Sound) FileKind.of(file)).read(file).open()));
+        assertThat(plan(file, OptionValues.treatment(Map.of("chop", "cues", "as-cues", "true")).finds(), Choice.asDestination()).items().getFirst().verdict())
+                .as("its own cues change nothing").isEqualTo(Verdict.KEPT);
+    }
+
+    @Test void theWholeClipHasAKeyBehindItsSlices() throws Exception {
+        Path file = clip(SoundMetadata.NONE);
+        pack(file, OptionValues.treatment(Map.of("chop", "onsets", "whole-key", "true", "rhythm", "played")).finds(), Choice.of("sfz"));
+        InstrumentFile read = InstrumentFormats.byId("sfz").orElseThrow().read(folder.resolve("out/windmill.sfz"));
+        Zone last = read.instruments().getFirst().zones().getLast();
+        assertThat(read.instruments().getFirst().zones()).hasSize(9);
+        assertThat(last.get(Parameter.KEYS).low()).isEqualTo(44);
+        assertThat(Sounds.readAll(read.sound(last.sample()).orElseThrow().open()))
+                .isDeepEqualTo(Sounds.readAll(((FileKind.Sound) FileKind.of(file)).read(file).open()));
+        assertThat(Files.size(folder.resolve("out/windmill.mid"))).as("and no note of its own").isLessThan(150);
     }
 
     @Test void cuesOfTheFileAreItsPlaces() throws Exception {

@@ -30,6 +30,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 
 /// AIFF: its capabilities, how it knows itself, how a file is laid out.
 ///
@@ -101,10 +103,14 @@ public final class AiffFormat implements PcmFormat {
         Optional<AiffInstChunk> sourceInst = find(carried, "INST").map(c -> parseInst(c));
         Optional<Loop> sustain = loop(metadata, Loop.Use.SUSTAIN), release = loop(metadata, Loop.Use.RELEASE);
         List<MarkChunk.Marker> markers = new ArrayList<>();
+        Set<Long> ofLoops = sourceInst.stream().flatMap(i -> Stream.of(i.sustain(), i.release())).filter(l -> l.playMode() != 0)
+                .flatMap(l -> Stream.of((long) l.beginId(), (long) l.endId())).collect(Collectors.toSet());
+        int highest = metadata.cues().stream().mapToInt(c -> (int) c.id()).max().orElse(0);
         for (Cue cue : metadata.cues()) {
-            byte[] name = sourceMarks.flatMap(m -> m.byId(cue.id())).map(MarkChunk.Marker::name)
+            boolean isNew = ofLoops.contains(cue.id());
+            byte[] name = sourceMarks.filter(_ -> !isNew).flatMap(m -> m.byId(cue.id())).map(MarkChunk.Marker::name)
                     .orElseGet(() -> pstring(cue.label().orElse("")));
-            markers.add(new MarkChunk.Marker(Math.clamp(cue.id(), 1, 32767), cue.frame(), name));
+            markers.add(new MarkChunk.Marker(isNew ? Math.max(highest + 1, nextId(markers, sourceMarks)) : Math.clamp(cue.id(), 1, 32767), cue.frame(), name));
         }
         Mapping mapping = metadata.mapping();
         AiffInstChunk.LoopMarks sustainMarks = loopMarks(sustain, sourceInst.map(AiffInstChunk::sustain), sourceMarks, markers, "loop");

@@ -16,6 +16,7 @@ import ablecrate.signal.Measurement;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
@@ -36,6 +37,7 @@ public final class Chopper {
     private final Function<Measurement.Request, Optional<Measurement>> measured;
     private final Map<Path, Measurement.Request> wanted = new ConcurrentHashMap<>();
     private final Map<Path, ItemEdit> cut = new ConcurrentHashMap<>();
+    private final Map<Path, List<Cue>> marked = new ConcurrentHashMap<>();
 
     public Chopper(Accepted accepted, Map<Path, ItemEdit> edits, Function<Measurement.Request, Optional<Measurement>> measured) {
         options = accepted.options();
@@ -51,6 +53,9 @@ public final class Chopper {
     /// What is wanted otherwise for a clip, the one part that is left of it among that.
     public ItemEdit edit(Path clip) { return cut.getOrDefault(clip, edits.getOrDefault(clip, ItemEdit.NONE)); }
 
+    /// The cue points of a clip whose slices become some.
+    public Optional<List<Cue>> cues(Path clip) { return Optional.ofNullable(marked.get(clip)); }
+
     /// The clip in slices or parts, or as it is where it is not cut.
     public Gathered chopped(Gathered clip) {
         ItemEdit edit = edits.getOrDefault(clip.path(), ItemEdit.NONE);
@@ -60,14 +65,31 @@ public final class Chopper {
         if (!finds.parts().isEmpty()) return parts(clip, sound, finds, edit);
         if (finds.chop().by() == Chop.By.NONE) return clip;
         FrameRange part = edit.part().filter(p -> p.end() <= sound.frames()).orElse(new FrameRange(0, sound.frames()));
-        List<FrameRange> slices = slices(finds.chop(), sound, part, clip);
+        List<Long> places = places(finds.chop(), sound, part, clip);
+        if (finds.pieces().asCues()) {
+            if (!places.isEmpty()) marked.put(clip.path(), withCues(clip, sound, places));
+            return clip;
+        }
+        List<FrameRange> slices = slices(places, sound, part);
         int in = (int) Math.round(PRE_ROLL_SECONDS * sound.rateHz()), out = (int) Math.round(FADE_OUT_SECONDS * sound.rateHz());
-        return slices.size() < 2
-                ? clip
-                : new ClipPieces("slice", options.instruments().kit(), isMapped).of(clip, sound,
-                        slices.stream().map(s -> new ClipPieces.Piece(Optional.empty(), s, s.start() == 0 ? 0 : in,
-                                s.end() == sound.frames() ? 0 : (int) Math.min(s.length() / 2, out))).toList(),
-                        List.of());
+        List<ClipPieces.Piece> pieces = new ArrayList<>();
+        for (FrameRange s : slices)
+            pieces.add(new ClipPieces.Piece(Optional.empty(), s, s.start() == 0 ? 0 : in, s.end() == sound.frames() ? 0 : (int) Math.min(s.length() / 2, out)));
+        if (finds.pieces().withWhole()) pieces.add(new ClipPieces.Piece(Optional.of(clip.stem() + " whole"), part, 0, 0));
+        return slices.size() < 2 ? clip : new ClipPieces("slice", options.instruments().kit(), isMapped).of(clip, sound, pieces, List.of());
+    }
+
+    /// Those that the clip has stay, first and with their numbers; where one of them is, there is no other.
+    private static List<Cue> withCues(Gathered clip, SoundFile sound, List<Long> places) {
+        List<Cue> cues = new ArrayList<>(sound.metadata().cues());
+        long id = cues.stream().mapToLong(Cue::id).max().orElse(0), near = Math.round(PRE_ROLL_SECONDS * sound.rateHz());
+        String digits = " %0" + Math.max(2, Integer.toString(places.size()).length()) + "d";
+        for (int i = 0; i < places.size(); i++) {
+            long place = places.get(i);
+            if (sound.metadata().cues().stream().noneMatch(c -> Math.abs(c.frame() - place) <= near))
+                cues.add(new Cue(++id, place, 0, Optional.of(clip.stem() + String.format(Locale.ROOT, digits, i + 1)), Optional.empty()));
+        }
+        return cues;
     }
 
     private Gathered parts(Gathered clip, SoundFile sound, Finds finds, ItemEdit edit) {
@@ -109,7 +131,7 @@ public final class Chopper {
     }
 
     /// @param part of the clip that is used
-    private List<FrameRange> slices(Chop chop, SoundFile sound, FrameRange part, Gathered clip) {
+    private List<Long> places(Chop chop, SoundFile sound, FrameRange part, Gathered clip) {
         List<Long> places = switch (chop.by()) {
             case NONE -> List.of();
             case PARTS -> LongStream.range(0, chop.parts()).mapToObj(i -> part.start() + Math.round((double) i * part.length() / chop.parts())).toList();
@@ -120,10 +142,13 @@ public final class Chopper {
                     .map(s -> s.parts().stream().map(FrameRange::start).toList()).orElse(List.of());
             case GRID -> tempo(chop, sound, clip).map(bpm -> grid(240.0 * sound.rateHz() * chop.step() / bpm, part)).orElse(List.of());
         };
-        places = places.stream().filter(p -> p >= part.start() && p < part.end()).toList();
+        return places.stream().filter(p -> p >= part.start() && p < part.end()).limit(Chop.MOST_PARTS).toList();
+    }
+
+    private static List<FrameRange> slices(List<Long> places, SoundFile sound, FrameRange part) {
         long preRoll = Math.round(PRE_ROLL_SECONDS * sound.rateHz()), shortest = Math.round(SHORTEST_SECONDS * sound.rateHz());
         List<FrameRange> out = new ArrayList<>();
-        for (int i = 0; i < places.size() && i < Chop.MOST_PARTS; i++) {
+        for (int i = 0; i < places.size(); i++) {
             long start = Math.max(part.start(), places.get(i) - preRoll),
                     end = i + 1 < places.size() ? Math.max(part.start(), places.get(i + 1) - preRoll) : part.end();
             if (end - start >= shortest) out.add(new FrameRange(start, end));

@@ -5,6 +5,7 @@ import ablecrate.change.FileChange;
 import ablecrate.codec.AudioPlace;
 import ablecrate.codec.SoundFile;
 import ablecrate.instrument.Parameter;
+import ablecrate.option.Chop;
 import ablecrate.option.Finds;
 import ablecrate.option.ItemEdit;
 import ablecrate.option.Rhythm;

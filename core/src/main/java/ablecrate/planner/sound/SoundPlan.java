@@ -121,7 +121,7 @@ public final class SoundPlan {
         conversion.change().ifPresent(changes::add);
         changes.addAll(Container.mended(task));
         fades.attack(task, conversion.sourceChain(), survey.flatMap(Answer::found)).ifPresent(changes::add);
-        if (isGiven && fits && !isVerbatim && task.loopsSet().isEmpty())
+        if (isGiven && fits && !isVerbatim && task.loopsSet().isEmpty() && task.cuesSet().isEmpty())
             changes.add(new MetadataChange.MappingWritten(task.own().mapping(), metadata.mapping()));
         if (!isVerbatim) {
             changes.addAll(chunks.changes());
@@ -149,6 +149,7 @@ public final class SoundPlan {
         }
         part.change().ifPresent(changes::add);
         task.loopsSet().ifPresent(changes::add);
+        task.cuesSet().ifPresent(changes::add);
         search.change().ifPresent(changes::add);
         changes.addAll(repairs.changes());
         fades.change().ifPresent(changes::add);

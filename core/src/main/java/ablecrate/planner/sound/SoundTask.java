@@ -2,11 +2,13 @@ package ablecrate.planner.sound;
 
 import ablecrate.audio.Depth;
 import ablecrate.change.LoopChange;
+import ablecrate.change.MetadataChange;
 import ablecrate.codec.Compression;
 import ablecrate.codec.SoundFile;
 import ablecrate.codec.SoundFormat;
 import ablecrate.codec.SoundFormats;
 import ablecrate.destination.DestinationSheet;
+import ablecrate.instrument.Cue;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.SoundMetadata;
 import ablecrate.library.Gathered;
@@ -51,6 +53,18 @@ public record SoundTask(Gathered gathered, SoundFile file, SoundMetadata own, So
     /// As one of several that are treated as one, unless the user wants each by itself.
     public SoundTask amongStems(Optional<Stems> all) {
         return new SoundTask(gathered, file, own, target, accepted, edit, all.filter(_ -> chosen().asOne().stems()), measured);
+    }
+
+    /// With cue points where slices would begin.
+    public SoundTask marked(Optional<List<Cue>> cues) {
+        return cues.map(c -> new SoundTask(gathered, file.withMetadata(file.metadata().withCues(c)), own, target, accepted, edit, stems, measured))
+                .orElse(this);
+    }
+
+    /// Cue points that were set where slices begin; what an instrument says of a sound has none that are not the sound's.
+    Optional<MetadataChange.CuesSet> cuesSet() {
+        int before = own.cues().size(), now = file.metadata().cues().size();
+        return now > before ? Optional.of(new MetadataChange.CuesSet(before, now)) : Optional.empty();
     }
 
     PackOptions options() { return accepted.options(); }
