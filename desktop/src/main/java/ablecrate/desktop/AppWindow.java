@@ -161,6 +161,8 @@ public final class AppWindow {
         heard.subscribe((before, _) -> before.stop());
         listView = new PackingListView(list, sketches, i -> run.done(i.source().path()), run.doneProperty());
         listView.show(settings.look().columns());
+        listView.showSteps(!settings.look().areStepsHidden());
+        listView.onHideSteps(() -> showSteps(false));
         listView.onOpen(hearing::toggle, () -> {
             // Sounds that are dragged can be put on the keys of the instrument that was looked at last.
             if (!keys.zones().isEmpty()) benchView.show("keys");
@@ -382,6 +384,8 @@ public final class AppWindow {
                 Action.of("to-bench", "Window", "To the bench", "Alt+3", () -> benchView.openProperty().get().focus()),
                 Action.plain("turn-bench", "Window", "Levels of all on the bench, or back", "V", this::turnBench),
                 Action.plain("bench-size", "Window", "Bench large or small", "B", this::toggleBench),
+                Action.of("first-steps", "Window", "First steps in an empty list", "Shortcut+F1", () -> showSteps(settings.look().areStepsHidden()))
+                        .on(() -> !settings.look().areStepsHidden()),
                 Action.of("dark", "Window", "Dark window", "Shortcut+T", () -> setDark(!settings.look().isDark())).forCards()
                         .on(() -> settings.look().isDark()),
                 Action.of("text-larger", "Window", "Larger text", "Shortcut+Plus", () -> stepTextSize(1)).or("Shortcut+Equals").forCards(),
@@ -431,6 +435,11 @@ public final class AppWindow {
         settings = settings.withContentKnown(isWanted);
         crate.catalogue().knowContents(isWanted);
         crate.tell(isWanted ? "files that were moved, renamed or copied are known by their content" : "files are known by their path, size and date");
+    }
+
+    private void showSteps(boolean areShown) {
+        settings = settings.withStepsHidden(!areShown);
+        listView.showSteps(areShown);
     }
 
     private void putOnKeys() {

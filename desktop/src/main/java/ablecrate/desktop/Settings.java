@@ -14,7 +14,7 @@ import org.slf4j.LoggerFactory;
 /// What the window remembers from one start to the next.
 /// @param isContentKnown whether files are known by their content where their path is new
 public record Settings(Look look, Place place, Recent recent, boolean isContentKnown) {
-    public static final Settings DEFAULT = new Settings(new Look(false, TextSize.USUAL, List.of(), 0.64, false),
+    public static final Settings DEFAULT = new Settings(new Look(false, TextSize.USUAL, List.of(), 0.64, false, false),
             new Place(Optional.empty(), Optional.empty(), 1280, 800), new Recent(List.of(), Optional.empty(), List.of(), Optional.empty()), false);
 
     public Settings {
@@ -27,15 +27,16 @@ public record Settings(Look look, Place place, Recent recent, boolean isContentK
     /// @param columns of the packing list that are hidden or sorted by
     /// @param benchShare of the window's height that is above the bench
     /// @param isBenchLarge whether the bench takes all of it
-    public record Look(boolean isDark, int textPercent, List<String> columns, double benchShare, boolean isBenchLarge) {
+    /// @param areStepsHidden whether an empty list does not show the first steps any more
+    public record Look(boolean isDark, int textPercent, List<String> columns, double benchShare, boolean isBenchLarge, boolean areStepsHidden) {
         public Look {
             columns = columns == null ? List.of() : List.copyOf(columns);
             textPercent = textPercent == 0 ? TextSize.USUAL : TextSize.nearest(textPercent);
         }
 
-        Look withColumns(List<String> c) { return new Look(isDark, textPercent, c, benchShare, isBenchLarge); }
+        Look withColumns(List<String> c) { return new Look(isDark, textPercent, c, benchShare, isBenchLarge, areStepsHidden); }
 
-        Look withBench(double share, boolean isLarge) { return new Look(isDark, textPercent, columns, share, isLarge); }
+        Look withBench(double share, boolean isLarge) { return new Look(isDark, textPercent, columns, share, isLarge, areStepsHidden); }
     }
 
     /// @param x,y where the window stood; empty before it stood anywhere
@@ -96,9 +97,15 @@ public record Settings(Look look, Place place, Recent recent, boolean isContentK
 
     private Settings with(Recent r) { return new Settings(look, place, r, isContentKnown); }
 
-    public Settings withDark(boolean d) { return with(new Look(d, look.textPercent, look.columns, look.benchShare, look.isBenchLarge)); }
+    public Settings withDark(boolean d) { return with(new Look(d, look.textPercent, look.columns, look.benchShare, look.isBenchLarge, look.areStepsHidden)); }
 
-    public Settings withText(int percent) { return with(new Look(look.isDark, percent, look.columns, look.benchShare, look.isBenchLarge)); }
+    public Settings withText(int percent) {
+        return with(new Look(look.isDark, percent, look.columns, look.benchShare, look.isBenchLarge, look.areStepsHidden));
+    }
+
+    public Settings withStepsHidden(boolean h) {
+        return with(new Look(look.isDark, look.textPercent, look.columns, look.benchShare, look.isBenchLarge, h));
+    }
 
     public Settings withGathered(Path folder) {
         return with(new Recent(recent.jobs, recent.openJob, Recent.first(folder, recent.folders), recent.chooserFolder));

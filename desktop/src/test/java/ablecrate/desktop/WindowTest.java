@@ -254,6 +254,17 @@ class WindowTest extends WindowFixture {
         assertThat(keys().zones().get(keys().chosen().first()).get(Parameter.KEYS).size()).isEqualTo(1);
     }
 
+    /// Who knows them is not shown them again, until they are asked for.
+    @Test void theFirstStepsGoForGood(FxRobot robot) {
+        assertThat(robot.lookup("#first-steps").query().isVisible()).isTrue();
+        robot.clickOn("#hide-steps");
+        assertThat(robot.lookup("#first-steps").query().isVisible()).isFalse();
+        assertThat(window.settings().look().areStepsHidden()).isTrue();
+        robot.push(KeyCode.SHORTCUT, KeyCode.F1);
+        assertThat(robot.lookup("#first-steps").query().isVisible()).isTrue();
+        assertThat(window.settings().look().areStepsHidden()).isFalse();
+    }
+
     /// What a name was taken for stands beside the zone, and is put right there for the whole folder.
     @Test void aMisreadNameIsPutRightOnTheKeyBench(FxRobot robot) throws Exception {
         Path harp = Files.createDirectories(temp.resolve("harp"));

@@ -119,11 +119,13 @@ public record SoundTask(Gathered gathered, SoundFile file, SoundMetadata own, So
         return edit.loop().loops().isEmpty() || before.equals(now) ? Optional.empty() : Optional.of(LoopChange.LoopsSet.of(before, now));
     }
 
+    long likelyDelay() { return likelyDelay(file); }
+
     /// How late a file starts that does not say so, where that is to be taken off.
-    long likelyDelay() {
+    long likelyDelay(SoundFile any) {
         if (!options().mending().takesLikelyDelay()) return 0;
-        return file.compression().map(Compression::start).filter(Compression.Start.Unknown.class::isInstance).map(Compression.Start.Unknown.class::cast)
-                .map(Compression.Start.Unknown::likelyFrames).map(f -> Math.min(f, file.frames() - 1)).orElse(0L);
+        return any.compression().map(Compression::start).filter(Compression.Start.Unknown.class::isInstance).map(Compression.Start.Unknown.class::cast)
+                .map(Compression.Start.Unknown::likelyFrames).map(f -> Math.min(f, any.frames() - 1)).orElse(0L);
     }
 
     /// Sounds of one group get one gain; each is a group of its own unless they are levelled, or lowered, together.

@@ -16,17 +16,22 @@ record StemEnds(List<Answer<Measurement.Survey>> answers) {
                         .map(f -> task.ask(new Measurement.OfFile(f, task.treatment().silenceDbfs()), Measurement.Survey.class, true)).toList());
     }
 
-    /// In frames of a file at a rate; empty where it is no stem, or nothing sounds.
-    Optional<FrameRange> sounding(int rateHz) {
+    /// In frames of one of them; empty where it is none, or nothing sounds. Delays of encoders that are taken off are no part of the time they have in common.
+    Optional<FrameRange> sounding(SoundTask of) {
         double start = Double.MAX_VALUE, end = 0;
         for (Answer<Measurement.Survey> answer : answers) {
             Optional<Measurement.Survey> survey = answer.found();
             // Of a silent one nothing is silence at its ends.
             if (survey.isEmpty() || survey.get().levels().samplePeakDbfs().isEmpty()) continue;
             SoundFile file = answer.request().file();
-            start = Math.min(start, (double) survey.get().sounding().start() / file.rateHz());
-            end = Math.max(end, (double) survey.get().sounding().end() / file.rateHz());
+            FrameRange sounding = survey.get().sounding();
+            long delay = of.likelyDelay(file);
+            start = Math.min(start, (double) (sounding.start() - delay) / file.rateHz());
+            end = Math.max(end, (double) (sounding.end() - delay) / file.rateHz());
         }
-        return start < end ? Optional.of(new FrameRange((long) Math.floor(start * rateHz), (long) Math.ceil(end * rateHz))) : Optional.empty();
+        if (start >= end) return Optional.empty();
+        int rateHz = of.file().rateHz();
+        long delay = of.likelyDelay();
+        return Optional.of(new FrameRange(Math.max(0, delay + (long) Math.floor(start * rateHz)), delay + (long) Math.ceil(end * rateHz)));
     }
 }

@@ -41,7 +41,7 @@ record UsedPart(FrameRange frames, long preRollFrames, Optional<Change> change) 
         if (task.edit().part().isPresent()) return new Wish(task.edit().part().get(), By.MARKS);
         FrameRange whole = new FrameRange(0, task.file().frames());
         Edges edges = task.treatment().edges();
-        Optional<FrameRange> stems = ends.stems().sounding(task.file().rateHz());
+        Optional<FrameRange> stems = ends.stems().sounding(task);
         if (stems.isPresent()) return new Wish(stems.get(), By.STEMS);
         FrameRange sounding = edges.trimDbfs().isEmpty()
                 ? new FrameRange(delay, whole.end())

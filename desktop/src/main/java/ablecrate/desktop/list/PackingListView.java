@@ -5,6 +5,7 @@ import ablecrate.change.Property;
 import ablecrate.change.Verdict;
 import ablecrate.codec.OutputShape;
 import ablecrate.codec.SoundFile;
+import ablecrate.desktop.Buttons;
 import ablecrate.desktop.Headings;
 import ablecrate.library.NaturalOrder;
 import ablecrate.library.Stated;
@@ -26,6 +27,8 @@ import java.util.function.Supplier;
 import java.util.function.ToDoubleFunction;
 import java.util.stream.Collectors;
 import javafx.beans.binding.Bindings;
+import javafx.beans.property.SimpleBooleanProperty;
+import javafx.beans.property.BooleanProperty;
 import javafx.beans.value.ObservableValue;
 import javafx.beans.property.ReadOnlyObjectWrapper;
 import javafx.collections.ListChangeListener;
@@ -57,6 +60,8 @@ public final class PackingListView extends VBox {
     private static final double ROW_HEIGHT = 38, WIDEST = 1.5;
 
     private final PackingListModel model;
+    private final BooleanProperty stepsShown = new SimpleBooleanProperty(true);
+    private Runnable hideSteps = () -> {};
     private final TableView<PackingItem> table = new TableView<>();
     private final TextField filter = new TextField();
     private static final Set<String> HIDDEN_AT_FIRST = Set.of("Tempo", "Bars", "Key");
@@ -146,10 +151,18 @@ public final class PackingListView extends VBox {
             how.getStyleClass().add("hint");
             steps.addRow(row, number, what, how);
         }
-        steps.visibleProperty().bind(Bindings.createBooleanBinding(model.all()::isEmpty, model.all()));
+        steps.add(
+                Buttons.of("hide-steps", "Do not show again", "F1 opens the guide at any time; the actions (F2) bring these steps back", () -> hideSteps.run()),
+                2, all.size());
+        steps.visibleProperty().bind(Bindings.createBooleanBinding(() -> model.all().isEmpty() && stepsShown.get(), model.all(), stepsShown));
         steps.managedProperty().bind(steps.visibleProperty());
         return steps;
     }
+
+    /// @param hide is asked to keep the steps away for good
+    public void onHideSteps(Runnable hide) { hideSteps = hide; }
+
+    public void showSteps(boolean areShown) { stepsShown.set(areShown); }
 
     private HBox head() {
         Label title = Headings.heading("Packing list");
