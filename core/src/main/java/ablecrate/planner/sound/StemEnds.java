@@ -30,8 +30,10 @@ record StemEnds(List<Answer<Measurement.Survey>> answers) {
             end = Math.max(end, (double) (sounding.end() - delay) / file.rateHz());
         }
         if (start >= end) return Optional.empty();
+        // What a decoder sounds before time begins is in one of them alone.
+        start = Math.max(0, start);
         int rateHz = of.file().rateHz();
         long delay = of.likelyDelay();
-        return Optional.of(new FrameRange(Math.max(0, delay + (long) Math.floor(start * rateHz)), delay + (long) Math.ceil(end * rateHz)));
+        return Optional.of(new FrameRange(delay + (long) Math.floor(start * rateHz), delay + (long) Math.ceil(end * rateHz)));
     }
 }
