@@ -3,6 +3,8 @@ package ablecrate.demo;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import ablecrate.audio.Depth;
+import ablecrate.codec.FileKind;
+import ablecrate.codec.FormatException;
 import ablecrate.destination.ChannelChoice;
 import ablecrate.destination.DestinationSheet.Keeps;
 import ablecrate.destination.SheetCatalogue;
@@ -13,7 +15,6 @@ import ablecrate.format.InstrumentFormats;
 import ablecrate.instrument.Parameter;
 import ablecrate.library.Gathered;
 import ablecrate.library.Gatherer;
-import ablecrate.option.Fitting;
 import ablecrate.option.Banks;
 import ablecrate.option.Choice;
 import ablecrate.option.Fitting;
@@ -25,13 +26,18 @@ import ablecrate.option.MapBy;
 import ablecrate.option.Mending;
 import ablecrate.option.MetadataChoice;
 import ablecrate.option.PackOptions;
+import ablecrate.option.Treatment;
 import ablecrate.pack.Packer;
 import ablecrate.pack.PackingSlip;
 import ablecrate.pack.StopSignal;
 import ablecrate.plan.PackingList;
 import ablecrate.planner.ListeningPlanner;
+import ablecrate.play.LoadedSound;
 import ablecrate.signal.Measurements;
 import ablecrate.signal.SoundPath;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.InstantSource;
 import java.util.List;
@@ -41,6 +47,7 @@ import java.util.Random;
 import java.util.Set;
 import java.util.TreeSet;
 import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -91,6 +98,49 @@ class EveryFormatTest {
                 file.instruments().forEach(i -> i.zones().forEach(z -> roots.add(z.get(Parameter.ROOT_KEY))));
             }
         return roots;
+    }
+
+    /// A stem that does not say its delay is trimmed to the same start as those that do: laid over the original, each begins on the same frame.
+    @Test void mailedStemsKeepOneStart() throws Exception {
+        Path mailed = Files.createDirectories(temp.resolve("mailed"));
+        for (String name : List.of("overture glass.mp3", "overture harp.flac"))
+            Files.copy(crate.resolve("Overture, as mailed").resolve(name), mailed.resolve(name));
+        byte[] bytes = Files.readAllBytes(crate.resolve("Overture, as mailed/overture bottles.m4a"));
+        int editList = new String(bytes, StandardCharsets.ISO_8859_1).indexOf("edts");
+        System.arraycopy("free".getBytes(StandardCharsets.ISO_8859_1), 0, bytes, editList, 4);
+        Files.write(mailed.resolve("overture bottles.m4a"), bytes);
+        PackOptions options = PackOptions.DEFAULT.withContainer(Choice.of("wav")).withMending(Mending.NONE.withLikelyDelay(true))
+                .withTreatment(Treatment.NONE.withTrim(Optional.of(-60.0)));
+        PackingSlip slip = pack(List.of(mailed), options, temp.resolve("out"));
+        assertThat(slip.items()).hasSize(3).allSatisfy(i -> {
+            String name = Path.of(i.source()).getFileName().toString().replaceAll("[.].*", "");
+            Path original = crate.resolve("Overture Stems").resolve(name + (name.endsWith("bottles") ? ".aif" : ".wav"));
+            assertThat(lag(read(original), read(temp.resolve("out").resolve(i.outputs().getFirst().path())))).as(name).isBetween(-1, 1);
+        });
+    }
+
+    private static double[] read(Path file) throws IOException {
+        try {
+            return LoadedSound.of(((FileKind.Sound) FileKind.of(file)).read(file).open()).planes()[0];
+        } catch (FormatException e) {
+            throw new IOException(e);
+        }
+    }
+
+    /// By how many frames a sound starts later than another: where the sum of products is greatest.
+    private static int lag(double[] a, double[] b) {
+        int best = 0;
+        double most = 0;
+        for (int lag = -1500; lag <= 1500; lag++) {
+            double sum = 0;
+            for (int n = 2000; n < 120_000; n += 3)
+                sum += a[n + lag] * b[n];
+            if (sum > most) {
+                most = sum;
+                best = lag;
+            }
+        }
+        return best;
     }
 
     /// Whatever is asked for together: a line that is not blocked is packed, read again and found as planned.
