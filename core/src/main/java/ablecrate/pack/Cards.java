@@ -52,16 +52,17 @@ public final class Cards {
     private static Optional<Card.Session> session(Path folder) throws IOException, Json.JsonFault {
         Optional<SessionDocument> document = Sessions.in(folder);
         if (document.isEmpty()) return Optional.empty();
-        Map<Path, List<String>> earlier = new HashMap<>();
+        Map<Path, List<String>> earlier = new HashMap<>(), sidecars = new HashMap<>();
         for (PackingSlip.Item item : PackedBefore.of(folder).slip().map(PackingSlip::items).orElse(List.of())) {
             List<String> paths = item.outputs().stream().map(PackingSlip.Output::path).toList();
             if (!paths.isEmpty()) earlier.put(Path.of(item.source()), paths);
+            if (!item.sidecars().isEmpty()) sidecars.put(Path.of(item.source()), item.sidecars().stream().map(PackingSlip.SidecarFile::path).toList());
         }
         try (Stream<Path> inside = Files.walk(folder, DEPTH)) {
             Set<String> files = inside.filter(Files::isRegularFile).map(p -> folder.relativize(p).toString().replace('\\', '/')).collect(Collectors.toSet());
             // The name of an offline file is its own: another sound must not come back in its place.
             document.get().files().forEach(f -> files.add(f.path()));
-            return Optional.of(new Card.Session(document.get(), earlier, files));
+            return Optional.of(new Card.Session(document.get(), earlier, sidecars, files));
         }
     }
 

@@ -21,10 +21,12 @@ public record Card(Set<Integer> kits, Map<Path, List<Place>> places, Optional<Se
 
     /// A recording session that is there.
     /// @param earlier paths of what was made of a source before, below the folder
+    /// @param sidecars paths of what was made beside them
     /// @param files paths of all files in it
-    public record Session(SessionDocument document, Map<Path, List<String>> earlier, Set<String> files) {
+    public record Session(SessionDocument document, Map<Path, List<String>> earlier, Map<Path, List<String>> sidecars, Set<String> files) {
         public Session {
             earlier = Map.copyOf(earlier);
+            sidecars = Map.copyOf(sidecars);
             files = Set.copyOf(files);
         }
     }

@@ -11,6 +11,7 @@ import ablecrate.instrument.SoundMetadata;
 import ablecrate.library.Gatherer;
 import ablecrate.option.Choice;
 import ablecrate.option.ExistingFiles;
+import ablecrate.option.OptionValues;
 import ablecrate.option.PackOptions;
 import ablecrate.option.TrackStart;
 import ablecrate.planner.Planner;
@@ -96,6 +97,18 @@ class SessionPackTest {
         Sounds.wav(others.resolve("gong.wav"), 48_000, Depth.INT_24, sine(60, 0.5, 48_000, 2400));
         pack(others, PackOptions.DEFAULT);
         assertThat(document().offTracks()).containsExactly("audio/gong.wav");
+    }
+
+    /// Slices of a clip that are there already, too, with the MIDI file that plays them.
+    @Test void aSecondPackOfSlicesAddsNothing() throws Exception {
+        Sounds.wav(stems.resolve("bell 120bpm.wav"), 48_000, Depth.INT_24, sine(500, 0.5, 48_000, 48_000));
+        PackOptions slices = OptionValues.options(Map.of("chop", "4", "rhythm", "played"));
+        pack(stems, slices);
+        Map<String, String> before = contents(session.resolve("audio"));
+        assertThat(before).hasSize(5).containsKey("bell 120bpm.mid");
+        assertThat(pack(stems, slices).outcomes()).containsOnlyKeys("skipped");
+        assertThat(contents(session.resolve("audio"))).isEqualTo(before);
+        assertThat(document().files()).hasSize(4);
     }
 
     private void stamped(String name, int rateHz, double seconds) throws IOException {

@@ -404,7 +404,7 @@ class WindowTest extends WindowFixture {
         assertThat(keys).doesNotHaveDuplicates().hasSizeGreaterThan(40);
         robot.push(KeyCode.F2);
         List<String> shown = Stream.of("label", "hyperlink").flatMap(style -> robot.lookup("#actions ." + style).queryAllAs(Labeled.class).stream())
-                .map(l -> l.getText().replaceAll(" \\(off\\)$", "")).toList();
+                .map(l -> l.getText().replaceAll(" \\((on|off)\\)$", "")).toList();
         assertThat(shown).containsAll(window.actions().all().stream().map(a -> a.label()).toList()).contains("Ctrl+G", "Shift+S", "↑ ↓");
         robot.type(KeyCode.ESCAPE);
         assertThat(robot.lookup("#actions").tryQuery()).isEmpty();

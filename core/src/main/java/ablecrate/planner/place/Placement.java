@@ -65,7 +65,8 @@ public final class Placement {
     public List<PackingItem> place(List<PackingItem> items) {
         kits.assign(items.stream().filter(i -> i.verdict() != Verdict.BLOCKED)
                 .flatMap(i -> i.isInstruments() ? i.maps().isEmpty() ? i.parts().stream() : Stream.<PackingItem>empty() : Stream.of(i)).toList());
-        return items.stream().map(i -> i.verdict() == Verdict.BLOCKED ? i : i.isInstruments() ? placeInstruments(i) : place(i, Optional.empty())).toList();
+        return items.stream().map(i -> i.verdict() == Verdict.BLOCKED ? i : i.isInstruments() ? placeInstruments(i) : place(i, Optional.empty(), earlier(i)))
+                .toList();
     }
 
     /// A map lies beside a folder of its sounds; several maps of one file lie in a folder with one for the sounds of all. Sounds without a map
@@ -83,7 +84,11 @@ public final class Placement {
         }
         String sounds = isMany ? "sounds" : isAlone ? "" : stem(maps.getFirst().path()).substring(folder.isEmpty() ? 0 : folder.length() + 1) + " sounds";
         List<PackingItem> parts = new ArrayList<>();
+        List<String> earlier = isAlone ? earlier(item) : List.of();
+        int at = 0;
         for (PackingItem part : item.parts()) {
+            List<String> ofPart = earlier.isEmpty() ? List.of() : earlier.subList(at, at + part.outputs().size());
+            at += part.outputs().size();
             if (part.outputs().isEmpty())
                 parts.add(part);
             else
@@ -91,9 +96,10 @@ public final class Placement {
                     parts.add(pooled(part));
                 else
                     if (isAlone)
-                        parts.add(place(part, folderPattern == null ? Optional.of(inside(folder, rules.fit(part.source().folderName()))) : Optional.empty()));
+                        parts.add(place(part, folderPattern == null ? Optional.of(inside(folder, rules.fit(part.source().folderName()))) : Optional.empty(),
+                                ofPart));
                     else
-                        parts.add(place(part, Optional.of(inside(folder, sounds))));
+                        parts.add(place(part, Optional.of(inside(folder, sounds)), List.of()));
         }
         Optional<PackingItem> refused = parts.stream().filter(p -> p.verdict() == Verdict.BLOCKED && p.change(Property.FOLDER).isPresent()).findFirst();
         if (refused.isPresent()) return item.with(refused.get().change(Property.FOLDER).get(), parts, maps);
@@ -104,9 +110,10 @@ public final class Placement {
 
     /// @param name of what they lie beside
     private List<PlannedSidecar> besides(PackingItem item, String folder, String name) {
+        List<String> there = session.map(s -> s.sidecars().get(item.source().path())).orElse(List.of());
         return item.sidecars().stream().map(s -> {
-            String extension = "." + s.sidecar().extension();
-            return s.at(inside(folder, rules.unique(rules.fit(name + s.path()), extension, taken(folder)) + extension));
+            String extension = "." + s.sidecar().extension(), own = rules.fit(name + s.path()), path = inside(folder, own + extension);
+            return s.at(there.contains(path) ? path : inside(folder, rules.unique(own, extension, taken(folder)) + extension));
         }).toList();
     }
 
@@ -149,9 +156,9 @@ public final class Placement {
     }
 
     /// @param fixed the folder it lies in; empty for the layout's
-    private PackingItem place(PackingItem item, Optional<String> fixed) {
+    /// @param earlier where the session holds its outputs already; empty where it does not
+    private PackingItem place(PackingItem item, Optional<String> fixed, List<String> earlier) {
         number++;
-        List<String> earlier = earlier(item);
         List<PlannedOutput> placed = new ArrayList<>();
         String firstWanted = "", firstName = "";
         for (int i = 0; i < item.outputs().size(); i++) {
