@@ -75,26 +75,28 @@ import picocli.CommandLine.Spec;
 
     /// @param attackMs where the first attack is; absent where none is heard
     /// @param startStepDbfs,endStepDbfs how far the first and the last frame are from silence
-    @JsonInclude(JsonInclude.Include.NON_ABSENT) record EndsEntry(Optional<Double> attackMs, double startStepDbfs, double endStepDbfs) {
-        private static final double CLICK_DBFS = -60, SILENT_DBFS = -200;
+    @JsonInclude(JsonInclude.Include.NON_ABSENT) record EndsEntry(Optional<Double> attackMs, double startStepDbfs, boolean startClicks,
+            double endStepDbfs, boolean endClicks) {
+        private static final double SILENT_DBFS = -200;
 
         static EndsEntry of(Measurement.Onsets begins, Measurement.Survey survey, int rateHz) {
-            return new EndsEntry(begins.frames().stream().findFirst().map(f -> rounded(f * 1000.0 / rateHz)), dbfs(survey.startStep()), dbfs(survey.endStep()));
+            return new EndsEntry(begins.frames().stream().findFirst().map(f -> rounded(f * 1000.0 / rateHz)), dbfs(survey.startStep()), survey.startClicks(),
+                    dbfs(survey.endStep()), survey.endClicks());
         }
 
         private static double dbfs(double step) { return rounded(Math.max(SILENT_DBFS, Decibels.ofFactor(step))); }
 
         private static double rounded(double x) { return Math.rint(x * 100) / 100; }
 
-        private static String told(String which, double dbfs) {
+        private static String told(String which, double dbfs, boolean clicks) {
             return dbfs <= SILENT_DBFS
                     ? which + " at silence"
-                    : String.format(Locale.ROOT, "%s %.0f dBFS from silence%s", which, dbfs, dbfs > CLICK_DBFS ? ", a click" : "");
+                    : String.format(Locale.ROOT, "%s %.0f dBFS from silence%s", which, dbfs, clicks ? ", a click" : "");
         }
 
         String told() {
             return attackMs.map(ms -> String.format(Locale.ROOT, "first attack after %.1f ms", ms)).orElse("no attack is heard") + "; "
-                    + told("starts", startStepDbfs) + "; " + told("ends", endStepDbfs);
+                    + told("starts", startStepDbfs, startClicks) + "; " + told("ends", endStepDbfs, endClicks);
         }
     }
 

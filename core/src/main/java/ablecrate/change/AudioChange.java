@@ -68,8 +68,7 @@ public sealed interface AudioChange extends Change {
 
         @Override public Text text() {
             return new Text(String.format(Locale.ROOT, "%.3f s", seconds(frames)), String.format(Locale.ROOT, "%.3f s", seconds(left())),
-                    Stream.of(cut(startFrames, "start"), cut(endFrames, "end"), isUpToLoop ? "up to the loop" : "",
-                            by.text).filter(Predicate.not(String::isEmpty))
+                    Stream.of(cut(startFrames, "start"), cut(endFrames, "end"), isUpToLoop ? "up to the loop" : by.text).filter(Predicate.not(String::isEmpty))
                             .collect(Collectors.joining(", ")));
         }
 

@@ -16,7 +16,7 @@ import java.util.stream.Collectors;
 
 /// The tracks of one piece of music, each a file, that start and end together.
 ///
-/// Three sounds or more of a folder are taken for stems where they last as long as the longest of it, to a second, and longer than any single sound does; where
+/// Three sounds or more of a folder are taken for stems where they last as long as the longest of it, to a second, and at least 5 s; where
 /// each has a name in words beside what all of their names have in common, and most of these differ; and where none is looped or on a key, as sounds of instruments are.
 /// A folder that is called stems needs no names.
 /// @param folder that they lie in

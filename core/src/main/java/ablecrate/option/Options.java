@@ -109,7 +109,7 @@ public final class Options {
                     t -> t.edges().preRollMs(), (t, v) -> t.withEdges(t.edges().withPreRoll(v)))
             .meaningfulWhere(t -> t.edges().onAttack());
     private static final Option<Boolean> CLICKLESS = Option.ofSounds("clickless", "Clicks at the ends",
-            "Fade ends that step from or to silence, no longer than takes the click away: 1 ms in, 3 ms out.", Kind.Flag.of("fade away", "keep"),
+            "Fade ends that step from or to silence, where they click: 1 ms in, 3 ms out.", Kind.Flag.of("fade away", "keep"),
             t -> t.edges().clickless(), (t, v) -> t.withEdges(t.edges().withClickless(v)));
     private static final Option<Boolean> DC = Option.ofSounds("dc", "DC offset", "Remove a constant offset.", Kind.Flag.of("remove", "keep"),
             Treatment::removesOffset, Treatment::withOffsetRemoved);

@@ -89,7 +89,14 @@ public sealed interface Measurement {
     record Survey(Levels levels, List<Double> offsets, FrameRange sounding, Optional<Sides> sides, List<Double> onset, OptionalDouble seamDb, double startStep,
             double endStep)
             implements
-                Measurement {}
+                Measurement {
+        /// A step of -60 dBFS is the least that is taken for a click.
+        private static final double CLICK = 0.001;
+
+        public boolean startClicks() { return startStep > CLICK; }
+
+        public boolean endClicks() { return endStep > CLICK; }
+    }
 
     /// How left and right go together.
     /// @param foldLossDb what `(L+R)/2` loses against one side alone, on the mean: 0 where both are the same, 3 where they have nothing in common, 200 where

@@ -36,7 +36,9 @@ record ClipRhythm(List<PlannedSidecar> files, List<Change> changes, List<Measure
         if (!task.file().formatId().equals(ClipPieces.ID) || rhythm.as() == Rhythm.As.NONE) return NONE;
         if (task.accepted().sheet().layout().soundsOnly())
             return new ClipRhythm(List.of(), List.of(new FileChange.SidecarLeftOut("MIDI file", FileChange.SidecarLeftOut.SOUNDS_ONLY)), List.of());
-        List<Placed> pieces = played.zones()
+        // The whole clip, behind its slices, plays by itself.
+        int whole = finds.chop().by() != Chop.By.NONE && finds.pieces().withWhole() ? task.file().samples().size() - 1 : -1;
+        List<Placed> pieces = played.zones().filter(z -> z.zone().sample() != whole)
                 .flatMap(z -> parts.of(z).stream().map(p -> placed(z.zone().get(Parameter.KEYS).low(), p.item().outputs().getFirst())))
                 .distinct().toList();
         SoundFile clip = ((AudioPlace.Slice) task.file().sound(0).orElseThrow().audio()).whole();

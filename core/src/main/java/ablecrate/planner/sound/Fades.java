@@ -17,8 +17,8 @@ record Fades(Ends ends, Optional<AudioChange.Faded> change) {
     private static final double ATTACK_LOSS_DB = 1;
     private static final int ATTACK_MS = 10;
 
-    /// A step of -60 dBFS is the least that is taken for a click; these are the shortest fades that take one away (measured on slices, which end anywhere).
-    private static final double CLICK = 0.001, CLICKLESS_IN_MS = 1, CLICKLESS_OUT_MS = 3;
+    /// As slices have them, which begin and end anywhere.
+    private static final double CLICKLESS_IN_MS = 1, CLICKLESS_OUT_MS = 3;
 
     static Fades of(SoundTask task, SourceChain sourceChain, UsedPart part, Optional<Measurement.Survey> survey) {
         long inRoom = sourceChain.frames(), outRoom = sourceChain.frames();
@@ -39,14 +39,14 @@ record Fades(Ends ends, Optional<AudioChange.Faded> change) {
         Fade asked = task.treatment().fadeIn().withMs(task.fadeInMs());
         if (asked.ms() > 0) return asked;
         if (part.preRollFrames() > 0) return new Fade(part.preRollFrames() * 1000.0 / task.file().rateHz(), FadeShape.S);
-        boolean isCut = part.frames().start() > 0, steps = isCut ? task.edit().part().isPresent() : survey.filter(s -> s.startStep() > CLICK).isPresent();
+        boolean isCut = part.frames().start() > 0, steps = isCut ? task.edit().part().isPresent() : survey.filter(Measurement.Survey::startClicks).isPresent();
         return task.treatment().edges().clickless() && steps ? new Fade(CLICKLESS_IN_MS, FadeShape.S) : asked;
     }
 
     private static Fade out(SoundTask task, UsedPart part, Optional<Measurement.Survey> survey) {
         Fade asked = task.treatment().fadeOut().withMs(task.fadeOutMs());
         boolean isCut = part.frames().end() < task.file().frames(),
-                steps = isCut ? task.edit().part().isPresent() : survey.filter(s -> s.endStep() > CLICK).isPresent();
+                steps = isCut ? task.edit().part().isPresent() : survey.filter(Measurement.Survey::endClicks).isPresent();
         return asked.ms() == 0 && task.treatment().edges().clickless() && steps ? new Fade(CLICKLESS_OUT_MS, FadeShape.S) : asked;
     }
 

@@ -30,7 +30,8 @@ record UsedPart(FrameRange frames, long preRollFrames, Optional<Change> change) 
         }
         boolean isTrimmed = end - start < frames && (start != delay || end != frames),
                 isMissed = ends.attack().filter(a -> !a.isMissing()).isPresent() && attack.isEmpty();
-        long before = wish.by() == By.ATTACK && start > 0 ? attack.orElse(start) - start : 0;
+        // Where a loop begins before the attack, nothing in front of it can fade.
+        long before = wish.by() == By.ATTACK && start > 0 && start == wish.frames().start() ? attack.orElse(start) - start : 0;
         return new UsedPart(new FrameRange(start, end), before, isTrimmed
                 ? Optional.of(new AudioChange.Trimmed(frames, start, frames - end, task.file().rateHz(),
                         start < wish.frames().start() || end > wish.frames().end(), wish.by()))

@@ -159,7 +159,8 @@ public final class LibraryModel implements Hearable {
         SoundFile file = current.orElseThrow();
         startFrame = Math.clamp(frame, 0, file.frames());
         boolean isMatched = matched.get();
-        Player next = new Player(() -> opened(file, startFrame, isMatched), rate -> Player.deviceOrClock(rate, () -> {}),
+        Player next = new Player(() -> opened(file, startFrame, isMatched),
+                rate -> Player.deviceOrClock(rate, () -> fx.execute(() -> crate.tell("no sound device: running silent"))),
                 fault -> fx.execute(() -> ended(file, fault)));
         next.setVolumeDb(volumeDb);
         player = Optional.of(next);
