@@ -1,11 +1,15 @@
 package ablecrate.option;
 
+import java.util.List;
 import java.util.Optional;
+import java.util.stream.Stream;
 
 /// A part of a whole note, as steps of a grid have it.
 /// @param wholeNotes 0.25 is a beat of 4/4
 public record NoteValue(double wholeNotes) {
     public static final NoteValue SIXTEENTH = new NoteValue(1.0 / 16);
+    /// That people choose from: straight, and triplets.
+    static final List<NoteValue> USUAL = Stream.of(4, 8, 12, 16, 24, 32).map(n -> new NoteValue(1.0 / n)).toList();
     private static final double LONGEST = 16;
     private static final int FINEST = 192;
 

@@ -127,7 +127,7 @@ public final class Options {
             .meaningfulWhere(t -> t.finds().parts().isEmpty());
     private static final Option<Boolean> AS_CUES = Option.ofSounds("as-cues", "Slices become",
             "Slices become cue points of the clip, which stays whole, instead of an instrument or sounds.",
-            Kind.Flag.of("cue points", "an instrument, or sounds"),
+            Kind.Flag.of("cue points", "instrument or sounds"),
             t -> t.finds().pieces().asCues(), (t, v) -> t.withFinds(t.finds().withPieces(t.finds().pieces().withAsCues(v))))
             .meaningfulWhere(t -> t.finds().chop().by() != Chop.By.NONE);
     private static final Option<Boolean> WHOLE_KEY = Option.ofSounds("whole-key", "The whole clip",
@@ -143,8 +143,8 @@ public final class Options {
             Kind.Words.of(List.of(Rhythm.As.values()), Rhythm.As::id, Rhythm.As::label), t -> t.finds().rhythm().as(),
             (t, v) -> t.withFinds(t.finds().withRhythm(t.finds().rhythm().withAs(v)))).meaningfulWhere(t -> t.finds().cuts());
     private static final Option<NoteValue> QUANTISE = Option.ofSounds("quantise", "Grid of its notes",
-            "Grid of the quantised MIDI file, as part of a whole note.", new Kind.Text<>("1/16",
-                    s -> NoteValue.read(s).orElseThrow(() -> new IllegalArgumentException("'" + s + "' is no part of a whole note, as 1/16")), NoteValue::id),
+            "Grid of the quantised MIDI file, as part of a whole note; 1/12 and 1/24 are triplets.",
+            Kind.Words.of(NoteValue.USUAL, NoteValue::id, NoteValue::id).orElse("1/16", NoteValue::read, NoteValue::id),
             t -> t.finds().rhythm().grid(), (t, v) -> t.withFinds(t.finds().withRhythm(t.finds().rhythm().withGrid(v))))
             .meaningfulWhere(t -> t.finds().cuts() && t.finds().rhythm().isQuantised());
     private static final Option<Double> STRENGTH = Option.ofSounds("strength", "Strength of the grid",

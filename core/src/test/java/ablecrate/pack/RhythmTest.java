@@ -193,7 +193,7 @@ class RhythmTest {
         assertThat(notes(midi.toFile())).hasSize(8);
     }
 
-    @ParameterizedTest @CsvSource({"strength, 101, a strength is 0 to 100 %", "swing, 49, a swing is 50 to 75 %", "quantise, 1/0, no part of a whole note",
+    @ParameterizedTest @CsvSource({"strength, 101, a strength is 0 to 100 %", "swing, 49, a swing is 50 to 75 %", "quantise, 1/0, none of 1/16",
         "rhythm, straight, none of none"}) void whatIsNoRhythmIsRefused(String option, String value, String message) {
         assertThatThrownBy(() -> OptionValues.options(Map.of(option, value))).hasMessageContaining(message);
     }

@@ -39,7 +39,7 @@ public final class TreatmentForm extends GridPane {
     /// What stands in one line; what is not named here gets a line of its own below.
     private static final List<List<String>> LINES = List.of(List.of("level"), List.of("together"), List.of("stems"), List.of("ceiling", "ceiling-by"),
             List.of("limiting"),
-            List.of("overs"), List.of("trim"), List.of("on-attack", "pre-roll"), List.of("clickless"), List.of("fade-in", "fade-in-shape"),
+            List.of("overs"), List.of("trim"), List.of("on-attack"), List.of("pre-roll"), List.of("clickless"), List.of("fade-in", "fade-in-shape"),
             List.of("fade-out", "fade-out-shape"),
             List.of("loop-crossfade"));
 
