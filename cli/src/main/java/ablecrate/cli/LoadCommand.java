@@ -93,6 +93,6 @@ import picocli.CommandLine.Spec;
     private void play(Device.Loaded loaded) throws IOException {
         Preset played = loaded.presets().stream().filter(p -> preset.isEmpty() || p.name().equals(preset.get())).findFirst()
                 .orElseThrow(() -> wrong(preset.map(p -> "no preset '" + p + "' was loaded").orElse("nothing was loaded that could play")));
-        Performance.write(Performance.render(played, midi), into);
+        Performance.of(played, midi, Performance.RATE_HZ).write(into);
     }
 }

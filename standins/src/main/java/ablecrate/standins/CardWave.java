@@ -1,21 +1,56 @@
 package ablecrate.standins;
 
 import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.lang.ref.SoftReference;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Optional;
 import java.util.Set;
 
-/// A WAV file as devices with cards hold it, in memory.
-/// @param planes `[channel][frame]`, full scale is 1
-public record CardWave(double[][] planes, int rateHz, int bits) {
+/// A sound of a card: its header is known at once, its audio once it is played. Asked from any thread.
+public final class CardWave {
     private static final long MOST_BYTES = 1L << 30;
+
+    private final Path file;
+    private final HostSound audio;
+    private final int bits;
+    /// Given back where memory is short.
+    private SoftReference<double[][]> planes = new SoftReference<>(null);
 
     /// What a device takes.
     record Limits(Set<Integer> ratesHz, Set<Integer> bits, int channels, double seconds) {}
 
-    int frames() { return planes[0].length; }
+    CardWave(Path file, HostSound audio, int bits) {
+        this.file = file;
+        this.audio = audio;
+        this.bits = bits;
+    }
 
-    long bytes() { return (long) planes.length * frames() * bits / 8; }
+    /// Where it lies.
+    public Path file() { return file; }
+
+    int rateHz() { return audio.rateHz(); }
+
+    int channels() { return audio.channels(); }
+
+    int frames() { return (int) audio.frames(); }
+
+    long bytes() { return (long) channels() * frames() * bits / 8; }
+
+    /// `[channel][frame]`, full scale is 1
+    /// @throws UncheckedIOException if the card is gone
+    synchronized double[][] planes() {
+        return Optional.ofNullable(planes.get()).orElseGet(() -> {
+            try {
+                double[][] read = audio.read(0, frames());
+                planes = new SoftReference<>(read);
+                return read;
+            } catch (IOException e) {
+                throw new UncheckedIOException(e);
+            }
+        });
+    }
 
     /// @throws Refused in the device's words
     static CardWave read(Path file, Limits limits) throws IOException, Refused {
@@ -27,6 +62,6 @@ public record CardWave(double[][] planes, int rateHz, int bits) {
             if (channels < 1 || channels > limits.channels()) throw new Refused(channels + " channels; plays up to " + limits.channels());
         });
         if (limits.seconds() > 0 && wave.frames() > limits.seconds() * wave.rateHz()) throw new Refused("longer than " + (int) limits.seconds() + " s");
-        return new CardWave(wave.read(0, (int) wave.frames()), wave.rateHz(), wave.bits());
+        return new CardWave(file, wave, wave.bits());
     }
 }

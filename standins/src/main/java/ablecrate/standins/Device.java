@@ -17,6 +17,17 @@ public interface Device {
     /// For people.
     String name();
 
+    /// What is under the fingers.
+    enum Face {
+        /// A pad for each sound.
+        PADS,
+        KEYS,
+        /// Tracks that start together; notes do not play them.
+        TRACKS
+    }
+
+    Face face();
+
     /// What a device makes of a card.
     /// @param presets instruments, kits or songs, as it lists them
     /// @param refusals what it does not load, in its words

@@ -59,6 +59,7 @@ public final class DevicePlayer {
     private final class Voice {
         private final Preset.Slot slot;
         private final int key;
+        private final double[][] planes;
         private final double step, left, right;
         private double position, seconds, releasedAt = Double.POSITIVE_INFINITY, levelAtRelease;
         private int direction = 1;
@@ -67,10 +68,11 @@ public final class DevicePlayer {
         Voice(Preset.Slot slot, int key, int velocity) {
             this.slot = slot;
             this.key = key;
+            planes = slot.sound().planes();
             position = slot.from();
             step = Math.pow(2, (slot.cents() + (key - slot.root()) * slot.centsPerKey()) / 1200) * slot.sound().rateHz() / rateHz;
             double gain = Math.pow(10, slot.gainDb() / 20) * Math.pow(velocity / 127.0, 2 * slot.velocityPercent() / 100), pan = slot.pan() / 100;
-            boolean isMono = slot.sound().planes().length == 1;
+            boolean isMono = planes.length == 1;
             left = gain * (isMono ? Math.cos((pan + 1) * Math.PI / 4) : Math.min(1, 1 - pan));
             right = gain * (isMono ? Math.sin((pan + 1) * Math.PI / 4) : Math.min(1, 1 + pan));
         }
@@ -99,7 +101,6 @@ public final class DevicePlayer {
         void add(double[][] out, int at) {
             if (isOver) return;
             double level = level();
-            double[][] planes = slot.sound().planes();
             double l = sample(planes[0]);
             out[0][at] += l * level * left;
             out[1][at] += (planes.length == 1 ? l : sample(planes[1])) * level * right;

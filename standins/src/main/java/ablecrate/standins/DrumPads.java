@@ -16,6 +16,8 @@ final class DrumPads implements Device {
 
     @Override public String name() { return "Drum pad unit, 9 pads"; }
 
+    @Override public Face face() { return Face.PADS; }
+
     @Override public Loaded load(Path card) throws IOException {
         return new FolderCard(card, RULES, (stem, sound) -> {
             int key = FIRST_KEY + stem.charAt(0) - '1';

@@ -73,6 +73,6 @@ final class FolderCard {
                 refuse(file, e.getMessage());
             }
         }
-        presets.add(new Preset(name, slots));
+        presets.add(new Preset(name, card.relativize(folder), slots));
     }
 }

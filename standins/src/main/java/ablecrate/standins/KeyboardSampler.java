@@ -8,7 +8,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -30,6 +29,8 @@ final class KeyboardSampler implements Device {
 
     @Override public String name() { return "Keyboard sampler, 4 layers"; }
 
+    @Override public Face face() { return Face.KEYS; }
+
     @Override public Loaded load(Path card) throws IOException {
         List<Preset> presets = new ArrayList<>();
         List<Refusal> refusals = new ArrayList<>();
@@ -40,7 +41,7 @@ final class KeyboardSampler implements Device {
         }
         for (Path program : programs)
             try {
-                Preset preset = program(program);
+                Preset preset = program(card, program);
                 presets.add(preset);
                 most = Math.max(most, memory(preset));
             } catch (Refused e) {
@@ -50,11 +51,10 @@ final class KeyboardSampler implements Device {
     }
 
     private static long memory(Preset preset) {
-        Set<double[][]> seen = new HashSet<>();
-        return preset.slots().stream().map(Preset.Slot::sound).filter(s -> seen.add(s.planes())).mapToLong(CardWave::bytes).sum();
+        return preset.slots().stream().map(Preset.Slot::sound).distinct().mapToLong(CardWave::bytes).sum();
     }
 
-    private static Preset program(Path file) throws IOException, Refused {
+    private static Preset program(Path card, Path file) throws IOException, Refused {
         if (Files.size(file) > MOST_BYTES) throw new Refused("program file too large");
         JsonNode json;
         try {
@@ -76,7 +76,7 @@ final class KeyboardSampler implements Device {
             } catch (Refused e) {
                 throw new Refused("zone " + (i + 1) + ": " + e.getMessage());
             }
-        Preset preset = new Preset(name, slots);
+        Preset preset = new Preset(name, card.relativize(file), slots);
         for (int key = 0; key < 128; key++) {
             int k = key;
             long layers = slots.stream().filter(s -> s.low() <= k && s.high() >= k).map(s -> List.of(s.softest(), s.loudest())).distinct().count();

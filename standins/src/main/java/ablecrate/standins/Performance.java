@@ -1,12 +1,14 @@
 package ablecrate.standins;
 
-import java.io.ByteArrayInputStream;
 import java.io.IOException;
+import java.io.InputStream;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Set;
+import java.util.TreeSet;
 import javax.sound.midi.InvalidMidiDataException;
 import javax.sound.midi.MetaMessage;
 import javax.sound.midi.MidiEvent;
@@ -19,37 +21,72 @@ import javax.sound.sampled.AudioFormat;
 import javax.sound.sampled.AudioInputStream;
 import javax.sound.sampled.AudioSystem;
 
-/// What a MIDI file plays on a preset, rendered.
+/// What a MIDI file plays on a preset, made as it is read.
 public final class Performance {
     public static final int RATE_HZ = 44_100;
-    private static final int TEMPO = 0x51, SUSTAIN = 64, TAIL_SECONDS = 20, MOST_SECONDS = 3600;
+    private static final int TEMPO = 0x51, SUSTAIN = 64, TAIL_SECONDS = 20, MOST_SECONDS = 3600, BLOCK = 4096;
 
-    private record Event(double seconds, ShortMessage message) {}
+    private record Event(double seconds, ShortMessage message) {
+        boolean starts() { return message.getCommand() == ShortMessage.NOTE_ON && message.getData2() > 0; }
 
-    private Performance() {}
-
-    /// `[left, right][frame]`
-    /// @throws IOException if the file is no MIDI file, or longer than an hour
-    public static double[][] render(Preset preset, Path midi) throws IOException {
-        List<Event> events = events(midi);
-        double end = events.isEmpty() ? 0 : events.getLast().seconds;
-        if (end > MOST_SECONDS) throw new IOException("it plays for more than an hour");
-        DevicePlayer player = new DevicePlayer(preset, RATE_HZ);
-        double[][] out = new double[2][(int) ((end + TAIL_SECONDS) * RATE_HZ)];
-        int at = 0;
-        for (Event event : events) {
-            int next = (int) Math.round(event.seconds * RATE_HZ);
-            player.render(out, at, next - at);
-            at = next;
-            play(player, event.message);
-        }
-        while (!player.isSilent() && at < out[0].length) {
-            int count = Math.min(1024, out[0].length - at);
-            player.render(out, at, count);
-            at += count;
-        }
-        return new double[][]{Arrays.copyOf(out[0], at), Arrays.copyOf(out[1], at)};
+        boolean isNote() { return message.getCommand() == ShortMessage.NOTE_ON || message.getCommand() == ShortMessage.NOTE_OFF; }
     }
+
+    private final List<Event> events;
+    private final DevicePlayer player;
+    private final int rateHz;
+    private long frame;
+    private int next;
+
+    private Performance(List<Event> events, DevicePlayer player, int rateHz) {
+        this.events = events;
+        this.player = player;
+        this.rateHz = rateHz;
+    }
+
+    /// @throws IOException if the file is no MIDI file, or longer than an hour
+    public static Performance of(Preset preset, Path midi, int rateHz) throws IOException {
+        List<Event> events = events(midi);
+        if (!events.isEmpty() && events.getLast().seconds > MOST_SECONDS) throw new IOException("it plays for more than an hour");
+        return new Performance(events, new DevicePlayer(preset, rateHz), rateHz);
+    }
+
+    /// Until its last note is let go.
+    public double seconds() { return events.isEmpty() ? 0 : events.getLast().seconds; }
+
+    /// Keys that are held at a moment. From any thread.
+    public Set<Integer> keysAt(double seconds) {
+        Set<Integer> held = new TreeSet<>();
+        for (Event event : events) {
+            if (event.seconds > seconds) break;
+            if (event.starts())
+                held.add(event.message.getData1());
+            else
+                if (event.isNote()) held.remove(event.message.getData1());
+        }
+        return held;
+    }
+
+    /// Fills `[left, right][at … at + count)`.
+    /// @return how many frames there are; 0 once all has died away
+    public int read(double[][] out, int at, int count) {
+        int made = 0;
+        while (made < count) {
+            while (next < events.size() && frameOf(events.get(next)) <= frame)
+                play(player, events.get(next++).message);
+            boolean isOver = next == events.size();
+            if (isOver && (player.isSilent() || frame >= (seconds() + TAIL_SECONDS) * rateHz)) break;
+            int n = isOver ? Math.min(1024, count - made) : (int) Math.min(count - made, frameOf(events.get(next)) - frame);
+            for (double[] side : out)
+                Arrays.fill(side, at + made, at + made + n, 0);
+            player.render(out, at + made, n);
+            made += n;
+            frame += n;
+        }
+        return made;
+    }
+
+    private long frameOf(Event event) { return Math.round(event.seconds * rateHz); }
 
     private static void play(DevicePlayer player, ShortMessage message) {
         switch (message.getCommand()) {
@@ -98,18 +135,47 @@ public final class Performance {
         return out;
     }
 
-    /// A WAV file of 24 bits; what is beyond full scale is cut off.
-    public static void write(double[][] sides, Path file) throws IOException {
-        byte[] bytes = new byte[sides[0].length * 6];
-        int at = 0;
-        for (int i = 0; i < sides[0].length; i++)
-            for (double[] side : sides) {
-                int value = Math.clamp(Math.round(side[i] * 8_388_608), -8_388_608, 8_388_607);
-                bytes[at++] = (byte) value;
-                bytes[at++] = (byte) (value >> 8);
-                bytes[at++] = (byte) (value >> 16);
-            }
-        AudioFormat format = new AudioFormat(RATE_HZ, 24, 2, true, false);
-        AudioSystem.write(new AudioInputStream(new ByteArrayInputStream(bytes), format, sides[0].length), AudioFileFormat.Type.WAVE, file.toFile());
+    /// Plays all of it into a WAV file of 24 bits; what is beyond full scale is cut off.
+    public void write(Path file) throws IOException {
+        AudioFormat format = new AudioFormat(rateHz, 24, 2, true, false);
+        // The platform enters the length once it is known.
+        try (InputStream in = new Samples(this)) {
+            AudioSystem.write(new AudioInputStream(in, format, AudioSystem.NOT_SPECIFIED), AudioFileFormat.Type.WAVE, file.toFile());
+        }
+    }
+
+    private static final class Samples extends InputStream {
+        private static final int FRAME_BYTES = 6;
+        private final Performance from;
+        private final double[][] block = new double[2][BLOCK];
+        private final byte[] bytes = new byte[BLOCK * FRAME_BYTES];
+        private int at, end;
+
+        Samples(Performance from) { this.from = from; }
+
+        private boolean isAtEnd() {
+            if (at < end) return false;
+            int frames = from.read(block, 0, BLOCK);
+            at = 0;
+            end = 0;
+            for (int i = 0; i < frames; i++)
+                for (double[] side : block) {
+                    int value = Math.clamp(Math.round(side[i] * 8_388_608), -8_388_608, 8_388_607);
+                    bytes[end++] = (byte) value;
+                    bytes[end++] = (byte) (value >> 8);
+                    bytes[end++] = (byte) (value >> 16);
+                }
+            return end == 0;
+        }
+
+        @Override public int read() { return isAtEnd() ? -1 : bytes[at++] & 0xFF; }
+
+        @Override public int read(byte[] into, int offset, int length) {
+            if (isAtEnd()) return -1;
+            int n = Math.min(length, end - at);
+            System.arraycopy(bytes, at, into, offset, n);
+            at += n;
+            return n;
+        }
     }
 }

@@ -1,9 +1,11 @@
 package ablecrate.standins;
 
+import java.nio.file.Path;
 import java.util.List;
 
 /// What a device plays as one: zones of sounds.
-public record Preset(String name, List<Slot> slots) {
+/// @param path of its file or folder, below the card
+public record Preset(String name, Path path, List<Slot> slots) {
     public Preset {
         slots = List.copyOf(slots);
     }
@@ -18,7 +20,7 @@ public record Preset(String name, List<Slot> slots) {
     public record Slot(int low, int high, int softest, int loudest, int root, double cents, double centsPerKey, double gainDb, double pan,
             double velocityPercent,
             int from, int to, boolean isOneShot, Loop loop, int group, Shape shape, CardWave sound) {
-        boolean covers(int key, int velocity) { return key >= low && key <= high && velocity >= softest && velocity <= loudest; }
+        public boolean covers(int key, int velocity) { return key >= low && key <= high && velocity >= softest && velocity <= loudest; }
     }
 
     /// @param end behind the last frame; 0 where there is no loop

@@ -12,6 +12,7 @@ import javax.sound.midi.MidiSystem;
 import javax.sound.midi.Sequence;
 import javax.sound.midi.ShortMessage;
 import javax.sound.midi.Track;
+import javax.sound.sampled.AudioSystem;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -21,10 +22,20 @@ class DevicePlayerTest {
 
     @TempDir Path folder;
 
+    private record Held(double[] plane) implements HostSound {
+        @Override public int rateHz() { return RATE; }
+
+        @Override public int channels() { return 1; }
+
+        @Override public long frames() { return plane.length; }
+
+        @Override public double[][] read(long from, int count) { return new double[][]{Arrays.copyOfRange(plane, (int) from, (int) from + count)}; }
+    }
+
     private static CardWave sine(int frames) {
         double[] plane = new double[frames];
         Arrays.setAll(plane, n -> 0.5 * Math.sin(2 * Math.PI * 440 * n / RATE));
-        return new CardWave(new double[][]{plane}, RATE, 16);
+        return new CardWave(Path.of("sine.wav"), new Held(plane), 16);
     }
 
     private static Preset.Slot slot(CardWave sound, boolean isOneShot, Preset.Loop loop, int group) {
@@ -56,7 +67,7 @@ class DevicePlayerTest {
 
     @Test void keysAreInTuneAndLoopsGoOn() {
         for (int key : new int[]{57, 69, 70, 81}) {
-            DevicePlayer player = new DevicePlayer(new Preset("p", List.of(slot(sine(10_000), false, WHOLE, 0))), RATE);
+            DevicePlayer player = new DevicePlayer(new Preset("p", Path.of("p"), List.of(slot(sine(10_000), false, WHOLE, 0))), RATE);
             player.noteOn(key, 127);
             double cents = 1200 * Math.log(hertz(play(player, 3 * RATE)) / (440 * Math.pow(2, (key - 69) / 12.0))) / Math.log(2);
             assertThat(cents).as("key %d", key).isCloseTo(0, within(1.0));
@@ -64,7 +75,7 @@ class DevicePlayerTest {
     }
 
     @Test void velocityIsSquaredAndNotesEnd() {
-        Preset preset = new Preset("p", List.of(slot(sine(10_000), false, WHOLE, 0)));
+        Preset preset = new Preset("p", Path.of("p"), List.of(slot(sine(10_000), false, WHOLE, 0)));
         DevicePlayer player = new DevicePlayer(preset, RATE);
         player.noteOn(69, 64);
         assertThat(peak(play(player, RATE), 0, RATE)).isCloseTo(0.5 * Math.sqrt(0.5) * 64 * 64 / (127.0 * 127), within(0.002));
@@ -77,11 +88,11 @@ class DevicePlayerTest {
     }
 
     @Test void oneShotsPlayOnAndGroupsEndEachOther() {
-        DevicePlayer player = new DevicePlayer(new Preset("p", List.of(slot(sine(RATE), true, Preset.Loop.NONE, 0))), RATE);
+        DevicePlayer player = new DevicePlayer(new Preset("p", Path.of("p"), List.of(slot(sine(RATE), true, Preset.Loop.NONE, 0))), RATE);
         player.noteOn(69, 127);
         player.noteOff(69);
         assertThat(peak(play(player, RATE / 2), RATE / 4, RATE / 2)).isGreaterThan(0.3);
-        DevicePlayer choked = new DevicePlayer(new Preset("p", List.of(slot(sine(RATE), true, Preset.Loop.NONE, 1))), RATE);
+        DevicePlayer choked = new DevicePlayer(new Preset("p", Path.of("p"), List.of(slot(sine(RATE), true, Preset.Loop.NONE, 1))), RATE);
         choked.noteOn(69, 127);
         play(choked, 1000);
         choked.noteOn(81, 127);
@@ -90,7 +101,7 @@ class DevicePlayerTest {
     }
 
     @Test void theBendWheelReachesTwoKeys() {
-        DevicePlayer player = new DevicePlayer(new Preset("p", List.of(slot(sine(10_000), false, WHOLE, 0))), RATE);
+        DevicePlayer player = new DevicePlayer(new Preset("p", Path.of("p"), List.of(slot(sine(10_000), false, WHOLE, 0))), RATE);
         player.bend(1);
         player.noteOn(69, 127);
         assertThat(hertz(play(player, RATE))).isCloseTo(440 * Math.pow(2, 2 / 12.0), within(0.5));
@@ -104,9 +115,19 @@ class DevicePlayerTest {
         track.add(new MidiEvent(new ShortMessage(ShortMessage.NOTE_OFF, 0, 69, 0), 960));
         Path midi = folder.resolve("a.mid");
         MidiSystem.write(sequence, 0, midi.toFile());
-        double[] out = Performance.render(new Preset("p", List.of(slot(sine(10_000), false, WHOLE, 0))), midi)[0];
+        Preset preset = new Preset("p", Path.of("p"), List.of(slot(sine(10_000), false, WHOLE, 0)));
+        Performance performance = Performance.of(preset, midi, RATE);
+        double[][] sides = new double[2][4 * RATE];
+        int length = performance.read(sides, 0, 4 * RATE);
+        double[] out = Arrays.copyOf(sides[0], length);
+        assertThat(performance.keysAt(0.99)).isEmpty();
+        assertThat(performance.keysAt(1.01)).containsExactly(69);
+        assertThat(performance.keysAt(2.01)).isEmpty();
         assertThat(peak(out, 0, RATE - 1)).as("a beat of one second first").isZero();
         assertThat(peak(out, RATE, RATE + 2000)).isGreaterThan(0.3);
         assertThat(out.length).isBetween(2 * RATE, 2 * RATE + 3000);
+        Path wav = folder.resolve("a.wav");
+        Performance.of(preset, midi, RATE).write(wav);
+        assertThat(AudioSystem.getAudioFileFormat(wav.toFile()).getFrameLength()).isEqualTo(out.length);
     }
 }
