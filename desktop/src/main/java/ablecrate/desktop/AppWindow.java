@@ -18,6 +18,8 @@ import ablecrate.desktop.compare.CompareView;
 import ablecrate.desktop.crate.CrateModel;
 import ablecrate.desktop.destination.DestinationModel;
 import ablecrate.desktop.destination.DestinationView;
+import ablecrate.desktop.device.DeviceModel;
+import ablecrate.desktop.device.DeviceView;
 import ablecrate.desktop.fit.FitModel;
 import ablecrate.desktop.fit.FitView;
 import ablecrate.desktop.session.SessionModel;
@@ -49,6 +51,7 @@ import ablecrate.desktop.slip.PackRunModel;
 import ablecrate.desktop.slip.RunBar;
 import ablecrate.desktop.slip.SlipView;
 import ablecrate.job.Presets;
+import ablecrate.plan.PackingItem;
 import ablecrate.job.Recovery;
 import ablecrate.library.Catalogue;
 import java.io.File;
@@ -156,6 +159,8 @@ public final class AppWindow {
                         besideView, new FitView(fit),
                         new SessionView(new SessionModel(crate, run, background, fx), sketches, () -> commands().openSession(),
                                 () -> choosers.folder("Look for offline files")),
+                        new DeviceView(new DeviceModel(crate, run, new ListSide(), background, fx), () -> choosers.folder("Load a card"),
+                                () -> choosers.midiToPlay()),
                         new LibraryView(library, sketches, () -> choosers.folder("Walk through a folder"))));
         heard = benchView.openProperty().map(b -> b.hearable().orElse(hearing));
         heard.subscribe((before, _) -> before.stop());
@@ -240,6 +245,24 @@ public final class AppWindow {
 
     /// @param choosers can only be made once there is a stage
     public void useChoosers(Choosers answering) { choosers = answering; }
+
+    /// What the device's keys play of the list instead.
+    private final class ListSide implements DeviceModel.ListSide {
+        @Override public void on(PackingItem line, String instrument, boolean isResult, int key, int velocity) {
+            if (chooseLine(line.source().relative().toString()).isEmpty()) {
+                crate.tell("the line of this sound is filtered away: show all lines (0) to hear it");
+                return;
+            }
+            hearing.resultProperty().set(isResult);
+            if (line.isInstruments()) {
+                keys.showInstrument(instrument);
+                keysHearing.on(key, velocity);
+            } else
+                hearing.playFrom(0);
+        }
+
+        @Override public void off(int key) { keysHearing.off(key); }
+    }
 
     private Commands commands() { return commands; }
 
@@ -403,7 +426,7 @@ public final class AppWindow {
 
     private void key(KeyEvent event) {
         boolean isNote = !event.isShortcutDown() && !event.isAltDown() && (event.getCode().isLetterKey() || event.getCode().isDigitKey());
-        if (!isNote || !benchView.openProperty().get().takesLetters()) actions.answer(event, scene.getFocusOwner(), overlays.isOpen());
+        if (!isNote || !benchView.openProperty().get().takes(event.getCode())) actions.answer(event, scene.getFocusOwner(), overlays.isOpen());
     }
 
     private ContextMenu menu(String... ids) {

@@ -16,6 +16,8 @@ public interface Choosers {
 
     Optional<Path> sheetToOpen();
 
+    Optional<Path> midiToPlay();
+
     /// Shows a file or folder in the system's file manager.
     /// @return what stood in the way, if anything
     Optional<String> reveal(Path path);

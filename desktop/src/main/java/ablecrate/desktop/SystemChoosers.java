@@ -46,6 +46,8 @@ final class SystemChoosers implements Choosers {
 
     @Override public Optional<Path> sheetToOpen() { return one("Choose a destination sheet", "Destination sheet", "*.json"); }
 
+    @Override public Optional<Path> midiToPlay() { return one("Choose a MIDI file", "MIDI file", "*.mid", "*.midi"); }
+
     @Override public Optional<Path> jobToSave(String suggested) {
         FileChooser chooser = chooser("Save the job");
         chooser.setInitialFileName(suggested);
@@ -67,9 +69,9 @@ final class SystemChoosers implements Choosers {
         return Optional.empty();
     }
 
-    private Optional<Path> one(String title, String kind, String glob) {
+    private Optional<Path> one(String title, String kind, String... globs) {
         FileChooser chooser = chooser(title);
-        chooser.getExtensionFilters().add(new FileChooser.ExtensionFilter(kind, glob));
+        chooser.getExtensionFilters().add(new FileChooser.ExtensionFilter(kind, globs));
         return Optional.ofNullable(chooser.showOpenDialog(owner)).map(File::toPath);
     }
 

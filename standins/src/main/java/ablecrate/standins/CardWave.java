@@ -52,6 +52,18 @@ public final class CardWave {
         });
     }
 
+    /// The highest peak of each of so many parts, 0 to 1, whatever channel it is in.
+    /// @throws UncheckedIOException if the card is gone
+    public double[] outline(int parts) {
+        double[] peaks = new double[parts];
+        for (double[] plane : planes())
+            for (int i = 0; i < plane.length; i++) {
+                int part = (int) ((long) i * parts / plane.length);
+                peaks[part] = Math.max(peaks[part], Math.abs(plane[i]));
+            }
+        return peaks;
+    }
+
     /// @throws Refused in the device's words
     static CardWave read(Path file, Limits limits) throws IOException, Refused {
         if (Files.size(file) > MOST_BYTES) throw new Refused("file too large");

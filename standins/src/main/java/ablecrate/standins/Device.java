@@ -18,7 +18,7 @@ public interface Device {
     String name();
 
     /// What is under the fingers.
-    enum Face {
+    enum Controls {
         /// A pad for each sound.
         PADS,
         KEYS,
@@ -26,7 +26,7 @@ public interface Device {
         TRACKS
     }
 
-    Face face();
+    Controls controls();
 
     /// What a device makes of a card.
     /// @param presets instruments, kits or songs, as it lists them

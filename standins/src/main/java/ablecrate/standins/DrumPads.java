@@ -16,7 +16,7 @@ final class DrumPads implements Device {
 
     @Override public String name() { return "Drum pad unit, 9 pads"; }
 
-    @Override public Face face() { return Face.PADS; }
+    @Override public Controls controls() { return Controls.PADS; }
 
     @Override public Loaded load(Path card) throws IOException {
         return new FolderCard(card, RULES, (stem, sound) -> {

@@ -14,7 +14,7 @@ final class FourTrack implements Device {
 
     @Override public String name() { return "Four-track recorder"; }
 
-    @Override public Face face() { return Face.TRACKS; }
+    @Override public Controls controls() { return Controls.TRACKS; }
 
     @Override public Loaded load(Path card) throws IOException {
         return new FolderCard(card, RULES, (_, sound) -> new Preset.Slot(0, 127, 1, 127, 60, 0, 0, 0, 0, 0, 0, sound.frames(), true, Preset.Loop.NONE, 0,

@@ -29,7 +29,7 @@ final class KeyboardSampler implements Device {
 
     @Override public String name() { return "Keyboard sampler, 4 layers"; }
 
-    @Override public Face face() { return Face.KEYS; }
+    @Override public Controls controls() { return Controls.KEYS; }
 
     @Override public Loaded load(Path card) throws IOException {
         List<Preset> presets = new ArrayList<>();

@@ -24,7 +24,8 @@ import javax.sound.sampled.AudioSystem;
 /// What a MIDI file plays on a preset, made as it is read.
 public final class Performance {
     public static final int RATE_HZ = 44_100;
-    private static final int TEMPO = 0x51, SUSTAIN = 64, TAIL_SECONDS = 20, MOST_SECONDS = 3600, BLOCK = 4096;
+    private static final int TEMPO = 0x51, SUSTAIN = 64, TAIL_SECONDS = 20, MOST_SECONDS = 3600, BLOCK = 4096, TURN_VELOCITY = 100;
+    private static final double TURN_SECONDS = 0.6;
 
     private record Event(double seconds, ShortMessage message) {
         boolean starts() { return message.getCommand() == ShortMessage.NOTE_ON && message.getData2() > 0; }
@@ -49,6 +50,28 @@ public final class Performance {
         List<Event> events = events(midi);
         if (!events.isEmpty() && events.getLast().seconds > MOST_SECONDS) throw new IOException("it plays for more than an hour");
         return new Performance(events, new DevicePlayer(preset, rateHz), rateHz);
+    }
+
+    /// Each sound of a preset once, one after another; sounds that lie on the same keys together.
+    public static Performance inTurn(Preset preset, int rateHz) {
+        List<Event> events = new ArrayList<>();
+        double at = 0;
+        for (int key : preset.keys()) {
+            double end = at + preset.slots().stream().filter(s -> s.key() == key).mapToDouble(s -> s.isOneShot() ? s.seconds() : TURN_SECONDS).max()
+                    .orElse(TURN_SECONDS);
+            events.add(new Event(at, note(ShortMessage.NOTE_ON, key, TURN_VELOCITY)));
+            events.add(new Event(end, note(ShortMessage.NOTE_OFF, key, 0)));
+            at = end;
+        }
+        return new Performance(events, new DevicePlayer(preset, rateHz), rateHz);
+    }
+
+    private static ShortMessage note(int command, int key, int velocity) {
+        try {
+            return new ShortMessage(command, key, velocity);
+        } catch (InvalidMidiDataException e) {
+            throw new IllegalArgumentException(e);
+        }
     }
 
     /// Until its last note is let go.

@@ -10,6 +10,9 @@ public record Preset(String name, Path path, List<Slot> slots) {
         slots = List.copyOf(slots);
     }
 
+    /// Keys on which its sounds lie as they are, each once, upwards.
+    public List<Integer> keys() { return slots.stream().map(Slot::key).distinct().sorted().toList(); }
+
     /// A sound on keys and velocities.
     /// @param low,high keys, both included; so are velocities
     /// @param centsPerKey by which the pitch rises from key to key
@@ -20,6 +23,12 @@ public record Preset(String name, Path path, List<Slot> slots) {
     public record Slot(int low, int high, int softest, int loudest, int root, double cents, double centsPerKey, double gainDb, double pan,
             double velocityPercent,
             int from, int to, boolean isOneShot, Loop loop, int group, Shape shape, CardWave sound) {
+        /// The root, or the nearest key it plays on.
+        public int key() { return Math.clamp(root, low, high); }
+
+        /// As long as it plays at its root.
+        public double seconds() { return (double) (to - from) / sound.rateHz(); }
+
         public boolean covers(int key, int velocity) { return key >= low && key <= high && velocity >= softest && velocity <= loudest; }
     }
 

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.function.Predicate;
 import javafx.scene.Node;
+import javafx.scene.input.KeyCode;
 
 /// One way to look at what is chosen, and to work on it. The window lists the benches; each brings its node, its keys and what is heard of it.
 public interface Bench {
@@ -35,8 +36,8 @@ public interface Bench {
     /// Told when it comes to lie open, and when another does.
     default void shown(boolean isShown) {}
 
-    /// Whether letters play notes at this moment, and are no keys of actions.
-    default boolean takesLetters() { return false; }
+    /// Whether a letter or digit plays a note at this moment, and is no key of an action.
+    default boolean takes(KeyCode code) { return false; }
 
     /// What is heard here; empty for the chosen line.
     default Optional<Hearable> hearable() { return Optional.empty(); }

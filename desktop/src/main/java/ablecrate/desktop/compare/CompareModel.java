@@ -6,7 +6,7 @@ import ablecrate.codec.SoundFormats;
 import ablecrate.desktop.Background;
 import ablecrate.desktop.crate.CrateModel;
 import ablecrate.desktop.hearing.Hearable;
-import ablecrate.desktop.hearing.Player;
+import ablecrate.desktop.hearing.Playback;
 import ablecrate.desktop.list.PackingListModel;
 import ablecrate.desktop.slip.PackRunModel;
 import ablecrate.disk.DiskFault;
@@ -29,7 +29,6 @@ import java.util.concurrent.Executor;
 import javafx.beans.property.BooleanProperty;
 import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.ReadOnlyBooleanProperty;
-import javafx.beans.property.ReadOnlyBooleanWrapper;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
 import javafx.beans.property.SimpleBooleanProperty;
@@ -39,7 +38,6 @@ import javafx.beans.value.ObservableValue;
 /// The current sound and what packing makes of it. The result is really written, into a folder that goes again: what is heard and measured is what
 /// packing gives. Where the sound was packed, the packed file can be looked at instead. FX thread only.
 public final class CompareModel implements Hearable {
-    private double volumeDb;
 
     /// What is heard.
     public enum Heard {
@@ -65,26 +63,24 @@ public final class CompareModel implements Hearable {
     private final CrateModel crate;
     private final PackingListModel list;
     private final Background background;
-    private final Executor fx;
+    private final Playback playback;
     private final BooleanProperty shown = new SimpleBooleanProperty(), packed = new SimpleBooleanProperty(), matched = new SimpleBooleanProperty(true);
     private final ObjectProperty<Heard> heard = new SimpleObjectProperty<>(Heard.SOURCE);
     private final ReadOnlyObjectWrapper<Optional<Compared>> compared = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final ReadOnlyObjectWrapper<String> state = new ReadOnlyObjectWrapper<>("");
-    private final ReadOnlyBooleanWrapper playing = new ReadOnlyBooleanWrapper();
     private final PackRunModel run;
     private volatile Heard heardNow = Heard.SOURCE;
     private Optional<PlannedOutput> wanted = Optional.empty();
     private boolean wantedPacked;
     private StopSignal stop = new StopSignal();
     private Optional<Path> folder = Optional.empty();
-    private Optional<Player> player = Optional.empty();
 
     public CompareModel(CrateModel crate, PackingListModel list, PackRunModel run, Background background, Executor fx) {
         this.crate = crate;
         this.list = list;
         this.run = run;
         this.background = background;
-        this.fx = fx;
+        playback = new Playback(fx, () -> crate.tell("no sound device: running silent"));
         heard.subscribe(h -> heardNow = h);
         list.currentProperty().subscribe(_ -> renew());
         crate.onList(this::renew);
@@ -93,7 +89,7 @@ public final class CompareModel implements Hearable {
         run.slipProperty().subscribe(_ -> renew());
         run.doneProperty().subscribe(_ -> renew());
         matched.subscribe(() -> {
-            if (playing.get()) play();
+            if (playback.isPlaying()) play();
         });
     }
 
@@ -112,7 +108,7 @@ public final class CompareModel implements Hearable {
     /// What is going on instead of a comparison, in words.
     public ReadOnlyObjectProperty<String> stateProperty() { return state.getReadOnlyProperty(); }
 
-    public ReadOnlyBooleanProperty playingProperty() { return playing.getReadOnlyProperty(); }
+    public ReadOnlyBooleanProperty playingProperty() { return playback.playingProperty(); }
 
     /// The packed file of the current sound, if this run or the last one wrote one.
     public Optional<Path> packedFile() { return list.currentProperty().get().flatMap(i -> run.written(i.source().path())); }
@@ -215,58 +211,34 @@ public final class CompareModel implements Hearable {
     @Override public void otherSide() { heard.set(Heard.values()[(heard.get().ordinal() + 1) % Heard.values().length]); }
 
     @Override public void toggle() {
-        if (playing.get())
+        if (playback.isPlaying())
             stop();
         else
             play();
     }
 
     @Override public double share() {
-        return player.flatMap(p -> compared.get().map(c -> Math.clamp(p.heardSourceFrames() / Math.max(1, c.output().source().frames()), 0, 1))).orElse(-1.0);
-    }
-
-    @Override public void setVolumeDb(double db) {
-        volumeDb = db;
-        player.ifPresent(p -> p.setVolumeDb(db));
+        return compared.get().filter(_ -> playback.isPlaying()).map(c -> Math.clamp(playback.heardFrames() / Math.max(1, c.output().source().frames()), 0, 1))
+                .orElse(-1.0);
     }
 
     /// Where in the sound, and how loud; nothing while nothing plays.
     @Override public Hearable.Heard heard() {
-        return player.flatMap(p -> compared.get().map(c -> new Hearable.Heard(
-                Math.min(p.heardSourceFrames(), c.output().source().frames()) / c.output().source().rateHz(), p.leftDb(), p.rightDb())))
+        return compared.get().map(c -> c.output().source()).map(f -> playback.heardAt(Math.min(playback.heardFrames(), f.frames()) / f.rateHz()))
                 .orElse(Hearable.Heard.NOTHING);
     }
 
-    @Override public ObservableValue<Boolean> playing() { return playing.getReadOnlyProperty(); }
+    @Override public Playback playback() { return playback; }
 
     @Override public ObservableValue<String> side() { return heard.map(Heard::label); }
-
-    @Override public void stop() {
-        player.ifPresent(Player::stop);
-        player = Optional.empty();
-        playing.set(false);
-    }
 
     private void play() {
         stop();
         Optional<Compared> now = compared.get();
         if (now.isEmpty()) return;
         double match = matched.get() ? now.get().found().gainDb() : 0, lift = liftDb(now.get());
-        Player[] mine = new Player[1];
-        mine[0] = new Player(
-                () -> new SwitchedSource(AbComparison.open(now.get().output().source(), now.get().output().sourceChain(), now.get().result()), () -> heardNow,
-                        match, lift),
-                rate -> Player.deviceOrClock(rate, () -> fx.execute(() -> crate.tell("no sound device: running silent"))), fault -> fx.execute(() -> {
-                    if (fault != null) crate.fail("cannot play: " + fault.getMessage());
-                    if (player.equals(Optional.of(mine[0]))) {
-                        player = Optional.empty();
-                        playing.set(false);
-                    }
-                }));
-        mine[0].setVolumeDb(volumeDb);
-        player = Optional.of(mine[0]);
-        playing.set(true);
-        mine[0].start();
+        playback.play(() -> new SwitchedSource(AbComparison.open(now.get().output().source(), now.get().output().sourceChain(), now.get().result()),
+                () -> heardNow, match, lift), fault -> crate.fail("cannot play: " + fault.getMessage()));
     }
 
     /// By how much the difference is raised to be heard: whole steps of 6 dB.

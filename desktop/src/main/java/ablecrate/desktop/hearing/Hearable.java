@@ -11,12 +11,15 @@ public interface Hearable {
 
     void toggle();
 
-    void stop();
+    /// The one sound of it that plays.
+    Playback playback();
+
+    default void stop() { playback().stop(); }
 
     /// From one side to the next: source, result…
     void otherSide();
 
-    ObservableValue<Boolean> playing();
+    default ObservableValue<Boolean> playing() { return playback().playingProperty(); }
 
     /// Which side is heard, in a word.
     ObservableValue<String> side();
@@ -30,7 +33,7 @@ public interface Hearable {
 
     /// How loud it is heard.
     /// @param db 0 or below
-    void setVolumeDb(double db);
+    default void setVolumeDb(double db) { playback().setVolumeDb(db); }
 
     /// Where in the sound, and how loud; asked many times a second while something plays.
     Heard heard();

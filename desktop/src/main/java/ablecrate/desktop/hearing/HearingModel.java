@@ -10,7 +10,6 @@ import ablecrate.plan.PackingItem;
 import ablecrate.plan.PlannedOutput;
 import ablecrate.signal.SoundPath;
 import ablecrate.signal.SourceChain;
-import java.nio.file.Path;
 import java.util.Optional;
 import java.util.concurrent.Callable;
 import java.util.concurrent.Executor;
@@ -18,7 +17,6 @@ import java.util.function.Consumer;
 import javafx.beans.property.BooleanProperty;
 import javafx.beans.property.DoubleProperty;
 import javafx.beans.property.ReadOnlyBooleanProperty;
-import javafx.beans.property.ReadOnlyBooleanWrapper;
 import javafx.beans.property.ReadOnlyStringProperty;
 import javafx.beans.property.ReadOnlyStringWrapper;
 import javafx.beans.property.SimpleBooleanProperty;
@@ -28,16 +26,13 @@ import javafx.beans.value.ObservableValue;
 /// Plays and stops the current line: the source as it is, or the result as packing would make it. FX thread only.
 public final class HearingModel implements Hearable {
     private final PackingListModel list;
-    private final Executor fx;
     private final Consumer<String> tell, fail;
-    private final ReadOnlyBooleanWrapper playing = new ReadOnlyBooleanWrapper();
+    private final Playback playback;
     private final ReadOnlyStringWrapper note = new ReadOnlyStringWrapper("");
     private final BooleanProperty result = new SimpleBooleanProperty(), auto = new SimpleBooleanProperty();
     private final DoubleProperty mark = new SimpleDoubleProperty(-1);
     private Optional<SoundFile.Id> current = Optional.empty();
-    private double volumeDb;
     private final SoundPath soundPath;
-    private Optional<Player> player = Optional.empty();
     private Optional<SoundFile.Id> heardId = Optional.empty();
     private double startFrame, sourcePerHeard = 1;
 
@@ -47,12 +42,12 @@ public final class HearingModel implements Hearable {
     public HearingModel(PackingListModel list, SoundPath soundPath, Executor fx, Consumer<String> tell, Consumer<String> fail) {
         this.list = list;
         this.soundPath = soundPath;
-        this.fx = fx;
+        playback = new Playback(fx, () -> note.set("no sound device: running silent"));
         this.tell = tell;
         this.fail = fail;
         list.currentProperty().subscribe(now -> {
             Optional<SoundFile.Id> next = now.flatMap(i -> i.source().clip()).map(SoundFile::id);
-            if (playing.get() && !next.equals(heardId)) stop();
+            if (playback.isPlaying() && !next.equals(heardId)) stop();
             if (next.isEmpty() || next.equals(current)) return;
             current = next;
             mark.set(-1);
@@ -60,11 +55,11 @@ public final class HearingModel implements Hearable {
         });
         result.subscribe(_ -> {
             // The other side goes on where this one was.
-            if (playing.get()) playFrom((long) sourceFrame());
+            if (playback.isPlaying()) playFrom((long) sourceFrame());
         });
     }
 
-    public ReadOnlyBooleanProperty playingProperty() { return playing.getReadOnlyProperty(); }
+    public ReadOnlyBooleanProperty playingProperty() { return playback.playingProperty(); }
 
     /// Whether the result is heard rather than the source.
     public BooleanProperty resultProperty() { return result; }
@@ -78,23 +73,17 @@ public final class HearingModel implements Hearable {
     /// Where sound goes, if that is worth a word.
     public ReadOnlyStringProperty noteProperty() { return note.getReadOnlyProperty(); }
 
-    @Override public ObservableValue<Boolean> playing() { return playing.getReadOnlyProperty(); }
+    @Override public Playback playback() { return playback; }
 
     @Override public ObservableValue<String> side() { return result.map(r -> r ? "Result" : "Source"); }
 
     @Override public void otherSide() { result.set(!result.get()); }
 
     @Override public void toggle() {
-        if (playing.get())
+        if (playback.isPlaying())
             stop();
         else
             playFrom((long) Math.max(0, mark.get()));
-    }
-
-    @Override public void stop() {
-        player.ifPresent(Player::stop);
-        player = Optional.empty();
-        playing.set(false);
     }
 
     /// @param sourceFrame of the current line's source, on both sides
@@ -122,14 +111,8 @@ public final class HearingModel implements Hearable {
     }
 
     private void play(SoundFile file, Callable<FrameSource> opening) {
-        stop();
         heardId = Optional.of(file.id());
-        Player next = new Player(opening, rate -> Player.deviceOrClock(rate, () -> fx.execute(() -> note.set("no sound device: running silent"))),
-                fault -> fx.execute(() -> ended(file, fault)));
-        next.setVolumeDb(volumeDb);
-        player = Optional.of(next);
-        playing.set(true);
-        next.start();
+        playback.play(opening, fault -> fail.accept("cannot play " + file.path().getFileName() + ": " + fault.getMessage()));
     }
 
     /// A part of the current line's source, up to its end.
@@ -147,16 +130,8 @@ public final class HearingModel implements Hearable {
         return source;
     }
 
-    private void ended(SoundFile which, Exception fault) {
-        if (fault != null) fail.accept("cannot play " + which.path().getFileName() + ": " + fault.getMessage());
-        if (heardId.equals(Optional.of(which.id())) && player.isPresent() && player.get().isOver()) {
-            player = Optional.empty();
-            playing.set(false);
-        }
-    }
-
     @Override public double share() {
-        return player.flatMap(_ -> list.currentProperty().get().flatMap(i -> i.source().clip()))
+        return list.currentProperty().get().flatMap(i -> i.source().clip()).filter(_ -> playback.isPlaying())
                 .map(f -> Math.clamp(sourceFrame() / Math.max(1, f.frames()), 0, 1)).orElse(-1.0);
     }
 
@@ -164,17 +139,12 @@ public final class HearingModel implements Hearable {
         list.currentProperty().get().flatMap(i -> i.source().clip()).ifPresent(f -> playFrom((long) (share * f.frames())));
     }
 
-    @Override public void setVolumeDb(double db) {
-        volumeDb = db;
-        player.ifPresent(p -> p.setVolumeDb(db));
-    }
-
     /// Where hearing is, in frames of the source; below 0 when nothing plays.
-    public double sourceFrame() { return player.map(p -> startFrame + p.heardSourceFrames() * sourcePerHeard).orElse(-1.0); }
+    public double sourceFrame() { return playback.isPlaying() ? startFrame + playback.heardFrames() * sourcePerHeard : -1; }
 
     /// Where in the source, and how loud; nothing while nothing plays.
     @Override public Hearable.Heard heard() {
-        return player.flatMap(p -> list.currentProperty().get().flatMap(i -> i.source().clip()).map(f -> new Heard(
-                Math.clamp(sourceFrame(), 0, f.frames()) / f.rateHz(), p.leftDb(), p.rightDb()))).orElse(Heard.NOTHING);
+        return list.currentProperty().get().flatMap(i -> i.source().clip())
+                .map(f -> playback.heardAt(Math.clamp(sourceFrame(), 0, f.frames()) / f.rateHz())).orElse(Heard.NOTHING);
     }
 }

@@ -1,13 +1,11 @@
 package ablecrate.desktop.hearing;
 
-import ablecrate.instrument.Instrument;
-import ablecrate.play.Voices;
 import java.util.Optional;
-import java.util.Random;
 import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.LinkedBlockingQueue;
+import java.util.function.IntFunction;
 
-/// Plays an instrument from keys: notes come from any thread, sound is made in one of its own, which ends when all is silent for a while.
+/// Plays what is under the fingers: notes come from any thread, sound is made in one of its own, which ends when all is silent for a while.
 public final class KeyPlayer {
     private static final int RATE = 48_000, BLOCK = 256;
     /// How long the device stays open after the last sound.
@@ -18,7 +16,11 @@ public final class KeyPlayer {
 
         record Off(int key) implements Event {}
 
-        record Use(Instrument instrument, Voices.Sounds sounds) implements Event {}
+        record Sustain(boolean isDown) implements Event {}
+
+        record Bend(double position) implements Event {}
+
+        record Use(IntFunction<Sounding> maker) implements Event {}
     }
 
     private final BlockingQueue<Event> events = new LinkedBlockingQueue<>();
@@ -29,11 +31,11 @@ public final class KeyPlayer {
     /// @param noDevice told, from the player's thread, where there is no sound device
     public KeyPlayer(Runnable noDevice) { this.noDevice = noDevice; }
 
-    /// From now on notes play this instrument.
-    /// @param sounds asked from the player's thread
-    public synchronized void use(Instrument instrument, Voices.Sounds sounds) {
-        used = Optional.of(new Event.Use(instrument, sounds));
-        if (isRunning()) events.add(used.get());
+    /// From now on notes play this.
+    /// @param maker makes it for a rate in Hz; asked from the player's thread
+    public synchronized void use(IntFunction<Sounding> maker) {
+        used = Optional.of(new Event.Use(maker));
+        send(used.get());
     }
 
     public synchronized void noteOn(int key, int velocity) {
@@ -46,22 +48,28 @@ public final class KeyPlayer {
         events.add(new Event.On(key, velocity));
     }
 
-    public synchronized void noteOff(int key) {
-        if (isRunning()) events.add(new Event.Off(key));
+    public void noteOff(int key) { send(new Event.Off(key)); }
+
+    public void sustain(boolean isDown) { send(new Event.Sustain(isDown)); }
+
+    public void bend(double position) { send(new Event.Bend(position)); }
+
+    private synchronized void send(Event event) {
+        if (isRunning()) events.add(event);
     }
 
     private boolean isRunning() { return thread != null && thread.isAlive(); }
 
     private void play() {
         double[][] block = new double[2][BLOCK];
-        Optional<Voices> voices = Optional.empty();
+        Optional<Sounding> sounding = Optional.empty();
         long silentSince = System.nanoTime();
         try (AudioOut device = Player.deviceOrClock(RATE, noDevice)) {
             while (System.nanoTime() - silentSince < IDLE_NANOS) {
                 for (Event event; (event = events.poll()) != null;)
-                    voices = take(event, voices, device.rateHz());
-                if (voices.isPresent() && !voices.get().isSilent()) silentSince = System.nanoTime();
-                if (voices.isPresent()) voices.get().render(block, BLOCK);
+                    sounding = take(event, sounding, device.rateHz());
+                if (sounding.isPresent() && !sounding.get().isSilent()) silentSince = System.nanoTime();
+                if (sounding.isPresent()) sounding.get().render(block, BLOCK);
                 device.write(block, BLOCK);
             }
         } catch (InterruptedException e) {
@@ -69,14 +77,16 @@ public final class KeyPlayer {
         }
     }
 
-    private static Optional<Voices> take(Event event, Optional<Voices> voices, int rateHz) {
+    private static Optional<Sounding> take(Event event, Optional<Sounding> sounding, int rateHz) {
         switch (event) {
-            case Event.Use(Instrument instrument, Voices.Sounds sounds) -> {
-                return Optional.of(new Voices(instrument, sounds, rateHz, new Random()));
+            case Event.Use(IntFunction<Sounding> maker) -> {
+                return Optional.of(maker.apply(rateHz));
             }
-            case Event.On(int key, int velocity) -> voices.ifPresent(v -> v.noteOn(key, velocity));
-            case Event.Off(int key) -> voices.ifPresent(v -> v.noteOff(key));
+            case Event.On(int key, int velocity) -> sounding.ifPresent(s -> s.noteOn(key, velocity));
+            case Event.Off(int key) -> sounding.ifPresent(s -> s.noteOff(key));
+            case Event.Sustain(boolean isDown) -> sounding.ifPresent(s -> s.sustain(isDown));
+            case Event.Bend(double position) -> sounding.ifPresent(s -> s.bend(position));
         }
-        return voices;
+        return sounding;
     }
 }

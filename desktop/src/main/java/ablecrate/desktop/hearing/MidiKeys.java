@@ -12,13 +12,19 @@ import javax.sound.midi.ShortMessage;
 import javax.sound.midi.Synthesizer;
 import org.slf4j.LoggerFactory;
 
-/// Notes from whatever MIDI keyboards are connected.
+/// Notes, pedal and wheel from whatever MIDI keyboards are connected.
 public final class MidiKeys implements AutoCloseable {
     /// Told of notes from the devices' threads.
     public interface Notes {
         void on(int key, int velocity);
 
         void off(int key);
+
+        /// The sustain pedal.
+        default void sustain(boolean isDown) {}
+
+        /// @param position of the wheel, −1 to 1
+        default void bend(double position) {}
     }
 
     private final List<MidiDevice> open = new ArrayList<>();
@@ -43,12 +49,25 @@ public final class MidiKeys implements AutoCloseable {
     @Override public void close() { open.forEach(MidiDevice::close); }
 
     private record NoteReceiver(Notes notes) implements Receiver {
+        private static final int SUSTAIN = 64, DOWN = 64, WHEEL_MIDDLE = 8192;
+
         @Override public void send(MidiMessage message, long timeStamp) {
             if (!(message instanceof ShortMessage note)) return;
-            if (note.getCommand() == ShortMessage.NOTE_ON && note.getData2() > 0)
-                notes.on(note.getData1(), note.getData2());
-            else
-                if (note.getCommand() == ShortMessage.NOTE_ON || note.getCommand() == ShortMessage.NOTE_OFF) notes.off(note.getData1());
+            switch (note.getCommand()) {
+                case ShortMessage.NOTE_ON -> {
+                    if (note.getData2() > 0)
+                        notes.on(note.getData1(), note.getData2());
+                    else
+                        notes.off(note.getData1());
+                }
+                case ShortMessage.NOTE_OFF -> notes.off(note.getData1());
+                case ShortMessage.CONTROL_CHANGE -> {
+                    if (note.getData1() == SUSTAIN) notes.sustain(note.getData2() >= DOWN);
+                }
+                case ShortMessage.PITCH_BEND -> notes.bend(((note.getData2() << 7 | note.getData1()) - WHEEL_MIDDLE) / (double) WHEEL_MIDDLE);
+                default -> {
+                }
+            }
         }
 
         @Override public void close() {}

@@ -12,7 +12,8 @@ import javafx.scene.image.Image;
 public final class Guide {
     public static final String INDEX = "index";
     /// The page for what a bench or a destination is about.
-    private static final Map<String, String> BENCHES = Map.of("levels", "levels", "fit", "device", "keys", "device", "session", "session", "library",
+    private static final Map<String, String> BENCHES = Map.of("levels", "levels", "fit", "device", "keys", "device", "device", "device", "session", "session",
+            "library",
             "library"),
             DESTINATIONS = Map.of("drum-pads", "drum-pads", "four-track", "four-track", "session", "session", "keyboard-sampler", "device", "bank-player",
                     "device", "rack-sampler", "midi-dump");

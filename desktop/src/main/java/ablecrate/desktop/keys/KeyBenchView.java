@@ -4,6 +4,7 @@ import ablecrate.desktop.bench.BenchHead;
 import ablecrate.desktop.bench.BenchSide;
 import ablecrate.desktop.action.Action;
 import ablecrate.desktop.bench.Bench;
+import ablecrate.desktop.hearing.LetterKeys;
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.NoteName;
 import ablecrate.instrument.Parameter;
@@ -20,6 +21,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalInt;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.function.Predicate;
@@ -55,13 +57,7 @@ public final class KeyBenchView extends BorderPane implements Bench {
     private static final double LEFT = KeyScale.LEFT, KEYBOARD = KeyScale.KEYBOARD, GRIP = 5, ZOOM = 0.8, NAME_WIDTH = 46, NAME_HEIGHT = 15;
     private static final PseudoClass CHOSEN = PseudoClass.getPseudoClass("chosen"), DOWN = PseudoClass.getPseudoClass("down"),
             ASIDE = PseudoClass.getPseudoClass("aside");
-    /// Keys of a typewriter as two octaves, as many programs have it.
-    private static final List<KeyCode> NOTES = List.of(KeyCode.Z, KeyCode.S, KeyCode.X, KeyCode.D, KeyCode.C, KeyCode.V, KeyCode.G, KeyCode.B, KeyCode.H,
-            KeyCode.N, KeyCode.J,
-            KeyCode.M, KeyCode.Q, KeyCode.DIGIT2, KeyCode.W, KeyCode.DIGIT3, KeyCode.E, KeyCode.R, KeyCode.DIGIT5, KeyCode.T, KeyCode.DIGIT6, KeyCode.Y,
-            KeyCode.DIGIT7,
-            KeyCode.U);
-    private static final int FIRST_NOTE = 48, USUAL_VELOCITY = 96;
+    private static final int USUAL_VELOCITY = 96;
 
     private final KeysModel model;
     private final KeysHearing hearing;
@@ -149,8 +145,7 @@ public final class KeyBenchView extends BorderPane implements Bench {
         });
         chart.addEventHandler(KeyEvent.KEY_PRESSED, this::key);
         chart.addEventHandler(KeyEvent.KEY_RELEASED, e -> {
-            int note = NOTES.indexOf(e.getCode());
-            if (typing.isSelected() && note >= 0) hearing.off(FIRST_NOTE + note);
+            if (typing.isSelected()) LetterKeys.note(e.getCode()).ifPresent(hearing::off);
         });
         hearing.heardProperty().subscribe(this::light);
         ContextMenu menu = new ContextMenu(item("Split", "X", model::split), item("Merge", "M", model::merge), item("Take out", "O", model::takeOut),
@@ -198,8 +193,7 @@ public final class KeyBenchView extends BorderPane implements Bench {
                 Action.told("zone-play", "On the keys", "Play the chosen zone; play notes with letters", "P K"));
     }
 
-    /// Whether letters are notes now.
-    @Override public boolean takesLetters() { return typing.isSelected() && chart.isFocused(); }
+    @Override public boolean takes(KeyCode code) { return typing.isSelected() && chart.isFocused(); }
 
     public void toggleTyping() {
         typing.setSelected(!typing.isSelected());
@@ -603,9 +597,9 @@ public final class KeyBenchView extends BorderPane implements Bench {
     }
 
     private void key(KeyEvent e) {
-        int note = NOTES.indexOf(e.getCode());
-        if (typing.isSelected() && note >= 0 && !e.isShortcutDown() && !e.isAltDown()) {
-            hearing.on(FIRST_NOTE + note, USUAL_VELOCITY);
+        OptionalInt note = LetterKeys.note(e.getCode());
+        if (typing.isSelected() && note.isPresent() && !e.isShortcutDown() && !e.isAltDown()) {
+            hearing.on(note.getAsInt(), USUAL_VELOCITY);
             e.consume();
             return;
         }

@@ -3,13 +3,16 @@ package ablecrate.desktop.keys;
 import ablecrate.audio.FrameSource;
 import ablecrate.desktop.hearing.KeyPlayer;
 import ablecrate.desktop.hearing.MidiKeys;
+import ablecrate.desktop.hearing.Sounding;
 import ablecrate.instrument.Instrument;
 import ablecrate.plan.PlannedOutput;
 import ablecrate.play.LoadedSound;
+import ablecrate.play.Voices;
 import ablecrate.signal.SoundPath;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Random;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.concurrent.Callable;
@@ -52,10 +55,22 @@ public final class KeysHearing {
         Optional<Instrument> planned = result.get() ? model.planned() : Optional.empty();
         List<PlannedOutput> outputs = model.plannedSounds();
         if (planned.isPresent())
-            player.use(planned.get(), sample -> load(outputs.get(sample),
+            use(planned.get(), sample -> load(outputs.get(sample),
                     () -> path.open(outputs.get(sample).source(), outputs.get(sample).sourceChain(), outputs.get(sample).outputChain())));
         else
-            model.instrumentProperty().get().ifPresent(i -> player.use(i, sample -> model.sound(sample).flatMap(file -> load(file, file::open))));
+            model.instrumentProperty().get().ifPresent(i -> use(i, sample -> model.sound(sample).flatMap(file -> load(file, file::open))));
+    }
+
+    private void use(Instrument instrument, Voices.Sounds sounds) { player.use(rate -> new Played(new Voices(instrument, sounds, rate, new Random()))); }
+
+    private record Played(Voices voices) implements Sounding {
+        @Override public void noteOn(int key, int velocity) { voices.noteOn(key, velocity); }
+
+        @Override public void noteOff(int key) { voices.noteOff(key); }
+
+        @Override public boolean isSilent() { return voices.isSilent(); }
+
+        @Override public void render(double[][] block, int frames) { voices.render(block, frames); }
     }
 
     private Optional<LoadedSound> load(Object key, Callable<FrameSource> opener) {

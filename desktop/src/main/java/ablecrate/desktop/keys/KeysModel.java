@@ -111,6 +111,9 @@ public final class KeysModel {
         show(item);
     }
 
+    /// @param name of an instrument; stays where none is called so
+    public void showInstrument(String name) { showInstrument(names.indexOf(name)); }
+
     public List<Zone> zones() { return zones; }
 
     /// Numbers of the chosen zones.

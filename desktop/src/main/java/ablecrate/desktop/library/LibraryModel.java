@@ -6,7 +6,7 @@ import ablecrate.codec.SoundFile;
 import ablecrate.desktop.Background;
 import ablecrate.desktop.crate.CrateModel;
 import ablecrate.desktop.hearing.Hearable;
-import ablecrate.desktop.hearing.Player;
+import ablecrate.desktop.hearing.Playback;
 import ablecrate.disk.DiskFault;
 import ablecrate.dsp.Gain;
 import ablecrate.dsp.LevelMeter;
@@ -26,7 +26,6 @@ import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.Executor;
 import javafx.beans.property.BooleanProperty;
-import javafx.beans.property.ReadOnlyBooleanWrapper;
 import javafx.beans.property.ReadOnlyIntegerProperty;
 import javafx.beans.property.ReadOnlyIntegerWrapper;
 import javafx.beans.property.ReadOnlyObjectProperty;
@@ -47,29 +46,26 @@ public final class LibraryModel implements Hearable {
 
     private final CrateModel crate;
     private final Background background;
-    private final Executor fx;
+    private final Playback playback;
     private final ReadOnlyObjectWrapper<Optional<Path>> folder = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final ObservableList<Gathered> sounds = FXCollections.observableArrayList();
     private final FilteredList<Gathered> shown = new FilteredList<>(sounds);
     private final ReadOnlyIntegerWrapper toRead = new ReadOnlyIntegerWrapper();
     private final BooleanProperty playsOnChoice = new SimpleBooleanProperty(true), matched = new SimpleBooleanProperty();
-    private final ReadOnlyBooleanWrapper playing = new ReadOnlyBooleanWrapper();
     private final ReadOnlyObjectWrapper<Set<Path>> taken = new ReadOnlyObjectWrapper<>(Set.of());
     /// Asked by the player's thread as well.
     private final Map<SoundFile.Id, Double> gains = new ConcurrentHashMap<>();
     private Optional<SoundFile> current = Optional.empty();
-    private Optional<Player> player = Optional.empty();
     private long startFrame;
-    private double volumeDb;
     private int search;
 
     public LibraryModel(CrateModel crate, Background background, Executor fx) {
         this.crate = crate;
         this.background = background;
-        this.fx = fx;
+        playback = new Playback(fx, () -> crate.tell("no sound device: running silent"));
         matched.subscribe(_ -> {
             // The other side goes on where this one was.
-            if (playing.get()) playFrom(heardFrame());
+            if (playback.isPlaying()) playFrom(heardFrame());
         });
         crate.onList(() -> {
             Set<Path> now = new HashSet<>();
@@ -159,21 +155,7 @@ public final class LibraryModel implements Hearable {
         SoundFile file = current.orElseThrow();
         startFrame = Math.clamp(frame, 0, file.frames());
         boolean isMatched = matched.get();
-        Player next = new Player(() -> opened(file, startFrame, isMatched),
-                rate -> Player.deviceOrClock(rate, () -> fx.execute(() -> crate.tell("no sound device: running silent"))),
-                fault -> fx.execute(() -> ended(file, fault)));
-        next.setVolumeDb(volumeDb);
-        player = Optional.of(next);
-        playing.set(true);
-        next.start();
-    }
-
-    private void ended(SoundFile file, Exception fault) {
-        if (fault != null) crate.fail("cannot play " + file.path().getFileName() + ": " + fault.getMessage());
-        if (player.filter(Player::isOver).isPresent() && current.map(SoundFile::id).equals(Optional.of(file.id()))) {
-            player = Optional.empty();
-            playing.set(false);
-        }
+        playback.play(() -> opened(file, startFrame, isMatched), fault -> crate.fail("cannot play " + file.path().getFileName() + ": " + fault.getMessage()));
     }
 
     private FrameSource opened(SoundFile file, long from, boolean isMatched) throws IOException {
@@ -203,10 +185,10 @@ public final class LibraryModel implements Hearable {
         return gain;
     }
 
-    private long heardFrame() { return player.map(p -> startFrame + (long) p.heardSourceFrames()).orElse(0L); }
+    private long heardFrame() { return playback.isPlaying() ? startFrame + (long) playback.heardFrames() : 0; }
 
     @Override public void toggle() {
-        if (playing.get())
+        if (playback.isPlaying())
             stop();
         else
             if (current.isPresent())
@@ -215,31 +197,19 @@ public final class LibraryModel implements Hearable {
                 crate.tell("there is nothing to hear: choose a sound of the folder");
     }
 
-    @Override public void stop() {
-        player.ifPresent(Player::stop);
-        player = Optional.empty();
-        playing.set(false);
-    }
-
     @Override public void otherSide() { matched.set(!matched.get()); }
 
-    @Override public ObservableValue<Boolean> playing() { return playing.getReadOnlyProperty(); }
+    @Override public Playback playback() { return playback; }
 
     @Override public ObservableValue<String> side() { return matched.map(m -> m ? "One level" : "As it is"); }
 
     @Override public double share() {
-        return player.isEmpty() ? -1 : current.map(f -> Math.clamp((double) heardFrame() / Math.max(1, f.frames()), 0, 1)).orElse(-1.0);
+        return !playback.isPlaying() ? -1 : current.map(f -> Math.clamp((double) heardFrame() / Math.max(1, f.frames()), 0, 1)).orElse(-1.0);
     }
 
     @Override public void playAt(double share) { current.ifPresent(f -> playFrom((long) (share * f.frames()))); }
 
-    @Override public void setVolumeDb(double db) {
-        volumeDb = db;
-        player.ifPresent(p -> p.setVolumeDb(db));
-    }
-
     @Override public Heard heard() {
-        return player.flatMap(p -> current.map(f -> new Heard((double) Math.clamp(heardFrame(), 0, f.frames()) / f.rateHz(), p.leftDb(), p.rightDb())))
-                .orElse(Heard.NOTHING);
+        return current.map(f -> playback.heardAt((double) Math.clamp(heardFrame(), 0, f.frames()) / f.rateHz())).orElse(Heard.NOTHING);
     }
 }

@@ -6,7 +6,7 @@ import ablecrate.codec.SoundFile;
 import ablecrate.desktop.Background;
 import ablecrate.desktop.crate.CrateModel;
 import ablecrate.desktop.hearing.Hearable;
-import ablecrate.desktop.hearing.Player;
+import ablecrate.desktop.hearing.Playback;
 import ablecrate.desktop.slip.PackRunModel;
 import ablecrate.destination.SheetCatalogue;
 import ablecrate.disk.DiskFault;
@@ -37,7 +37,6 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.Executor;
 import java.util.concurrent.atomic.AtomicInteger;
-import javafx.beans.property.ReadOnlyBooleanWrapper;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
 import javafx.beans.property.ReadOnlyStringWrapper;
@@ -70,24 +69,21 @@ public final class SessionModel implements Hearable {
     private final CrateModel crate;
     private final PackRunModel run;
     private final Background background;
-    private final Executor fx;
+    private final Playback playback;
     private final ReadOnlyObjectWrapper<Optional<Shown>> shown = new ReadOnlyObjectWrapper<>(Optional.empty());
-    private final ReadOnlyBooleanWrapper playing = new ReadOnlyBooleanWrapper();
     private final ReadOnlyStringWrapper side = new ReadOnlyStringWrapper("Session");
     private final AtomicInteger generation = new AtomicInteger();
     /// Asked by the player's thread.
     private volatile Set<Integer> muted = Set.of(), soloed = Set.of();
     private Optional<Path> folder = Optional.empty();
     private Optional<Read> read = Optional.empty();
-    private Optional<Player> player = Optional.empty();
     private long playedFrom;
-    private double volumeDb;
 
     public SessionModel(CrateModel crate, PackRunModel run, Background background, Executor fx) {
         this.crate = crate;
         this.run = run;
         this.background = background;
-        this.fx = fx;
+        playback = new Playback(fx, () -> crate.tell("no sound device: running silent"));
         crate.jobProperty().subscribe(_ -> look());
         crate.sheetProperty().subscribe(_ -> look());
         crate.onList(this::renew);
@@ -246,20 +242,8 @@ public final class SessionModel implements Hearable {
         SessionHost.Opened host = read.get().host();
         playedFrom = Math.clamp(frame, 0, host.frames());
         long from = playedFrom;
-        Player next = new Player(() -> new MixSource(host, new SessionMix(host, this::isHeard), from),
-                rate -> Player.deviceOrClock(rate, () -> fx.execute(() -> crate.tell("no sound device: running silent"))),
-                fault -> fx.execute(() -> ended(fault)));
-        next.setVolumeDb(volumeDb);
-        player = Optional.of(next);
-        playing.set(true);
-        next.start();
-    }
-
-    private void ended(Exception fault) {
-        if (fault != null) crate.fail("cannot play the session: " + fault.getMessage());
-        if (player.filter(Player::isOver).isEmpty()) return;
-        player = Optional.empty();
-        playing.set(false);
+        playback.play(() -> new MixSource(host, new SessionMix(host, this::isHeard), from),
+                fault -> crate.fail("cannot play the session: " + fault.getMessage()));
     }
 
     /// The time line as a stream.
@@ -284,41 +268,28 @@ public final class SessionModel implements Hearable {
     }
 
     /// The frame that is heard; below 0 where nothing plays.
-    public double playedFrame() { return player.isEmpty() ? -1 : playedFrom + player.get().heardSourceFrames(); }
+    public double playedFrame() { return playback.isPlaying() ? playedFrom + playback.heardFrames() : -1; }
 
     @Override public void toggle() {
-        if (playing.get())
+        if (playback.isPlaying())
             stop();
         else
             playFrom(0);
     }
 
-    @Override public void stop() {
-        player.ifPresent(Player::stop);
-        player = Optional.empty();
-        playing.set(false);
-    }
-
     @Override public void otherSide() { crate.tell("a session has one side; source and result are heard on the other benches"); }
 
-    @Override public ObservableValue<Boolean> playing() { return playing.getReadOnlyProperty(); }
+    @Override public Playback playback() { return playback; }
 
     @Override public ObservableValue<String> side() { return side.getReadOnlyProperty(); }
 
     @Override public double share() {
-        return player.isEmpty() ? -1 : playedFrame() / Math.max(1, read.map(r -> r.host().frames()).orElse(1L));
+        return playback.isPlaying() ? playedFrame() / Math.max(1, read.map(r -> r.host().frames()).orElse(1L)) : -1;
     }
 
     @Override public void playAt(double share) { playFrom((long) (share * read.map(r -> r.host().frames()).orElse(0L))); }
 
-    @Override public void setVolumeDb(double db) {
-        volumeDb = db;
-        player.ifPresent(p -> p.setVolumeDb(db));
-    }
-
     @Override public Heard heard() {
-        return player.isEmpty()
-                ? Heard.NOTHING
-                : new Heard(playedFrame() / Math.max(1, read.map(r -> r.host().rateHz()).orElse(1)), player.get().leftDb(), player.get().rightDb());
+        return playback.heardAt(playedFrame() / Math.max(1, read.map(r -> r.host().rateHz()).orElse(1)));
     }
 }

@@ -1,0 +1,238 @@
+package ablecrate.desktop.device;
+
+import ablecrate.change.Told;
+import ablecrate.change.Verdict;
+import ablecrate.desktop.Buttons;
+import ablecrate.desktop.Headings;
+import ablecrate.desktop.action.Action;
+import ablecrate.desktop.bench.Bench;
+import ablecrate.desktop.bench.BenchHead;
+import ablecrate.desktop.bench.BenchSide;
+import ablecrate.desktop.fit.FitModel;
+import ablecrate.desktop.fit.Gauges;
+import ablecrate.desktop.hearing.Hearable;
+import ablecrate.desktop.list.VerdictStamp;
+import ablecrate.standins.Device;
+import ablecrate.standins.Preset;
+import java.nio.file.Path;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Supplier;
+import javafx.animation.AnimationTimer;
+import javafx.geometry.Pos;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.control.Label;
+import javafx.scene.control.ListCell;
+import javafx.scene.control.ListView;
+import javafx.scene.control.ToggleButton;
+import javafx.scene.control.ToggleGroup;
+import javafx.scene.control.Tooltip;
+import javafx.scene.input.KeyCode;
+import javafx.scene.layout.BorderPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
+import javafx.scene.layout.VBox;
+
+/// The face of the bench for the device: what it has loaded of the card, its pads or keys, its memory, and what it refuses.
+public final class DeviceView extends BorderPane implements Bench {
+    private static final double PRESETS = 210, GAUGE = 90;
+
+    private final DeviceModel model;
+    private final Map<Device.Controls, Face> faces = new EnumMap<>(Device.Controls.class);
+    private final ListView<Preset> presets = new ListView<>();
+    private final ToggleButton letters = new ToggleButton("Play notes with letters");
+    private final Label sentence = new Label(), placeholder = new Label(), hint = new Label(), song = new Label();
+    private final Gauges memory = new Gauges(GAUGE, true);
+    private final VBox refusals = new VBox(7), told = new VBox(8);
+    private final BorderPane middle = new BorderPane();
+    private final Button play, forget;
+    private final Node sides;
+    private Optional<Face> face = Optional.empty();
+
+    /// @param folder asks for another card
+    /// @param midi asks for a MIDI file
+    public DeviceView(DeviceModel model, Supplier<Optional<Path>> folder, Supplier<Optional<Path>> midi) {
+        this.model = model;
+        setId("device");
+        getStyleClass().add("levels");
+        faces.put(Device.Controls.PADS, new PadFace(model));
+        faces.put(Device.Controls.KEYS, new KeyFace(model));
+        faces.put(Device.Controls.TRACKS, new TrackFace(model));
+        sentence.setId("device-sentence");
+        sentence.getStyleClass().add("beside-sentence");
+        placeholder.setId("device-empty");
+        placeholder.getStyleClass().add("placeholder");
+        for (Label text : List.of(sentence, placeholder)) {
+            text.setWrapText(true);
+            text.setMinHeight(Region.USE_PREF_SIZE);
+        }
+        song.getStyleClass().add("bench-name");
+        letters.setId("device-letters");
+        letters.setMinWidth(Region.USE_PREF_SIZE);
+        letters.setTooltip(new Tooltip("Letters play notes instead of commands while the keys have the focus"));
+        letters.selectedProperty().bindBidirectional(model.lettersProperty());
+        letters.setOnAction(_ -> focus());
+        presets.setId("device-presets");
+        presets.setPlaceholder(new Label());
+        presets.setAccessibleText("What the device has loaded");
+        presets.setCellFactory(_ -> new PresetCell());
+        presets.setMinWidth(PRESETS);
+        presets.setMaxWidth(PRESETS);
+        presets.getSelectionModel().selectedItemProperty().subscribe(p -> {
+            if (p != null) model.choose(p);
+        });
+        forget = Buttons.of("device-all", "All in turn", "Play each sound of the preset again, instead of the MIDI file", model::forgetSong);
+        play = Buttons.of("device-midi", "Play a MIDI file…", "Play it on the preset that is chosen", () -> midi.get().ifPresent(model::play));
+        sides = sides();
+        BenchHead head = new BenchHead(hint, sides, letters, play, forget, song);
+        HBox.setHgrow(middle, Priority.ALWAYS);
+        HBox body = new HBox(presets, middle);
+        BorderPane picture = new BorderPane(body);
+        picture.setTop(head);
+        setCenter(picture);
+        HBox buttons = new HBox(8, Buttons.of("device-load", "Load again", "As the device would if the card were put in again", model::load),
+                Buttons.of("device-card", "Another card…", "Load another folder into the device", () -> folder.get().ifPresent(model::load)));
+        VBox side = new VBox(8, sentence, memory, buttons, told);
+        told.getChildren().addAll(Headings.subheading("What it refuses"), refusals);
+        setRight(new BenchSide(side, 356, this));
+        model.shownProperty().subscribe(_ -> renew());
+        model.emptyProperty().subscribe(placeholder::setText);
+        model.presetProperty().subscribe(_ -> showPreset());
+        model.downProperty().subscribe(_ -> light());
+        model.songProperty().subscribe(s -> {
+            song.setText(s.map(f -> f.getFileName().toString()).orElse(""));
+            appear(song, s.isPresent());
+            appear(forget, s.isPresent());
+        });
+        AnimationTimer timer = new AnimationTimer() {
+            @Override public void handle(long now) { light(); }
+        };
+        model.playing().subscribe(isPlaying -> {
+            if (isPlaying)
+                timer.start();
+            else {
+                timer.stop();
+                light();
+            }
+        });
+    }
+
+    private static void appear(Node node, boolean isThere) {
+        node.setVisible(isThere);
+        node.setManaged(isThere);
+    }
+
+    private Node sides() {
+        HBox row = new HBox(4);
+        row.setAlignment(Pos.CENTER_LEFT);
+        ToggleGroup group = new ToggleGroup();
+        for (DeviceModel.Side side : DeviceModel.Side.values()) {
+            ToggleButton button = new ToggleButton(side.label());
+            button.setId("device-side-" + side.label().toLowerCase(Locale.ROOT));
+            button.setToggleGroup(group);
+            button.setMinWidth(Region.USE_PREF_SIZE);
+            button.setTooltip(new Tooltip(switch (side) {
+                case DEVICE -> "Pads and keys play as the device plays the card (A turns on)";
+                case RESULT -> "Pads and keys play what packing makes of the line (A turns on)";
+                case SOURCE -> "Pads and keys play the source (A turns on)";
+            }));
+            button.setOnAction(_ -> model.sideProperty().set(side));
+            model.sideProperty().subscribe(now -> button.setSelected(now == side));
+            row.getChildren().add(button);
+        }
+        return row;
+    }
+
+    @Override public String id() { return "device"; }
+
+    @Override public String title() { return "Device"; }
+
+    @Override public Node node() { return this; }
+
+    @Override public void focus() { face.ifPresentOrElse(Face::focus, presets::requestFocus); }
+
+    @Override public void shown(boolean isShown) { model.lookedAt(isShown); }
+
+    @Override public boolean takes(KeyCode code) { return face.filter(f -> f.node().isFocused() && f.plays(code, model.areLettersNotes())).isPresent(); }
+
+    @Override public Optional<Hearable> hearable() { return Optional.of(model); }
+
+    @Override public List<Action> keys() {
+        return List.of(Action.told("device-pads", "On the device", "Play the pads", "1 … 9"),
+                Action.told("device-next", "On the device", "From kit to kit, in the list of what is loaded", "↑ ↓"));
+    }
+
+    private void renew() {
+        Optional<DeviceModel.Shown> shown = model.shownProperty().get();
+        sentence.setText(model.sentence());
+        presets.getItems().setAll(shown.map(s -> s.loaded().presets()).orElse(List.of()));
+        face = shown.map(s -> faces.get(s.device().controls()));
+        middle.setCenter(face.map(Face::node).orElse(placeholder));
+        BorderPane.setAlignment(placeholder, Pos.TOP_LEFT);
+        boolean hasKeys = shown.filter(s -> s.device().controls() == Device.Controls.KEYS).isPresent();
+        appear(letters, hasKeys);
+        boolean isPlayedByNotes = shown.filter(s -> s.device().controls() == Device.Controls.TRACKS).isEmpty();
+        appear(sides, isPlayedByNotes);
+        appear(play, isPlayedByNotes);
+        // Last, as it goes where there is no room beside the others.
+        hint.setText("");
+        hint.setText(face.map(Face::hint).orElse(""));
+        memory.show(shown.map(DeviceModel.Shown::loaded).filter(l -> l.mostBytes() > 0).map(l -> List.of(gauge(l))).orElse(List.of()));
+        List<Device.Refusal> refused = shown.map(s -> s.loaded().refusals()).orElse(List.of());
+        told.setVisible(!refused.isEmpty());
+        refusals.getChildren().setAll(refused.stream().map(DeviceView::refusal).toList());
+    }
+
+    private static FitModel.Gauge gauge(Device.Loaded loaded) {
+        return new FitModel.Gauge("Memory", loaded.memoryBytes(), loaded.memoryBytes(), loaded.mostBytes(),
+                Told.bytes(loaded.memoryBytes()) + " of " + Told.bytes(loaded.mostBytes()), "");
+    }
+
+    private static Node refusal(Device.Refusal refusal) {
+        Label path = new Label(refusal.path()), why = new Label(refusal.reason());
+        path.setTooltip(new Tooltip(refusal.path()));
+        path.getStyleClass().add("beside-value");
+        why.getStyleClass().add("hint");
+        why.setWrapText(true);
+        why.setMinHeight(Region.USE_PREF_SIZE);
+        HBox row = new HBox(8, new VerdictStamp(Verdict.BLOCKED), new VBox(1, path, why));
+        row.setAlignment(Pos.TOP_LEFT);
+        return row;
+    }
+
+    private void showPreset() {
+        Optional<Preset> now = model.presetProperty().get();
+        now.ifPresent(p -> {
+            face.ifPresent(f -> f.show(p));
+            if (presets.getSelectionModel().getSelectedItem() != p) presets.getSelectionModel().select(p);
+        });
+        light();
+    }
+
+    private void light() { face.ifPresent(f -> f.light(model.lit())); }
+
+    private static final class PresetCell extends ListCell<Preset> {
+        @Override protected void updateItem(Preset preset, boolean isEmpty) {
+            super.updateItem(preset, isEmpty);
+            if (isEmpty || preset == null) {
+                setGraphic(null);
+                return;
+            }
+            Label name = new Label(preset.name()), count = new Label(Told.count(preset.slots().size(), "sound"));
+            name.setMaxWidth(Double.MAX_VALUE);
+            name.setMinWidth(0);
+            HBox.setHgrow(name, Priority.ALWAYS);
+            count.getStyleClass().add("hint");
+            count.setMinWidth(Region.USE_PREF_SIZE);
+            HBox row = new HBox(6, name, count);
+            row.setAlignment(Pos.CENTER_LEFT);
+            setGraphic(row);
+            setAccessibleText(preset.name() + ", " + count.getText());
+        }
+    }
+}

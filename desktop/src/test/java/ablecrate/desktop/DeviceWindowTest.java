@@ -1,0 +1,116 @@
+package ablecrate.desktop;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.testfx.util.WaitForAsyncUtils.waitFor;
+
+import ablecrate.job.Job;
+import ablecrate.option.Choice;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import java.util.concurrent.Callable;
+import java.util.concurrent.TimeUnit;
+import javafx.css.PseudoClass;
+import javafx.scene.Node;
+import javafx.scene.control.Label;
+import javafx.scene.control.ListView;
+import javafx.scene.input.KeyCode;
+import javafx.scene.input.MouseButton;
+import javafx.stage.Stage;
+import javax.sound.midi.MidiEvent;
+import javax.sound.midi.MidiSystem;
+import javax.sound.midi.Sequence;
+import javax.sound.midi.ShortMessage;
+import javax.sound.midi.Track;
+import org.junit.jupiter.api.Test;
+import org.testfx.api.FxRobot;
+import org.testfx.framework.junit5.Start;
+
+/// From the packed card to the device's pads and keys.
+class DeviceWindowTest extends WindowFixture {
+    private static final PseudoClass DOWN = PseudoClass.getPseudoClass("down");
+
+    private Path midi;
+
+    @Start void open(Stage stage) {
+        stage.setWidth(1280);
+        stage.setHeight(800);
+        show(stage);
+        window.useChoosers(new Answers() {
+            @Override public Optional<Path> midiToPlay() { return Optional.of(midi); }
+        });
+    }
+
+    private void packed(FxRobot robot, String folder, String destination) throws Exception {
+        Path card = temp.resolve("card");
+        robot.interact(() -> window.crate()
+                .start(Job.EMPTY.gathering(List.of(crate.resolve(folder))).aimedAt(destination).packingInto(Optional.of(card))));
+        until(() -> window.crate().isKnownProperty().get() && !window.list().all().isEmpty());
+        robot.press(KeyCode.CONTROL, KeyCode.ENTER).release(KeyCode.ENTER, KeyCode.CONTROL);
+        until(() -> window.run().slipProperty().get().isPresent() && !window.run().runningProperty().get());
+        robot.press(KeyCode.ESCAPE).release(KeyCode.ESCAPE);
+        robot.clickOn("#face-device");
+    }
+
+    private static void until(Callable<Boolean> isSo) throws Exception { waitFor(30, TimeUnit.SECONDS, isSo); }
+
+    private static boolean isLit(FxRobot robot, String pad) {
+        return robot.lookup(pad).<Node>query().getPseudoClassStates().contains(DOWN);
+    }
+
+    private static boolean isAnyKeyLit(FxRobot robot) {
+        return robot.lookup(".key-white").queryAll().stream().anyMatch(k -> k.getPseudoClassStates().contains(DOWN));
+    }
+
+    private static String text(FxRobot robot, String label) { return robot.lookup(label).queryAs(Label.class).getText(); }
+
+    @Test void aKitIsPackedLoadedAndPlayed(FxRobot robot) throws Exception {
+        robot.clickOn("#face-device");
+        assertThat(text(robot, "#device-empty")).as("files have no device").contains("has no stand-in");
+        packed(robot, "Tin Kitchen", "drum-pads");
+        assertThat(text(robot, "#device-sentence")).startsWith("Drum pad unit, 9 pads has loaded 2 kits with 18 sounds").endsWith("it refuses nothing.");
+        robot.moveTo("#pad-3").press(MouseButton.PRIMARY);
+        assertThat(isLit(robot, "#pad-3")).isTrue();
+        robot.release(MouseButton.PRIMARY);
+        assertThat(isLit(robot, "#pad-3")).isFalse();
+        robot.press(KeyCode.DIGIT5);
+        assertThat(isLit(robot, "#pad-5")).as("the digit plays; it is no filter here").isTrue();
+        assertThat(window.list().shown()).hasSize(18);
+        robot.release(KeyCode.DIGIT5);
+
+        robot.clickOn("#device-side-source").press(KeyCode.DIGIT3);
+        robot.clickOn("#pad-2");
+        assertThat(window.list().currentProperty().get().orElseThrow().source().fileName()).as("the line that pad 2 was made of").isEqualTo("Cake Tin Low.wav");
+        assertThat(window.hearing().resultProperty().get()).isFalse();
+        robot.release(KeyCode.DIGIT3);
+        robot.clickOn("#device-side-device");
+
+        ListView<?> kits = robot.lookup("#device-presets").queryListView();
+        robot.clickOn("#device-presets").press(KeyCode.END).release(KeyCode.END);
+        assertThat(kits.getSelectionModel().getSelectedIndex()).isEqualTo(1);
+
+        Files.writeString(temp.resolve("card/001TINKITCHN/notes.txt"), "what was recorded where");
+        robot.clickOn("#device-load");
+        until(() -> text(robot, "#device-sentence").endsWith("it refuses 1 file."));
+        assertThat(robot.lookup("not a WAV file").tryQuery()).isPresent();
+    }
+
+    @Test void aMidiFilePlaysOnTheKeysAndLightsThem(FxRobot robot) throws Exception {
+        robot.interact(() -> window.crate().changeOptions(o -> o.withContainer(Choice.of("program")), "programs"));
+        packed(robot, "Instruments/wind-up harp.sfz", "keyboard-sampler");
+        assertThat(text(robot, "#device-sentence")).contains("1 instrument").endsWith("it refuses nothing.");
+        Sequence sequence = new Sequence(Sequence.PPQ, 480);
+        Track track = sequence.createTrack();
+        track.add(new MidiEvent(new ShortMessage(ShortMessage.NOTE_ON, 0, 60, 100), 0));
+        track.add(new MidiEvent(new ShortMessage(ShortMessage.NOTE_OFF, 0, 60, 0), 4 * 960));
+        midi = temp.resolve("one note.mid");
+        MidiSystem.write(sequence, 0, midi.toFile());
+        robot.clickOn("#device-midi");
+        until(() -> isAnyKeyLit(robot));
+        robot.press(KeyCode.SPACE).release(KeyCode.SPACE);
+        robot.clickOn("#device-all").clickOn("#device-keys").press(KeyCode.Z);
+        assertThat(isAnyKeyLit(robot)).as("a letter plays").isTrue();
+        robot.release(KeyCode.Z);
+    }
+}
