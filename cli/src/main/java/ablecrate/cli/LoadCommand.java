@@ -29,7 +29,7 @@ import picocli.CommandLine.Spec;
 
     @Spec private CommandSpec spec;
     @Parameters(paramLabel = "CARD", description = "The folder that was packed into.") private Path card;
-    @Option(names = "--as", required = true, paramLabel = "ID", description = "The device: keyboard-sampler, drum-pads, four-track, or session, whose clips are mixed with --into.") private String device;
+    @Option(names = "--as", required = true, paramLabel = "ID", description = "The device, named as its destination (drum-pads, keyboard-sampler …), or session, whose clips are mixed with --into.") private String device;
     @Option(names = "--play", paramLabel = "FILE.mid", description = "A MIDI file to play, with --into.") private Path midi;
     @Option(names = "--into", paramLabel = "WAV", description = "The file that is played into.") private Path into;
     @Option(names = "--preset", paramLabel = "NAME", description = "What plays; the first if none is named.") private Optional<String> preset;

@@ -7,6 +7,7 @@ import java.io.PrintWriter;
 import java.io.StringWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -14,14 +15,18 @@ import org.junit.jupiter.params.provider.ValueSource;
 
 /// Cards that were packed load on the stand-ins for their devices without a word.
 class LoadTest {
+    @TempDir static Path shared;
     @TempDir Path folder;
+    private static Path crate;
+
+    @BeforeAll static void make() throws Exception { crate = DemoCrate.make(shared); }
 
     private final StringWriter out = new StringWriter(), err = new StringWriter();
 
     private int run(String... arguments) { return Main.run(new PrintWriter(out, true), new PrintWriter(err, true), arguments); }
 
-    @ParameterizedTest @ValueSource(strings = {"keyboard-sampler", "drum-pads", "four-track"}) void everyPackedCardLoads(String device) throws Exception {
-        Path crate = DemoCrate.make(folder.resolve("crate"));
+    @ParameterizedTest @ValueSource(strings = {"keyboard-sampler", "drum-pads", "four-track", "card-sampler", "bank-player", "pocket-sampler",
+        "rack-sampler"}) void everyPackedCardLoads(String device) throws Exception {
         run("pack", crate.toString(), "--for", device, "--into", folder.resolve("card").toString(), "--quiet");
         out.getBuffer().setLength(0);
         assertThat(run("load", folder.resolve("card").toString(), "--as", device)).as(out.toString() + err).isZero();
@@ -33,6 +38,6 @@ class LoadTest {
         assertThat(run("load", folder.resolve("card").toString(), "--as", "drum-pads", "--json")).isEqualTo(Main.SOME_LEFT);
         assertThat(out.toString()).contains("\"path\" : \"wrong name\"", "\"reason\" : \"folder name; ");
         assertThat(run("load", folder.toString(), "--as", "toaster")).isEqualTo(Main.WRONG_USAGE);
-        assertThat(err.toString()).contains("no device 'toaster'; there are keyboard-sampler, drum-pads, four-track");
+        assertThat(err.toString()).contains("no device 'toaster'; there are drum-pads, four-track, keyboard-sampler");
     }
 }

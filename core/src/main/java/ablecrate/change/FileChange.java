@@ -149,9 +149,27 @@ public sealed interface FileChange extends Change {
         @Override public Verdict verdict() { return Verdict.BLOCKED; }
 
         @Override public Text text() {
-            return new Text(from, "–", String.format(Locale.ROOT,
-                    "the folder '%s' holds %,d sounds at this destination and is full; its name has no number (kit) by which there could be another", folder,
-                    most));
+            return new Text(from, "–", folder.isEmpty()
+                    ? String.format(Locale.ROOT, "the destination holds %,d sounds and is full; leave others out, or pack a second card", most)
+                    : String.format(Locale.ROOT,
+                            "the folder '%s' holds %,d sounds at this destination and is full; its name has no number (kit) by which there could be another",
+                            folder, most));
+        }
+    }
+
+    /// The device's memory is taken by the lines before this one.
+    /// @param bytes that it takes
+    /// @param free that are left
+    /// @param all that there are
+    record MemoryFull(String name, long bytes, long free, long all) implements FileChange {
+        @Override public Property property() { return Property.ZONES; }
+
+        @Override public Verdict verdict() { return Verdict.BLOCKED; }
+
+        @Override public Text text() {
+            return new Text(name, "–", String.format(Locale.ROOT,
+                    "it takes %s, and %s of %s are free after the lines before it; trim it, take a lower rate, or leave others out", Told.bytes(bytes),
+                    Told.bytes(free), Told.bytes(all)));
         }
     }
 

@@ -33,14 +33,15 @@ public sealed interface LoopChange extends Change {
     /// A format that holds fewer loops, or simpler ones.
     /// @param madeForward loops that went backward or to and fro
     /// @param madeEndless loops that were to be played a number of times
-    record LoopsReduced(int from, int to, int madeForward, int madeEndless, String format) implements LoopChange {
+    record LoopsReduced(int from, int to, int tooShort, int madeForward, int madeEndless, String format) implements LoopChange {
         @Override public Verdict verdict() { return Verdict.REDUCED; }
 
         @Override public Text text() {
             List<String> told = new ArrayList<>();
-            if (to < from)
-                told.add(Told.count(from - to, "loop") + " dropped: " + format + " holds one for the held key and one for release");
-            if (madeForward > 0) told.add(Told.count(madeForward, "backward loop") + " made forward");
+            if (tooShort > 0) told.add(Told.count(tooShort, "loop") + " dropped: shorter than the destination plays");
+            if (to + tooShort < from)
+                told.add(Told.count(from - to - tooShort, "loop") + " dropped: " + format + " holds one for the held key and one for release");
+            if (madeForward > 0) told.add(Told.count(madeForward, "loop") + " that went back and forth, or backward, made forward");
             if (madeEndless > 0) told.add("play count of " + Told.count(madeEndless, "loop") + " made endless");
             return new Text(Told.count(from, "loop"), Told.count(to, "loop"), String.join("; ", told));
         }

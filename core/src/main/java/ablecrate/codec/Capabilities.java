@@ -31,8 +31,11 @@ public record Capabilities(Set<Depth> depths, int maxChannels, long maxFileBytes
 
     /// @param sustain loops while the key is held, at most
     /// @param release loops after it was let go, at most
-    public record Loops(int sustain, int release, Set<LoopMode> modes, boolean playCount) {
+    /// @param shortest frames of a loop at least
+    public record Loops(int sustain, int release, Set<LoopMode> modes, boolean playCount, int shortest) {
         public static final Loops NONE = new Loops(0, 0, Set.of(), false);
+
+        public Loops(int sustain, int release, Set<LoopMode> modes, boolean playCount) { this(sustain, release, modes, playCount, 1); }
     }
 
     /// How finely a tuning offset is kept.

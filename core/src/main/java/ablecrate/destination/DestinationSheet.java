@@ -7,9 +7,13 @@ import ablecrate.format.InstrumentFormats;
 import com.fasterxml.jackson.annotation.JsonIgnore;
 import com.fasterxml.jackson.annotation.JsonInclude;
 import com.fasterxml.jackson.annotation.JsonProperty;
+import ablecrate.instrument.LoopMode;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
 
 /// What one destination accepts and how it wants things. The keys of the JSON file are the names here.
 /// @param id short and unique: `drum-pads`
@@ -19,19 +23,28 @@ import java.util.Optional;
 @JsonInclude(JsonInclude.Include.NON_NULL) public record DestinationSheet(String id, String name, String about, Accepts accepts, Defaults defaults, Names names,
         Layout layout, Keeps keeps, DeviceLimits limits, String document) {
     public static final String SESSION = "session";
+    /// Rates that sounds have, upwards.
+    public static final List<Integer> USUAL_RATES = List.of(8000, 11_025, 16_000, 22_050, 32_000, 44_100, 48_000, 88_200, 96_000, 176_400, 192_000);
 
     /// An empty list is no limit.
     /// @param instruments formats of instruments, the preferred one first. Where none is listed, instruments are taken apart: their sounds go, each
     ///     with its own mapping
     /// @param maxSeconds the longest sound; 0 is no limit
+    /// @param rateRangeHz the lowest and the highest rate, both included; empty is no limit
     public record Accepts(List<String> containers, List<String> instruments, List<Integer> ratesHz, List<String> depths, List<Integer> channels,
-            double maxSeconds) {
+            double maxSeconds, Loops loops, List<Integer> rateRangeHz) {
         public Accepts {
+            rateRangeHz = orEmpty(rateRangeHz);
+            List<Integer> range = rateRangeHz;
+            require(range.isEmpty() || range.size() == 2 && USUAL_RATES.stream().anyMatch(r -> r >= range.get(0) && r <= range.get(1)),
+                    "accepts.rateRangeHz: the lowest and the highest are expected, with a usual rate between them, found " + range);
+            loops = loops == null ? Loops.ANY : loops;
             instruments = orEmpty(instruments);
             instruments.forEach(i -> require(InstrumentFormats.byId(i).isPresent(), "accepts.instruments: '" + i + "' is none of "
                     + InstrumentFormats.ALL.stream().map(InstrumentFormat::id).toList()));
             containers = orEmpty(containers);
             ratesHz = orEmpty(ratesHz).stream().sorted().toList();
+            require(ratesHz.isEmpty() || rateRangeHz.isEmpty(), "accepts.rateRangeHz: rates are a list or a range, not both");
             depths = orEmpty(depths);
             channels = orEmpty(channels);
             containers.forEach(c -> require(SoundFormats.written(c).isPresent(), "accepts.containers: '" + c + "' is none of "
@@ -42,15 +55,47 @@ import java.util.Optional;
             require(maxSeconds >= 0, "accepts.maxSeconds: must not be negative");
         }
 
+        /// Whether a sound may have this rate.
+        public boolean takesRate(int hz) {
+            return rateRangeHz.isEmpty() ? ratesHz.isEmpty() || ratesHz.contains(hz) : hz >= rateRangeHz.get(0) && hz <= rateRangeHz.get(1);
+        }
+
+        /// Rates that a sound can be given: those of the list, or the usual ones in the range; empty where any goes.
+        public List<Integer> rateChoices() {
+            return rateRangeHz.isEmpty() ? ratesHz : USUAL_RATES.stream().filter(this::takesRate).toList();
+        }
+
         public List<Depth> depthList() { return depths.stream().map(d -> Depth.byId(d).orElseThrow()).sorted().toList(); }
     }
 
+    /// Which loops of a sound the destination plays.
+    /// @param most while the key is held; 0 is no limit
+    /// @param modes empty is any
+    public record Loops(int most, List<String> modes, int shortestFrames) {
+        public static final Loops ANY = new Loops(0, List.of(), 0);
+
+        public Loops {
+            modes = orEmpty(modes);
+            require(most >= 0 && shortestFrames >= 0, "accepts.loops: numbers must not be negative");
+            modes.forEach(m -> require(Arrays.stream(LoopMode.values()).anyMatch(l -> l.label().equals(m)),
+                    "accepts.loops.modes: '" + m + "' is none of forward, alternating, backward"));
+        }
+
+        public Set<LoopMode> modeSet() {
+            return Arrays.stream(LoopMode.values()).filter(m -> modes.isEmpty() || modes.contains(m.label())).collect(Collectors.toSet());
+        }
+    }
+
     /// What is chosen where the user says nothing. Absent: as the source where that is accepted, else the nearest that is.
+    /// @param container of sounds; or a format of instruments, which folders of loose sounds become then
     public record Defaults(Optional<Integer> rateHz, Optional<String> depth, Optional<String> container, Optional<ChannelChoice> channels) {
         public static final Defaults NONE = new Defaults(Optional.empty(), Optional.empty(), Optional.empty(), Optional.empty());
 
         public Defaults {
             if (rateHz != null) rateHz.ifPresent(r -> requireRate(r, "defaults.rateHz"));
+            if (container != null)
+                container.ifPresent(c -> require(SoundFormats.written(c).isPresent() || InstrumentFormats.byId(c).isPresent(),
+                        "defaults.container: '" + c + "' is no container, and no format of instruments"));
         }
     }
 
@@ -69,7 +114,7 @@ import java.util.Optional;
     }
 
     /// @param folder pattern of the folder that sounds lie in, see [NamePattern]; empty is the chosen folder itself
-    /// @param soundsPerFolder at most; what is more goes to the next folder; 0 is no limit
+    /// @param soundsPerFolder at most, and of a kit that loose sounds become; what is more goes to the next one; 0 is no limit
     /// @param maxFolders at most; 0 is no limit
     /// @param mirror whether folders of the source are rebuilt unless the user says otherwise
     /// @param soundsOnly whether nothing may lie there but sounds, and instruments where it takes them
@@ -99,7 +144,8 @@ import java.util.Optional;
         keeps = keeps == null ? Keeps.ALL : keeps;
         limits = limits == null ? DeviceLimits.NONE : limits;
         require(document == null || document.equals(SESSION), "document: '" + document + "' is not '" + SESSION + "'");
-        require(limits.isNone() || !accepts.instruments().isEmpty(), "limits: they are of instruments, and accepts.instruments lists no format of them");
+        require(limits.isOfSounds() || !accepts.instruments().isEmpty(),
+                "limits: but for totalBytes and sampleOverheadBytes they are of instruments, and accepts.instruments lists no format of them");
     }
 
     /// Whether its folder is a recording session with a document.
@@ -107,7 +153,8 @@ import java.util.Optional;
 
     /// The same for one rate and one depth.
     public DestinationSheet at(int rateHz, Depth depth) {
-        Accepts one = new Accepts(accepts.containers, accepts.instruments, List.of(rateHz), List.of(depth.id()), accepts.channels, accepts.maxSeconds);
+        Accepts one = new Accepts(accepts.containers, accepts.instruments, List.of(rateHz), List.of(depth.id()), accepts.channels, accepts.maxSeconds,
+                accepts.loops, List.of());
         return new DestinationSheet(id, name + String.format(Locale.ROOT, ", %,d Hz, %s", rateHz, depth.label()), about, one,
                 new Defaults(Optional.empty(), Optional.empty(), defaults.container, defaults.channels), names,
                 layout,

@@ -4,12 +4,12 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 
-/// What a device holds of instruments; 0 is no limit.
+/// What a device holds of instruments, and of sounds; 0 is no limit.
 /// @param layers velocity layers on a key
 /// @param transposeKeys how far a sound may be moved from its root, up or down
 /// @param lacks what the device cannot do with zones
 /// @param instrumentBytes memory for the audio of one instrument
-/// @param totalBytes memory for the audio of all instruments together
+/// @param totalBytes memory for the audio of all instruments together; of all sounds, where a device takes no instruments
 /// @param sampleOverheadBytes that each sample takes beside its audio
 public record DeviceLimits(int zones, int samples, int layers, int transposeKeys, List<String> lacks, long instrumentBytes, long totalBytes,
         int sampleOverheadBytes) {
@@ -32,6 +32,9 @@ public record DeviceLimits(int zones, int samples, int layers, int transposeKeys
     }
 
     public boolean isNone() { return equals(NONE); }
+
+    /// Whether nothing is limited but memory for all sounds together.
+    boolean isOfSounds() { return equals(new DeviceLimits(0, 0, 0, 0, List.of(), 0, totalBytes, sampleOverheadBytes)); }
 
     public boolean has(Skill skill) { return !lacks.contains(skill.id()); }
 

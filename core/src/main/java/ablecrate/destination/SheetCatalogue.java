@@ -22,7 +22,8 @@ import java.util.stream.Stream;
 /// The sheets that ship, and those in files of the user.
 public final class SheetCatalogue {
     /// The order in which they are offered.
-    private static final List<String> BUILT_IN = List.of("files", "session", "drum-pads", "four-track", "keyboard-sampler", "bank-player", "rack-sampler");
+    private static final List<String> BUILT_IN = List.of("files", "session", "drum-pads", "four-track", "keyboard-sampler", "card-sampler", "bank-player",
+            "pocket-sampler", "rack-sampler");
 
     private final Map<String, DestinationSheet> read = new ConcurrentHashMap<>();
 

@@ -37,6 +37,17 @@ public record InstrumentCapabilities(Map<Parameter<?>, Precision<?>> carried, Un
         return new InstrumentCapabilities(left, together, about, names, sounds, manyInstruments);
     }
 
+    /// The same where these are carried as they are, too.
+    public InstrumentCapabilities withExactly(Parameter<?>... parameters) {
+        Map<Parameter<?>, Precision<?>> more = new LinkedHashMap<>(carried);
+        more.putAll(new Builder().exactly(parameters).map());
+        return new InstrumentCapabilities(more, together, about, names, sounds, manyInstruments);
+    }
+
+    public InstrumentCapabilities withTogether(UnaryOperator<Zone> rules) {
+        return new InstrumentCapabilities(carried, rules, about, names, sounds, manyInstruments);
+    }
+
     /// For people; empty where the parameter is lost.
     public String how(Parameter<?> parameter) { return carries(parameter) ? carried.get(parameter).how() : ""; }
 

@@ -23,6 +23,9 @@ public interface InstrumentFormat {
     /// @param fileName lower case
     boolean recognises(byte[] head, String fileName);
 
+    /// Whether each sound says in its own chunks how it is played, so that each zone has a sound of its own.
+    default boolean zonesInSounds() { return false; }
+
     /// The number in a bank as it comes back when this one is written and read.
     default Instrument.Program fit(Instrument.Program program) { return program; }
 

@@ -3,6 +3,7 @@ package ablecrate.format;
 import ablecrate.codec.FileKind;
 import ablecrate.codec.chunk.FileBytes;
 import ablecrate.format.dls.DlsFormat;
+import ablecrate.format.preset.PresetFormat;
 import ablecrate.format.program.ProgramFormat;
 import ablecrate.format.sf2.Sf2Format;
 import ablecrate.format.sfz.SfzFormat;
@@ -14,7 +15,7 @@ import java.util.Optional;
 
 /// The formats of instruments that this version reads and writes. A new one is one folder and one line here.
 public final class InstrumentFormats {
-    public static final List<InstrumentFormat> ALL = List.of(new SfzFormat(), new Sf2Format(), new DlsFormat(), new ProgramFormat());
+    public static final List<InstrumentFormat> ALL = List.of(new SfzFormat(), new Sf2Format(), new DlsFormat(), new ProgramFormat(), new PresetFormat());
 
     private InstrumentFormats() {}
 

@@ -23,6 +23,9 @@ public record Mapping(Optional<Integer> rootKey, double fineTuneCents, Optional<
         return new Mapping(rootKey.map(k -> k - semitones), sum - 100 * semitones, keys, velocities, gainDb);
     }
 
+    /// The fine tuning as far as root keys reach: beyond a key it is told by another root, and below the lowest and above the highest there is none.
+    public double tellableCents() { return fineTuneCents > 0 && rootKey.filter(k -> k == 0).isPresent() ? 0 : fineTuneCents < -100 ? -50 : fineTuneCents; }
+
     public Mapping withRanges(Optional<Span> keyRange, Optional<Span> velocityRange) {
         return new Mapping(rootKey, fineTuneCents, keyRange, velocityRange, gainDb);
     }

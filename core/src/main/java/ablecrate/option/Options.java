@@ -40,7 +40,7 @@ public final class Options {
             PackOptions::withContainer).offering(sheet -> choices(containers(sheet)));
     private static final Option<Choice<Integer>> RATE = Option.of("rate", OptionGroup.FORMAT, "Rate", "Sample rate of the results.",
             choice("HZ", OptionKinds::hertz, hz -> Integer.toString(hz), hz -> String.format(Locale.ROOT, "%,d Hz", hz)), PackOptions::rateHz,
-            PackOptions::withRate).offering(sheet -> choices(sheet.accepts().ratesHz().isEmpty() ? USUAL_RATES : sheet.accepts().ratesHz()));
+            PackOptions::withRate).offering(sheet -> choices(sheet.accepts().rateChoices().isEmpty() ? USUAL_RATES : sheet.accepts().rateChoices()));
     private static final Option<Choice<Depth>> DEPTH = Option.of("depth", OptionGroup.FORMAT, "Depth", "Bits of a sample; f is float.",
             choice("8|16|24|32|32f|64f", Depth::byId, Depth::id, Depth::label), PackOptions::depth, PackOptions::withDepth)
             .offering(sheet -> choices(sheet.accepts().depths().isEmpty() ? List.of(Depth.values()) : sheet.accepts().depthList()));

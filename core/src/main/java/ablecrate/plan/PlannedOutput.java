@@ -29,6 +29,13 @@ public record PlannedOutput(SoundFile source, String path, String formatId, Outp
         chunks = List.copyOf(chunks);
     }
 
+    /// @param number among the outputs of the list, from 0
+    public PlannedOutput at(String otherPath, int number) {
+        return new PlannedOutput(source, otherPath, formatId, shape.numbered(number), metadata, sourceChain, outputChain, levels, dither, isVerbatim,
+                audioChanges,
+                chunks);
+    }
+
     public PlannedOutput at(String otherPath) {
         return new PlannedOutput(source, otherPath, formatId, shape, metadata, sourceChain, outputChain, levels, dither, isVerbatim, audioChanges, chunks);
     }

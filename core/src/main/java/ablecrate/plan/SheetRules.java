@@ -28,7 +28,8 @@ public final class SheetRules {
         DestinationSheet.Accepts a = sheet.accepts();
         List<String> maps = a.instruments().stream().map(i -> InstrumentFormats.byId(i).orElseThrow().name()).toList();
         rules.add(new Rule(Property.KIND, maps.isEmpty() ? "sounds; instruments apart" : "sounds, " + String.join(", ", maps)));
-        rules.add(new Rule(Property.ZONES, maps.isEmpty() ? "a sound each" : limits(sheet.limits())));
+        rules.add(new Rule(Property.ZONES,
+                maps.isEmpty() ? "a sound each" + (sheet.limits().isNone() ? "" : ", " + limits(sheet.limits())) : limits(sheet.limits())));
         rules.add(new Rule(Property.PLAYING, maps.isEmpty() ? "not used" : "as the format has it"));
         rules.add(new Rule(Property.ABOUT, maps.isEmpty() ? "not used" : "as the format has it"));
         rules.add(new Rule(Property.STRUCTURE, "whole files"));
@@ -38,14 +39,15 @@ public final class SheetRules {
         rules.add(new Rule(Property.RATE,
                 sheet.isSession() && a.ratesHz().size() != 1
                         ? OF_THE_SESSION
-                        : list(a.ratesHz().stream().map(r -> String.format(Locale.ROOT, "%,d Hz", r)).toList())));
+                        : rates(a)));
         rules.add(new Rule(Property.DEPTH,
                 sheet.isSession() && a.depths().size() != 1 ? OF_THE_SESSION : list(a.depthList().stream().map(Depth::label).toList())));
         rules.add(new Rule(Property.CHANNELS, list(a.channels().stream().map(Told::channels).toList())));
         for (Property chosen : List.of(Property.TRIM, Property.OFFSET, Property.LEVEL, Property.FADES))
             rules.add(new Rule(chosen, "as chosen"));
         if (a.maxSeconds() > 0) rules.add(new Rule(Property.LENGTH, String.format(Locale.ROOT, "up to %.0f s", a.maxSeconds())));
-        rules.add(new Rule(Property.LOOPS, used(sheet.keeps().loops())));
+        rules.add(new Rule(Property.LOOPS,
+                sheet.keeps().loops() && !a.loops().equals(DestinationSheet.Loops.ANY) ? loops(a.loops()) : used(sheet.keeps().loops())));
         rules.add(new Rule(Property.MAPPING, used(sheet.keeps().mapping())));
         rules.add(new Rule(Property.CUES, used(sheet.keeps().cues())));
         rules.add(new Rule(Property.BROADCAST, used(sheet.keeps().broadcast())));
@@ -59,6 +61,20 @@ public final class SheetRules {
             rules.add(new Rule(Property.FOLDER,
                     "up to " + sheet.layout().maxFolders() + (sheet.layout().soundsPerFolder() > 0 ? " of " + sheet.layout().soundsPerFolder() : "")));
         return rules;
+    }
+
+    private static String rates(DestinationSheet.Accepts a) {
+        return a.ratesHz().isEmpty() && !a.rateRangeHz().isEmpty()
+                ? String.format(Locale.ROOT, "%,d to %,d Hz", a.rateRangeHz().get(0), a.rateRangeHz().get(1))
+                : list(a.ratesHz().stream().map(r -> String.format(Locale.ROOT, "%,d Hz", r)).toList());
+    }
+
+    private static String loops(DestinationSheet.Loops loops) {
+        List<String> out = new ArrayList<>();
+        if (loops.most() > 0) out.add(Integer.toString(loops.most()));
+        if (!loops.modes().isEmpty()) out.add(String.join(" or ", loops.modes()));
+        if (loops.shortestFrames() > 0) out.add("from " + loops.shortestFrames() + " frames on");
+        return String.join(", ", out);
     }
 
     private static String limits(DeviceLimits limits) {

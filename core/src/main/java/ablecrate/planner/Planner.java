@@ -19,6 +19,7 @@ import ablecrate.planner.instrument.Assembler;
 import ablecrate.planner.instrument.Chopper;
 import ablecrate.planner.instrument.InstrumentPlan;
 import ablecrate.planner.join.Joiner;
+import ablecrate.planner.place.CardMemory;
 import ablecrate.planner.place.Placement;
 import ablecrate.planner.place.SessionSheet;
 import ablecrate.planner.place.TrackPlaces;
@@ -75,7 +76,7 @@ public final class Planner {
             Function<Measurement.Request, Optional<Measurement>> measured, Card card) throws OptionConflict {
         DestinationSheet taking = SessionSheet.of(sheet, options, card);
         Planner planner = new Planner(taking, options, edits, measured);
-        List<PackingItem> placed = new Placement(taking, options, card).place(planner.items(gathered));
+        List<PackingItem> placed = CardMemory.shared(taking, new Placement(taking, options, card).place(planner.items(gathered)));
         return taking.isSession() ? TrackPlaces.of(taking, options, card, placed) : new PackingList(taking, options, placed);
     }
 
@@ -95,7 +96,7 @@ public final class Planner {
         List<Gathered> apart = gathered.stream().filter(g -> !played.contains(g.path())).toList();
         Chopper chopper = new Chopper(accepted, edits, measured);
         List<Gathered> inSlices = apart.parallelStream().map(chopper::chopped).toList();
-        Assembler assembler = new Assembler(options.instruments(), edits, measured);
+        Assembler assembler = new Assembler(options.instruments(), sheet.layout().soundsPerFolder(), edits, measured);
         // A clip that has to be listened to first is no part of an instrument of whole sounds.
         Predicate<Gathered> isWaiting = g -> chopper.wanted(g.path()).isPresent();
         Map<Path, Stems> stems = options.placing().joining().isWanted() ? Map.of() : Stems.in(inSlices);
@@ -175,8 +176,13 @@ public final class Planner {
 
     private SoundPlan sound(Gathered gathered, SoundFile file, ItemEdit edit, Optional<Stems> stems, Optional<List<Cue>> cues) {
         return new SoundPlan(
-                SoundTask.of(gathered, file, SoundTarget.file(accepted.container(file.formatId()), sheet.keeps(), options.metadata().written()), accepted,
-                        edit, measured).amongStems(stems).marked(cues));
+                SoundTask
+                        .of(gathered, file,
+                                SoundTarget.file(accepted.container(file.formatId()), sheet.keeps(), options.metadata().written())
+                                        .within(sheet.accepts().loops()),
+                                accepted,
+                                edit, measured)
+                        .amongStems(stems).marked(cues));
     }
 
     private static PackingItem refused(Gathered gathered) {

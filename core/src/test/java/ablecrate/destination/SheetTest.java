@@ -36,7 +36,7 @@ class SheetTest {
     @ParameterizedTest @CsvSource(delimiter = '|', value = {"{\"id\":\"x\",\"name\":\"X\",\"accepts\":{\"depths\":[\"17\"]}}|'17' is none of 8, 16",
         "{\"id\":\"x\",\"name\":\"X\",\"accepts\":{\"rates\":[44100]}}|rates", "{\"id\":\"X y\",\"name\":\"X\",\"accepts\":{}}|letters a to z",
         "{\"id\":\"x\",\"name\":\"X\"}|accepts: is missing",
-        "{\"id\":\"x\",\"name\":\"X\",\"accepts\":{},\"limits\":{\"layers\":4}}|limits: they are of instruments",
+        "{\"id\":\"x\",\"name\":\"X\",\"accepts\":{},\"limits\":{\"layers\":4}}|they are of instruments",
         "{\"id\":\"x\",\"name\":\"X\",\"accepts\":{\"instruments\":[\"sfz\"]},\"limits\":{\"layers\":-1}}|limits: numbers must not be negative",
         "{\"id\":\"x\",\"name\":\"X\",\"accepts\":{\"instruments\":[\"sfz\"]},\"limits\":{\"lacks\":[\"wings\"]}}|limits.lacks: 'wings' is none of",
         "{\"id\":\"x\",\"name\":\"X\",\"accepts\":{\"instruments\":[\"sfz\"]},\"limits\":{\"voices\":3}}|voices",

@@ -183,7 +183,9 @@ public final class AnyCrate {
         List<String> depths = random.nextInt(3) == 0 ? List.of() : List.of("16", "24", "32f").stream().filter(_ -> random.nextBoolean()).toList();
         return new DestinationSheet("any", "Any", "",
                 new DestinationSheet.Accepts(one(List.of(), List.of("wav"), List.of("aiff", "wav"), List.of("flac")), List.of(), rates,
-                        depths, one(List.of(), List.of(1), List.of(1, 2)), one(0.0, 0.0, 0.1)),
+                        depths, one(List.of(), List.of(1), List.of(1, 2)), one(0.0, 0.0, 0.1),
+                        one(DestinationSheet.Loops.ANY, new DestinationSheet.Loops(1, List.of("forward"), 0), new DestinationSheet.Loops(0, List.of(), 500)),
+                        rates.isEmpty() ? one(List.of(), List.of(8000, 48_000)) : List.of()),
                 DestinationSheet.Defaults.NONE,
                 new DestinationSheet.Names(one(0, 8, 12), one("", "A-Z0-9_", "a-z0-9-"), random.nextBoolean(), one("(name)", "(number..)(name)")),
                 new DestinationSheet.Layout(one("", "audio", "KIT(kit..)"), random.nextInt(2) * 5, random.nextInt(2) * 3, random.nextBoolean(),

@@ -140,7 +140,7 @@ class PlannerTest {
                         Loop.sustain(new FrameRange(50, 800), LoopMode.FORWARD)))
                 .withMapping(Mapping.NONE.withRootKey(Optional.of(60)).withFineTune(7.4));
         PackingItem item = one("files", PackOptions.DEFAULT.withContainer(Choice.of("aiff")), sound("w.wav", 44100, Depth.INT_16, 1, metadata));
-        assertThat(item.change(Property.LOOPS).orElseThrow().reason()).contains("1 loop dropped", "1 backward loop made forward",
+        assertThat(item.change(Property.LOOPS).orElseThrow().reason()).contains("1 loop dropped", "1 loop that went back and forth, or backward, made forward",
                 "play count of 1 loop made endless");
         assertThat(item.change(Property.MAPPING).orElseThrow())
                 .isInstanceOf(MetadataChange.TuningMoved.class).returns(Verdict.ADJUSTED, Change::verdict)

@@ -15,20 +15,25 @@ public final class CardWave {
     private final Path file;
     private final HostSound audio;
     private final int bits;
+    private final WaveFile.Own own;
     /// Given back where memory is short.
     private SoftReference<double[][]> planes = new SoftReference<>(null);
 
     /// What a device takes.
     record Limits(Set<Integer> ratesHz, Set<Integer> bits, int channels, double seconds) {}
 
-    CardWave(Path file, HostSound audio, int bits) {
+    /// @param own what it says of how it is played
+    CardWave(Path file, HostSound audio, int bits, WaveFile.Own own) {
         this.file = file;
         this.audio = audio;
         this.bits = bits;
+        this.own = own;
     }
 
     /// Where it lies.
     public Path file() { return file; }
+
+    WaveFile.Own own() { return own; }
 
     int rateHz() { return audio.rateHz(); }
 
@@ -50,6 +55,17 @@ public final class CardWave {
                 throw new UncheckedIOException(e);
             }
         });
+    }
+
+    /// Its first loop.
+    /// @throws Refused if it does not lie inside, or a device does not play its kind
+    Preset.Loop loop(boolean alternates) throws Refused {
+        Preset.Loop loop = own.loop();
+        if (loop.end() == 0) return loop;
+        if (own.loopType() != 0 && !(alternates && own.loopType() == 1)) throw new Refused("loop of type " + own.loopType());
+        if (loop.start() < 0 || loop.end() <= loop.start() || loop.end() > frames())
+            throw new Refused("loop " + loop.start() + " to " + loop.end() + " of " + frames() + " frames");
+        return loop;
     }
 
     /// The highest peak of each of so many parts, 0 to 1, whatever channel it is in.
@@ -74,6 +90,6 @@ public final class CardWave {
             if (channels < 1 || channels > limits.channels()) throw new Refused(channels + " channels; plays up to " + limits.channels());
         });
         if (limits.seconds() > 0 && wave.frames() > limits.seconds() * wave.rateHz()) throw new Refused("longer than " + (int) limits.seconds() + " s");
-        return new CardWave(file, wave, wave.bits());
+        return new CardWave(file, wave, wave.bits(), wave.own());
     }
 }

@@ -7,7 +7,8 @@ import java.util.Optional;
 
 /// A device that loads cards. Stateless.
 public interface Device {
-    List<Device> ALL = List.of(new KeyboardSampler(), new DrumPads(), new FourTrack());
+    List<Device> ALL = List.of(new DrumPads(), new FourTrack(), new KeyboardSampler(), new CardSampler(), new BankPlayer(), new PocketSampler(),
+            new RackSampler());
 
     static Optional<Device> byId(String id) { return ALL.stream().filter(d -> d.id().equals(id)).findFirst(); }
 

@@ -61,6 +61,7 @@ public final class DevicePlayer {
         private final int key;
         private final double[][] planes;
         private final double step, left, right;
+        private final LowPass[] filters;
         private double position, seconds, releasedAt = Double.POSITIVE_INFINITY, levelAtRelease;
         private int direction = 1;
         private boolean isFromBefore, isLetGo, isOver;
@@ -72,6 +73,7 @@ public final class DevicePlayer {
             position = slot.from();
             step = Math.pow(2, (slot.cents() + (key - slot.root()) * slot.centsPerKey()) / 1200) * slot.sound().rateHz() / rateHz;
             double gain = Math.pow(10, slot.gainDb() / 20) * Math.pow(velocity / 127.0, 2 * slot.velocityPercent() / 100), pan = slot.pan() / 100;
+            filters = new LowPass[]{new LowPass(slot.shape(), rateHz), new LowPass(slot.shape(), rateHz)};
             boolean isMono = planes.length == 1;
             left = gain * (isMono ? Math.cos((pan + 1) * Math.PI / 4) : Math.min(1, 1 - pan));
             right = gain * (isMono ? Math.sin((pan + 1) * Math.PI / 4) : Math.min(1, 1 + pan));
@@ -101,9 +103,9 @@ public final class DevicePlayer {
         void add(double[][] out, int at) {
             if (isOver) return;
             double level = level();
-            double l = sample(planes[0]);
+            double l = filters[0].pass(sample(planes[0])), r = planes.length == 1 ? l : filters[1].pass(sample(planes[1]));
             out[0][at] += l * level * left;
-            out[1][at] += (planes.length == 1 ? l : sample(planes[1])) * level * right;
+            out[1][at] += r * level * right;
             seconds += 1.0 / rateHz;
             move();
         }

@@ -77,11 +77,7 @@ final class KeyboardSampler implements Device {
                 throw new Refused("zone " + (i + 1) + ": " + e.getMessage());
             }
         Preset preset = new Preset(name, card.relativize(file), slots);
-        for (int key = 0; key < 128; key++) {
-            int k = key;
-            long layers = slots.stream().filter(s -> s.low() <= k && s.high() >= k).map(s -> List.of(s.softest(), s.loudest())).distinct().count();
-            if (layers > LAYERS) throw new Refused(layers + " velocity layers on key " + key + "; plays " + LAYERS);
-        }
+        Preset.layers(slots, LAYERS);
         if (memory(preset) > MEMORY) throw new Refused("memory full: " + memory(preset) + " of " + MEMORY + " bytes");
         return preset;
     }
@@ -108,7 +104,7 @@ final class KeyboardSampler implements Device {
         if (root < 0 || root > 127) throw new Refused("no root key");
         Preset.Shape shape = new Preset.Shape(zone.path("attackSeconds").asDouble(0), zone.path("holdSeconds").asDouble(0),
                 zone.path("decaySeconds").asDouble(0),
-                zone.path("sustainDb").asDouble(0), zone.path("releaseSeconds").asDouble(Preset.Shape.PLAIN.release()));
+                zone.path("sustainDb").asDouble(0), zone.path("releaseSeconds").asDouble(Preset.Shape.PLAIN.release()), 0, 0);
         return new Preset.Slot(keys[0], keys[1], velocities[0], velocities[1], root, zone.path("tuningCents").asDouble(0),
                 zone.path("keyTrackingCents").asDouble(100),
                 zone.path("gainDb").asDouble(0), zone.path("panPercent").asDouble(0), zone.path("velocityToLevelPercent").asDouble(100), from, to,

@@ -13,6 +13,15 @@ public record Preset(String name, Path path, List<Slot> slots) {
     /// Keys on which its sounds lie as they are, each once, upwards.
     public List<Integer> keys() { return slots.stream().map(Slot::key).distinct().sorted().toList(); }
 
+    /// @throws Refused if more velocity layers than a device plays lie on a key
+    static void layers(List<Slot> slots, int most) throws Refused {
+        for (int key = 0; key < 128; key++) {
+            int k = key;
+            long layers = slots.stream().filter(s -> s.low() <= k && s.high() >= k).map(s -> List.of(s.softest(), s.loudest())).distinct().count();
+            if (layers > most) throw new Refused(layers + " velocity layers on key " + key + "; plays " + most);
+        }
+    }
+
     /// A sound on keys and velocities.
     /// @param low,high keys, both included; so are velocities
     /// @param centsPerKey by which the pitch rises from key to key
@@ -37,8 +46,9 @@ public record Preset(String name, Path path, List<Slot> slots) {
         static final Loop NONE = new Loop(0, 0, false, 0);
     }
 
-    /// Attack, hold, decay, release in seconds, the level held in dB.
-    public record Shape(double attack, double hold, double decay, double sustainDb, double release) {
-        static final Shape PLAIN = new Shape(0, 0, 0, 0, 0.005);
+    /// Attack, hold, decay, release in seconds, the level held in dB; and a low-pass that stands still.
+    /// @param cutoffHz 0 where all passes
+    public record Shape(double attack, double hold, double decay, double sustainDb, double release, double cutoffHz, double resonanceDb) {
+        static final Shape PLAIN = new Shape(0, 0, 0, 0, 0.005, 0, 0);
     }
 }

@@ -6,12 +6,36 @@ import java.nio.ByteOrder;
 import java.nio.channels.FileChannel;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
+import java.util.Optional;
 
 /// A WAV file as devices and hosts read it: samples in a plain RIFF file. Chunks that are not known are passed over.
 /// Source: IBM and Microsoft, *Multimedia Programming Interface and Data Specifications 1.0*, 1991; *New Multimedia Data Types and Data Techniques*, 1994.
 /// @param start byte of the first sample
-record WaveFile(Path path, int rateHz, int bits, boolean isFloat, int channels, long frames, long start) implements HostSound {
+/// @param own what it says of how it is played
+record WaveFile(Path path, int rateHz, int bits, boolean isFloat, int channels, long frames, long start, Own own) implements HostSound {
     private static final int PCM = 1, FLOAT = 3, EXTENSIBLE = 0xFFFE, SUBFORMAT_AT = 24;
+
+    /// What the chunks `smpl` and `inst` say. Pitch fractions are of a semitone, 2³² to one; `smpl` says the pitch of the sound, a player adds the opposite.
+    /// @param root absent where no `smpl` says it
+    /// @param cents that a player adds
+    /// @param loop its first; a type other than 0 and 1 is refused by those who play it
+    /// @param low,high keys, both included; so are velocities
+    record Own(Optional<Integer> root, double cents, Preset.Loop loop, int loopType, int low, int high, int softest, int loudest, int gainDb) {
+        static final Own NONE = new Own(Optional.empty(), 0, Preset.Loop.NONE, 0, 0, 127, 1, 127, 0);
+
+        Own withSample(ByteBuffer smpl) {
+            double cents = -Integer.toUnsignedLong(smpl.getInt(16)) * 100.0 / (1L << 32);
+            boolean hasLoop = smpl.getInt(28) > 0 && smpl.limit() >= 36 + 24;
+            int type = hasLoop ? smpl.getInt(36 + 4) : 0;
+            // The last frame of the loop is part of it.
+            Preset.Loop first = hasLoop ? new Preset.Loop(smpl.getInt(36 + 8), smpl.getInt(36 + 12) + 1, type == 1, 0) : Preset.Loop.NONE;
+            return new Own(Optional.of(smpl.getInt(12)), cents, first, type, low, high, softest, loudest, gainDb);
+        }
+
+        Own withInstrument(ByteBuffer inst) {
+            return new Own(root, cents, loop, loopType, inst.get(3), inst.get(4), inst.get(5), inst.get(6), inst.get(2));
+        }
+    }
 
     /// What is known before the audio.
     interface Check {
@@ -27,6 +51,8 @@ record WaveFile(Path path, int rateHz, int bits, boolean isFloat, int channels, 
             ByteBuffer head = bytes(file, 0, 12);
             if (head.limit() < 12 || !id(head, 0).equals("RIFF") || !id(head, 8).equals("WAVE")) throw new Refused("not a WAV file");
             int code = 0, channels = 0, rate = 0, bits = 0;
+            long frames = 0, start = 0;
+            Own own = Own.NONE;
             for (long at = 12; at + 8 <= size;) {
                 ByteBuffer chunk = bytes(file, at, 8);
                 String id = id(chunk, 0);
@@ -44,13 +70,15 @@ record WaveFile(Path path, int rateHz, int bits, boolean isFloat, int channels, 
                 }
                 if (id.equals("data")) {
                     if (channels == 0) throw new Refused("no format before the audio");
-                    long frames = length / ((long) bits / 8 * channels);
-                    if (frames == 0) throw new Refused("no audio");
-                    return new WaveFile(path, rate, bits, code == FLOAT, channels, frames, at + 8);
+                    frames = length / ((long) bits / 8 * channels);
+                    start = at + 8;
                 }
+                if (id.equals("smpl") && length >= 36) own = own.withSample(bytes(file, at + 8, (int) Math.min(60, length)));
+                if (id.equals("inst") && length >= 7) own = own.withInstrument(bytes(file, at + 8, 7));
                 at += 8 + length + (length & 1);
             }
-            throw new Refused("no audio");
+            if (frames == 0) throw new Refused("no audio");
+            return new WaveFile(path, rate, bits, code == FLOAT, channels, frames, start, own);
         }
     }
 

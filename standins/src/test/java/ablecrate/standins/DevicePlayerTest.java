@@ -35,7 +35,7 @@ class DevicePlayerTest {
     private static CardWave sine(int frames) {
         double[] plane = new double[frames];
         Arrays.setAll(plane, n -> 0.5 * Math.sin(2 * Math.PI * 440 * n / RATE));
-        return new CardWave(Path.of("sine.wav"), new Held(plane), 16);
+        return new CardWave(Path.of("sine.wav"), new Held(plane), 16, WaveFile.Own.NONE);
     }
 
     private static Preset.Slot slot(CardWave sound, boolean isOneShot, Preset.Loop loop, int group) {

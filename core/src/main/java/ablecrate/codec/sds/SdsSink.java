@@ -35,6 +35,8 @@ final class SdsSink implements SoundSink {
         head[0] = (byte) 0xF0;
         head[1] = 0x7E;
         head[3] = 1;
+        head[4] = (byte) (shape.number() & ALL);
+        head[5] = (byte) (shape.number() >> 7 & ALL);
         head[6] = (byte) bits;
         sevens(head, 7, Math.round(1e9 / shape.rateHz()));
         sevens(head, 10, shape.frames());

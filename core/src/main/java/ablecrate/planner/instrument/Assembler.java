@@ -53,12 +53,15 @@ public final class Assembler {
     private static final double MOST = 0.8;
 
     private final InstrumentOptions options;
+    private final int kitSounds;
     private final Map<Path, ItemEdit> edits;
     private final Function<Measurement.Request, Optional<Measurement>> measured;
     private final List<Measurement.Request> wanted = new ArrayList<>();
 
-    public Assembler(InstrumentOptions options, Map<Path, ItemEdit> edits, Function<Measurement.Request, Optional<Measurement>> measured) {
+    /// @param kitSounds of a kit at most; 0 is no limit
+    public Assembler(InstrumentOptions options, int kitSounds, Map<Path, ItemEdit> edits, Function<Measurement.Request, Optional<Measurement>> measured) {
         this.options = options;
+        this.kitSounds = kitSounds;
         this.edits = edits;
         this.measured = measured;
     }
@@ -130,6 +133,7 @@ public final class Assembler {
         String how;
         List<Sample> samples = new ArrayList<>();
         List<ZoneGroup> groups;
+        int most = Integer.MAX_VALUE;
         boolean haveChunks = sounds.stream().allMatch(s -> s.metadata().mapping().rootKey().isPresent());
         long named = names.stream().filter(n -> n.key().isPresent()).count();
         // Names whose numbers are no keys leave it to what is heard.
@@ -159,9 +163,10 @@ public final class Assembler {
                 KitLayout kit = options.kit();
                 how = "a kit from key " + NoteName.of(kit.startKey()) + " upwards" + (kit.stepKeys() == 1 ? "" : ", a sound every " + kit.stepKeys() + " keys");
                 List<Zone> zones = new ArrayList<>();
+                most = kitSounds > 0 ? kitSounds : sounds.size();
                 for (int i = 0; i < sounds.size(); i++) {
                     samples.add(new Sample.Found(gathered.get(i).stem(), sounds.get(i)));
-                    int key = kit.startKey() + i * kit.stepKeys();
+                    int key = kit.startKey() + i % most * kit.stepKeys();
                     if (key > 127) {
                         problems.add(Problem.lost("a kit from key " + kit.startKey() + " has room for " + i + " sounds; " + (sounds.size() - i)
                                 + " are left out", ""));
@@ -178,9 +183,20 @@ public final class Assembler {
         About about = About.named(folder.getFileName() == null ? "instrument" : folder.getFileName().toString());
         return new InstrumentFile(folder, sounds.stream().mapToLong(SoundFile::fileBytes).sum(), FOLDER_ID,
                 Told.count(sounds.size(), "sound") + ", " + how, about,
-                List.of(new Instrument(about, Optional.empty(), groups.stream().map(g -> g.withZones(looped(g.zones(), samples))).toList())), samples,
+                apart(about, groups.stream().map(g -> g.withZones(looped(g.zones(), samples))).toList(), most), samples,
                 by == MapBy.NAMES ? names : List.of(),
                 problems);
+    }
+
+    /// Kits that have more sounds than there is room for go in several, numbered.
+    private static List<Instrument> apart(About about, List<ZoneGroup> groups, int most) {
+        List<Zone> zones = groups.size() == 1 ? groups.getFirst().zones() : List.of();
+        if (zones.size() <= most) return List.of(new Instrument(about, Optional.empty(), groups));
+        List<Instrument> kits = new ArrayList<>();
+        for (int from = 0; from < zones.size(); from += most)
+            kits.add(new Instrument(About.named(about.name() + " " + (kits.size() + 1)), Optional.empty(),
+                    List.of(groups.getFirst().withZones(zones.subList(from, Math.min(zones.size(), from + most))))));
+        return kits;
     }
 
     /// Mappings that are all the same are what some program leaves in every file.

@@ -4,6 +4,7 @@ import ablecrate.change.Change;
 import ablecrate.change.InstrumentChange;
 import ablecrate.change.Told;
 import ablecrate.format.InstrumentCapabilities;
+import ablecrate.format.OwnMaps;
 import ablecrate.instrument.About;
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Loop;
@@ -22,6 +23,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.Supplier;
 import java.util.stream.Stream;
@@ -35,6 +37,9 @@ record CarriedInstruments(List<Instrument> instruments, List<Change> changes) {
         return new CarriedInstruments(carried, Stream.of(carrying.lowered.stream(), carrying.released().stream(), carrying.fitting.changes().stream(),
                 about(task.capabilities(), played).stream()).flatMap(s -> s).toList());
     }
+
+    private static final Set<Parameter<?>> IN_CHUNKS = Set.of(Parameter.ROOT_KEY, Parameter.TUNING, Parameter.KEYS, Parameter.VELOCITIES, Parameter.GAIN,
+            Parameter.LOOPS);
 
     private static final class Carrying {
         private final InstrumentTask task;
@@ -86,10 +91,21 @@ record CarriedInstruments(List<Instrument> instruments, List<Change> changes) {
             List<Zone> zones = new ArrayList<>();
             for (int i = 0; i < outputs.size(); i++) {
                 Zone moved = moved(given, outputs.get(i), part.first() + i);
-                zones.add(fitting.fit(outputs.size() == 2 ? moved.with(Parameter.PAN, i == 0 ? -100.0 : 100.0) : moved, name));
+                Zone fitted = fitting.fit(outputs.size() == 2 ? moved.with(Parameter.PAN, i == 0 ? -100.0 : 100.0) : moved, name);
+                zones.add(task.isLoose() || !task.isSaidBySounds() ? fitted : asSaid(fitted, outputs.get(i)));
             }
             return zones.stream();
         }
+
+        /// As the sound's own chunks have it, which round in their own way.
+        private static Zone asSaid(Zone fitted, PlannedOutput output) {
+            Zone own = OwnMaps.zone(fitted.sample(), output.metadata());
+            for (Parameter<?> parameter : fitted.said())
+                if (!IN_CHUNKS.contains(parameter)) own = copied(own, fitted, parameter);
+            return own;
+        }
+
+        private static <T> Zone copied(Zone to, Zone from, Parameter<T> parameter) { return to.with(parameter, from.get(parameter)); }
 
         private Zone withRelease(Instrument instrument, Zone zone, Supplier<String> name) {
             if (!task.options().instruments().playingDefaults() || task.isLoose() || isSame || zone.said(Parameter.RELEASE).isPresent()

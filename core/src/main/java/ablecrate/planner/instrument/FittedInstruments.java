@@ -67,7 +67,7 @@ record FittedInstruments(List<Instrument> instruments, Map<Integer, Size> sizes,
         if (task.options().channels().isPresent()) forbidden.add(FitStep.Kind.MONO);
         List<Optional<FitSound>> sounds = IntStream.range(0, task.file().samples().size())
                 .mapToObj(i -> task.file().sound(i).filter(s -> s.frames() > 0).map(s -> sound(task, s))).toList();
-        return new FitTask(plain, sounds, limits, task.accepted().sheet().accepts().ratesHz(), task.accepted().acceptsChannels(1),
+        return new FitTask(plain, sounds, limits, task.accepted().sheet().accepts().rateChoices(), task.accepted().acceptsChannels(1),
                 task.capabilities().carries(Parameter.VELOCITY_TRACKING), forbidden);
     }
 

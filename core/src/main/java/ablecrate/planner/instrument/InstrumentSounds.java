@@ -3,9 +3,11 @@ package ablecrate.planner.instrument;
 import ablecrate.audio.FrameRange;
 import ablecrate.codec.SoundFile;
 import ablecrate.codec.SoundFormats;
+import ablecrate.destination.DestinationSheet.Keeps;
 import ablecrate.fit.FitSound;
 import ablecrate.fit.Size;
 import ablecrate.format.BankFormat;
+import ablecrate.format.InstrumentFormat;
 import ablecrate.format.OwnMaps;
 import ablecrate.format.Sample;
 import ablecrate.instrument.Mapping;
@@ -42,18 +44,26 @@ final class InstrumentSounds {
         return edit.withPart(Optional.of(new FrameRange(0, size.get().frames()))).withFadeOut(edit.fadeOutMs().or(() -> Optional.of(FitSound.FADE_MS)));
     }
 
-    static SoundTarget target(InstrumentTask task, SoundFile source) {
+    static SoundTarget target(InstrumentTask task, SoundFile source) { return anyTarget(task, source).within(task.accepted().sheet().accepts().loops()); }
+
+    private static SoundTarget anyTarget(InstrumentTask task, SoundFile source) {
         return switch (task.format().orElse(null)) {
             case BankFormat bank -> SoundTarget.pooled(bank);
             case null -> SoundTarget.file(task.accepted().container(source.formatId()), task.accepted().sheet().keeps(), task.options().metadata().written());
+            case InstrumentFormat map when map.zonesInSounds() ->
+                SoundTarget.file(task.accepted().container(source.formatId()), task.accepted().sheet().keeps(), mapped(task.options().metadata().written()));
             default -> SoundTarget.mapped(task.accepted().container(source.formatId()), task.options().metadata().written());
         };
     }
 
+    /// What plays the sound is not the user's to leave out.
+    private static Keeps mapped(Keeps written) { return new Keeps(true, true, written.cues(), written.broadcast(), written.texts()); }
+
     /// What the instrument says of a sound that it plays.
     private static SoundMetadata metadata(InstrumentTask task, PlayedSound sound, SoundFile source) {
-        if (task.options().metadata().leavesFiles() && !isOfBank(source)) return source.metadata();
-        if (task.isLoose()) return OwnMaps.metadata(sound.zone(), source.metadata());
+        boolean isLeft = task.options().metadata().leavesFiles() && !isOfBank(source);
+        if (isLeft && (task.isLoose() || !task.isSaidBySounds())) return source.metadata();
+        if (task.isSaidBySounds()) return OwnMaps.metadata(sound.zone(), source.metadata());
         if (isOfBank(source))
             return source.metadata().withMapping(Mapping.NONE.withRootKey(sound.zone().said(Parameter.ROOT_KEY))).withLoops(sound.loops());
         return sound.loops().isEmpty() ? source.metadata() : source.metadata().withLoops(sound.loops());

@@ -87,6 +87,9 @@ record InstrumentTask(Gathered gathered, InstrumentFile file, boolean isEdited, 
     /// Whether sounds go without a map.
     boolean isLoose() { return format.isEmpty(); }
 
+    /// Whether each zone has a sound of its own, which says how it is played.
+    boolean isSaidBySounds() { return isLoose() || format.get().zonesInSounds(); }
+
     /// The format, where it holds its sounds.
     Optional<BankFormat> bank() { return format.filter(BankFormat.class::isInstance).map(BankFormat.class::cast); }
 

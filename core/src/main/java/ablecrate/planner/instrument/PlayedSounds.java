@@ -45,7 +45,7 @@ record PlayedSounds(List<PlayedInstrument> instruments, List<PlayedSound> sounds
         if (task.file().sound(zone.sample()).filter(s -> s.frames() > 0).isEmpty()) return Optional.empty();
         List<Loop> loops = zone.get(Parameter.LOOPS);
         // Each zone a file of its own where the file has to say how the zone plays.
-        for (int i = 0; i < sounds.size() && !task.isLoose(); i++) {
+        for (int i = 0; i < sounds.size() && !task.isSaidBySounds(); i++) {
             PlayedSound sound = sounds.get(i);
             if (sound.sample() != zone.sample() || !loops.isEmpty() && !sound.loops().isEmpty() && !sound.loops().equals(loops)) continue;
             if (sound.loops().isEmpty()) sounds.set(i, sound.withLoops(loops));

@@ -41,7 +41,7 @@ public final class Placement {
     private final KitPlaces kits;
     private final Map<String, Integer> counts = new HashMap<>();
     private final Optional<Card.Session> session;
-    private int number;
+    private int number, outputs;
 
     public Placement(DestinationSheet sheet, PackOptions options, Card card) throws OptionConflict {
         this.sheet = sheet;
@@ -73,6 +73,7 @@ public final class Placement {
     /// lie where the destination's layout puts loose ones, or in a folder named for their instrument where it has no wish.
     private PackingItem placeInstruments(PackingItem item) {
         String folder = mirrored(item.source());
+        if (!item.maps().isEmpty() && item.maps().getFirst().format().zonesInSounds()) return placeInFolders(item, folder);
         boolean isAlone = item.maps().isEmpty(), isBank = !isAlone && item.maps().getFirst().holdsSounds(), isMany = item.maps().size() > 1;
         String bank = inMaps(item.source().stem());
         if (isMany) folder = inside(folder, rules.unique(bank, "", taken(folder)));
@@ -106,6 +107,28 @@ public final class Placement {
         String after = maps.isEmpty() ? Told.count(parts.size(), "sound") : maps.getFirst().path() + (isMany ? " +" + (maps.size() - 1) : "");
         String beside = maps.isEmpty() ? parts.stream().flatMap(p -> p.outputs().stream()).findFirst().map(o -> folderOf(o.path())).orElse(folder) : folder;
         return item.withSidecars(besides(item, beside, bank)).with(FileChange.Named.plainly(item.source().fileName(), after), parts, maps);
+    }
+
+    /// Each map lies in a folder of its own, with the sounds that it alone plays.
+    private PackingItem placeInFolders(PackingItem item, String parent) {
+        List<PlannedMap> maps = new ArrayList<>();
+        Map<Integer, String> folders = new HashMap<>();
+        for (PlannedMap map : item.maps()) {
+            String name = rules.unique(inMaps(item.maps().size() == 1 ? item.source().stem() : map.about().name()), "", taken(parent)),
+                    folder = inside(parent, name);
+            maps.add(map.at(inside(folder, name + "." + map.format().extension())));
+            map.instruments().stream().flatMap(i -> i.zones().stream()).forEach(z -> folders.put(z.sample(), folder));
+        }
+        List<PackingItem> parts = new ArrayList<>();
+        int at = 0;
+        for (PackingItem part : item.parts()) {
+            parts.add(part.outputs().isEmpty() ? part : place(part, Optional.of(folders.get(at)), List.of()));
+            at += part.outputs().size();
+        }
+        Optional<PackingItem> refused = parts.stream().filter(p -> p.verdict() == Verdict.BLOCKED && p.change(Property.FOLDER).isPresent()).findFirst();
+        if (refused.isPresent()) return item.with(refused.get().change(Property.FOLDER).get(), parts, maps);
+        String after = maps.getFirst().path() + (maps.size() > 1 ? " +" + (maps.size() - 1) : "");
+        return item.with(FileChange.Named.plainly(item.source().fileName(), after), parts, maps);
     }
 
     /// @param name of what they lie beside
@@ -181,7 +204,7 @@ public final class Placement {
                 firstWanted = wanted;
                 firstName = name;
             }
-            placed.add(output.at(earlier.isEmpty() ? inside(folder, name + extension) : earlier.get(i)));
+            placed.add(output.at(earlier.isEmpty() ? inside(folder, name + extension) : earlier.get(i), outputs++));
         }
         String before = item.source().fileName(), after = placed.getFirst().path() + (placed.size() > 1 ? " +" + (placed.size() - 1) : "");
         return item.withSidecars(item.sidecars().isEmpty() ? List.of() : besides(item, folderOf(placed.getFirst().path()), firstName))

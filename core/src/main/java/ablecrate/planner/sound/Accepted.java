@@ -44,7 +44,7 @@ public final class Accepted {
             check(isMap ? accepted.contains(id) : accepted.isEmpty() || accepted.contains(id), "container " + id, accepts.containers());
         }
         if (options.rateHz() instanceof Choice.Of<Integer>(Integer hz))
-            check(accepts.ratesHz().isEmpty() || accepts.ratesHz().contains(hz), hz + " Hz", accepts.ratesHz());
+            check(accepts.takesRate(hz), hz + " Hz", accepts.rateChoices());
         if (options.depth() instanceof Choice.Of<Depth>(Depth depth))
             check(accepts.depths().isEmpty() || accepts.depthList().contains(depth), "depth " + depth.id(), accepts.depths());
         ChannelChoice choice = options.channels().orElse(ChannelChoice.KEEP);
@@ -89,13 +89,15 @@ public final class Accepted {
     public Optional<InstrumentFormat> instruments(String sourceFormat) {
         if (options.container() instanceof Choice.Of<String>(String id)) return InstrumentFormats.byId(id);
         List<String> accepted = sheet.accepts().instruments();
-        if (accepted.isEmpty() || InstrumentFormats.byId(sourceFormat).isEmpty()) return Optional.empty();
+        // Sounds of a folder are instruments only where they are asked to be.
+        if (InstrumentFormats.byId(sourceFormat).isEmpty()) return assembles();
+        if (accepted.isEmpty()) return Optional.empty();
         return InstrumentFormats.byId(accepted.contains(sourceFormat) ? sourceFormat : accepted.getFirst());
     }
 
     /// Whether loose sounds are asked to become instruments.
     public Optional<InstrumentFormat> assembles() {
-        return options.container() instanceof Choice.Of<String>(String id) ? InstrumentFormats.byId(id) : Optional.empty();
+        return options.container().or(sheet.defaults().container()).flatMap(InstrumentFormats::byId);
     }
 
     public WrittenFormat container(String sourceFormat) {
@@ -110,9 +112,9 @@ public final class Accepted {
     }
 
     public int rateHz(int sourceHz) {
-        List<Integer> accepted = sheet.accepts().ratesHz();
+        List<Integer> accepted = sheet.accepts().rateChoices();
         // The nearest that loses nothing, else the highest.
-        return options.rateHz().or(sheet.defaults().rateHz()).orElseGet(() -> accepted.isEmpty() || accepted.contains(sourceHz)
+        return options.rateHz().or(sheet.defaults().rateHz()).orElseGet(() -> sheet.accepts().takesRate(sourceHz)
                 ? sourceHz
                 : accepted.stream().filter(r -> r >= sourceHz).findFirst().orElse(accepted.getLast()));
     }

@@ -57,6 +57,7 @@ record CarriedMetadata(SoundMetadata metadata, List<Change> changes) {
                 return List.of();
             }
             List<Loop> kept = held(loops);
+            if (kept.isEmpty()) return kept;
             List<Loop> moved = moved(kept, seam);
             if (!sourceChain.convertsRate() && seam.isTold()) changes.add(new LoopChange.SeamBlended(place(kept), place(moved), seam));
             return moved;
@@ -65,18 +66,23 @@ record CarriedMetadata(SoundMetadata metadata, List<Change> changes) {
         /// As many, and as simple, as the format holds.
         private List<Loop> held(List<Loop> loops) {
             List<Loop> kept = new ArrayList<>();
-            int sustain = 0, release = 0, forward = 0, endless = 0;
+            Capabilities.Loops taken = target.loops();
+            int sustain = 0, release = 0, forward = 0, endless = 0, tooShort = 0;
             for (Loop loop : loops) {
-                boolean fits = loop.use() == Loop.Use.SUSTAIN ? sustain++ < can.loops().sustain() : release++ < can.loops().release();
+                if (Math.round(scaled(loop.frames().length())) < taken.shortest()) {
+                    tooShort++;
+                    continue;
+                }
+                boolean fits = loop.use() == Loop.Use.SUSTAIN ? sustain++ < taken.sustain() : release++ < taken.release();
                 if (!fits) continue;
-                boolean hasMode = can.loops().modes().contains(loop.mode()), hasCount = loop.playCount() == 0 || can.loops().playCount();
+                boolean hasMode = taken.modes().contains(loop.mode()), hasCount = loop.playCount() == 0 || taken.playCount();
                 if (!hasMode) forward++;
                 if (!hasCount) endless++;
                 Loop simple = hasMode ? loop : loop.withMode(LoopMode.FORWARD);
                 kept.add(hasCount ? simple : simple.withPlayCount(0));
             }
             if (kept.size() < loops.size() || forward > 0 || endless > 0)
-                changes.add(new LoopChange.LoopsReduced(loops.size(), kept.size(), forward, endless, target.name()));
+                changes.add(new LoopChange.LoopsReduced(loops.size(), kept.size(), tooShort, forward, endless, target.name()));
             return kept;
         }
 
@@ -131,9 +137,8 @@ record CarriedMetadata(SoundMetadata metadata, List<Change> changes) {
             return mapping.withGain(Optional.of(held));
         }
 
-        /// A tuning beyond a key is told by another root; below the lowest and above the highest key there is none.
         private Mapping withinTheKeys(Mapping mapping) {
-            double cents = mapping.fineTuneCents(), held = cents > 0 && mapping.rootKey().filter(k -> k == 0).isPresent() ? 0 : cents < -100 ? -50 : cents;
+            double cents = mapping.fineTuneCents(), held = mapping.tellableCents();
             if (held == cents) return mapping;
             changes.add(new MetadataChange.TuningMoved(cents, held, true));
             return mapping.withFineTune(held);

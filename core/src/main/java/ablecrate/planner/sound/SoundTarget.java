@@ -5,37 +5,51 @@ import ablecrate.codec.Capabilities;
 import ablecrate.codec.WrittenFormat;
 import ablecrate.destination.DestinationSheet;
 import ablecrate.format.BankFormat;
+import ablecrate.instrument.LoopMode;
 import java.util.List;
+import java.util.Set;
+import java.util.stream.Collectors;
 
 /// What a sound goes into: a file of a format, or a bank's pool.
 /// @param id of the format
 /// @param keeps what the destination can use
 /// @param written what the user wants of that
+/// @param loops that format and destination take
 /// @param tuning how finely a tuning reaches the player
 /// @param hasMap whether a map beside the sound says how it is played
 /// @param isFile whether the sound becomes a file of its own
 public record SoundTarget(String id, String name, Capabilities capabilities, DestinationSheet.Keeps keeps, DestinationSheet.Keeps written,
-        Capabilities.FineTune tuning, boolean hasMap, boolean isFile) {
+        Capabilities.Loops loops, Capabilities.FineTune tuning, boolean hasMap, boolean isFile) {
     public static SoundTarget file(WrittenFormat format, DestinationSheet.Keeps keeps, DestinationSheet.Keeps written) {
         boolean isTold = keeps.mapping() && written.mapping() && format.capabilities().rootKey();
-        return new SoundTarget(format.id(), format.name(), format.capabilities(), keeps, written,
+        return new SoundTarget(format.id(), format.name(), format.capabilities(), keeps, written, format.capabilities().loops(),
                 isTold ? format.capabilities().fineTune() : Capabilities.FineTune.NONE,
                 false, true);
     }
 
     /// A file beside a map that tells loops and tunings in its place.
     public static SoundTarget mapped(WrittenFormat format, DestinationSheet.Keeps written) {
-        return new SoundTarget(format.id(), format.name(), format.capabilities(), DestinationSheet.Keeps.ALL, written, Capabilities.FineTune.WHOLE_CENTS, true,
-                true);
+        return new SoundTarget(format.id(), format.name(), format.capabilities(), DestinationSheet.Keeps.ALL, written, format.capabilities().loops(),
+                Capabilities.FineTune.WHOLE_CENTS, true, true);
     }
 
     public static SoundTarget pooled(BankFormat bank) {
         Capabilities sounds = bank.capabilities().sounds().orElseThrow();
-        return new SoundTarget(bank.id(), bank.name(), sounds, DestinationSheet.Keeps.ALL, DestinationSheet.Keeps.ALL, sounds.fineTune(), true, false);
+        return new SoundTarget(bank.id(), bank.name(), sounds, DestinationSheet.Keeps.ALL, DestinationSheet.Keeps.ALL, sounds.loops(), sounds.fineTune(), true,
+                false);
+    }
+
+    /// The same at a destination that takes some loops only.
+    public SoundTarget within(DestinationSheet.Loops taken) {
+        Set<LoopMode> modes = loops.modes().stream().filter(m -> taken.modeSet().contains(m)).collect(Collectors.toSet());
+        return new SoundTarget(id, name, capabilities, keeps, written,
+                new Capabilities.Loops(taken.most() == 0 ? loops.sustain() : Math.min(taken.most(), loops.sustain()), loops.release(), modes, loops.playCount(),
+                        Math.max(loops.shortest(), taken.shortestFrames())),
+                tuning, hasMap, isFile);
     }
 
     /// Whether the destination makes anything of loops.
-    boolean carriesLoops() { return keeps.loops() && written.loops() && capabilities.loops().sustain() > 0; }
+    boolean carriesLoops() { return keeps.loops() && written.loops() && loops.sustain() > 0; }
 
     boolean isLossy() { return capabilities.compressing().isLossy(); }
 

@@ -1,5 +1,6 @@
 package ablecrate.desktop.fit;
 
+import ablecrate.change.FileChange;
 import ablecrate.change.FitChange;
 import ablecrate.change.Told;
 import ablecrate.desktop.crate.CrateModel;
@@ -70,6 +71,7 @@ public final class FitModel {
 
     private List<Gauge> needed(PackingItem item) {
         DeviceLimits limits = options().fitting().within(crate.sheetProperty().get().limits());
+        if (limits.totalBytes() > 0 && crate.sheetProperty().get().accepts().instruments().isEmpty()) return List.of(ofAllSounds(limits));
         List<Instrument> instruments = item.maps().stream().flatMap(m -> m.instruments().stream()).toList();
         if (limits.isNone() || instruments.isEmpty()) return List.of();
         // Counting is quick for some instruments; what a whole bank takes is its memory.
@@ -84,6 +86,14 @@ public final class FitModel {
         return List.of(counted("Velocity layers", layers, layers, limits.layers()), counted("Samples", samples, samples, limits.samples()),
                 counted("Zones", zones, zones, limits.zones()),
                 memory(bytes, bytes, memory));
+    }
+
+    /// What all lines take together, with those that have no room.
+    private Gauge ofAllSounds(DeviceLimits limits) {
+        long bytes = crate.listProperty().get().items().stream().mapToLong(i -> i.changes().stream().filter(FileChange.MemoryFull.class::isInstance)
+                .map(FileChange.MemoryFull.class::cast).findFirst().map(FileChange.MemoryFull::bytes)
+                .orElseGet(() -> i.outputs().stream().mapToLong(o -> o.audioBytes() + limits.sampleOverheadBytes()).sum())).sum();
+        return memory(bytes, bytes, limits.totalBytes());
     }
 
     private Optional<Shown> shown(PackingItem item) {

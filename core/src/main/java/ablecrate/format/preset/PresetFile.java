@@ -1,0 +1,41 @@
+package ablecrate.format.preset;
+
+import ablecrate.instrument.Instrument;
+import ablecrate.instrument.Parameter;
+import ablecrate.instrument.Zone;
+import com.fasterxml.jackson.annotation.JsonInclude;
+import java.util.List;
+import java.util.Optional;
+
+/// A preset as its file has it. What is absent is as usual.
+/// @param format name and version: `preset 1`
+/// @param kind `slots` for up to 16 sounds on keys of their own that play to their end, else `keys`
+@JsonInclude(JsonInclude.Include.NON_ABSENT) record PresetFile(String format, String name, String kind, List<PresetSound> sounds) {
+    static final String FORMAT = "preset 1";
+    private static final String SLOTS = "slots", KEYS = "keys";
+    private static final int LONGEST_NAME = 24, MOST_SLOTS = 16;
+
+    /// @param file in the folder of the preset
+    /// @param oneShot plays to its end whatever happens to the key
+    /// @param chokeGroup a sound that starts ends those of its group
+    @JsonInclude(JsonInclude.Include.NON_ABSENT) record PresetSound(String file, Optional<Boolean> oneShot, Optional<Integer> chokeGroup) {
+        PresetSound {
+            if (file == null || file.isEmpty() || file.contains("/") || file.contains("\\"))
+                throw new IllegalArgumentException("a sound's file lies in the folder of the preset, found '" + file + "'");
+        }
+
+        /// The zone that its file describes, with what the preset says of it.
+        Zone zone(Zone own) {
+            Zone zone = oneShot.map(o -> own.with(Parameter.ONE_SHOT, o)).orElse(own);
+            return chokeGroup.map(g -> zone.with(Parameter.EXCLUSIVE_GROUP, g).with(Parameter.SILENCED_BY, g)).orElse(zone);
+        }
+    }
+
+    static PresetFile of(Instrument instrument, List<String> sounds) {
+        List<Zone> zones = instrument.zones();
+        boolean areSlots = zones.size() <= MOST_SLOTS && zones.stream().allMatch(z -> z.get(Parameter.ONE_SHOT) && z.get(Parameter.KEYS).size() == 1);
+        String name = instrument.name().strip();
+        return new PresetFile(FORMAT, name.substring(0, Math.min(LONGEST_NAME, name.length())), areSlots ? SLOTS : KEYS, zones.stream()
+                .map(z -> new PresetSound(sounds.get(z.sample()), z.said(Parameter.ONE_SHOT), z.said(Parameter.EXCLUSIVE_GROUP))).toList());
+    }
+}

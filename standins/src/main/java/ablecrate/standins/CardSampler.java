@@ -1,0 +1,109 @@
+package ablecrate.standins;
+
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.json.JsonMapper;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+
+/// A folder for each preset, with WAV files that say how they are played; see `docs/devices/card-sampler.md`.
+final class CardSampler implements Device {
+    private static final int SOUNDS = 64, SLOTS = 16, LAYERS = 8, NAME = 24;
+    private static final long MEMORY = 32_000_000, MOST_BYTES = 1_000_000;
+    private static final String NAMES = "[A-Za-z0-9 _-]{1,24}";
+    private static final CardWave.Limits WAVES = new CardWave.Limits(Set.of(44_100, 48_000), Set.of(16, 24), 2, 0);
+    private static final Set<String> KEYS = Set.of("format", "name", "kind", "sounds"), SOUND_KEYS = Set.of("file", "oneShot", "chokeGroup");
+
+    @Override public String id() { return "card-sampler"; }
+
+    @Override public String name() { return "Card sampler, 16 slots"; }
+
+    @Override public Controls controls() { return Controls.KEYS; }
+
+    @Override public Loaded load(Path card) throws IOException {
+        List<Preset> presets = new ArrayList<>();
+        List<Refusal> refusals = new ArrayList<>();
+        long most = 0;
+        for (Path folder : FolderCard.sorted(card)) {
+            if (!Files.isDirectory(folder)) continue;
+            try {
+                Preset preset = preset(card, folder);
+                presets.add(preset);
+                most = Math.max(most, memory(preset));
+            } catch (Refused e) {
+                refusals.add(new Refusal(folder.getFileName().toString(), e.getMessage()));
+            }
+        }
+        return new Loaded(presets, refusals, most, MEMORY);
+    }
+
+    private static long memory(Preset preset) { return preset.slots().stream().mapToLong(s -> s.sound().bytes()).sum(); }
+
+    private static Preset preset(Path card, Path folder) throws IOException, Refused {
+        String name = folder.getFileName().toString();
+        if (!name.matches(NAMES)) throw new Refused("folder name; up to 24 letters, digits, spaces, _ and -");
+        Path file = folder.resolve(name + ".preset");
+        if (!Files.isRegularFile(file)) throw new Refused("no file '" + file.getFileName() + "' in it");
+        JsonNode json = json(file);
+        known(json, KEYS, "preset");
+        if (!json.path("format").asText().equals("preset 1")) throw new Refused("format '" + json.path("format").asText() + "'; reads 'preset 1'");
+        String title = json.path("name").asText(), kind = json.path("kind").asText();
+        if (title.isEmpty() || title.length() > NAME) throw new Refused("name of " + title.length() + " characters; has room for " + NAME);
+        if (!kind.equals("slots") && !kind.equals("keys")) throw new Refused("kind '" + kind + "'; plays 'slots' and 'keys'");
+        JsonNode sounds = json.path("sounds");
+        int room = kind.equals("slots") ? SLOTS : SOUNDS;
+        if (sounds.isEmpty() || sounds.size() > room) throw new Refused(sounds.size() + " sounds; has room for " + room);
+        List<Preset.Slot> slots = new ArrayList<>();
+        Set<String> listed = new HashSet<>(Set.of(file.getFileName().toString()));
+        for (int i = 0; i < sounds.size(); i++)
+            try {
+                slots.add(slot(folder, sounds.get(i), kind.equals("slots")));
+                if (!listed.add(sounds.get(i).path("file").asText())) throw new Refused("'" + sounds.get(i).path("file").asText() + "' is there twice");
+            } catch (Refused e) {
+                throw new Refused("sound " + (i + 1) + ": " + e.getMessage());
+            }
+        for (Path other : FolderCard.sorted(folder))
+            if (!listed.contains(other.getFileName().toString())) throw new Refused("'" + other.getFileName() + "' is not listed");
+        Preset preset = new Preset(title, card.relativize(file), slots);
+        Preset.layers(slots, LAYERS);
+        if (memory(preset) > MEMORY) throw new Refused("memory full: " + memory(preset) + " of " + MEMORY + " bytes");
+        return preset;
+    }
+
+    private static JsonNode json(Path file) throws IOException, Refused {
+        if (Files.size(file) > MOST_BYTES) throw new Refused("preset file too large");
+        try {
+            return new JsonMapper().readTree(file.toFile());
+        } catch (JsonProcessingException e) {
+            throw new Refused("not JSON: " + e.getOriginalMessage());
+        }
+    }
+
+    private static void known(JsonNode json, Set<String> keys, String where) throws Refused {
+        if (!json.isObject()) throw new Refused(where + " is no object");
+        for (Map.Entry<String, JsonNode> field : json.properties())
+            if (!keys.contains(field.getKey())) throw new Refused("'" + field.getKey() + "' is not known in a " + where);
+    }
+
+    private static Preset.Slot slot(Path folder, JsonNode json, boolean isSlot) throws IOException, Refused {
+        known(json, SOUND_KEYS, "sound");
+        String name = json.path("file").asText();
+        if (!name.matches(NAMES + "\\.wav")) throw new Refused("file name '" + name + "'; up to 24 letters, digits, spaces, _ and -, and .wav");
+        Path file = folder.resolve(name);
+        if (!Files.isRegularFile(file)) throw new Refused("'" + name + "' is missing");
+        CardWave sound = CardWave.read(file, WAVES);
+        WaveFile.Own own = sound.own();
+        if (own.root().isEmpty()) throw new Refused("'" + name + "' says no root key");
+        if (own.low() > own.high() || own.softest() > own.loudest()) throw new Refused("'" + name + "' lies on no key");
+        boolean isOneShot = json.path("oneShot").asBoolean(false);
+        if (isSlot && (own.low() != own.high() || !isOneShot)) throw new Refused("'" + name + "' is no one-shot on one key, as slots are");
+        return new Preset.Slot(own.low(), own.high(), own.softest(), own.loudest(), own.root().get(), own.cents(), 100, own.gainDb(), 0, 100, 0,
+                sound.frames(), isOneShot, sound.loop(true), json.path("chokeGroup").asInt(0), Preset.Shape.PLAIN, sound);
+    }
+}
