@@ -109,7 +109,7 @@ import java.util.stream.Collectors;
             alphabet = alphabet == null ? "" : alphabet;
             pattern = pattern == null || pattern.isEmpty() ? "(name)" : pattern;
             require(maxLength >= 0, "names.maxLength: must not be negative");
-            NamePattern.parse(pattern);
+            requirePattern(pattern, "names.pattern");
         }
     }
 
@@ -124,7 +124,7 @@ import java.util.stream.Collectors;
         public Layout {
             folder = folder == null ? "" : folder;
             require(soundsPerFolder >= 0 && maxFolders >= 0, "layout: numbers must not be negative");
-            if (!folder.isEmpty()) NamePattern.parse(folder);
+            if (!folder.isEmpty()) requirePattern(folder, "layout.folder");
         }
     }
 
@@ -170,6 +170,14 @@ import java.util.stream.Collectors;
 
     private static void requireRate(int rateHz, String key) {
         require(rateHz >= LOWEST_RATE_HZ && rateHz <= HIGHEST_RATE_HZ, key + ": " + rateHz + " is no rate from 1000 to 1000000 Hz");
+    }
+
+    private static void requirePattern(String pattern, String key) {
+        try {
+            NamePattern.parse(pattern);
+        } catch (IllegalArgumentException e) {
+            throw new IllegalArgumentException(key + ": " + e.getMessage(), e);
+        }
     }
 
     private static void require(boolean holds, String message) {

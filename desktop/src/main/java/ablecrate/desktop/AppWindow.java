@@ -47,6 +47,8 @@ import ablecrate.desktop.list.Sketches;
 import ablecrate.desktop.list.VerdictStamp;
 import ablecrate.desktop.presets.PresetsModel;
 import ablecrate.desktop.presets.PresetsView;
+import ablecrate.desktop.sheet.SheetModel;
+import ablecrate.desktop.sheet.SheetView;
 import ablecrate.desktop.slip.PackRunModel;
 import ablecrate.desktop.slip.RunBar;
 import ablecrate.desktop.slip.SlipView;
@@ -94,6 +96,7 @@ public final class AppWindow {
     private static final double LEAST_BENCH = 210;
 
     private final CrateModel crate;
+    private final Background background;
     private final PackingListModel list;
     private final PackRunModel run;
     private final HearingModel hearing;
@@ -133,6 +136,7 @@ public final class AppWindow {
     public AppWindow(Background background, Executor fx, Settings settings, Catalogue catalogue, Presets saved) {
         FONTS.forEach(f -> Font.loadFont(AppWindow.class.getResourceAsStream("/ablecrate/fonts/" + f + ".ttf"), 12));
         this.settings = settings;
+        this.background = background;
         crate = new CrateModel(background, catalogue);
         catalogue.knowContents(settings.isContentKnown());
         presets = new PresetsModel(crate, saved);
@@ -177,7 +181,8 @@ public final class AppWindow {
         asking = new Asking(crate, overlays::show, overlays::close, () -> choosers);
         commands = new Commands(crate, list, run, asking, () -> choosers);
         gatheredView = new GatheredView(list, commands::gatherFolder, commands::gatherFiles, folder -> crate.gather(List.of(folder)));
-        destinationView = new DestinationView(new DestinationModel(crate), list, fit.takenProperty(), commands::chooseSheet, commands::chooseInto, this::pack);
+        destinationView = new DestinationView(new DestinationModel(crate), list, fit.takenProperty(), commands::chooseSheet, this::editSheet,
+                commands::chooseInto, this::pack);
         slipView = new SlipView(run, overlays::close, commands::reveal, this::showPacked, this::pack);
         top = new FoldersAndList(gatheredView, listView);
         makeActions();
@@ -390,6 +395,7 @@ public final class AppWindow {
                 Action.of("mono", "Prepare", "Stereo to mono of the chosen: middle, left, right", "Shortcut+M", edits::nextMonoLaw)));
         benchView.benches().forEach(b -> actions.add(b.keys()));
         actions.add(List.of(Action.of("destination", "Pack", "Choose the destination", "Shortcut+D", destinationView::focusDestination),
+                Action.of("sheet", "Pack", "Change the destination sheet, or make one", "Shortcut+Shift+D", this::editSheet),
                 Action.of("into", "Pack", "Choose the folder to pack into", "Shortcut+I", commands::chooseInto),
                 Action.of("pack", "Pack", "Pack", "Shortcut+Enter", this::pack),
                 Action.of("slip", "Pack", "Show the last packing slip", "Shortcut+L", this::showSlip),
@@ -576,6 +582,9 @@ public final class AppWindow {
         Clipboard.getSystemClipboard().setContent(content);
         crate.tell("a report is on the clipboard; the whole log is " + Report.logFile());
     }
+
+    /// The sheet of the destination, to be changed.
+    public void editSheet() { overlays.show(new SheetView(new SheetModel(crate, background), s -> choosers.sheetToSave(s), overlays::close)); }
 
     public void showPresets() { overlays.show(new PresetsView(presets, overlays::close)); }
 

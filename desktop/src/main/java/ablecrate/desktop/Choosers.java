@@ -16,6 +16,8 @@ public interface Choosers {
 
     Optional<Path> sheetToOpen();
 
+    Optional<Path> sheetToSave(String suggested);
+
     Optional<Path> midiToPlay();
 
     /// Shows a file or folder in the system's file manager.

@@ -48,11 +48,15 @@ final class SystemChoosers implements Choosers {
 
     @Override public Optional<Path> midiToPlay() { return one("Choose a MIDI file", "MIDI file", "*.mid", "*.midi"); }
 
-    @Override public Optional<Path> jobToSave(String suggested) {
-        FileChooser chooser = chooser("Save the job");
+    @Override public Optional<Path> jobToSave(String suggested) { return toSave("Save the job", suggested, Jobs.EXTENSION); }
+
+    @Override public Optional<Path> sheetToSave(String suggested) { return toSave("Save the destination sheet", suggested, ".json"); }
+
+    private Optional<Path> toSave(String title, String suggested, String extension) {
+        FileChooser chooser = chooser(title);
         chooser.setInitialFileName(suggested);
         return Optional.ofNullable(chooser.showSaveDialog(owner)).map(File::toPath)
-                .map(p -> p.toString().endsWith(Jobs.EXTENSION) ? p : p.resolveSibling(p.getFileName() + Jobs.EXTENSION));
+                .map(p -> p.toString().endsWith(extension) ? p : p.resolveSibling(p.getFileName() + extension));
     }
 
     @Override public Optional<String> reveal(Path path) {

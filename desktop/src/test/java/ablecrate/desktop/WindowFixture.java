@@ -50,6 +50,8 @@ import org.testfx.framework.junit5.ApplicationExtension;
 
         @Override public Optional<Path> sheetToOpen() { return Optional.empty(); }
 
+        @Override public Optional<Path> sheetToSave(String suggested) { return Optional.of(temp.resolve(suggested)); }
+
         @Override public Optional<Path> midiToPlay() { return Optional.empty(); }
 
         @Override public Optional<String> reveal(Path path) { return Optional.of("shown " + path.getFileName()); }

@@ -419,9 +419,7 @@ public final class CrateModel {
         lookWhetherKnown();
         Job now = job.get();
         DestinationSheet to = sheet.get();
-        // What is not read yet has no line yet: nothing can be said of it.
-        List<Gathered> items = found.stream().filter(g -> !now.removed().contains(g.path()) && known.containsKey(g.path())).map(g -> known.get(g.path()))
-                .toList();
+        List<Gathered> items = gathered();
         toRead.set((int) found.stream().filter(g -> !known.containsKey(g.path())).count());
         background.run(() -> Planner.plan(items, to, now.options(), now.edits(), book::find, card(now, to)), made -> {
             if (mine != planning) return;
@@ -434,6 +432,11 @@ public final class CrateModel {
             if (mine != planning) return;
             failed(e);
         });
+    }
+
+    /// What the job has, as far as it is read: of the rest nothing can be said yet.
+    public List<Gathered> gathered() {
+        return found.stream().filter(g -> !job.get().removed().contains(g.path()) && known.containsKey(g.path())).map(g -> known.get(g.path())).toList();
     }
 
     private static Card card(Job now, DestinationSheet to) throws IOException, Json.JsonFault {

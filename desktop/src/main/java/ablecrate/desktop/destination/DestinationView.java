@@ -1,5 +1,6 @@
 package ablecrate.desktop.destination;
 
+import ablecrate.desktop.Buttons;
 import ablecrate.desktop.Typed;
 import ablecrate.desktop.Headings;
 import ablecrate.desktop.crate.CrateModel;
@@ -63,16 +64,21 @@ public final class DestinationView extends VBox {
     private boolean renewing;
 
     /// @param chooseSheet asks for a sheet's file
+    /// @param editSheet opens the sheet to be changed
     /// @param chooseInto asks for the folder to pack into
     /// @param packNow starts packing
     /// @param taken what the chosen instrument takes of the device
     public DestinationView(DestinationModel model, PackingListModel list, ObservableValue<List<FitModel.Gauge>> taken, Runnable chooseSheet,
-            Runnable chooseInto, Runnable packNow) {
+            Runnable editSheet, Runnable chooseInto, Runnable packNow) {
         this.model = model;
         this.crate = model.crate();
         this.list = list;
         getStyleClass().add("destination");
         Label title = Headings.heading("Destination");
+        Region gap = new Region();
+        HBox.setHgrow(gap, Priority.ALWAYS);
+        Button edit = Buttons.of("edit-sheet", "Edit sheet…", "Make a sheet of your own from this destination, or change yours", editSheet);
+        edit.getStyleClass().add("small");
         destinations.setId("destination");
         destinations.setMaxWidth(Double.MAX_VALUE);
         destinations.setAccessibleText("Destination");
@@ -106,7 +112,7 @@ public final class DestinationView extends VBox {
         scroll.setFitToWidth(true);
         scroll.setHbarPolicy(ScrollPane.ScrollBarPolicy.NEVER);
         VBox.setVgrow(scroll, Priority.ALWAYS);
-        HBox head = new HBox(title);
+        HBox head = new HBox(title, gap, edit);
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().add("pane-head");
         getChildren().addAll(head, scroll, foot(chooseInto, packNow));

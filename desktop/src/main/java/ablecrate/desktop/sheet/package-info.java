@@ -1,0 +1,2 @@
+/// Writing a destination sheet of one's own.
+package ablecrate.desktop.sheet;
