@@ -3,6 +3,7 @@ package ablecrate.cli;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import ablecrate.demo.DemoCrate;
+import ablecrate.demo.DemoDevices;
 import ablecrate.demo.DemoSession;
 import java.io.PrintWriter;
 import java.io.StringWriter;
@@ -24,7 +25,10 @@ class GuideTest {
     private static final Pattern BLOCK = Pattern.compile("```sh\\n(.*?)```", Pattern.DOTALL), WORD = Pattern.compile("\"([^\"]*)\"|(\\S+)");
     @TempDir static Path folder;
 
-    @BeforeAll static void makeTheDemo() throws Exception { DemoSession.make(DemoCrate.make(folder.resolve("demo"))); }
+    @BeforeAll static void makeTheDemo() throws Exception {
+        DemoDevices.make(DemoCrate.make(folder.resolve("demo")));
+        DemoSession.make(DemoCrate.make(folder.resolve("demo")));
+    }
 
     @TestFactory Stream<DynamicTest> everyPage() throws Exception {
         List<Path> pages;

@@ -98,7 +98,7 @@ class OptionsTest {
         assertThat(o.instruments().kit()).isEqualTo(new KitLayout(36, 3, true));
         assertThat(o.instruments().banks()).isEqualTo(Banks.EACH);
         assertThat(o.instruments().only()).containsExactly("Harp", "Organ");
-        assertThat(o.instruments().playingDefaults()).isFalse();
+        assertThat(o.instruments().playing().defaults()).isFalse();
         assertThat(o.instruments().names()).isEqualTo(new NameReading(Map.of(-1, NamePart.TURN, 2, NamePart.NOTHING), OptionalInt.of(12)));
         assertThat(options("--banks", "one").instruments().banks()).isEqualTo(Banks.ONE);
     }

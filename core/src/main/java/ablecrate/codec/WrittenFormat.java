@@ -20,6 +20,9 @@ public interface WrittenFormat extends SoundFormat {
     /// @param frames how many, at the source's rate
     default RawChunk later(RawChunk chunk, long frames) { return chunk; }
 
+    /// Whether each file says a number by which a device knows its sound.
+    default boolean numbersSounds() { return false; }
+
     /// What a quality means here, in numbers, for people; empty where nothing is lost.
     default String describe(Quality quality, OutputShape shape) { return ""; }
 }

@@ -26,6 +26,9 @@ public interface InstrumentFormat {
     /// Whether each sound says in its own chunks how it is played, so that each zone has a sound of its own.
     default boolean zonesInSounds() { return false; }
 
+    /// Whether its files say how an instrument is played as a whole, see [ablecrate.instrument.PlayingSettings].
+    default boolean saysPlaying() { return false; }
+
     /// The number in a bank as it comes back when this one is written and read.
     default Instrument.Program fit(Instrument.Program program) { return program; }
 

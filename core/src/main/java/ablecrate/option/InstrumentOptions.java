@@ -6,31 +6,32 @@ import java.util.List;
 /// What the user chose for instruments.
 /// @param names what is said about names, for sets of which nothing is said by itself
 /// @param gaps keys between the roots of sounds that have no ranges of their own
-/// @param playingDefaults whether zones without a release get one that suits the instrument's kind
+/// @param playing what their source does not say
 /// @param fitting what is done where a device holds less
 /// @param only names of the instruments of banks that are wanted; empty for all
-public record InstrumentOptions(MapBy mapBy, NameReading names, KeyGaps gaps, KitLayout kit, Banks banks, boolean playingDefaults, Fitting fitting,
+public record InstrumentOptions(MapBy mapBy, NameReading names, KeyGaps gaps, KitLayout kit, Banks banks, Playing playing, Fitting fitting,
         List<String> only) {
-    public static final InstrumentOptions DEFAULT = new InstrumentOptions(MapBy.AUTO, NameReading.FOUND, KeyGaps.HALF, KitLayout.DEFAULT, Banks.AS_SOURCE, true,
+    public static final InstrumentOptions DEFAULT = new InstrumentOptions(MapBy.AUTO, NameReading.FOUND, KeyGaps.HALF, KitLayout.DEFAULT, Banks.AS_SOURCE,
+            Playing.USUAL,
             Fitting.DEFAULT, List.of());
 
     public InstrumentOptions {
         only = List.copyOf(only);
     }
 
-    public InstrumentOptions withMapBy(MapBy m) { return new InstrumentOptions(m, names, gaps, kit, banks, playingDefaults, fitting, only); }
+    public InstrumentOptions withMapBy(MapBy m) { return new InstrumentOptions(m, names, gaps, kit, banks, playing, fitting, only); }
 
-    public InstrumentOptions withNames(NameReading n) { return new InstrumentOptions(mapBy, n, gaps, kit, banks, playingDefaults, fitting, only); }
+    public InstrumentOptions withNames(NameReading n) { return new InstrumentOptions(mapBy, n, gaps, kit, banks, playing, fitting, only); }
 
-    public InstrumentOptions withGaps(KeyGaps g) { return new InstrumentOptions(mapBy, names, g, kit, banks, playingDefaults, fitting, only); }
+    public InstrumentOptions withGaps(KeyGaps g) { return new InstrumentOptions(mapBy, names, g, kit, banks, playing, fitting, only); }
 
-    public InstrumentOptions withKit(KitLayout k) { return new InstrumentOptions(mapBy, names, gaps, k, banks, playingDefaults, fitting, only); }
+    public InstrumentOptions withKit(KitLayout k) { return new InstrumentOptions(mapBy, names, gaps, k, banks, playing, fitting, only); }
 
-    public InstrumentOptions withBanks(Banks b) { return new InstrumentOptions(mapBy, names, gaps, kit, b, playingDefaults, fitting, only); }
+    public InstrumentOptions withBanks(Banks b) { return new InstrumentOptions(mapBy, names, gaps, kit, b, playing, fitting, only); }
 
-    public InstrumentOptions withPlayingDefaults(boolean p) { return new InstrumentOptions(mapBy, names, gaps, kit, banks, p, fitting, only); }
+    public InstrumentOptions withPlaying(Playing p) { return new InstrumentOptions(mapBy, names, gaps, kit, banks, p, fitting, only); }
 
-    public InstrumentOptions withOnly(List<String> o) { return new InstrumentOptions(mapBy, names, gaps, kit, banks, playingDefaults, fitting, o); }
+    public InstrumentOptions withOnly(List<String> o) { return new InstrumentOptions(mapBy, names, gaps, kit, banks, playing, fitting, o); }
 
-    public InstrumentOptions withFitting(Fitting f) { return new InstrumentOptions(mapBy, names, gaps, kit, banks, playingDefaults, f, only); }
+    public InstrumentOptions withFitting(Fitting f) { return new InstrumentOptions(mapBy, names, gaps, kit, banks, playing, f, only); }
 }

@@ -9,7 +9,9 @@ import ablecrate.destination.NamePattern;
 import ablecrate.dsp.FadeShape;
 import ablecrate.dsp.LevelMeasure;
 import ablecrate.format.InstrumentFormat;
+import ablecrate.format.InstrumentFormat;
 import ablecrate.format.InstrumentFormats;
+import ablecrate.instrument.PlayingSettings;
 import ablecrate.format.names.NamePart;
 import ablecrate.format.names.NamePlace;
 import ablecrate.format.names.NameReading;
@@ -20,6 +22,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.UnaryOperator;
 import java.util.OptionalInt;
 import java.util.Set;
 import java.util.TreeMap;
@@ -72,8 +75,22 @@ final class OptionKinds {
         return sheet.accepts().channels().isEmpty() || sheet.accepts().channels().contains(channels);
     }
 
-    static boolean makesInstruments(PackOptions options) {
-        return options.container() instanceof Choice.Of<String>(String id) && InstrumentFormats.byId(id).isPresent();
+    static boolean makesInstruments(DestinationSheet sheet, PackOptions options) {
+        return options.container().or(sheet.defaults().container()).flatMap(InstrumentFormats::byId).isPresent();
+    }
+
+    /// Whether descriptions of instruments say how they are played as a whole.
+    static boolean saysPlaying(DestinationSheet sheet, PackOptions options) {
+        return options.container().or(sheet.defaults().container()).or(() -> sheet.accepts().instruments().stream().findFirst())
+                .flatMap(InstrumentFormats::byId)
+                .filter(InstrumentFormat::saysPlaying).isPresent();
+    }
+
+    static Kind.Number<Integer> wholeNumber(String unit) { return new Kind.Number<>(unit, "", n -> n.orElseThrow().intValue(), n -> n, true); }
+
+    static PackOptions playing(PackOptions options, UnaryOperator<PlayingSettings> change) {
+        Playing playing = options.instruments().playing();
+        return options.withInstruments(options.instruments().withPlaying(playing.withSettings(change.apply(playing.settings()))));
     }
 
     /// Whether a device has limits for instruments, or the user has set one.

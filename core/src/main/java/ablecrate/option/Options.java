@@ -7,12 +7,12 @@ import static ablecrate.option.OptionKinds.choices;
 import static ablecrate.option.OptionKinds.containers;
 import static ablecrate.option.OptionKinds.formatIds;
 import static ablecrate.option.OptionKinds.isLossy;
-import static ablecrate.option.OptionKinds.makesInstruments;
 import static ablecrate.option.OptionKinds.metadata;
 import static ablecrate.option.OptionKinds.middleC;
 import static ablecrate.option.OptionKinds.number;
 import static ablecrate.option.OptionKinds.numbersKits;
 import static ablecrate.option.OptionKinds.plain;
+import static ablecrate.option.OptionKinds.playing;
 import static ablecrate.option.OptionKinds.shape;
 import static ablecrate.option.OptionKinds.some;
 import static ablecrate.option.OptionKinds.takes;
@@ -35,7 +35,7 @@ public final class Options {
     private static final List<Integer> USUAL_RATES = List.of(22_050, 32_000, 44_100, 48_000, 88_200, 96_000);
 
     private static final Option<Choice<String>> CONTAINER = Option.of("container", OptionGroup.FORMAT, "Container",
-            "Of sounds, or of instruments; sfz, sf2, dls and program make instruments of loose sounds.",
+            "Of sounds, or of instruments; a format of instruments makes instruments of loose sounds.",
             choice(formatIds(), Optional::of, id -> id, OptionKinds::formatName), PackOptions::container,
             PackOptions::withContainer).offering(sheet -> choices(containers(sheet)));
     private static final Option<Choice<Integer>> RATE = Option.of("rate", OptionGroup.FORMAT, "Rate", "Sample rate of the results.",
@@ -186,48 +186,60 @@ public final class Options {
                 case CHUNKS -> "by their metadata";
                 case NAMES -> "by their names";
                 case KIT -> "as a kit, one to a key";
-            }), o -> o.instruments().mapBy(), (o, v) -> o.withInstruments(o.instruments().withMapBy(v))).openWhere((_, o) -> makesInstruments(o));
+            }), o -> o.instruments().mapBy(), (o, v) -> o.withInstruments(o.instruments().withMapBy(v))).openWhere(OptionKinds::makesInstruments);
     private static final Option<KeyGaps> GAPS = Option.of("gaps", OptionGroup.INSTRUMENTS, "Keys between roots",
             "Which root the keys between two roots go to: half to each, all to the lower, all to the higher.",
             Kind.Words.of(List.of(KeyGaps.values()), KeyGaps::id, gaps -> switch (gaps) {
                 case HALF -> "half to each";
                 case UP -> "to the lower root";
                 case DOWN -> "to the higher root";
-            }), o -> o.instruments().gaps(), (o, v) -> o.withInstruments(o.instruments().withGaps(v))).openWhere((_, o) -> makesInstruments(o));
+            }), o -> o.instruments().gaps(), (o, v) -> o.withInstruments(o.instruments().withGaps(v))).openWhere(OptionKinds::makesInstruments);
     private static final Option<Integer> START_KEY = Option.of("start-key", OptionGroup.INSTRUMENTS, "First key",
             "First key of a kit; a number or a name, C4 is 60.", new Kind.Text<>("KEY", OptionKinds::key, k -> Integer.toString(k)),
             o -> o.instruments().kit().startKey(), (o, v) -> o.withInstruments(o.instruments().withKit(o.instruments().kit().withStartKey(v))))
-            .openWhere((_, o) -> makesInstruments(o));
+            .openWhere(OptionKinds::makesInstruments);
     private static final Option<Integer> KIT_STEP = Option.of("kit-step", OptionGroup.INSTRUMENTS, "Key spacing",
             "Keys from one sound of a kit to the next; 1 for neighbouring keys.",
             Kind.Words.of(List.of(1, 2, 3), k -> Integer.toString(k), OptionKinds::stepText).orElse("KEYS", OptionKinds::whole, k -> Integer.toString(k)),
             o -> o.instruments().kit().stepKeys(), (o, v) -> o.withInstruments(o.instruments().withKit(o.instruments().kit().withStep(v))))
-            .openWhere((_, o) -> makesInstruments(o));
+            .openWhere(OptionKinds::makesInstruments);
     private static final Option<Boolean> ONE_KIT = Option.of("one-kit", OptionGroup.INSTRUMENTS, "Kits",
             "With --map kit: the sounds of all folders make one kit, in the order of their names.",
             Kind.Flag.of("one kit of all folders", "a kit for each folder"),
             o -> o.instruments().kit().isOfAll(), (o, v) -> o.withInstruments(o.instruments().withKit(o.instruments().kit().withAll(v))))
-            .openWhere((_, o) -> makesInstruments(o));
+            .openWhere(OptionKinds::makesInstruments);
     private static final Option<OptionalInt> MIDDLE_C = Option.of("middle-c", OptionGroup.INSTRUMENTS, "Middle C",
             "What names call key 60; heard: as the sounds themselves tell, else c4.", middleC(), o -> o.instruments().names().shiftKeys(),
-            (o, v) -> o.withInstruments(o.instruments().withNames(o.instruments().names().withShift(v)))).openWhere((_, o) -> makesInstruments(o));
+            (o, v) -> o.withInstruments(o.instruments().withNames(o.instruments().names().withShift(v)))).openWhere(OptionKinds::makesInstruments);
     private static final Option<Map<Integer, String>> NAME_PART = Option.of("name-part", OptionGroup.INSTRUMENTS, "Parts of names",
             "What the Nth part of names means: key, loudness, turn, side, release or nothing; -1 is the last; may be repeated.",
-            new Kind.Numbered("N=MEANING"), OptionKinds::nameParts, OptionKinds::withNameParts).openWhere((_, o) -> makesInstruments(o));
+            new Kind.Numbered("N=MEANING"), OptionKinds::nameParts, OptionKinds::withNameParts).openWhere(OptionKinds::makesInstruments);
     private static final Option<Banks> BANKS = Option.of("banks", OptionGroup.INSTRUMENTS, "Instruments",
             "How instruments are shared out among banks: as in the source, all in one, or a bank each.",
             Kind.Words.of(List.of(Banks.values()), b -> b.name().toLowerCase(Locale.ROOT).replace('_', '-'), banks -> switch (banks) {
                 case AS_SOURCE -> "as the source";
                 case ONE -> "all in one bank";
                 case EACH -> "a bank each";
-            }), o -> o.instruments().banks(), (o, v) -> o.withInstruments(o.instruments().withBanks(v))).openWhere((_, o) -> makesInstruments(o));
+            }), o -> o.instruments().banks(), (o, v) -> o.withInstruments(o.instruments().withBanks(v))).openWhere(OptionKinds::makesInstruments);
     private static final Option<List<String>> INSTRUMENT = Option.of("instrument", OptionGroup.INSTRUMENTS, "Take only",
             "Only this instrument of a bank; may be repeated.", Kind.Several.texts("NAME"), o -> o.instruments().only(),
             (o, v) -> o.withInstruments(o.instruments().withOnly(v)));
     private static final Option<Boolean> PLAYING_DEFAULTS = Option.of("playing-defaults", OptionGroup.INSTRUMENTS, "Missing release",
             "Add a release that suits the instrument where the source has none.", Kind.Flag.of("add one", "leave as it is"),
-            o -> o.instruments().playingDefaults(), (o, v) -> o.withInstruments(o.instruments().withPlayingDefaults(v)))
-            .openWhere((_, o) -> makesInstruments(o));
+            o -> o.instruments().playing().defaults(),
+            (o, v) -> o.withInstruments(o.instruments().withPlaying(o.instruments().playing().withDefaults(v))))
+            .openWhere(OptionKinds::makesInstruments);
+    private static final Option<Integer> MIDI_CHANNEL = Option.of("midi-channel", OptionGroup.INSTRUMENTS, "MIDI channel",
+            "The channel that an instrument listens on, 1 to 16, where its description says one.",
+            OptionKinds.wholeNumber("N"),
+            o -> o.instruments().playing().settings().channel(), (o, v) -> playing(o, p -> p.withChannel(v))).openWhere(OptionKinds::saysPlaying);
+    private static final Option<Boolean> MONO_VOICE = Option.of("mono-voice", OptionGroup.INSTRUMENTS, "Voices",
+            "Whether a note ends the one before it, where an instrument's description says so.", Kind.Flag.of("one at a time", "many"),
+            o -> o.instruments().playing().settings().isMono(), (o, v) -> playing(o, p -> p.withMono(v))).openWhere(OptionKinds::saysPlaying);
+    private static final Option<Integer> BEND_KEYS = Option.of("bend-keys", OptionGroup.INSTRUMENTS, "Bend range",
+            "Keys by which the wheel raises and lowers, 0 to 24, where an instrument's description says it.",
+            OptionKinds.wholeNumber("KEYS"), o -> o.instruments().playing().settings().bendKeys(),
+            (o, v) -> playing(o, p -> p.withBend(v))).openWhere(OptionKinds::saysPlaying);
 
     private static final Option<Fitting.Mode> FIT = Option.of("fit", OptionGroup.INSTRUMENTS, "If too large",
             "Whether an instrument with more layers, samples or memory than the device holds is made to fit, with as little harm as can be, or is blocked.",
@@ -320,7 +332,8 @@ public final class Options {
             RHYTHM, QUANTISE, STRENGTH, SWING,
             CHECK, DAMAGE,
             MEND_CLICKS, LINE_UP, MAP,
-            GAPS, START_KEY, KIT_STEP, ONE_KIT, MIDDLE_C, NAME_PART, BANKS, INSTRUMENT, PLAYING_DEFAULTS, FIT, FIT_MEMORY, FIT_WITHOUT, NAME, MIRROR, JOIN,
+            GAPS, START_KEY, KIT_STEP, ONE_KIT, MIDDLE_C, NAME_PART, BANKS, INSTRUMENT, PLAYING_DEFAULTS, MIDI_CHANNEL, MONO_VOICE, BEND_KEYS, FIT, FIT_MEMORY,
+            FIT_WITHOUT, NAME, MIRROR, JOIN,
             JOIN_GAP, JOIN_ORDER, JOIN_CONTENTS, FIRST_KIT,
             KIT_NAME, PAD_ORDER, PAD,
             EXISTING, VERIFY);

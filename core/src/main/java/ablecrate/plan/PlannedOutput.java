@@ -30,9 +30,8 @@ public record PlannedOutput(SoundFile source, String path, String formatId, Outp
     }
 
     /// @param number among the outputs of the list, from 0
-    public PlannedOutput at(String otherPath, int number) {
-        return new PlannedOutput(source, otherPath, formatId, shape.numbered(number), metadata, sourceChain, outputChain, levels, dither, isVerbatim,
-                audioChanges,
+    public PlannedOutput numbered(int number) {
+        return new PlannedOutput(source, path, formatId, shape.numbered(number), metadata, sourceChain, outputChain, levels, dither, isVerbatim, audioChanges,
                 chunks);
     }
 

@@ -81,7 +81,8 @@ class RoundTripTest {
                             SoundMetadata.NONE,
                             List.of(),
                             sounds.get(i));
-                yield Files.write(folder.resolve(name), map.write(renumbered(instrument, order), order.stream().map(i -> "a sound " + i + ".wav").toList()));
+                yield Files.write(folder.resolve(name),
+                        map.write(renumbered(instrument, order), order.stream().map(i -> "a sound " + i + ".wav").toList()));
             }
             default -> throw new IllegalStateException(format.id());
         };

@@ -1,5 +1,6 @@
 package ablecrate.pack;
 
+import ablecrate.instrument.PlayingSettings;
 import ablecrate.Sounds;
 import ablecrate.audio.Depth;
 import ablecrate.audio.FrameRange;
@@ -42,6 +43,7 @@ import ablecrate.option.MetadataChoice;
 import ablecrate.option.MonoLaw;
 import ablecrate.option.Overs;
 import ablecrate.option.PackOptions;
+import ablecrate.option.Playing;
 import ablecrate.option.Pieces;
 import ablecrate.option.Rhythm;
 import ablecrate.option.Treatment;
@@ -174,7 +176,8 @@ public final class AnyCrate {
         return o.withInstruments(new InstrumentOptions(one(MapBy.values()), new NameReading(random.nextBoolean() ? Map.of(1, one(NamePart.values())) : Map.of(),
                 random.nextBoolean() ? OptionalInt.of(12) : OptionalInt.empty()), one(KeyGaps.values()),
                 new KitLayout(random.nextInt(128), 1 + random.nextInt(12), random.nextBoolean()), one(Banks.values()),
-                random.nextBoolean(), Fitting.DEFAULT, List.of()));
+                new Playing(random.nextBoolean(), new PlayingSettings(1 + random.nextInt(16), random.nextBoolean(), random.nextInt(25))), Fitting.DEFAULT,
+                List.of()));
     }
 
     /// A destination with any limits.

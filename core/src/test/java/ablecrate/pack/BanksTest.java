@@ -31,6 +31,7 @@ import ablecrate.format.sfz.SfzFormat;
 import ablecrate.instrument.KeySwitch;
 import ablecrate.option.InstrumentOptions;
 import ablecrate.option.PackOptions;
+import ablecrate.option.Playing;
 import ablecrate.plan.PackingList;
 import ablecrate.planner.ListeningPlanner;
 import ablecrate.play.FluidSynth;
@@ -69,7 +70,8 @@ class BanksTest {
     private static InstrumentFile read(String format, Path file) throws Exception { return InstrumentFormats.byId(format).orElseThrow().read(file); }
 
     private static PackOptions to(String container) {
-        return PackOptions.DEFAULT.withContainer(Choice.of(container)).withInstruments(InstrumentOptions.DEFAULT.withPlayingDefaults(false));
+        return PackOptions.DEFAULT.withContainer(Choice.of(container))
+                .withInstruments(InstrumentOptions.DEFAULT.withPlaying(Playing.USUAL.withDefaults(false)));
     }
 
     /// Every preset through SFZ and WAV and back: key and velocity ranges, roots, loops, tunings, and the samples bit for bit.
@@ -77,7 +79,8 @@ class BanksTest {
         assumeTrue(Files.exists(REAL), "timgm6mb-soundfont is not installed");
         Path source = Files.copy(REAL, Files.createDirectories(temp.resolve("in")).resolve("general.sf2"));
         pack(source, temp.resolve("sfz"), to("sfz"));
-        pack(temp.resolve("sfz"), temp.resolve("bank"), to("sf2").withInstruments(InstrumentOptions.DEFAULT.withPlayingDefaults(false).withBanks(Banks.ONE)));
+        pack(temp.resolve("sfz"), temp.resolve("bank"),
+                to("sf2").withInstruments(InstrumentOptions.DEFAULT.withPlaying(Playing.USUAL.withDefaults(false)).withBanks(Banks.ONE)));
         List<Path> banks = Gatherer.find(List.of(temp.resolve("bank")), () -> false).stream().map(Gathered::path).toList();
         assertThat(banks).hasSize(1);
         InstrumentFile before = read("sf2", source), after = read("sf2", banks.getFirst());
@@ -248,7 +251,7 @@ class BanksTest {
         Path at = in;
         for (String format : List.of("dls", "sfz", "sf2", "sfz", "sf2")) {
             Path out = temp.resolve(at.getFileName() + " " + format);
-            pack(at, out, to(format).withInstruments(InstrumentOptions.DEFAULT.withPlayingDefaults(false).withBanks(Banks.ONE)));
+            pack(at, out, to(format).withInstruments(InstrumentOptions.DEFAULT.withPlaying(Playing.USUAL.withDefaults(false)).withBanks(Banks.ONE)));
             at = out;
         }
         Path bank = Gatherer.find(List.of(at), () -> false).getFirst().path();

@@ -26,6 +26,7 @@ import ablecrate.option.MapBy;
 import ablecrate.option.Mending;
 import ablecrate.option.MetadataChoice;
 import ablecrate.option.PackOptions;
+import ablecrate.option.Playing;
 import ablecrate.option.Treatment;
 import ablecrate.pack.Packer;
 import ablecrate.pack.PackingSlip;
@@ -72,7 +73,8 @@ class EveryFormatTest {
     }
 
     private static PackOptions to(String container) {
-        return PackOptions.DEFAULT.withContainer(Choice.of(container)).withInstruments(InstrumentOptions.DEFAULT.withPlayingDefaults(false));
+        return PackOptions.DEFAULT.withContainer(Choice.of(container))
+                .withInstruments(InstrumentOptions.DEFAULT.withPlaying(Playing.USUAL.withDefaults(false)));
     }
 
     private static List<Path> folders(String... names) { return java.util.stream.Stream.of(names).map(crate::resolve).toList(); }
@@ -167,7 +169,7 @@ class EveryFormatTest {
                             .withLoopCrossfade(r.nextInt(3) * 10.0).withOffsetRemoved(r.nextBoolean()));
         return o.withInstruments(new InstrumentOptions(one(r, MapBy.values()), InstrumentOptions.DEFAULT.names(), one(r, KeyGaps.values()),
                 new KitLayout(30 + r.nextInt(60), 1 + r.nextInt(3), r.nextBoolean()),
-                one(r, Banks.values()), r.nextBoolean(), Fitting.DEFAULT, List.of()));
+                one(r, Banks.values()), Playing.USUAL.withDefaults(r.nextBoolean()), Fitting.DEFAULT, List.of()));
     }
 
     @SafeVarargs private static <T> T one(Random r, T... of) { return of[r.nextInt(of.length)]; }

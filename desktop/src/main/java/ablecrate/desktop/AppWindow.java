@@ -113,6 +113,7 @@ public final class AppWindow {
     private final CompareModel beside;
     private final CompareView besideView;
     private final LibraryModel library;
+    private final DeviceModel device;
     private final Sketches sketches;
     private final PackingListView listView;
     private final GatheredView gatheredView;
@@ -157,13 +158,14 @@ public final class AppWindow {
         besideView = new CompareView(beside);
         sketches = new Sketches(background, crate.catalogue());
         library = new LibraryModel(crate, background, fx);
+        device = new DeviceModel(crate, run, new ListSide(), background, fx);
         FitModel fit = new FitModel(crate, list);
         benchView = new BenchView(bench,
                 List.of(new WaveBench(bench, wave, edits, loops, background), keysView, new LevelsView(levels, new TreatmentForm(treatments), hearing::toggle),
                         besideView, new FitView(fit),
                         new SessionView(new SessionModel(crate, run, background, fx), sketches, () -> commands().openSession(),
                                 () -> choosers.folder("Look for offline files")),
-                        new DeviceView(new DeviceModel(crate, run, new ListSide(), background, fx), () -> choosers.folder("Load a card"),
+                        new DeviceView(device, () -> choosers.folder("Load a card"),
                                 () -> choosers.midiToPlay()),
                         new LibraryView(library, sketches, () -> choosers.folder("Walk through a folder"))));
         heard = benchView.openProperty().map(b -> b.hearable().orElse(hearing));
@@ -538,6 +540,8 @@ public final class AppWindow {
     LoopEdits loops() { return loops; }
 
     public LibraryModel library() { return library; }
+
+    public DeviceModel device() { return device; }
 
     private boolean isBenchLarge() { return work.getDividerPositions()[0] < 0.2; }
 

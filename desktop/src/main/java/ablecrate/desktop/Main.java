@@ -1,6 +1,7 @@
 package ablecrate.desktop;
 
 import ablecrate.demo.DemoCrate;
+import ablecrate.demo.DemoDevices;
 import ablecrate.demo.DemoSession;
 import ablecrate.desktop.help.Report;
 import ablecrate.disk.DiskFault;
@@ -81,6 +82,7 @@ public final class Main {
             Path crate = DemoCrate.make(Path.of(arguments[2]));
             System.out.println(crate);
             System.out.println(DemoSession.make(crate));
+            DemoDevices.make(crate).forEach(System.out::println);
             return;
         }
         Optional<Start> start = Start.of(List.of(arguments));
@@ -158,7 +160,12 @@ public final class Main {
             switch (start) {
                 case Start.Last() -> settings.recent().openJob().map(Path::of).filter(Files::exists).ifPresent(window.crate()::open);
                 case Start.Open(Path job) -> window.crate().open(job);
-                case Start.Demo() -> window.crate().start(demoJob(demoFolder()));
+                case Start.Demo() -> {
+                    // They stand among the recent jobs, under More.
+                    for (Path job : DemoDevices.make(DemoCrate.make(demoFolder())).reversed())
+                        window.remember(window.settings().withJob(job));
+                    window.crate().start(demoJob(demoFolder()));
+                }
                 case Start.Shots(Path folder, Settings _, String until) -> new Shots(window, folder, until, Platform::exit).take();
             }
             if (!isDemo) {

@@ -1,6 +1,7 @@
 package ablecrate.desktop;
 
 import ablecrate.change.Property;
+import ablecrate.desktop.device.DeviceModel;
 import ablecrate.desktop.levels.TreatmentModel;
 import ablecrate.dsp.LevelMeasure;
 import ablecrate.job.Job;
@@ -29,6 +30,8 @@ import javax.imageio.ImageIO;
 final class Shots {
     /// Pictures are taken when the view has stood still for so long.
     private static final long SETTLE_NANOS = 700_000_000L;
+    /// The pad that is held on the picture of the device.
+    private static final int PAD_KEY = 38;
 
     private final AppWindow window;
     private final Path folder, crateFolder;
@@ -185,8 +188,31 @@ final class Shots {
             window.crate().start(demo);
             window.crate().aim("files");
         }, listed);
-        step("presets", window::showPresets, () -> true);
-        step("actions", window::showActions, () -> true);
+        step("sheet", () -> {
+            window.crate().aim("card-sampler");
+            window.editSheet();
+        }, listed);
+        step("", () -> {
+            window.closeOverlays();
+            window.crate().start(Job.EMPTY.gathering(List.of(demo.sources().getFirst().resolve("Tin Kitchen"))).aimedAt("drum-pads")
+                    .packingInto(Optional.of(crateFolder.resolveSibling("orchard card"))));
+        }, listed);
+        step("", () -> {
+            window.crate().changeOptions(o -> o.withExisting(ExistingFiles.REPLACE), "existing files");
+            window.run().pack(window.crate().listProperty().get(), window.crate().path(), window.crate().job().into().orElseThrow());
+        }, () -> !window.run().runningProperty().get());
+        step("", () -> {
+            window.closeOverlays();
+            window.showBench("device");
+            window.actions().find("bench-size").run().run();
+        }, () -> window.device().shownProperty().get().isPresent() && !window.device().outlinesProperty().get().isEmpty());
+        step("device", () -> window.device().on(PAD_KEY, DeviceModel.USUAL_VELOCITY), () -> true);
+        step("", () -> {
+            window.device().off(PAD_KEY);
+            window.actions().find("bench-size").run().run();
+            window.crate().start(demo);
+            window.crate().aim("files");
+        }, listed);
         step("survives", window::showFormats, () -> true);
         step("", () -> {
             window.closeOverlays();
@@ -197,7 +223,7 @@ final class Shots {
         }, listed);
         step("packing-slip", () -> {
             window.run().pack(window.crate().listProperty().get(), window.crate().path(), window.crate().job().into().orElseThrow());
-        }, () -> window.run().slipProperty().get().isPresent());
+        }, () -> !window.run().runningProperty().get());
         new Clock().start();
     }
 

@@ -18,7 +18,8 @@ final class CardSampler implements Device {
     private static final long MEMORY = 32_000_000, MOST_BYTES = 1_000_000;
     private static final String NAMES = "[A-Za-z0-9 _-]{1,24}";
     private static final CardWave.Limits WAVES = new CardWave.Limits(Set.of(44_100, 48_000), Set.of(16, 24), 2, 0);
-    private static final Set<String> KEYS = Set.of("format", "name", "kind", "sounds"), SOUND_KEYS = Set.of("file", "oneShot", "chokeGroup");
+    private static final Set<String> KEYS = Set.of("format", "name", "kind", "channel", "voices", "bendKeys", "sounds"),
+            SOUND_KEYS = Set.of("file", "oneShot", "chokeGroup");
 
     @Override public String id() { return "card-sampler"; }
 
@@ -70,7 +71,12 @@ final class CardSampler implements Device {
             }
         for (Path other : FolderCard.sorted(folder))
             if (!listed.contains(other.getFileName().toString())) throw new Refused("'" + other.getFileName() + "' is not listed");
-        Preset preset = new Preset(title, card.relativize(file), slots);
+        int channel = json.path("channel").asInt(1), bend = json.path("bendKeys").asInt(2);
+        String voices = json.path("voices").asText("poly");
+        if (channel < 1 || channel > 16) throw new Refused("channel " + channel + "; listens on 1 to 16");
+        if (!voices.equals("poly") && !voices.equals("mono")) throw new Refused("voices '" + voices + "'; plays 'poly' and 'mono'");
+        if (bend < 0 || bend > 24) throw new Refused("a bend of " + bend + " keys; bends by 0 to 24");
+        Preset preset = new Preset(title, card.relativize(file), slots, channel, voices.equals("mono"), bend);
         Preset.layers(slots, LAYERS);
         if (memory(preset) > MEMORY) throw new Refused("memory full: " + memory(preset) + " of " + MEMORY + " bytes");
         return preset;

@@ -3,10 +3,10 @@ package ablecrate.standins;
 import java.util.ArrayList;
 import java.util.List;
 
-/// Plays a preset as a device does: 32 voices, straight lines between samples, notes, sustain pedal and bend of two keys.
+/// Plays a preset as a device does: 32 voices, straight lines between samples, notes, sustain pedal and wheel.
 public final class DevicePlayer {
     private static final int VOICES = 32;
-    private static final double BEND_KEYS = 2, SILENT_DB = -100;
+    private static final double SILENT_DB = -100;
 
     private final Preset preset;
     private final int rateHz;
@@ -20,6 +20,7 @@ public final class DevicePlayer {
     }
 
     public void noteOn(int key, int velocity) {
+        if (preset.isMono()) voices.forEach(Voice::release);
         for (Preset.Slot slot : preset.slots()) {
             if (!slot.covers(key, velocity)) continue;
             if (slot.group() > 0) voices.stream().filter(v -> v.slot.group() == slot.group() && v.isFromBefore).forEach(Voice::release);
@@ -44,7 +45,7 @@ public final class DevicePlayer {
     }
 
     /// @param position −1 … 1
-    public void bend(double position) { bend = Math.pow(2, position * BEND_KEYS / 12); }
+    public void bend(double position) { bend = Math.pow(2, position * preset.bendKeys() / 12); }
 
     public boolean isSilent() { return voices.isEmpty(); }
 

@@ -47,7 +47,7 @@ public final class Performance {
 
     /// @throws IOException if the file is no MIDI file, or longer than an hour
     public static Performance of(Preset preset, Path midi, int rateHz) throws IOException {
-        List<Event> events = events(midi);
+        List<Event> events = events(midi).stream().filter(e -> preset.channel() == 0 || e.message.getChannel() == preset.channel() - 1).toList();
         if (!events.isEmpty() && events.getLast().seconds > MOST_SECONDS) throw new IOException("it plays for more than an hour");
         return new Performance(events, new DevicePlayer(preset, rateHz), rateHz);
     }

@@ -5,10 +5,21 @@ import java.util.List;
 
 /// What a device plays as one: zones of sounds.
 /// @param path of its file or folder, below the card
-public record Preset(String name, Path path, List<Slot> slots) {
+/// @param channel of MIDI that it listens on; 0 for all
+/// @param isMono whether a note ends the one before
+/// @param bendKeys by which the wheel raises and lowers
+public record Preset(String name, Path path, List<Slot> slots, int channel, boolean isMono, int bendKeys) {
+    private static final int BEND_KEYS = 2;
+
     public Preset {
         slots = List.copyOf(slots);
     }
+
+    /// One that plays as devices do of which nothing is said: all channels, many voices.
+    public Preset(String name, Path path, List<Slot> slots) { this(name, path, slots, 0, false, BEND_KEYS); }
+
+    /// Some of its sounds.
+    public Preset with(List<Slot> some) { return new Preset(name, path, some, channel, isMono, bendKeys); }
 
     /// Keys on which its sounds lie as they are, each once, upwards.
     public List<Integer> keys() { return slots.stream().map(Slot::key).distinct().sorted().toList(); }

@@ -71,6 +71,8 @@ public final class SdsFormat implements WrittenFormat {
         return new SdsSink(shape, metadata, out);
     }
 
+    @Override public boolean numbersSounds() { return true; }
+
     @Override public boolean recognises(byte[] head) { return head.length >= 4 && (head[0] & 0xFF) == 0xF0 && head[1] == 0x7E && head[3] == 1; }
 
     @Override public SoundFile read(Path path) throws IOException, FormatException {

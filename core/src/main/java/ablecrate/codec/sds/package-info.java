@@ -1,2 +1,2 @@
-/// MIDI sample dumps in files. Read only.
+/// MIDI sample dumps in files.
 package ablecrate.codec.sds;

@@ -2,6 +2,7 @@ package ablecrate.format.preset;
 
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Parameter;
+import ablecrate.instrument.PlayingSettings;
 import ablecrate.instrument.Zone;
 import com.fasterxml.jackson.annotation.JsonInclude;
 import java.util.List;
@@ -9,8 +10,12 @@ import java.util.Optional;
 
 /// A preset as its file has it. What is absent is as usual.
 /// @param format name and version: `preset 1`
+/// @param channel of MIDI, 1 to 16
+/// @param voices `mono`, where a note ends the one before
+/// @param bendKeys by which the wheel raises and lowers
 /// @param kind `slots` for up to 16 sounds on keys of their own that play to their end, else `keys`
-@JsonInclude(JsonInclude.Include.NON_ABSENT) record PresetFile(String format, String name, String kind, List<PresetSound> sounds) {
+@JsonInclude(JsonInclude.Include.NON_ABSENT) record PresetFile(String format, String name, String kind,
+        Optional<Integer> channel, Optional<String> voices, Optional<Integer> bendKeys, List<PresetSound> sounds) {
     static final String FORMAT = "preset 1";
     private static final String SLOTS = "slots", KEYS = "keys";
     private static final int LONGEST_NAME = 24, MOST_SLOTS = 16;
@@ -31,11 +36,15 @@ import java.util.Optional;
         }
     }
 
-    static PresetFile of(Instrument instrument, List<String> sounds) {
+    private static Optional<Integer> said(int value, int usual) { return value == usual ? Optional.empty() : Optional.of(value); }
+
+    static PresetFile of(Instrument instrument, List<String> sounds, PlayingSettings playing) {
         List<Zone> zones = instrument.zones();
         boolean areSlots = zones.size() <= MOST_SLOTS && zones.stream().allMatch(z -> z.get(Parameter.ONE_SHOT) && z.get(Parameter.KEYS).size() == 1);
         String name = instrument.name().strip();
-        return new PresetFile(FORMAT, name.substring(0, Math.min(LONGEST_NAME, name.length())), areSlots ? SLOTS : KEYS, zones.stream()
-                .map(z -> new PresetSound(sounds.get(z.sample()), z.said(Parameter.ONE_SHOT), z.said(Parameter.EXCLUSIVE_GROUP))).toList());
+        return new PresetFile(FORMAT, name.substring(0, Math.min(LONGEST_NAME, name.length())), areSlots ? SLOTS : KEYS,
+                said(playing.channel(), PlayingSettings.USUAL.channel()), playing.isMono() ? Optional.of("mono") : Optional.empty(),
+                said(playing.bendKeys(), PlayingSettings.USUAL.bendKeys()), zones.stream()
+                        .map(z -> new PresetSound(sounds.get(z.sample()), z.said(Parameter.ONE_SHOT), z.said(Parameter.EXCLUSIVE_GROUP))).toList());
     }
 }

@@ -12,6 +12,7 @@ import ablecrate.instrument.About;
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Mapping;
 import ablecrate.instrument.Parameter;
+import ablecrate.instrument.PlayingSettings;
 import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.Zone;
 import ablecrate.instrument.ZoneGroup;
@@ -57,6 +58,8 @@ public final class PresetFormat implements MapFormat {
 
     @Override public boolean zonesInSounds() { return true; }
 
+    @Override public boolean saysPlaying() { return true; }
+
     @Override public boolean recognises(byte[] head, String fileName) {
         return new String(head, StandardCharsets.ISO_8859_1).replaceAll("\\s", "").startsWith("{\"format\":\"preset");
     }
@@ -92,7 +95,7 @@ public final class PresetFormat implements MapFormat {
                 List.of(new Instrument(about, Optional.empty(), List.of(new ZoneGroup("", zones)))), samples.all(), List.of(), problems);
     }
 
-    @Override public byte[] write(Instrument instrument, List<String> sounds) {
-        return Json.write(PresetFile.of(instrument, sounds)).getBytes(StandardCharsets.UTF_8);
+    @Override public byte[] write(Instrument instrument, List<String> sounds, PlayingSettings playing) {
+        return Json.write(PresetFile.of(instrument, sounds, playing)).getBytes(StandardCharsets.UTF_8);
     }
 }

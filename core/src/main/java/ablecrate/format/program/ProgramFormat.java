@@ -12,6 +12,7 @@ import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.Parameter;
+import ablecrate.instrument.PlayingSettings;
 import ablecrate.instrument.Zone;
 import ablecrate.instrument.ZoneGroup;
 import ablecrate.json.Json;
@@ -99,7 +100,7 @@ public final class ProgramFormat implements MapFormat {
                 samples.all(), List.of(), problems);
     }
 
-    @Override public byte[] write(Instrument instrument, List<String> sounds) {
+    @Override public byte[] write(Instrument instrument, List<String> sounds, PlayingSettings playing) {
         return Json.write(ProgramFile.of(instrument, sounds)).getBytes(StandardCharsets.UTF_8);
     }
 }

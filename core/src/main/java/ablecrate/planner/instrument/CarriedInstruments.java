@@ -108,7 +108,7 @@ record CarriedInstruments(List<Instrument> instruments, List<Change> changes) {
         private static <T> Zone copied(Zone to, Zone from, Parameter<T> parameter) { return to.with(parameter, from.get(parameter)); }
 
         private Zone withRelease(Instrument instrument, Zone zone, Supplier<String> name) {
-            if (!task.options().instruments().playingDefaults() || task.isLoose() || isSame || zone.said(Parameter.RELEASE).isPresent()
+            if (!task.options().instruments().playing().defaults() || task.isLoose() || isSame || zone.said(Parameter.RELEASE).isPresent()
                     || zone.get(Parameter.ONE_SHOT))
                 return zone;
             Optional<Double> seconds = PlayingDefaults.releaseSeconds(instrument);

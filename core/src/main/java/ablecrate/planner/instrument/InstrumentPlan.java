@@ -7,6 +7,7 @@ import ablecrate.codec.SoundFile;
 import ablecrate.format.BankFormat;
 import ablecrate.format.InstrumentFile;
 import ablecrate.instrument.Instrument;
+import ablecrate.instrument.PlayingSettings;
 import ablecrate.library.Gathered;
 import ablecrate.option.ItemEdit;
 import ablecrate.plan.PackingItem;
@@ -92,10 +93,11 @@ public final class InstrumentPlan {
     private List<PlannedMap> maps(List<Instrument> carried, boolean isSame) {
         if (task.isLoose()) return List.of();
         String id = task.format().orElseThrow().id();
+        PlayingSettings playing = task.format().get().saysPlaying() ? task.options().instruments().playing().settings() : PlayingSettings.USUAL;
         return task.bank().isPresent() && !task.isSplit(plain.instruments())
-                ? List.of(new PlannedMap("", id, task.capabilities().fit(task.file().about()), carried, fitted.claims(carried),
+                ? List.of(new PlannedMap("", id, task.capabilities().fit(task.file().about()), carried, fitted.claims(carried), playing,
                         isSame ? Optional.of(task.file().path()) : Optional.empty()))
-                : carried.stream().map(i -> new PlannedMap("", id, i.about(), List.of(i), fitted.claims(List.of(i)), Optional.empty())).toList();
+                : carried.stream().map(i -> new PlannedMap("", id, i.about(), List.of(i), fitted.claims(List.of(i)), playing, Optional.empty())).toList();
     }
 
     private Optional<Change> tooLarge(BankFormat bank, PlannedParts parts) {

@@ -5,6 +5,7 @@ import ablecrate.change.Property;
 import ablecrate.change.Told;
 import ablecrate.change.Verdict;
 import ablecrate.codec.SoundFormats;
+import ablecrate.codec.WrittenFormat;
 import ablecrate.destination.DestinationSheet;
 import ablecrate.destination.NamePattern.Word;
 import ablecrate.destination.NamePattern;
@@ -204,7 +205,8 @@ public final class Placement {
                 firstWanted = wanted;
                 firstName = name;
             }
-            placed.add(output.at(earlier.isEmpty() ? inside(folder, name + extension) : earlier.get(i), outputs++));
+            PlannedOutput at = output.at(earlier.isEmpty() ? inside(folder, name + extension) : earlier.get(i));
+            placed.add(SoundFormats.written(output.formatId()).filter(WrittenFormat::numbersSounds).isPresent() ? at.numbered(outputs++) : at);
         }
         String before = item.source().fileName(), after = placed.getFirst().path() + (placed.size() > 1 ? " +" + (placed.size() - 1) : "");
         return item.withSidecars(item.sidecars().isEmpty() ? List.of() : besides(item, folderOf(placed.getFirst().path()), firstName))

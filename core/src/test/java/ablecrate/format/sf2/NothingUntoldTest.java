@@ -11,6 +11,7 @@ import ablecrate.option.Banks;
 import ablecrate.option.Choice;
 import ablecrate.option.InstrumentOptions;
 import ablecrate.option.PackOptions;
+import ablecrate.option.Playing;
 import ablecrate.pack.Packer;
 import ablecrate.pack.PackingSlip;
 import ablecrate.pack.StopSignal;
@@ -49,7 +50,7 @@ class NothingUntoldTest {
     private Path pack(Path source, String into, String format, Banks banks) throws Exception {
         List<Gathered> gathered = Gatherer.readAll(Gatherer.find(List.of(source), () -> false));
         PackOptions options = PackOptions.DEFAULT.withContainer(Choice.of(format))
-                .withInstruments(InstrumentOptions.DEFAULT.withPlayingDefaults(false).withBanks(banks));
+                .withInstruments(InstrumentOptions.DEFAULT.withPlaying(Playing.USUAL.withDefaults(false)).withBanks(banks));
         PackingList list = ListeningPlanner.plan(gathered, new SheetCatalogue().find("files"), options, Map.of(), new Measurements(new SoundPath()),
                 () -> false,
                 (_, _) -> {});

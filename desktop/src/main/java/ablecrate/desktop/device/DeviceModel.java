@@ -305,7 +305,7 @@ public final class DeviceModel implements Hearable {
 
     /// Plays a track alone.
     public void playTrack(int slot) {
-        preset.get().ifPresent(p -> play(Performance.inTurn(new Preset(p.name(), p.path(), List.of(p.slots().get(slot))), Performance.RATE_HZ)));
+        preset.get().ifPresent(p -> play(Performance.inTurn(p.with(List.of(p.slots().get(slot))), Performance.RATE_HZ)));
     }
 
     /// Plays a MIDI file on the preset.
