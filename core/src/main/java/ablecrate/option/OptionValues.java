@@ -30,7 +30,7 @@ public final class OptionValues {
         String text = texts.isEmpty() ? "" : texts.getLast();
         return switch (option.kind()) {
             case Kind.Flag<T> _ when !text.isEmpty() -> Boolean.valueOf(text);
-            case Kind.Number<T> number when !text.equals(number.none()) -> number.whole() ? (Object) Long.valueOf(text) : Double.valueOf(text);
+            case Kind.Number<T> number when !text.equals(number.none()) -> number.whole() ? (Object) Integer.valueOf(text) : Double.valueOf(text);
             default -> text;
         };
     }

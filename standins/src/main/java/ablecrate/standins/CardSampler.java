@@ -1,15 +1,12 @@
 package ablecrate.standins;
 
-import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.json.JsonMapper;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Map;
 import java.util.Set;
 
 /// A folder for each preset, with WAV files that say how they are played; see `docs/devices/card-sampler.md`.
@@ -51,11 +48,8 @@ final class CardSampler implements Device {
         if (!name.matches(NAMES)) throw new Refused("folder name; up to 24 letters, digits, spaces, _ and -");
         Path file = folder.resolve(name + ".preset");
         if (!Files.isRegularFile(file)) throw new Refused("no file '" + file.getFileName() + "' in it");
-        JsonNode json = json(file);
-        known(json, KEYS, "preset");
-        if (!json.path("format").asText().equals("preset 1")) throw new Refused("format '" + json.path("format").asText() + "'; reads 'preset 1'");
-        String title = json.path("name").asText(), kind = json.path("kind").asText();
-        if (title.isEmpty() || title.length() > NAME) throw new Refused("name of " + title.length() + " characters; has room for " + NAME);
+        JsonNode json = CardJson.read(file, MOST_BYTES, "preset", KEYS, "preset 1");
+        String title = CardJson.name(json, NAME), kind = json.path("kind").asText();
         if (!kind.equals("slots") && !kind.equals("keys")) throw new Refused("kind '" + kind + "'; plays 'slots' and 'keys'");
         JsonNode sounds = json.path("sounds");
         int room = kind.equals("slots") ? SLOTS : SOUNDS;
@@ -82,23 +76,8 @@ final class CardSampler implements Device {
         return preset;
     }
 
-    private static JsonNode json(Path file) throws IOException, Refused {
-        if (Files.size(file) > MOST_BYTES) throw new Refused("preset file too large");
-        try {
-            return new JsonMapper().readTree(file.toFile());
-        } catch (JsonProcessingException e) {
-            throw new Refused("not JSON: " + e.getOriginalMessage());
-        }
-    }
-
-    private static void known(JsonNode json, Set<String> keys, String where) throws Refused {
-        if (!json.isObject()) throw new Refused(where + " is no object");
-        for (Map.Entry<String, JsonNode> field : json.properties())
-            if (!keys.contains(field.getKey())) throw new Refused("'" + field.getKey() + "' is not known in a " + where);
-    }
-
     private static Preset.Slot slot(Path folder, JsonNode json, boolean isSlot) throws IOException, Refused {
-        known(json, SOUND_KEYS, "sound");
+        CardJson.known(json, SOUND_KEYS, "sound");
         String name = json.path("file").asText();
         if (!name.matches(NAMES + "\\.wav")) throw new Refused("file name '" + name + "'; up to 24 letters, digits, spaces, _ and -, and .wav");
         Path file = folder.resolve(name);

@@ -1,8 +1,6 @@
 package ablecrate.standins;
 
-import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.json.JsonMapper;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -55,17 +53,8 @@ final class KeyboardSampler implements Device {
     }
 
     private static Preset program(Path card, Path file) throws IOException, Refused {
-        if (Files.size(file) > MOST_BYTES) throw new Refused("program file too large");
-        JsonNode json;
-        try {
-            json = new JsonMapper().readTree(file.toFile());
-        } catch (JsonProcessingException e) {
-            throw new Refused("not JSON: " + e.getOriginalMessage());
-        }
-        known(json, PROGRAM_KEYS, "program");
-        if (!json.path("format").asText().equals("program 1")) throw new Refused("format '" + json.path("format").asText() + "'; reads 'program 1'");
-        String name = json.path("name").asText();
-        if (name.isEmpty() || name.length() > NAME) throw new Refused("name of " + name.length() + " characters; has room for " + NAME);
+        JsonNode json = CardJson.read(file, MOST_BYTES, "program", PROGRAM_KEYS, "program 1");
+        String name = CardJson.name(json, NAME);
         JsonNode zones = json.path("zones");
         if (zones.isEmpty() || zones.size() > ZONES) throw new Refused(zones.size() + " zones; has room for " + ZONES);
         Map<String, CardWave> sounds = new HashMap<>();
@@ -82,14 +71,8 @@ final class KeyboardSampler implements Device {
         return preset;
     }
 
-    private static void known(JsonNode json, Set<String> keys, String where) throws Refused {
-        if (!json.isObject()) throw new Refused(where + " is no object");
-        for (Map.Entry<String, JsonNode> field : json.properties())
-            if (!keys.contains(field.getKey())) throw new Refused("'" + field.getKey() + "' is not known in a " + where);
-    }
-
     private static Preset.Slot slot(Path folder, JsonNode zone, Map<String, CardWave> sounds) throws IOException, Refused {
-        known(zone, ZONE_KEYS, "zone");
+        CardJson.known(zone, ZONE_KEYS, "zone");
         String path = zone.path("sound").asText();
         Path file = folder.resolve(path).normalize();
         if (path.isEmpty() || path.startsWith("/") || path.contains("\\") || !file.startsWith(folder.normalize()))
@@ -120,7 +103,7 @@ final class KeyboardSampler implements Device {
 
     private static Preset.Loop loop(JsonNode loop, CardWave sound) throws Refused {
         if (loop.isMissingNode()) return Preset.Loop.NONE;
-        known(loop, LOOP_KEYS, "loop");
+        CardJson.known(loop, LOOP_KEYS, "loop");
         long start = loop.path("startFrame").asLong(-1), end = loop.path("endFrame").asLong(-1);
         String mode = loop.path("mode").asText();
         if (start < 0 || end <= start || end > sound.frames()) throw new Refused("loop " + start + " to " + end + " of " + sound.frames() + " frames");

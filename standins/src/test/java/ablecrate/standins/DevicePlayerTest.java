@@ -100,6 +100,27 @@ class DevicePlayerTest {
         assertThat(hertz(out)).as("the second alone").isCloseTo(880, within(2.0));
     }
 
+    @Test void aPresetSaysItsWheelItsVoicesAndItsChannel() throws Exception {
+        Preset preset = new Preset("p", Path.of("p"), List.of(slot(sine(10_000), false, WHOLE, 0)), 2, true, 12);
+        DevicePlayer player = new DevicePlayer(preset, RATE);
+        player.bend(-1);
+        player.noteOn(69, 127);
+        assertThat(hertz(play(player, RATE))).isCloseTo(220, within(0.5));
+        player.bend(0);
+        player.noteOn(81, 127);
+        play(player, RATE / 10);
+        assertThat(hertz(play(player, RATE))).as("the second note alone").isCloseTo(880, within(0.5));
+        Sequence sequence = new Sequence(Sequence.PPQ, 480);
+        Track track = sequence.createTrack();
+        track.add(new MidiEvent(new ShortMessage(ShortMessage.NOTE_ON, 0, 69, 127), 0));
+        track.add(new MidiEvent(new ShortMessage(ShortMessage.NOTE_ON, 1, 81, 127), 480));
+        Path midi = folder.resolve("channels.mid");
+        MidiSystem.write(sequence, 1, midi.toFile());
+        Performance performance = Performance.of(preset, midi, RATE);
+        assertThat(performance.keysAt(0.4)).isEmpty();
+        assertThat(performance.keysAt(0.6)).as("channel 2 alone").containsExactly(81);
+    }
+
     @Test void theBendWheelReachesTwoKeys() {
         DevicePlayer player = new DevicePlayer(new Preset("p", Path.of("p"), List.of(slot(sine(10_000), false, WHOLE, 0))), RATE);
         player.bend(1);

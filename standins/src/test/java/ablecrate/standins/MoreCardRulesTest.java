@@ -61,6 +61,8 @@ class MoreCardRulesTest {
         "keys|pads|kind 'pads'; plays 'slots' and 'keys'", "keys|slots|sound 1: 'a.wav' is no one-shot on one key, as slots are",
         "chokeGroup|choke|sound 1: 'choke' is not known in a sound",
         "a.wav|b.wav|sound 1: 'b.wav' is missing", "a.wav|../a.wav|sound 1: file name '../a.wav'; up to 24 letters, digits, spaces, _ and -, and .wav",
+        "\"kind\"|\"channel\": 17, \"kind\"|channel 17; listens on 1 to 16", "\"kind\"|\"voices\": \"two\", \"kind\"|voices 'two'; plays 'poly' and 'mono'",
+        "\"kind\"|\"bendKeys\": 25, \"kind\"|a bend of 25 keys; bends by 0 to 24",
         "[{\"file\": \"a.wav\", \"chokeGroup\": 1}]|[]|0 sounds; has room for 64"}) void whatAPresetGetsWrongIsNamed(String right, String wrong, String reason)
                 throws Exception {
         preset(PRESET.replace(right, wrong));

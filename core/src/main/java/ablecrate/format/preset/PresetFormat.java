@@ -5,6 +5,7 @@ import ablecrate.codec.Problem;
 import ablecrate.codec.SoundFormats;
 import ablecrate.format.InstrumentCapabilities;
 import ablecrate.format.InstrumentFile;
+import ablecrate.format.JsonMap;
 import ablecrate.format.MapFormat;
 import ablecrate.format.OwnMaps;
 import ablecrate.format.SamplesBeside;
@@ -61,21 +62,14 @@ public final class PresetFormat implements MapFormat {
     @Override public boolean saysPlaying() { return true; }
 
     @Override public boolean recognises(byte[] head, String fileName) {
-        return new String(head, StandardCharsets.ISO_8859_1).replaceAll("\\s", "").startsWith("{\"format\":\"preset");
+        return JsonMap.recognises(head, ID);
     }
 
     @Override public InstrumentFile read(Path path) throws IOException, FormatException { return read(path, UnaryOperator.identity()); }
 
     @Override public InstrumentFile read(Path path, UnaryOperator<Path> lies) throws IOException, FormatException {
         Path file = path.toAbsolutePath().normalize();
-        PresetFile preset;
-        try {
-            preset = Json.read(Json.text(file), PresetFile.class, file.getFileName().toString());
-        } catch (Json.JsonFault e) {
-            throw new FormatException(e.getMessage(), "", "Write the preset anew.");
-        }
-        if (!PresetFile.FORMAT.equals(preset.format()))
-            throw FormatException.unsupported("it is '" + preset.format() + "', which this version does not know", "", "It reads '" + PresetFile.FORMAT + "'.");
+        PresetFile preset = JsonMap.read(file, PresetFile.class, PresetFile::format, PresetFile.FORMAT);
         List<Problem> problems = new ArrayList<>();
         SamplesBeside samples = new SamplesBeside(file, lies, problems);
         List<Zone> zones = new ArrayList<>();
@@ -89,7 +83,7 @@ public final class PresetFormat implements MapFormat {
             zones.add(said.get(i).zone(OwnMaps.zone(sample, samples.file(sample).map(f -> f.metadata()).orElse(SoundMetadata.NONE))));
         }
         if (zones.isEmpty()) throw new FormatException("it lists no sound", "", "There is no instrument in it.");
-        String name = preset.name() == null || preset.name().isBlank() ? file.getFileName().toString().replaceFirst("(?i)\\.preset$", "") : preset.name();
+        String name = JsonMap.name(preset.name(), file);
         About about = About.named(name);
         return new InstrumentFile(file, Files.size(file), ID, "Preset 1", about,
                 List.of(new Instrument(about, Optional.empty(), List.of(new ZoneGroup("", zones)))), samples.all(), List.of(), problems);

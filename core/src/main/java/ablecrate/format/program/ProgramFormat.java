@@ -4,6 +4,7 @@ import ablecrate.codec.FormatException;
 import ablecrate.codec.Problem;
 import ablecrate.format.InstrumentCapabilities;
 import ablecrate.format.InstrumentFile;
+import ablecrate.format.JsonMap;
 import ablecrate.format.MapFormat;
 import ablecrate.format.Precision;
 import ablecrate.format.SamplesBeside;
@@ -62,22 +63,14 @@ public final class ProgramFormat implements MapFormat {
     @Override public InstrumentCapabilities capabilities() { return CAPABILITIES; }
 
     @Override public boolean recognises(byte[] head, String fileName) {
-        return new String(head, StandardCharsets.ISO_8859_1).replaceAll("\\s", "").startsWith("{\"format\":\"program");
+        return JsonMap.recognises(head, ID);
     }
 
     @Override public InstrumentFile read(Path path) throws IOException, FormatException { return read(path, UnaryOperator.identity()); }
 
     @Override public InstrumentFile read(Path path, UnaryOperator<Path> lies) throws IOException, FormatException {
         Path file = path.toAbsolutePath().normalize();
-        ProgramFile program;
-        try {
-            program = Json.read(Json.text(file), ProgramFile.class, file.getFileName().toString());
-        } catch (Json.JsonFault e) {
-            throw new FormatException(e.getMessage(), "", "Write the program anew.");
-        }
-        if (!ProgramFile.FORMAT.equals(program.format()))
-            throw FormatException.unsupported("it is '" + program.format() + "', which this version does not know", "",
-                    "It reads '" + ProgramFile.FORMAT + "'.");
+        ProgramFile program = JsonMap.read(file, ProgramFile.class, ProgramFile::format, ProgramFile.FORMAT);
         List<Problem> problems = new ArrayList<>();
         SamplesBeside samples = new SamplesBeside(file, lies, problems);
         List<Zone> zones = new ArrayList<>();
@@ -93,7 +86,7 @@ public final class ProgramFormat implements MapFormat {
             }
         }
         if (zones.isEmpty()) throw new FormatException("it has no zone that can be used", "", "There is no instrument in it.");
-        String name = program.name() == null || program.name().isBlank() ? file.getFileName().toString().replaceFirst("(?i)\\.program$", "") : program.name();
+        String name = JsonMap.name(program.name(), file);
         About about = About.named(name);
         return new InstrumentFile(file, Files.size(file), ID, "Program 1", about,
                 List.of(new Instrument(about, Optional.empty(), List.of(new ZoneGroup("", zones)))),

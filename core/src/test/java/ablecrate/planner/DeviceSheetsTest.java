@@ -1,0 +1,133 @@
+package ablecrate.planner;
+
+import static ablecrate.Sounds.sine;
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import ablecrate.Sounds;
+import ablecrate.audio.Depth;
+import ablecrate.audio.FrameRange;
+import ablecrate.change.Property;
+import ablecrate.change.Verdict;
+import ablecrate.destination.DestinationSheet;
+import ablecrate.destination.SheetCatalogue;
+import ablecrate.format.InstrumentFile;
+import ablecrate.format.InstrumentFormats;
+import ablecrate.instrument.Instrument;
+import ablecrate.instrument.Loop;
+import ablecrate.instrument.LoopMode;
+import ablecrate.instrument.Parameter;
+import ablecrate.instrument.PlayingSettings;
+import ablecrate.instrument.SoundMetadata;
+import ablecrate.library.Gatherer;
+import ablecrate.option.Choice;
+import ablecrate.option.ExistingFiles;
+import ablecrate.option.OptionConflict;
+import ablecrate.option.PackOptions;
+import ablecrate.option.Playing;
+import ablecrate.pack.PackingSlip;
+import ablecrate.pack.Packer;
+import ablecrate.pack.StopSignal;
+import ablecrate.plan.PackingItem;
+import ablecrate.plan.PackingList;
+import ablecrate.signal.SoundPath;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.InstantSource;
+import java.util.List;
+import java.util.stream.IntStream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+/// What sheets of devices say is obeyed, or told.
+class DeviceSheetsTest {
+    private static final SheetCatalogue SHEETS = new SheetCatalogue();
+
+    @TempDir Path folder;
+
+    private Path in() { return folder.resolve("in"); }
+
+    private PackingList plan(String sheet, PackOptions options) throws Exception { return plan(SHEETS.byId(sheet).orElseThrow(), options); }
+
+    private PackingList plan(DestinationSheet sheet, PackOptions options) throws Exception {
+        return Planner.plan(Gatherer.readAll(Gatherer.find(List.of(in()), () -> false)), sheet, options);
+    }
+
+    private PackingSlip pack(PackingList list) throws Exception {
+        return new Packer(list, new SoundPath(), 2, new StopSignal(), _ -> {}, InstantSource.system()).packInto(folder.resolve("out"));
+    }
+
+    private Path sound(String name, int rateHz, int frames, SoundMetadata metadata) throws Exception {
+        Files.createDirectories(in().resolve(name).getParent());
+        return Sounds.write(in().resolve(name), "wav", rateHz, Depth.INT_16, metadata, sine(440, 0.5, rateHz, frames));
+    }
+
+    /// 900,000 frames of 16 bit are 1.8 MB of two.
+    @Test void memoryIsSharedOutInTheOrderOfTheList() throws Exception {
+        sound("a.wav", 44_100, 900_000, SoundMetadata.NONE);
+        sound("b.wav", 44_100, 100_001, SoundMetadata.NONE);
+        sound("c.wav", 44_100, 100_000, SoundMetadata.NONE);
+        List<PackingItem> items = plan("pocket-sampler", PackOptions.DEFAULT).items();
+        assertThat(items).extracting(PackingItem::verdict).containsExactly(Verdict.ADJUSTED, Verdict.BLOCKED, Verdict.ADJUSTED);
+        assertThat(items.get(1).reason()).isEqualTo(
+                "it takes 200 kB, and 200 kB of 2.0 MB are free after the lines before it; trim it, take a lower rate, or leave others out");
+    }
+
+    @ParameterizedTest @CsvSource({"pocket-sampler,ALTERNATING,2000,FORWARD,'1 loop that went back and forth, or backward, made forward'",
+        "rack-sampler,ALTERNATING,2000,ALTERNATING,", "rack-sampler,FORWARD,15,,'1 loop dropped: shorter than the destination plays'",
+        "rack-sampler,FORWARD,16,FORWARD,"}) void loopsAreThoseThatTheDevicePlays(String sheet, LoopMode mode, int frames, LoopMode left, String told)
+                throws Exception {
+        sound("a.wav", 44_100, 10_000, SoundMetadata.NONE.withLoops(List.of(Loop.sustain(new FrameRange(1000, 1000 + frames), mode))));
+        PackingItem item = plan(sheet, PackOptions.DEFAULT).items().getFirst();
+        assertThat(item.outputs().getFirst().metadata().loops()).extracting(Loop::mode).isEqualTo(left == null ? List.of() : List.of(left));
+        if (told != null) assertThat(item.change(Property.LOOPS).orElseThrow().reason()).isEqualTo(told);
+    }
+
+    @Test void aRangeOfRatesIsKeptTo() throws Exception {
+        sound("a.wav", 96_000, 9600, SoundMetadata.NONE);
+        sound("b.wav", 12_345, 9600, SoundMetadata.NONE);
+        assertThat(plan("bank-player", PackOptions.DEFAULT).items()).extracting(i -> i.outputs().getFirst().shape().rateHz()).containsExactly(48_000, 12_345);
+        assertThatThrownBy(() -> plan("bank-player", PackOptions.DEFAULT.withRate(Choice.of(96_000)))).isInstanceOf(OptionConflict.class)
+                .hasMessageContaining("does not take 96000 Hz");
+    }
+
+    @Test void dumpsHaveNumbersInTheOrderOfTheList() throws Exception {
+        for (String name : List.of("a.wav", "b.wav", "c.wav"))
+            sound(name, 44_100, 441, SoundMetadata.NONE);
+        pack(plan("rack-sampler", PackOptions.DEFAULT));
+        for (int i = 0; i < 3; i++)
+            assertThat(Files.readAllBytes(folder.resolve("out").resolve("ABC".charAt(i) + ".sds"))[4]).as("the fifth byte of a dump").isEqualTo((byte) i);
+    }
+
+    @Test void fortyLooseSoundsBecomePresetsOfSixteenThatReadAsTheyWerePlanned() throws Exception {
+        for (int i = 0; i < 40; i++)
+            sound("Kit/hit " + (char) ('k' + i / 10) + (char) ('k' + i % 10) + ".wav", 44_100, 441, SoundMetadata.NONE);
+        PackingSlip slip = pack(plan("card-sampler", PackOptions.DEFAULT));
+        assertThat(slip.items()).extracting(PackingSlip.Item::outcome).containsExactly("packed");
+        int sounds = 0;
+        for (int kit = 1; kit <= 3; kit++) {
+            Path preset = folder.resolve("out/Kit " + kit + "/Kit " + kit + ".preset");
+            InstrumentFile read = InstrumentFormats.of(preset).orElseThrow().read(preset);
+            assertThat(read.problems()).isEmpty();
+            Instrument instrument = read.instruments().getFirst();
+            assertThat(instrument.zones()).hasSize(kit < 3 ? 16 : 8).allSatisfy(z -> assertThat(z.get(Parameter.ONE_SHOT)).isTrue());
+            assertThat(instrument.zones()).extracting(z -> z.get(Parameter.KEYS).low())
+                    .isEqualTo(IntStream.range(36, 36 + instrument.zones().size()).boxed().toList());
+            sounds += instrument.zones().size();
+        }
+        assertThat(sounds).isEqualTo(40);
+    }
+
+    @Test void whatAPresetSaysOfItsPlayingIsWrittenAnewWhereItChanges() throws Exception {
+        sound("Kit/hit.wav", 44_100, 441, SoundMetadata.NONE);
+        PackOptions mono = PackOptions.DEFAULT.withExisting(ExistingFiles.UPDATE).withInstruments(PackOptions.DEFAULT.instruments()
+                .withPlaying(Playing.USUAL.withSettings(new PlayingSettings(10, true, 12))));
+        pack(plan("card-sampler", PackOptions.DEFAULT));
+        Path preset = folder.resolve("out/Kit/Kit.preset");
+        assertThat(Files.readString(preset)).doesNotContain("channel", "voices", "bendKeys");
+        pack(plan("card-sampler", mono));
+        assertThat(Files.readString(preset)).contains("\"channel\" : 10", "\"voices\" : \"mono\"", "\"bendKeys\" : 12");
+    }
+}
