@@ -52,11 +52,12 @@ public final class BenchView extends BorderPane {
         // Where there is little room it goes to the line's name.
         hint.visibleProperty().bind(widthProperty().greaterThan(LEAST_FOR_HINT));
         hint.managedProperty().bind(hint.visibleProperty());
-        HBox head = new HBox(10, Headings.heading("Bench"));
+        HBox head = new HBox(6, Headings.heading("Bench"));
         for (Bench bench : benches) {
             ToggleButton button = new ToggleButton(bench.title());
             button.setMinWidth(Region.USE_PREF_SIZE);
             button.setId("face-" + bench.id());
+            button.getStyleClass().add("bench-face");
             button.setTooltip(new Tooltip("V and R turn the bench"));
             button.setOnAction(_ -> show(bench));
             buttons.put(bench, button);

@@ -40,7 +40,7 @@ import javafx.scene.layout.VBox;
 
 /// The face of the bench for the device: what it has loaded of the card, its pads or keys, its memory, and what it refuses.
 public final class DeviceView extends BorderPane implements Bench {
-    private static final double PRESETS = 210, GAUGE = 90;
+    private static final double PRESETS = 210, GAUGE = 90, LEAST_FOR_LIST = 680, LIST_HEIGHT = 84;
 
     private final DeviceModel model;
     private final Map<Device.Controls, Face> faces = new EnumMap<>(Device.Controls.class);
@@ -50,6 +50,7 @@ public final class DeviceView extends BorderPane implements Bench {
     private final Gauges memory = new Gauges(GAUGE, true);
     private final VBox refusals = new VBox(7), told = new VBox(8);
     private final BorderPane middle = new BorderPane();
+    private final HBox body = new HBox(middle);
     private final Button play, forget;
     private final Node sides;
     private Optional<Face> face = Optional.empty();
@@ -81,8 +82,6 @@ public final class DeviceView extends BorderPane implements Bench {
         presets.setPlaceholder(new Label());
         presets.setAccessibleText("What the device has loaded");
         presets.setCellFactory(_ -> new PresetCell());
-        presets.setMinWidth(PRESETS);
-        presets.setMaxWidth(PRESETS);
         presets.getSelectionModel().selectedItemProperty().subscribe(p -> {
             if (p != null) model.choose(p);
         });
@@ -91,7 +90,6 @@ public final class DeviceView extends BorderPane implements Bench {
         sides = sides();
         BenchHead head = new BenchHead(hint, sides, letters, play, forget, song);
         HBox.setHgrow(middle, Priority.ALWAYS);
-        HBox body = new HBox(presets, middle);
         BorderPane picture = new BorderPane(body);
         picture.setTop(head);
         setCenter(picture);
@@ -99,6 +97,18 @@ public final class DeviceView extends BorderPane implements Bench {
                 Buttons.of("device-card", "Another card…", "Load another folder into the device", () -> folder.get().ifPresent(model::load)));
         VBox side = new VBox(8, sentence, memory, buttons, told);
         told.getChildren().addAll(Headings.subheading("What it refuses"), refusals);
+        // Where there is little room for keys, the list goes to what is told beside them.
+        widthProperty().map(w -> w.doubleValue() < LEAST_FOR_LIST).subscribe(isNarrow -> {
+            body.getChildren().remove(presets);
+            side.getChildren().remove(presets);
+            presets.setMinWidth(isNarrow ? 0 : PRESETS);
+            presets.setMaxWidth(isNarrow ? Double.MAX_VALUE : PRESETS);
+            presets.setPrefHeight(isNarrow ? LIST_HEIGHT : Region.USE_COMPUTED_SIZE);
+            if (isNarrow)
+                side.getChildren().add(1, presets);
+            else
+                body.getChildren().addFirst(presets);
+        });
         setRight(new BenchSide(side, 356, this));
         model.shownProperty().subscribe(_ -> renew());
         model.emptyProperty().subscribe(placeholder::setText);

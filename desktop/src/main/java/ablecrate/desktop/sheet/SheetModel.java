@@ -9,6 +9,7 @@ import ablecrate.destination.SheetDraft;
 import ablecrate.disk.DiskFault;
 import ablecrate.disk.SafeFile;
 import ablecrate.library.Gathered;
+import ablecrate.option.ItemEdit;
 import ablecrate.option.OptionConflict;
 import ablecrate.option.PackOptions;
 import ablecrate.plan.PackingList;
@@ -17,6 +18,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -28,10 +30,11 @@ import javafx.beans.property.ReadOnlyObjectWrapper;
 public final class SheetModel {
     private static final int SHOWN = 6;
 
-    /// What the sheet would do, from headers alone.
-    /// @param totals lines by verdict
+    /// What the sheet would do, from headers and what was heard already.
+    /// @param totals lines by verdict, as far as they are known
     /// @param reasons of the worst lines, each with a name
-    public record Outcome(Map<Verdict, Integer> totals, List<String> reasons) {}
+    /// @param unheard lines of which more is known once they are listened to
+    public record Outcome(Map<Verdict, Integer> totals, int unheard, List<String> reasons) {}
 
     private final CrateModel crate;
     private final Background background;
@@ -95,27 +98,31 @@ public final class SheetModel {
         DestinationSheet sheet = draft.sheet().orElseThrow();
         List<Gathered> gathered = crate.gathered();
         PackOptions options = crate.job().options();
+        Map<Path, ItemEdit> edits = crate.job().edits();
         if (gathered.isEmpty()) return;
-        background.run(() -> Planner.plan(gathered, sheet, options), list -> {
+        background.run(() -> Planner.plan(gathered, sheet, options, edits, crate.book()::find), list -> {
             if (mine == checks) outcome.set(Optional.of(outcome(list)));
         }, e -> {
-            if (mine == checks) outcome.set(Optional.of(new Outcome(Map.of(), List.of(e instanceof OptionConflict ? e.getMessage() : e.toString()))));
+            if (mine == checks) outcome.set(Optional.of(new Outcome(Map.of(), 0, List.of(e instanceof OptionConflict ? e.getMessage() : e.toString()))));
         });
     }
 
     private static Outcome outcome(PackingList list) {
         List<String> reasons = new ArrayList<>();
+        int unheard = (int) list.items().stream().filter(i -> !i.wanted().isEmpty()).count();
         for (Verdict verdict : List.of(Verdict.BLOCKED, Verdict.REDUCED))
-            list.items().stream().filter(i -> i.verdict() == verdict && reasons.size() < SHOWN)
+            list.items().stream().filter(i -> i.verdict() == verdict && i.wanted().isEmpty() && reasons.size() < SHOWN)
                     .forEach(i -> reasons.add(i.source().fileName() + ": " + i.reason()));
-        return new Outcome(list.totals(), reasons);
+        Map<Verdict, Integer> totals = new EnumMap<>(Verdict.class);
+        list.items().stream().filter(i -> i.wanted().isEmpty()).forEach(i -> totals.merge(i.verdict(), 1, Integer::sum));
+        return new Outcome(totals, unheard, reasons);
     }
 
     /// What lines come to, in words.
     public static String told(Outcome of) {
-        return String.join(", ",
-                of.totals().entrySet().stream().filter(e -> e.getValue() > 0).map(e -> Told.count(e.getValue(), "line") + " " + e.getKey().id())
-                        .toList());
+        List<String> told = new ArrayList<>(of.totals().entrySet().stream().map(e -> Told.count(e.getValue(), "line") + " " + e.getKey().id()).toList());
+        if (of.unheard() > 0) told.add(Told.count(of.unheard(), "line") + " that packing will listen to first");
+        return String.join(", ", told);
     }
 
     /// Writes it, and packs for it from then on.
