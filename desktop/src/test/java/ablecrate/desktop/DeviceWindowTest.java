@@ -112,5 +112,10 @@ class DeviceWindowTest extends WindowFixture {
         robot.clickOn("#device-all").clickOn("#device-keys").press(KeyCode.Z);
         assertThat(isAnyKeyLit(robot)).as("a letter plays").isTrue();
         robot.release(KeyCode.Z);
+        robot.clickOn("#device-side-source").clickOn("#device-keys").press(KeyCode.Z);
+        robot.interact(() -> window.showBench("keys"));
+        until(() -> isAnyKeyLit(robot));
+        assertThat(window.keys().title()).as("the source's own keys sound").contains("harp");
+        robot.release(KeyCode.Z);
     }
 }

@@ -38,6 +38,7 @@ record BankFile(Path path, long samples, long sampleBytes, Map<String, ByteBuffe
             for (long at = 12; at + 12 <= file.size();) {
                 ByteBuffer list = bytes(file, at, 12);
                 long end = at + 8 + Integer.toUnsignedLong(list.getInt(4));
+                if (end > file.size()) throw new Refused("file is cut off in a list");
                 for (long in = at + 12; id(list, 0).equals("LIST") && in + 8 <= end;) {
                     ByteBuffer chunk = bytes(file, in, 8);
                     String name = id(chunk, 0);
@@ -101,7 +102,8 @@ record BankFile(Path path, long samples, long sampleBytes, Map<String, ByteBuffe
     private void checkSamples(FileChannel file) throws IOException, Refused {
         for (int i = 0; i < count("shdr") - 1; i++) {
             Header h = header(i);
-            if (h.start < 0 || h.end <= h.start || 2L * (h.end + ZEROS) > sampleBytes) throw new Refused("sample '" + h.name + "' lies outside of the samples");
+            if (h.start < 0 || h.end <= h.start || 2 * ((long) h.end + ZEROS) > sampleBytes)
+                throw new Refused("sample '" + h.name + "' lies outside of the samples");
             if (h.rateHz < 400 || h.rateHz > 50_000) throw new Refused("sample '" + h.name + "' has " + h.rateHz + " Hz; plays 400 to 50000");
             ByteBuffer behind = bytes(file, samples + 2L * h.end, 2 * ZEROS);
             while (behind.hasRemaining())

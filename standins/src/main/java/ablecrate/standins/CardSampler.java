@@ -84,8 +84,8 @@ final class CardSampler implements Device {
         if (!Files.isRegularFile(file)) throw new Refused("'" + name + "' is missing");
         CardWave sound = CardWave.read(file, WAVES);
         WaveFile.Own own = sound.own();
-        if (own.root().isEmpty()) throw new Refused("'" + name + "' says no root key");
-        if (own.low() > own.high() || own.softest() > own.loudest()) throw new Refused("'" + name + "' lies on no key");
+        if (own.root().filter(r -> r >= 0 && r <= 127).isEmpty()) throw new Refused("'" + name + "' says no root key");
+        if (own.low() < 0 || own.low() > own.high() || own.softest() < 0 || own.softest() > own.loudest()) throw new Refused("'" + name + "' lies on no key");
         boolean isOneShot = json.path("oneShot").asBoolean(false);
         if (isSlot && (own.low() != own.high() || !isOneShot)) throw new Refused("'" + name + "' is no one-shot on one key, as slots are");
         return new Preset.Slot(own.low(), own.high(), own.softest(), own.loudest(), own.root().get(), own.cents(), 100, own.gainDb(), 0, 100, 0,

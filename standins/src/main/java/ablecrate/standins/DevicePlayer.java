@@ -6,7 +6,7 @@ import java.util.List;
 /// Plays a preset as a device does: 32 voices, straight lines between samples, notes, sustain pedal and wheel.
 public final class DevicePlayer {
     private static final int VOICES = 32;
-    private static final double SILENT_DB = -100;
+    private static final double SILENT_DB = -100, FASTEST = 1024;
 
     private final Preset preset;
     private final int rateHz;
@@ -75,6 +75,8 @@ public final class DevicePlayer {
             step = Math.pow(2, (slot.cents() + (key - slot.root()) * slot.centsPerKey()) / 1200) * slot.sound().rateHz() / rateHz;
             double gain = Math.pow(10, slot.gainDb() / 20) * Math.pow(velocity / 127.0, 2 * slot.velocityPercent() / 100), pan = slot.pan() / 100;
             filters = new LowPass[]{new LowPass(slot.shape(), rateHz), new LowPass(slot.shape(), rateHz)};
+            // What no ear hears any more is not played.
+            isOver = !(step <= FASTEST);
             boolean isMono = planes.length == 1;
             left = gain * (isMono ? Math.cos((pan + 1) * Math.PI / 4) : Math.min(1, 1 - pan));
             right = gain * (isMono ? Math.sin((pan + 1) * Math.PI / 4) : Math.min(1, 1 + pan));

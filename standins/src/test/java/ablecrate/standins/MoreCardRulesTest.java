@@ -31,13 +31,13 @@ class MoreCardRulesTest {
     }
 
     /// Root 69, and 25 cents sharp; a loop of frames 100 to 1099, the last included; keys 60 to 72.
-    private static void mapped(Path wav, int loopType, int loopLast) throws Exception {
+    static void mapped(Path wav, int loopType, int loopLast) throws Exception {
         CardRulesTest.wav(wav, 44_100, 16, 1, 4410);
         append(wav, "smpl", little(60).putInt(12, 69).putInt(16, 0x40000000).putInt(28, 1).putInt(40, loopType).putInt(44, 100).putInt(48, loopLast));
         append(wav, "inst", little(7).put(2, (byte) -6).put(3, (byte) 60).put(4, (byte) 72).put(5, (byte) 1).put(6, (byte) 100));
     }
 
-    private static final String PRESET = """
+    static final String PRESET = """
             {"format": "preset 1", "name": "Glass", "kind": "keys", "sounds": [{"file": "a.wav", "chokeGroup": 1}]}""";
 
     private void preset(String text) throws Exception { Files.writeString(Files.createDirectories(card.resolve("Glass")).resolve("Glass.preset"), text); }
@@ -105,7 +105,7 @@ class MoreCardRulesTest {
     }
 
     /// A dump of 100 words of 16 bits, 40 to a packet: a ramp. Byte by byte after the MIDI 1.0 detailed specification.
-    private static byte[] dump() {
+    static byte[] dump() {
         ByteArrayOutputStream out = new ByteArrayOutputStream();
         // Number 5, 16 bits, 22,676 ns (01 31 14 in sevens), 100 words, loop 10 to 89, forward.
         out.writeBytes(new byte[]{(byte) 0xF0, 0x7E, 0, 1, 5, 0, 16, 0x14, 0x31, 1, 100, 0, 0, 10, 0, 0, 89, 0, 0, 0, (byte) 0xF7});
@@ -149,7 +149,7 @@ class MoreCardRulesTest {
     }
 
     /// A bank with one sine on one instrument of one preset, laid out after SoundFont 2.04.
-    private static final class Bank {
+    static final class Bank {
         private final int loopStart = 1000, loopEnd = 2000, frames = 4410;
         private int zeros = 46, rate = 44_100, end = frames, instrument = 0, sample = 0, loopLast = loopEnd, tables = 9;
 
