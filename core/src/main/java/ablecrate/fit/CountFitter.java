@@ -94,13 +94,13 @@ final class CountFitter {
         TreeSet<Integer> counts = new TreeSet<>(isThinned && task.may(FitStep.Kind.LAYERS) ? List.of(1, (most + 1) / 2, most) : List.of(most));
         for (int count : counts.descendingSet()) {
             if (count < has && !task.may(FitStep.Kind.LAYERS)) continue;
-            List<List<Stack>> chosen = count < has ? new LayerChoice(notes, count, task.hasCurve()).of(layers) : layers;
+            List<List<Stack>> chosen = count < has ? new LayerChoice(notes, count, task.hasCurve(), task.rules()).of(layers) : layers;
             thinned(start, chosen, count < has).ifPresent(plans::add);
             if (count < has)
                 Map.of("the first layers", SimplePlans.firstLayers(layers, count), "layers thinned evenly", SimplePlans.evenLayers(layers, count))
                         .forEach((name, plain) -> {
                             Instrument made = of(start, plain);
-                            if (!need(made).fitsCounts(limits)) return;
+                            if (!need(made).fitsCounts(limits) || !task.rules().hold(start, made)) return;
                             plans.add(new Plan(made, Optional.of(made)));
                             simple.merge(name, measured.harm(made, notes).meanDb(), Math::min);
                         });
@@ -112,10 +112,10 @@ final class CountFitter {
     private Optional<Plan> thinned(Instrument start, List<List<Stack>> layers, boolean isLayered) {
         Instrument layered = of(start, layers);
         Optional<Instrument> before = isLayered ? Optional.of(layered) : Optional.empty();
-        if (need(layered).fitsCounts(limits)) return Optional.of(new Plan(layered, before));
+        if (need(layered).fitsCounts(limits)) return task.rules().hold(start, layered) ? Optional.of(new Plan(layered, before)) : Optional.empty();
         if (!task.may(FitStep.Kind.ROOTS)) return Optional.empty();
         List<Row> rows = Row.of(layers, Kits.isKit(start));
-        List<Row.Runs> runs = rows.stream().map(r -> r.runs(notes, limits.transposeKeys(), wholes(r))).toList();
+        List<Row.Runs> runs = rows.stream().map(r -> r.runs(notes, limits.transposeKeys(), task.rules(), wholes(r))).toList();
         int samples = limits.samples() == 0 ? Integer.MAX_VALUE : limits.samples();
         Optional<Instrument> best = Optional.empty();
         // Zones that merge need no more of them than samples; so those are tried where the pieces are too many.
@@ -128,7 +128,7 @@ final class CountFitter {
                     boolean isPlain = isEven && isFree(rows.get(r));
                     return runs.get(r).build(isPlain ? SimplePlans.evenly(rows.get(r), counts.get(r)) : runs.get(r).runs().ofCount(counts.get(r)), areMerged);
                 }).toList());
-                if (!need(made).fitsCounts(limits) || made.zones().isEmpty()) continue;
+                if (!need(made).fitsCounts(limits) || made.zones().isEmpty() || !task.rules().hold(start, made)) continue;
                 if (isEven) simple.merge("thinned evenly", measured.harm(made, notes).meanDb(), Math::min);
                 if (best.map(b -> measured.harm(made, notes).meanDb() < measured.harm(b, notes).meanDb()).orElse(true))
                     best = Optional.of(made);

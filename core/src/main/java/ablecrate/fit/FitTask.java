@@ -11,7 +11,6 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import java.util.function.BooleanSupplier;
 
 /// Instruments that share their samples and a device's memory, and what may be done to make them fit.
@@ -19,14 +18,13 @@ import java.util.function.BooleanSupplier;
 /// @param ratesHz that the device takes; empty for any
 /// @param takesMono whether a stereo sound may become mono
 /// @param hasCurve whether a zone can say how its level follows velocity
-/// @param forbidden what must not be done
+/// @param rules what must not be done
 public record FitTask(List<Instrument> instruments, List<Optional<FitSound>> sounds, DeviceLimits limits, List<Integer> ratesHz, boolean takesMono,
-        boolean hasCurve, Set<FitStep.Kind> forbidden) implements Measurement.OfInstruments {
+        boolean hasCurve, FitRules rules) implements Measurement.OfInstruments {
     public FitTask {
         instruments = List.copyOf(instruments);
         sounds = List.copyOf(sounds);
         ratesHz = List.copyOf(ratesHz);
-        forbidden = Set.copyOf(forbidden);
     }
 
     /// The first of the sounds.
@@ -36,7 +34,7 @@ public record FitTask(List<Instrument> instruments, List<Optional<FitSound>> sou
         return new Fitter(this, path, stopped).fit();
     }
 
-    boolean may(FitStep.Kind kind) { return !forbidden.contains(kind); }
+    boolean may(FitStep.Kind kind) { return !rules.forbidden().contains(kind); }
 
     /// Memory that samples take, each once.
     /// @param sizes of those that are not whole

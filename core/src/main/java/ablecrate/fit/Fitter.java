@@ -90,6 +90,7 @@ final class Fitter {
         if (!Need.within(need.zones(), limits.zones())) out.add(need.zones() + " zones of " + limits.zones());
         if (!Need.within(need.bytes(), limits.instrumentBytes())) out.add(need.bytes() + " bytes of " + limits.instrumentBytes());
         if (!Need.within(allBytes, limits.totalBytes())) out.add(allBytes + " bytes of " + limits.totalBytes() + " in all");
+        if (!task.rules().hold(state.source, state.now)) out.add("sounds that have to stay, and for which there is no room");
         boolean isKit = Kits.isKit(state.source) && !Need.within(need.samples(), limits.samples());
         return String.join(", ", out) + (isKit ? "; it is a kit, whose sounds cannot stand in for each other" : "");
     }

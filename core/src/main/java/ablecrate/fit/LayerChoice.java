@@ -15,13 +15,16 @@ final class LayerChoice {
     private final Notes notes;
     private final int most;
     private final boolean hasCurve;
+    private final FitRules rules;
 
     /// @param most layers on a key
     /// @param hasCurve whether the destination can be told how level follows velocity
-    LayerChoice(Notes notes, int most, boolean hasCurve) {
+    /// @param rules which layers have to stay
+    LayerChoice(Notes notes, int most, boolean hasCurve, FitRules rules) {
         this.notes = notes;
         this.most = most;
         this.hasCurve = hasCurve;
+        this.rules = rules;
     }
 
     /// Layers of stacks, with no more of them on a key than there may be.
@@ -96,7 +99,7 @@ final class LayerChoice {
                     for (int layer = from; layer <= to; layer++) {
                         Curve curve = curve(from, to, layer);
                         for (int b = from; b <= to; b++) {
-                            double colour = b == layer ? 0 : heard[b].alignedHarm(heard[layer]);
+                            double colour = b == layer ? 0 : rules.keepsLayer(stacks.get(b).velocities()) ? KeyRuns.NEVER : heard[b].alignedHarm(heard[layer]);
                             cost[from][to][layer] += Math.hypot(colour, curve.error(b)) * Weights.of(stacks.get(b).velocities());
                         }
                     }

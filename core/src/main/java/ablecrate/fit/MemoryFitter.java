@@ -46,7 +46,7 @@ final class MemoryFitter {
             for (Stack stack : row.stacks())
                 ofRow.add(sizesOf(ears, stack, row.velocity()));
             sizes.add(ofRow);
-            runs.add(row.runs(ears.notes, task.limits().transposeKeys(), ofRow));
+            runs.add(row.runs(ears.notes, task.limits().transposeKeys(), task.rules(), ofRow));
         }
     }
 
@@ -99,6 +99,7 @@ final class MemoryFitter {
             for (int r = 0; r < rows.size(); r++)
                 choices.add(SimplePlans.evenly(rows.get(r), Math.max(1, Math.min(rows.get(r).stacks().size(), rows.get(r).stacks().size() * left / most))));
             Instrument thinned = built(choices);
+            if (!task.rules().hold(instrument, thinned)) return Optional.empty();
             if (task.bytes(FitTask.samples(thinned), Map.of()) <= bytes) return Optional.of(new Made(thinned, Map.of(), 0, 1));
         }
         return Optional.empty();

@@ -60,8 +60,9 @@ record Row(List<Stack> stacks) {
 
     /// What each of its stacks costs on each key.
     /// @param mostKeys that a sound may be moved; 0 is no limit
+    /// @param rules which roots have to stay
     /// @param sizes what the stack's sounds may be cut down to, the whole first; a list for each stack
-    Runs runs(Notes notes, int mostKeys, List<List<SizeChoice>> sizes) {
+    Runs runs(Notes notes, int mostKeys, FitRules rules, List<List<SizeChoice>> sizes) {
         boolean isAlone = stacks.size() == 1;
         // What has no neighbours is not compared with any.
         Pictures pictures = isAlone ? new Pictures(new HeardNote[128], new HeardNote[1][128]) : pictures(notes);
@@ -71,8 +72,9 @@ record Row(List<Stack> stacks) {
             weight[key] = weight();
             for (int i = 0; i < stacks.size(); i++)
                 cost[i][key] = mostKeys > 0 && Math.abs(key - stacks.get(i).root()) > mostKeys
-                        ? KeyRuns.NEVER
-                        : stacks.get(i).keys().contains(key) ? 0 : pictures.own[key].alignedHarm(pictures.moved[i][key]);
+                        || rules.roots().contains(key) && !stacks.get(i).keys().contains(key)
+                                ? KeyRuns.NEVER
+                                : stacks.get(i).keys().contains(key) ? 0 : pictures.own[key].alignedHarm(pictures.moved[i][key]);
         });
         double[][] sizeCosts = new double[stacks.size()][], sizeBytes = new double[stacks.size()][];
         for (int i = 0; i < stacks.size(); i++) {

@@ -254,6 +254,10 @@ public final class Options {
             "A step that fitting must not take: " + Fitting.names() + "; may be repeated.", Kind.Several.texts("STEP"),
             o -> o.instruments().fitting().without(),
             (o, v) -> o.withInstruments(o.instruments().withFitting(o.instruments().fitting().withoutSteps(v)))).openWhere(OptionKinds::isLimited);
+    private static final Option<List<String>> FIT_KEEP = Option.of("fit-keep", OptionGroup.INSTRUMENTS, "Fit, but keep",
+            "A root that has to stay, by its key (C4, 60), or a layer, by a velocity of it (v100); may be repeated.", Kind.Several.texts("KEY|vN"),
+            o -> o.instruments().fitting().keep(),
+            (o, v) -> o.withInstruments(o.instruments().withFitting(o.instruments().fitting().keeping(v)))).openWhere(OptionKinds::isLimited);
 
     /// The form in the window shows it by itself, with what the first file will be called.
     public static final Option<Optional<String>> NAME = Option.of("name", OptionGroup.NAMES, "Names",
@@ -333,7 +337,7 @@ public final class Options {
             CHECK, DAMAGE,
             MEND_CLICKS, LINE_UP, MAP,
             GAPS, START_KEY, KIT_STEP, ONE_KIT, MIDDLE_C, NAME_PART, BANKS, INSTRUMENT, PLAYING_DEFAULTS, MIDI_CHANNEL, MONO_VOICE, BEND_KEYS, FIT, FIT_MEMORY,
-            FIT_WITHOUT, NAME, MIRROR, JOIN,
+            FIT_WITHOUT, FIT_KEEP, NAME, MIRROR, JOIN,
             JOIN_GAP, JOIN_ORDER, JOIN_CONTENTS, FIRST_KIT,
             KIT_NAME, PAD_ORDER, PAD,
             EXISTING, VERIFY);

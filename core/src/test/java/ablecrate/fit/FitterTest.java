@@ -9,6 +9,8 @@ import ablecrate.instrument.Span;
 import ablecrate.instrument.Zone;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Set;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -96,6 +98,25 @@ class FitterTest {
         assertThat(none.lacking()).isEqualTo("6 samples of 3");
     }
 
+    /// The root that goes first by itself stays where it has to, and so do the softest and the loudest layer.
+    @Test void whatHasToStayStays() throws Exception {
+        MadeInstrument roots = MadeInstrument.ofRoots(folder.resolve("roots"), 8, 3);
+        Set<Integer> free = Set.copyOf(FitTask.samples(one(roots.task(MadeInstrument.limits(0, 3, 0, 0))).after()));
+        int gone = IntStream.range(0, 8).filter(i -> !free.contains(i)).findFirst().orElseThrow(), root = 48 + 3 * gone;
+        Fit.Fitted kept = one(roots.task(MadeInstrument.limits(0, 3, 0, 0), new FitRules(Set.of(), Set.of(root), Set.of())));
+        assertThat(FitTask.samples(kept.after())).hasSize(3).contains(gone);
+        assertThat(kept.after().zones().stream().filter(z -> z.get(Parameter.KEYS).contains(root))).allSatisfy(z -> assertThat(z.sample()).isEqualTo(gone));
+        MadeInstrument layers = MadeInstrument.ofLayers(folder.resolve("layers"), 8);
+        Fit.Fitted ends = one(layers.task(MadeInstrument.limits(0, 0, 3, 0), new FitRules(Set.of(), Set.of(), Set.of(1, 127))));
+        assertThat(FitTask.samples(ends.after())).hasSize(3).contains(0, 7);
+        assertThat(ends.fits()).isTrue();
+        Fit.Fitted tooMany = one(roots.task(MadeInstrument.limits(0, 3, 0, 0), new FitRules(Set.of(), Set.of(48, 51, 54, 57), Set.of())));
+        assertThat(tooMany.fits()).as(tooMany.lacking()).isFalse();
+        MadeInstrument memory = MadeInstrument.ofRoots(folder.resolve("memory"), 6, 4);
+        long bytes = memory.task(DeviceLimits.NONE).bytesOfAll() / 8;
+        assertThat(FitTask.samples(one(memory.task(MadeInstrument.limits(0, 0, 0, bytes), new FitRules(Set.of(), Set.of(68), Set.of()))).after())).contains(5);
+    }
+
     /// Simple plans keep to what is forbidden as well, and nothing that memory asks for breaks what is counted.
     @Test void noRateIsLoweredAndNoZoneIsAddedUnasked() throws Exception {
         MadeInstrument made = MadeInstrument.ofRoots(folder, 6, 4);
@@ -134,7 +155,7 @@ class FitterTest {
         FitTask task = made.task(MadeInstrument.limits(0, 3, 0, 0));
         FitTask kit = new FitTask(task.instruments().stream().map(i -> i.mapZones(z -> List.of(z.with(Parameter.ONE_SHOT, true)))).toList(), task.sounds(),
                 task.limits(),
-                List.of(), true, true, task.forbidden());
+                List.of(), true, true, task.rules());
         Fit.Fitted fitted = one(kit);
         assertThat(fitted.after().zones()).allSatisfy(z -> assertThat(z.get(Parameter.KEYS).size()).isEqualTo(1));
         assertThat(fitted.lacking()).isEqualTo("5 samples of 3; it is a kit, whose sounds cannot stand in for each other");

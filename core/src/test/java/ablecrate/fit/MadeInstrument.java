@@ -29,7 +29,7 @@ final class MadeInstrument {
     private final List<Zone> zones = new ArrayList<>();
     private final List<Optional<FitSound>> sounds = new ArrayList<>();
 
-    MadeInstrument(Path folder) { this.folder = folder; }
+    MadeInstrument(Path folder) { this.folder = folder; folder.toFile().mkdirs(); }
 
     /// @param slope of the harmonics, in dB an octave
     static double[] tone(int key, double slope, double resonanceHz, double seconds, double amplitude) {
@@ -85,7 +85,11 @@ final class MadeInstrument {
     Instrument instrument() { return new Instrument(About.named("Made"), Optional.empty(), List.of(new ZoneGroup("", zones))); }
 
     FitTask task(DeviceLimits limits, FitStep.Kind... forbidden) {
-        return new FitTask(List.of(instrument()), sounds, limits, List.of(), true, true, Set.of(forbidden));
+        return new FitTask(List.of(instrument()), sounds, limits, List.of(), true, true, FitRules.without(Set.of(forbidden)));
+    }
+
+    FitTask task(DeviceLimits limits, FitRules rules) {
+        return new FitTask(List.of(instrument()), sounds, limits, List.of(), true, true, rules);
     }
 
     static Fit fit(FitTask task) throws Exception { return (Fit) task.measure(new SoundPath(), () -> false).orElseThrow(); }

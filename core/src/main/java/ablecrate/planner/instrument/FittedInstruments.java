@@ -7,6 +7,7 @@ import ablecrate.destination.ChannelChoice;
 import ablecrate.destination.DeviceLimits;
 import ablecrate.fit.Fit;
 import ablecrate.fit.FitClaim;
+import ablecrate.fit.FitRules;
 import ablecrate.fit.FitSound;
 import ablecrate.fit.FitStep;
 import ablecrate.fit.FitTask;
@@ -68,7 +69,7 @@ record FittedInstruments(List<Instrument> instruments, Map<Integer, Size> sizes,
         List<Optional<FitSound>> sounds = IntStream.range(0, task.file().samples().size())
                 .mapToObj(i -> task.file().sound(i).filter(s -> s.frames() > 0).map(s -> sound(task, s))).toList();
         return new FitTask(plain, sounds, limits, task.accepted().sheet().accepts().rateChoices(), task.accepted().acceptsChannels(1),
-                task.capabilities().carries(Parameter.VELOCITY_TRACKING), forbidden);
+                task.capabilities().carries(Parameter.VELOCITY_TRACKING), new FitRules(forbidden, fitting.keptRoots(), fitting.keptVelocities()));
     }
 
     private static FitSound sound(InstrumentTask task, SoundFile file) {

@@ -26,6 +26,7 @@ import java.util.Set;
 import java.util.TreeSet;
 import java.util.function.Predicate;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import javafx.css.PseudoClass;
 import javafx.scene.AccessibleRole;
 import javafx.scene.Cursor;
@@ -47,6 +48,7 @@ import javafx.scene.input.TransferMode;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.Pane;
 import javafx.scene.layout.Region;
+import javafx.scene.shape.Circle;
 import javafx.scene.shape.Line;
 import javafx.scene.shape.Polygon;
 import javafx.scene.shape.Rectangle;
@@ -85,6 +87,7 @@ public final class KeyBenchView extends BorderPane implements Bench {
     /// What the zones were drawn of; a choice alone changes colours only.
     private List<Zone> drawn = List.of();
     private Optional<Instrument> drawnPlan = Optional.empty();
+    private List<Boolean> drawnKept = List.of();
     private int drawnGroup = -1;
     private final Group ground = new Group(), zoneLayer = new Group(), over = new Group(), inView = new Group(zoneLayer, over);
     private final Rectangle seen = new Rectangle(), frame = new Rectangle();
@@ -149,10 +152,12 @@ public final class KeyBenchView extends BorderPane implements Bench {
         });
         hearing.heardProperty().subscribe(this::light);
         ContextMenu menu = new ContextMenu(item("Split", "X", model::split), item("Merge", "M", model::merge), item("Take out", "O", model::takeOut),
+                item("Keep the root when fitting, or not", "F", model::keepRoots),
+                item("Keep the layer when fitting, or not", "Shift+F", model::keepLayers),
                 item("Choose all", "", () -> model.chooseAll(IntStream.range(0, model.zones().size()).boxed().toList())),
                 item("Show all keys", "Home", this::viewAll),
                 item("Zones as the source has them", "", model::asTheSource));
-        menu.setOnShowing(_ -> menu.getItems().subList(0, 3).forEach(i -> i.setDisable(model.chosen().isEmpty())));
+        menu.setOnShowing(_ -> menu.getItems().subList(0, 5).forEach(i -> i.setDisable(model.chosen().isEmpty())));
         chart.setOnContextMenuRequested(e -> {
             if (!model.zones().isEmpty()) menu.show(chart, e.getScreenX(), e.getScreenY());
         });
@@ -190,6 +195,7 @@ public final class KeyBenchView extends BorderPane implements Bench {
                 Action.told("zone-root", "On the keys", "Root key down, up", "[ ]"),
                 Action.told("zone-zoom", "On the keys", "Zoom in keys; in velocities; show all", "+ −, Alt, Home"),
                 Action.told("zone-split", "On the keys", "Split, merge, take out", "X M O"),
+                Action.told("zone-keep", "On the keys", "Keep roots when fitting; keep layers", "F Shift+F"),
                 Action.told("zone-play", "On the keys", "Play the chosen zone; play notes with letters", "P K"));
     }
 
@@ -261,7 +267,7 @@ public final class KeyBenchView extends BorderPane implements Bench {
         List<Zone> zones = model.zones();
         Optional<Instrument> planned = model.planned();
         boolean isSamePlace = chart.getWidth() == drawnWidth && chart.getHeight() == drawnHeight;
-        if (isSamePlace && !zones.isEmpty() && zones.equals(drawn) && planned.equals(drawnPlan) && onlyGroup == drawnGroup) {
+        if (isSamePlace && !zones.isEmpty() && zones.equals(drawn) && planned.equals(drawnPlan) && onlyGroup == drawnGroup && kept().equals(drawnKept)) {
             mark();
             return;
         }
@@ -270,6 +276,7 @@ public final class KeyBenchView extends BorderPane implements Bench {
         clip.setWidth(drawnWidth);
         clip.setHeight(drawnHeight);
         drawn = zones;
+        drawnKept = kept();
         drawnPlan = planned;
         drawnGroup = onlyGroup;
         chart.getChildren().clear();
@@ -310,6 +317,8 @@ public final class KeyBenchView extends BorderPane implements Bench {
         hint.setText(planned(planned) ? "dashed: as the destination will have it" : "click plays · drag moves · wheel zooms");
         light(hearing.heardProperty().get());
     }
+
+    private List<Boolean> kept() { return model.zones().stream().flatMap(z -> Stream.of(model.keepsRoot(z), model.keepsLayer(z))).toList(); }
 
     /// The chosen ones are marked, and seen whole.
     private void mark() {
@@ -380,11 +389,21 @@ public final class KeyBenchView extends BorderPane implements Bench {
                 mark.setMouseTransparent(true);
                 over.getChildren().add(mark);
             }
+            if (model.keepsRoot(zone) && keys.contains(root)) kept((x(root) + x(root + 1)) / 2, top + height - 14);
+            if (model.keepsLayer(zone)) kept(left + 8, top + height / 2);
             if (depth == cards - 1 && width > NAME_WIDTH && height > NAME_HEIGHT)
                 over.getChildren().add(label(zone, cards, left + inset + 4, top + height / 2 + 4, width - inset - 8));
         }
         if (!zoneLayer.getChildren().equals(inOrder)) zoneLayer.getChildren().setAll(inOrder);
         mark();
+    }
+
+    /// A ring: what has to stay where the instrument is made to fit.
+    private void kept(double x, double y) {
+        Circle ring = new Circle(x, y, 4);
+        ring.getStyleClass().add("zone-kept");
+        ring.setMouseTransparent(true);
+        over.getChildren().add(ring);
     }
 
     /// How a zone fades in or out over keys or velocities, from silence at its edge to its whole level.
@@ -626,6 +645,12 @@ public final class KeyBenchView extends BorderPane implements Bench {
             case X -> model.split();
             case M -> model.merge();
             case O -> model.takeOut();
+            case F -> {
+                if (e.isShiftDown())
+                    model.keepLayers();
+                else
+                    model.keepRoots();
+            }
             case K -> toggleTyping();
             case PLUS, EQUALS, ADD -> zoom(ZOOM, e.isAltDown(), drawnWidth / 2, drawnHeight / 2);
             case MINUS, SUBTRACT -> zoom(1 / ZOOM, e.isAltDown(), drawnWidth / 2, drawnHeight / 2);

@@ -20,6 +20,10 @@ import ablecrate.plan.PlannedOutput;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Comparator;
+import ablecrate.option.Fitting;
+import java.util.function.BiPredicate;
+import java.util.function.Function;
+import java.util.function.Predicate;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -302,6 +306,37 @@ public final class KeysModel {
         chosen.forEach(z -> changes.put(z, Optional.empty()));
         chosen.clear();
         change(changes, "take out zones", false);
+    }
+
+    private Fitting fitting() { return crate.job().options().instruments().fitting(); }
+
+    /// Whether the root of a zone, or its layer, has to stay where the instrument is made to fit.
+    public boolean keepsRoot(Zone zone) { return fitting().keptRoots().contains(zone.get(Parameter.ROOT_KEY)); }
+
+    public boolean keepsLayer(Zone zone) { return fitting().keptVelocities().stream().anyMatch(zone.get(Parameter.VELOCITIES)::contains); }
+
+    /// Roots of the chosen zones have to stay where the instrument is made to fit; or need not any more, where all of them had to.
+    public void keepRoots() {
+        keep("roots", this::keepsRoot, z -> Integer.toString(z.get(Parameter.ROOT_KEY)), (text, z) -> text.equals(Integer.toString(z.get(Parameter.ROOT_KEY))));
+    }
+
+    /// As [#keepRoots], for their velocity layers.
+    public void keepLayers() {
+        keep("layers", this::keepsLayer, z -> "v" + z.get(Parameter.VELOCITIES).high(),
+                (text, z) -> text.startsWith("v") && z.get(Parameter.VELOCITIES).contains(Integer.parseInt(text.substring(1))));
+    }
+
+    private void keep(String what, Predicate<Zone> isKept, Function<Zone, String> text, BiPredicate<String, Zone> isOf) {
+        List<Zone> of = chosen.stream().map(zones::get).toList();
+        if (of.isEmpty()) return;
+        List<String> keep = new ArrayList<>(fitting().keep());
+        boolean isRelease = of.stream().allMatch(isKept);
+        if (isRelease)
+            keep.removeIf(k -> of.stream().anyMatch(z -> isOf.test(k, z)));
+        else
+            of.stream().filter(isKept.negate()).map(text).distinct().forEach(keep::add);
+        crate.changeOptions(o -> o.withInstruments(o.instruments().withFitting(o.instruments().fitting().keeping(keep))),
+                (isRelease ? "let go of " : "keep ") + what);
     }
 
     /// One edge of a zone.
