@@ -3,6 +3,8 @@ package ablecrate.desktop;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import ablecrate.change.Verdict;
+import ablecrate.instrument.Parameter;
+import ablecrate.instrument.Zone;
 import ablecrate.option.Fitting;
 import ablecrate.plan.PackingItem;
 import java.util.List;
@@ -71,5 +73,29 @@ class FitWindowTest extends WindowFixture {
         WaitForAsyncUtils.waitForFxEvents();
         assertThat(fitting().memoryMb()).isEmpty();
         assertThat(harp().reason()).doesNotContain("fitted");
+    }
+
+    @Test void rootsAndLayersAreHeldOnTheKeys(FxRobot robot) {
+        robot.interact(() -> {
+            window.crate().gather(List.of(crate.resolve("Instruments/wind-up harp.sfz")));
+            window.crate().aim("keyboard-sampler");
+            window.chooseLine("wind-up harp.sfz");
+            window.showBench("keys");
+            window.keys().choose(0, false);
+        });
+        WaitForAsyncUtils.waitForFxEvents();
+        Zone zone = window.keys().zones().getFirst();
+        robot.press(KeyCode.ALT, KeyCode.DIGIT3).release(KeyCode.DIGIT3, KeyCode.ALT);
+        robot.press(KeyCode.F).release(KeyCode.F);
+        robot.press(KeyCode.SHIFT, KeyCode.F).release(KeyCode.F, KeyCode.SHIFT);
+        WaitForAsyncUtils.waitForFxEvents();
+        assertThat(fitting().keptRoots()).containsExactly(zone.get(Parameter.ROOT_KEY));
+        assertThat(fitting().keptVelocities()).containsExactly(zone.get(Parameter.VELOCITIES).high());
+        assertThat(robot.lookup(".zone-kept").queryAll()).as("rings on what is held").hasSizeGreaterThan(1);
+        robot.press(KeyCode.F).release(KeyCode.F);
+        WaitForAsyncUtils.waitForFxEvents();
+        assertThat(fitting().keptRoots()).as("once more lets go").isEmpty();
+        robot.interact(() -> window.crate().undo());
+        assertThat(fitting().keptRoots()).isNotEmpty();
     }
 }
