@@ -390,7 +390,7 @@ public final class KeyBenchView extends BorderPane implements Bench {
                 over.getChildren().add(mark);
             }
             if (model.keepsRoot(zone) && keys.contains(root)) kept((x(root) + x(root + 1)) / 2, top + height - 14);
-            if (model.keepsLayer(zone)) kept(left + 8, top + height / 2);
+            if (model.keepsLayer(zone)) kept(left + 9, top + 11);
             if (depth == cards - 1 && width > NAME_WIDTH && height > NAME_HEIGHT)
                 over.getChildren().add(label(zone, cards, left + inset + 4, top + height / 2 + 4, width - inset - 8));
         }
