@@ -18,6 +18,7 @@ import ablecrate.desktop.compare.CompareView;
 import ablecrate.desktop.crate.CrateModel;
 import ablecrate.desktop.destination.DestinationModel;
 import ablecrate.desktop.destination.DestinationView;
+import ablecrate.desktop.device.DeviceCard;
 import ablecrate.desktop.device.DeviceModel;
 import ablecrate.desktop.device.DeviceView;
 import ablecrate.desktop.fit.FitModel;
@@ -158,7 +159,7 @@ public final class AppWindow {
         besideView = new CompareView(beside);
         sketches = new Sketches(background, crate.catalogue());
         library = new LibraryModel(crate, background, fx);
-        device = new DeviceModel(crate, run, new ListSide(), background, fx);
+        device = new DeviceModel(new DeviceCard(crate, run, background), crate, new ListSide(), fx);
         FitModel fit = new FitModel(crate, list);
         benchView = new BenchView(bench,
                 List.of(new WaveBench(bench, wave, edits, loops, background), keysView, new LevelsView(levels, new TreatmentForm(treatments), hearing::toggle),

@@ -205,7 +205,7 @@ final class Shots {
             window.closeOverlays();
             window.showBench("device");
             window.actions().find("bench-size").run().run();
-        }, () -> window.device().shownProperty().get().isPresent() && !window.device().outlinesProperty().get().isEmpty());
+        }, () -> window.device().card().shownProperty().get().isPresent() && !window.device().card().outlinesProperty().get().isEmpty());
         step("device", () -> window.device().on(PAD_KEY, DeviceModel.USUAL_VELOCITY), () -> true);
         step("", () -> {
             window.device().off(PAD_KEY);

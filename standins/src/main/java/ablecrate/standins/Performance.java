@@ -74,6 +74,9 @@ public final class Performance {
         }
     }
 
+    /// Whether no note of it is played.
+    public boolean isEmpty() { return events.stream().noneMatch(Event::starts); }
+
     /// Until its last note is let go.
     public double seconds() { return events.isEmpty() ? 0 : events.getLast().seconds; }
 

@@ -16,7 +16,6 @@ import ablecrate.signal.Measurement;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
-import java.util.Optional;
 
 /// MIDI files that play the pieces of a clip: as they lie in it, or on a grid that starts with the clip.
 record ClipRhythm(List<PlannedSidecar> files, List<Change> changes, List<Measurement.Request> wanted) {

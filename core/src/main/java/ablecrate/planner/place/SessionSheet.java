@@ -8,7 +8,6 @@ import ablecrate.option.SessionOptions;
 import ablecrate.plan.Card;
 import ablecrate.session.SessionDocument;
 import ablecrate.session.TempoMap;
-import java.util.Optional;
 
 /// What a recording session takes: its own rate and depth alone; where it is made new, those that are chosen.
 public final class SessionSheet {

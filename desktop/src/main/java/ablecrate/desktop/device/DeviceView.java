@@ -83,7 +83,7 @@ public final class DeviceView extends BorderPane implements Bench {
         presets.setAccessibleText("What the device has loaded");
         presets.setCellFactory(_ -> new PresetCell());
         presets.getSelectionModel().selectedItemProperty().subscribe(p -> {
-            if (p != null) model.choose(p);
+            if (p != null) model.card().choose(p);
         });
         forget = Buttons.of("device-all", "All in turn", "Play each sound of the preset again, instead of the MIDI file", model::forgetSong);
         play = Buttons.of("device-midi", "Play a MIDI file…", "Play it on the preset that is chosen", () -> midi.get().ifPresent(model::play));
@@ -93,8 +93,8 @@ public final class DeviceView extends BorderPane implements Bench {
         BorderPane picture = new BorderPane(body);
         picture.setTop(head);
         setCenter(picture);
-        HBox buttons = new HBox(8, Buttons.of("device-load", "Load again", "As the device would if the card were put in again", model::load),
-                Buttons.of("device-card", "Another card…", "Load another folder into the device", () -> folder.get().ifPresent(model::load)));
+        HBox buttons = new HBox(8, Buttons.of("device-load", "Load again", "As the device would if the card were put in again", () -> model.card().load()),
+                Buttons.of("device-card", "Another card…", "Load another folder into the device", () -> folder.get().ifPresent(model.card()::load)));
         VBox side = new VBox(8, sentence, memory, buttons, told);
         told.getChildren().addAll(Headings.subheading("What it refuses"), refusals);
         // Where there is little room for keys, the list goes to what is told beside them.
@@ -110,9 +110,9 @@ public final class DeviceView extends BorderPane implements Bench {
                 body.getChildren().addFirst(presets);
         });
         setRight(new BenchSide(side, 356, this));
-        model.shownProperty().subscribe(_ -> renew());
-        model.emptyProperty().subscribe(placeholder::setText);
-        model.presetProperty().subscribe(_ -> showPreset());
+        model.card().shownProperty().subscribe(_ -> renew());
+        model.card().emptyProperty().subscribe(placeholder::setText);
+        model.card().presetProperty().subscribe(_ -> showPreset());
         model.downProperty().subscribe(_ -> light());
         model.songProperty().subscribe(s -> {
             song.setText(s.map(f -> f.getFileName().toString()).orElse(""));
@@ -178,8 +178,8 @@ public final class DeviceView extends BorderPane implements Bench {
     }
 
     private void renew() {
-        Optional<DeviceModel.Shown> shown = model.shownProperty().get();
-        sentence.setText(model.sentence());
+        Optional<DeviceCard.Shown> shown = model.card().shownProperty().get();
+        sentence.setText(model.card().sentence());
         presets.getItems().setAll(shown.map(s -> s.loaded().presets()).orElse(List.of()));
         face = shown.map(s -> faces.get(s.device().controls()));
         middle.setCenter(face.map(Face::node).orElse(placeholder));
@@ -192,7 +192,7 @@ public final class DeviceView extends BorderPane implements Bench {
         // Last, as it goes where there is no room beside the others.
         hint.setText("");
         hint.setText(face.map(Face::hint).orElse(""));
-        memory.show(shown.map(DeviceModel.Shown::loaded).filter(l -> l.mostBytes() > 0).map(l -> List.of(gauge(l))).orElse(List.of()));
+        memory.show(shown.map(DeviceCard.Shown::loaded).filter(l -> l.mostBytes() > 0).map(l -> List.of(gauge(l))).orElse(List.of()));
         List<Device.Refusal> refused = shown.map(s -> s.loaded().refusals()).orElse(List.of());
         told.setVisible(!refused.isEmpty());
         refusals.getChildren().setAll(refused.stream().map(DeviceView::refusal).toList());
@@ -216,7 +216,7 @@ public final class DeviceView extends BorderPane implements Bench {
     }
 
     private void showPreset() {
-        Optional<Preset> now = model.presetProperty().get();
+        Optional<Preset> now = model.card().presetProperty().get();
         now.ifPresent(p -> {
             face.ifPresent(f -> f.show(p));
             if (presets.getSelectionModel().getSelectedItem() != p) presets.getSelectionModel().select(p);

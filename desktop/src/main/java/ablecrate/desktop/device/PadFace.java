@@ -55,7 +55,7 @@ final class PadFace extends GridPane implements Face {
             if (plays(e.getCode(), false)) model.off(FIRST_KEY + pad(e.getCode()));
         });
         addEventFilter(MouseEvent.MOUSE_RELEASED, _ -> release());
-        model.outlinesProperty().subscribe(this::draw);
+        model.card().outlinesProperty().subscribe(this::draw);
     }
 
     private static int pad(KeyCode code) { return code.isDigitKey() ? code.ordinal() - KeyCode.DIGIT1.ordinal() : -1; }
@@ -86,7 +86,9 @@ final class PadFace extends GridPane implements Face {
         draw();
     }
 
-    private void draw() { model.outlinesProperty().get().forEach((file, peaks) -> Optional.ofNullable(outlines.get(file)).ifPresent(o -> o.show(peaks))); }
+    private void draw() {
+        model.card().outlinesProperty().get().forEach((file, peaks) -> Optional.ofNullable(outlines.get(file)).ifPresent(o -> o.show(peaks)));
+    }
 
     /// Its file without number and extension.
     private static String name(Preset.Slot slot) {

@@ -34,7 +34,7 @@ final class TrackFace extends ScrollPane implements Face {
         ColumnConstraints wide = new ColumnConstraints();
         wide.setHgrow(Priority.ALWAYS);
         rows.getColumnConstraints().addAll(new ColumnConstraints(), new ColumnConstraints(), wide);
-        model.outlinesProperty().subscribe(this::draw);
+        model.card().outlinesProperty().subscribe(this::draw);
     }
 
     @Override public Node node() { return this; }
@@ -61,7 +61,9 @@ final class TrackFace extends ScrollPane implements Face {
         draw();
     }
 
-    private void draw() { model.outlinesProperty().get().forEach((file, peaks) -> Optional.ofNullable(outlines.get(file)).ifPresent(o -> o.show(peaks))); }
+    private void draw() {
+        model.card().outlinesProperty().get().forEach((file, peaks) -> Optional.ofNullable(outlines.get(file)).ifPresent(o -> o.show(peaks)));
+    }
 
     @Override public void light(Set<Integer> keys) {}
 
