@@ -59,7 +59,7 @@ final class Fitter {
             List<Fit.Point> curve = new ArrayList<>();
             List<State> made = isShort(counted) ? remembered(counted, curve) : counted;
             Map<Integer, Size> sizes = new HashMap<>();
-            made.forEach(s -> s.sizes.forEach((sample, size) -> sizes.merge(sample, size, MemoryFitter::larger)));
+            made.forEach(s -> s.sizes.forEach((sample, size) -> sizes.merge(sample, size, Size::larger)));
             long bytes = task.bytes(samples(made), sizes);
             return Optional.of(new Fit(made.stream().map(s -> fitted(s, sizes, bytes)).toList(), sizes,
                     task.bytesOfAll(), bytes, curve));
@@ -156,7 +156,7 @@ final class Fitter {
 
     private long bytes(List<MemoryFitter.Made> made) {
         Map<Integer, Size> sizes = new HashMap<>();
-        made.forEach(m -> m.sizes().forEach((sample, size) -> sizes.merge(sample, size, MemoryFitter::larger)));
+        made.forEach(m -> m.sizes().forEach((sample, size) -> sizes.merge(sample, size, Size::larger)));
         return task.bytes(made.stream().flatMap(m -> FitTask.samples(m.instrument()).stream()).toList(), sizes);
     }
 

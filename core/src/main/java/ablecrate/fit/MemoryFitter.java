@@ -69,7 +69,7 @@ final class MemoryFitter {
             KeyRuns.Choice choice = choices.get(r);
             harm += choice.harm();
             for (KeyRuns.Kept k : choice.kept())
-                sizes.get(r).get(k.stack()).get(k.size()).sizes().forEach((sample, size) -> kept.merge(sample, size, MemoryFitter::larger));
+                sizes.get(r).get(k.stack()).get(k.size()).sizes().forEach((sample, size) -> kept.merge(sample, size, Size::larger));
         }
         return new Made(built(choices), kept, harm, runs.stream().mapToDouble(Row.Runs::weight).sum());
     }
@@ -82,11 +82,6 @@ final class MemoryFitter {
 
     private Instrument built(List<KeyRuns.Choice> choices, boolean areMerged) {
         return CountFitter.of(instrument, IntStream.range(0, rows.size()).mapToObj(r -> runs.get(r).build(choices.get(r), areMerged)).toList());
-    }
-
-    /// What a sample is where two places want it differently.
-    static Size larger(Size a, Size b) {
-        return new Size(Math.max(a.rateHz(), b.rateHz()), a.isFolded() && b.isFolded(), Math.max(a.frames(), b.frames()));
     }
 
     /// Thinned at even distances, until it fits; as people do by hand.

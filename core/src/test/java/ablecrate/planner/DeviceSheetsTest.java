@@ -30,11 +30,14 @@ import ablecrate.pack.Packer;
 import ablecrate.pack.StopSignal;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PackingList;
+import ablecrate.plan.PlannedOutput;
+import ablecrate.signal.Measurements;
 import ablecrate.signal.SoundPath;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.InstantSource;
 import java.util.List;
+import java.util.Map;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -129,5 +132,26 @@ class DeviceSheetsTest {
         assertThat(Files.readString(preset)).doesNotContain("channel", "voices", "bendKeys");
         pack(plan("card-sampler", mono));
         assertThat(Files.readString(preset)).contains("\"channel\" : 10", "\"voices\" : \"mono\"", "\"bendKeys\" : 12");
+    }
+
+    /// Each zone of a preset has a sound of its own: what three zones share counts three times.
+    @Test void soundsThatZonesShareCountForEach() throws Exception {
+        sound("tone.wav", 44_100, 10_000, SoundMetadata.NONE);
+        Files.writeString(in().resolve("tone.sfz"), """
+                <global> sample=tone.wav pitch_keycenter=69
+                <region> lokey=60 hikey=66 lovel=1 hivel=60
+                <region> lokey=60 hikey=66 lovel=61 hivel=127 volume=3
+                <region> lokey=67 hikey=72
+                """);
+        DestinationSheet sheet = SheetCatalogue.read(
+                """
+                        {"id": "small", "name": "Small", "accepts": {"containers": ["wav"], "instruments": ["preset"], "depths": ["16"]}, "limits": {"instrumentBytes": 45000}}""",
+                "small");
+        PackingList list = ListeningPlanner.plan(Gatherer.readAll(Gatherer.find(List.of(in().resolve("tone.sfz")), () -> false)), sheet, PackOptions.DEFAULT,
+                Map.of(),
+                new Measurements(new SoundPath()), () -> false, (_, _) -> {});
+        assertThat(list.items().getFirst().outputs().stream().mapToLong(PlannedOutput::audioBytes).sum()).as("of three times 20,000").isBetween(10_000L,
+                45_000L);
+        assertThat(pack(list).items()).extracting(PackingSlip.Item::outcome).containsExactly("packed");
     }
 }

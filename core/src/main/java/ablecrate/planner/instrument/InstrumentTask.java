@@ -42,7 +42,22 @@ record InstrumentTask(Gathered gathered, InstrumentFile file, boolean isEdited, 
         InstrumentFile full = withAdded(file, edit.added(), inJob);
         // A map made for a file that has other samples by now is none.
         Optional<InstrumentFile> edited = edit.map().filter(m -> fits(m, full)).map(full::withInstruments);
-        return new InstrumentTask(gathered, edited.orElse(file), edited.isPresent(), accepted.instruments(file.formatId()), accepted, edits, measured);
+        Optional<InstrumentFormat> format = accepted.instruments(file.formatId());
+        InstrumentFile whole = edited.orElse(file);
+        return new InstrumentTask(gathered, format.filter(InstrumentFormat::zonesInSounds).isPresent() ? apart(whole) : whole, edited.isPresent(), format,
+                accepted, edits, measured);
+    }
+
+    /// With a sample of its own for each zone: what two of them share counts twice, and may become two different things.
+    private static InstrumentFile apart(InstrumentFile file) {
+        List<Sample> samples = new ArrayList<>(file.samples());
+        Set<Integer> seen = new HashSet<>();
+        List<Instrument> apart = file.instruments().stream().map(i -> i.mapZones(z -> {
+            if (seen.add(z.sample())) return List.of(z);
+            samples.add(samples.get(z.sample()));
+            return List.of(z.withSample(samples.size() - 1));
+        })).toList();
+        return file.withSamples(samples).withInstruments(apart);
     }
 
     /// With the sounds that the user put on keys beside the file's own.
