@@ -3,6 +3,7 @@ package ablecrate.benchmarks;
 import ablecrate.destination.DeviceLimits;
 import ablecrate.fit.Fit;
 import ablecrate.fit.FitSound;
+import ablecrate.fit.FitRules;
 import ablecrate.fit.FitTask;
 import ablecrate.format.InstrumentFile;
 import ablecrate.format.InstrumentFormats;
@@ -18,7 +19,6 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Queue;
-import java.util.Set;
 import java.util.TreeMap;
 import java.util.concurrent.ConcurrentLinkedQueue;
 import java.util.stream.IntStream;
@@ -40,13 +40,13 @@ public final class FitReport {
             report("samples, 1 of " + part, bank, sounds, i -> new DeviceLimits(0, (int) Math.ceilDiv(samples(i), part), 0, 0, List.of(), 0, 0, 0), 4);
         for (int part : new int[]{2, 4, 8})
             report("memory, 1 of " + part, bank, sounds, i -> {
-                long bytes = new FitTask(List.of(i), sounds, DeviceLimits.NONE, List.of(), true, true, Set.of()).bytes(i);
+                long bytes = new FitTask(List.of(i), sounds, DeviceLimits.NONE, List.of(), true, true, FitRules.NONE).bytes(i);
                 return new DeviceLimits(0, 0, 0, 0, List.of(), bytes / part, 0, 0);
             }, 1);
         if (args.length > 1) {
             long start = System.nanoTime();
             FitTask task = new FitTask(bank.instruments(), sounds, new DeviceLimits(0, 0, 0, 0, List.of(), 0, Long.parseLong(args[1]), 0), List.of(), true,
-                    true, Set.of());
+                    true, FitRules.NONE);
             Fit fit = (Fit) task.measure(new SoundPath(), () -> false).orElseThrow();
             System.out.printf(Locale.ROOT, "whole bank: %,d → %,d bytes, harm %.2f dB in the mean, %.1f s%n", fit.bytesBefore(), fit.bytes(),
                     fit.instruments().stream().mapToDouble(f -> f.harm().meanDb()).average().orElse(0), (System.nanoTime() - start) / 1e9);
@@ -63,7 +63,7 @@ public final class FitReport {
         Queue<Ratio> ratios = new ConcurrentLinkedQueue<>();
         long start = System.nanoTime();
         bank.instruments().parallelStream().filter(i -> samples(i) >= fewest).forEach(instrument -> {
-            FitTask task = new FitTask(List.of(instrument), sounds, limit.of(instrument), List.of(), true, true, Set.of());
+            FitTask task = new FitTask(List.of(instrument), sounds, limit.of(instrument), List.of(), true, true, FitRules.NONE);
             if (!task.isOver()) return;
             Fit.Fitted fitted = fitted(task);
             if (!fitted.fits()) {
