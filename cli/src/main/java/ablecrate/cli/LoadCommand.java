@@ -83,7 +83,8 @@ import picocli.CommandLine.Spec;
             out.flush();
             return;
         }
-        out.println(standin.name() + ": " + loaded.presets().size() + " loaded, " + loaded.refusals().size() + " refused");
+        out.println(standin.name() + ": " + loaded.presets().size() + " loaded, " + loaded.refusals().size() + " refused"
+                + (loaded.mostBytes() > 0 ? ", memory " + Told.bytes(loaded.memoryBytes()) + " of " + Told.bytes(loaded.mostBytes()) : ""));
         Tables.print(out,
                 loaded.presets().stream().map(p -> List.of("loaded", p.name(), p.slots().size() + (p.slots().size() == 1 ? " sound" : " sounds"))).toList());
         Tables.print(out, loaded.refusals().stream().map(r -> List.of("refused", r.path(), r.reason())).toList());
