@@ -31,6 +31,8 @@ public final class SheetDraft {
     /// @param path of the key, or of the part, that is wrong; empty where it is the whole
     public record Fault(String path, String message) {}
 
+    private static final List<Field> FIELDS = ofSchema();
+
     private final ObjectNode tree;
 
     private SheetDraft(ObjectNode tree) { this.tree = tree; }
@@ -55,19 +57,17 @@ public final class SheetDraft {
     }
 
     /// All fields, in the order of the schema.
-    public static List<Field> fields() {
-        List<Field> out = new ArrayList<>();
+    public static List<Field> fields() { return FIELDS; }
+
+    private static List<Field> ofSchema() {
         try {
-            fields(MAPPER.valueToTree(Json.read(SheetCatalogue.schema(), Map.class, "schema")), "", "", out);
+            JsonNode schema = MAPPER.valueToTree(Json.read(SheetCatalogue.schema(), Map.class, "schema"));
+            List<Field> out = new ArrayList<>();
+            schema.path("properties").properties().forEach(e -> field(e, "", "", schema.path("$defs"), out));
+            return List.copyOf(out);
         } catch (Json.JsonFault e) {
             throw new IllegalStateException(e.getMessage(), e);
         }
-        return List.copyOf(out);
-    }
-
-    private static void fields(JsonNode schema, String path, String group, List<Field> out) {
-        JsonNode definitions = schema.path("$defs");
-        schema.path("properties").properties().forEach(e -> field(e, path, group, definitions, out));
     }
 
     private static void field(Map.Entry<String, JsonNode> entry, String path, String group, JsonNode definitions, List<Field> out) {

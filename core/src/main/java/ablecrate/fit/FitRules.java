@@ -30,8 +30,9 @@ public record FitRules(Set<FitStep.Kind> forbidden, Set<Integer> roots, Set<Inte
                 && velocities.stream().allMatch(v -> isOwn(before, after, z -> z.get(Parameter.VELOCITIES).contains(v)));
     }
 
-    /// Whether what sounds in a place is some of what sounded there.
+    /// Whether what sounds in a place is some of what sounded there; silence is none of it.
     private static boolean isOwn(Instrument before, Instrument after, Predicate<Zone> place) {
-        return after.zones().stream().filter(place).allMatch(z -> before.zones().stream().anyMatch(b -> b.sample() == z.sample() && place.test(b)));
+        return before.zones().stream().anyMatch(place) == after.zones().stream().anyMatch(place)
+                && after.zones().stream().filter(place).allMatch(z -> before.zones().stream().anyMatch(b -> b.sample() == z.sample() && place.test(b)));
     }
 }

@@ -110,6 +110,9 @@ class FitterTest {
         Fit.Fitted ends = one(layers.task(MadeInstrument.limits(0, 0, 3, 0), new FitRules(Set.of(), Set.of(), Set.of(1, 127))));
         assertThat(FitTask.samples(ends.after())).hasSize(3).contains(0, 7);
         assertThat(ends.fits()).isTrue();
+        assertThat(new FitRules(Set.of(), Set.of(48), Set.of()).hold(roots.instrument(),
+                roots.instrument().mapZones(z -> z.sample() == 0 ? List.of() : List.of(z))))
+                .as("silence is no root").isFalse();
         Fit.Fitted tooMany = one(roots.task(MadeInstrument.limits(0, 3, 0, 0), new FitRules(Set.of(), Set.of(48, 51, 54, 57), Set.of())));
         assertThat(tooMany.fits()).as(tooMany.lacking()).isFalse();
         MadeInstrument memory = MadeInstrument.ofRoots(folder.resolve("memory"), 6, 4);

@@ -10,10 +10,10 @@ import java.util.Optional;
 
 /// A preset as its file has it. What is absent is as usual.
 /// @param format name and version: `preset 1`
+/// @param kind `slots` for up to 16 sounds on keys of their own that play to their end, else `keys`
 /// @param channel of MIDI, 1 to 16
 /// @param voices `mono`, where a note ends the one before
 /// @param bendKeys by which the wheel raises and lowers
-/// @param kind `slots` for up to 16 sounds on keys of their own that play to their end, else `keys`
 @JsonInclude(JsonInclude.Include.NON_ABSENT) record PresetFile(String format, String name, String kind,
         Optional<Integer> channel, Optional<String> voices, Optional<Integer> bendKeys, List<PresetSound> sounds) {
     static final String FORMAT = "preset 1";

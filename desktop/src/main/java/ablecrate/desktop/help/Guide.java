@@ -15,7 +15,8 @@ public final class Guide {
     private static final Map<String, String> BENCHES = Map.of("levels", "levels", "fit", "device", "keys", "device", "device", "device", "session", "session",
             "library",
             "library"),
-            DESTINATIONS = Map.of("drum-pads", "drum-pads", "four-track", "four-track", "session", "session", "keyboard-sampler", "device", "bank-player",
+            DESTINATIONS = Map.of("drum-pads", "drum-pads", "four-track", "four-track", "session", "session", "keyboard-sampler", "device", "card-sampler",
+                    "device", "pocket-sampler", "device", "bank-player",
                     "device", "rack-sampler", "midi-dump");
 
     private Guide() {}
