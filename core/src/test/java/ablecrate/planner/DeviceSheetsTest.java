@@ -152,6 +152,7 @@ class DeviceSheetsTest {
                 new Measurements(new SoundPath()), () -> false, (_, _) -> {});
         assertThat(list.items().getFirst().outputs().stream().mapToLong(PlannedOutput::audioBytes).sum()).as("of three times 20,000").isBetween(10_000L,
                 45_000L);
+        assertThat(list.items().getFirst().change(Property.PLAYING)).as("no release is added that a preset cannot say").isEmpty();
         assertThat(pack(list).items()).extracting(PackingSlip.Item::outcome).containsExactly("packed");
     }
 }

@@ -108,7 +108,9 @@ record CarriedInstruments(List<Instrument> instruments, List<Change> changes) {
         private static <T> Zone copied(Zone to, Zone from, Parameter<T> parameter) { return to.with(parameter, from.get(parameter)); }
 
         private Zone withRelease(Instrument instrument, Zone zone, Supplier<String> name) {
-            if (!task.options().instruments().playing().defaults() || task.isLoose() || isSame || zone.said(Parameter.RELEASE).isPresent()
+            // What the target cannot say is not added, to be told as lost.
+            if (!task.options().instruments().playing().defaults() || !task.capabilities().carries(Parameter.RELEASE) || task.isLoose() || isSame
+                    || zone.said(Parameter.RELEASE).isPresent()
                     || zone.get(Parameter.ONE_SHOT))
                 return zone;
             Optional<Double> seconds = PlayingDefaults.releaseSeconds(instrument);
