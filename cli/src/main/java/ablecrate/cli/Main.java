@@ -27,7 +27,7 @@ import picocli.CommandLine;
     private static final Map<String, Class<?>> COMMANDS = new LinkedHashMap<>();
     static {
         for (Class<?> command : List.of(InspectCommand.class, PlanCommand.class, PackCommand.class, DestinationsCommand.class, FormatsCommand.class,
-                LoadCommand.class, SessionCommand.class, RelinkCommand.class,
+                LoadCommand.class, SendCommand.class, ReceiveCommand.class, SessionCommand.class, RelinkCommand.class,
                 OptionsCommand.class,
                 RestoreCommand.class, PresetsCommand.class, CatalogueCommand.class, CompletionCommand.class))
             COMMANDS.put(command.getAnnotation(Command.class).name(), command);

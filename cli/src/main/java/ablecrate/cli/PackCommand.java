@@ -18,7 +18,6 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.concurrent.Callable;
-import java.util.concurrent.CountDownLatch;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
@@ -49,34 +48,25 @@ import picocli.CommandLine.Spec;
             throw new ParameterException(spec.commandLine(), "--in-place takes one folder, below which everything lies");
         if (workers < 1) throw new ParameterException(spec.commandLine(), "--workers: at least 1");
         PrintWriter err = spec.commandLine().getErr();
-        StopSignal stop = new StopSignal();
-        CountDownLatch finished = new CountDownLatch(1);
-        // Ctrl-C: finish or give up what is being written, leave the slip, then go.
-        Thread onInterrupt = new Thread(() -> {
-            stop.stop();
-            try {
-                finished.await();
-            } catch (InterruptedException e) {
-                Thread.currentThread().interrupt();
-            }
-        });
-        Runtime.getRuntime().addShutdownHook(onInterrupt);
-        try {
-            SoundPath path = new SoundPath();
-            PackingList list = options.plan(path, Optional.ofNullable(into), Gatherer::readToOpen, stop::isStopped, err);
-            if (stop.isStopped()) return Main.STOPPED;
-            Packer packer = new Packer(list, path, workers, stop, options.isQuiet() ? _ -> {} : new ProgressLine(err)::show, InstantSource.system());
-            PackingSlip slip = inPlace ? packer.packInPlace(sources.paths().getFirst()) : packer.packInto(into);
-            report(slip, err);
-            return slip.isStopped() ? Main.STOPPED : slip.isAllPacked() && !slip.isDamageFailure() ? Main.ALL_PACKED : Main.SOME_LEFT;
-        } finally {
-            finished.countDown();
-            try {
-                Runtime.getRuntime().removeShutdownHook(onInterrupt);
-            } catch (IllegalStateException alreadyGoing) {
-                // The hook is what brought us here.
-            }
-        }
+        return Interruptible.call(stop -> pack(sources, stop, err));
+    }
+
+    private int pack(Sources sources, StopSignal stop, PrintWriter err) throws Exception {
+        SoundPath path = new SoundPath();
+        PackingList list = options.plan(path, Optional.ofNullable(into), Gatherer::readToOpen, stop::isStopped, err);
+        if (stop.isStopped()) return Main.STOPPED;
+        ProgressLine line = new ProgressLine(err);
+        Packer packer = new Packer(list, path, workers, stop, options.isQuiet() ? _ -> {} : p -> show(line, p), InstantSource.system());
+        PackingSlip slip = inPlace ? packer.packInPlace(sources.paths().getFirst()) : packer.packInto(into);
+        report(slip, err);
+        return slip.isStopped() ? Main.STOPPED : slip.isAllPacked() && !slip.isDamageFailure() ? Main.ALL_PACKED : Main.SOME_LEFT;
+    }
+
+    private static void show(ProgressLine line, PackProgress p) {
+        String left = p.secondsLeft().map(s -> String.format(Locale.ROOT, ", %.0f s left", s)).orElse("");
+        boolean isEnd = p.itemsDone() == p.itemsTotal();
+        line.show(isEnd ? 1 : p.fraction(), String.format(Locale.ROOT, "%3.0f %%  %,d of %,d%s", p.fraction() * 100, p.itemsDone(), p.itemsTotal(), left),
+                p.current());
     }
 
     private void report(PackingSlip slip, PrintWriter err) {
@@ -105,27 +95,5 @@ import picocli.CommandLine.Spec;
     private static boolean hasOvers(PackingSlip.Item item) {
         return item.changes().stream().anyMatch(c -> c.property().equals(Property.LEVEL.id()) && c.unit().filter("dBFS"::equals).isPresent()
                 && c.afterValue().filter(v -> v == 0).isPresent());
-    }
-
-    /// One line that renews itself on a terminal; a line now and then elsewhere.
-    private static final class ProgressLine {
-        private final PrintWriter err;
-        private final boolean isTerminal = System.console() != null && System.console().isTerminal();
-        private int toldTenths = -1;
-
-        ProgressLine(PrintWriter err) { this.err = err; }
-
-        synchronized void show(PackProgress p) {
-            String left = p.secondsLeft().map(s -> String.format(Locale.ROOT, ", %.0f s left", s)).orElse("");
-            String line = String.format(Locale.ROOT, "%3.0f %%  %,d of %,d%s", p.fraction() * 100, p.itemsDone(), p.itemsTotal(), left);
-            if (isTerminal)
-                err.print("\r" + line + "  " + p.current() + "\u001b[K" + (p.itemsDone() == p.itemsTotal() ? "\n" : ""));
-            else
-                if ((int) (p.fraction() * 10) != toldTenths) {
-                    toldTenths = (int) (p.fraction() * 10);
-                    err.println(line);
-                }
-            err.flush();
-        }
     }
 }

@@ -3,6 +3,7 @@ package ablecrate.disk;
 import java.io.IOException;
 import java.nio.channels.FileChannel;
 import java.nio.charset.StandardCharsets;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
@@ -35,10 +36,13 @@ public final class SafeFile {
     }
 
     /// Writes a small file whole or not at all.
-    public static void write(Path target, String text) throws IOException {
+    public static void write(Path target, String text) throws IOException { write(target, text.getBytes(StandardCharsets.UTF_8)); }
+
+    /// Writes a small file whole or not at all.
+    public static void write(Path target, byte[] contents) throws IOException {
         Path part = partOf(target);
         try {
-            Files.writeString(part, text);
+            Files.write(part, contents);
             try (FileChannel file = FileChannel.open(part, StandardOpenOption.WRITE)) {
                 file.force(true);
             }

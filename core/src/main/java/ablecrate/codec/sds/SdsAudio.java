@@ -12,7 +12,7 @@ record SdsAudio(int bits, long frames) implements CodedAudio {
 
     private final class Decoder implements BlockDecoder {
         private final FileBytes file;
-        private final int wordBytes = Math.ceilDiv(bits, 7), words = SdsFormat.WORD_BYTES / wordBytes;
+        private final int wordBytes = Math.ceilDiv(bits, 7), words = DumpPacket.words(bits);
         private final double[][] block = new double[1][words];
         private long packet;
 
@@ -23,18 +23,15 @@ record SdsAudio(int bits, long frames) implements CodedAudio {
         @Override public int next() throws IOException {
             long position = packet * words;
             if (position >= frames) return 0;
-            byte[] raw = file.read(SdsFormat.HEADER_BYTES + packet * SdsFormat.PACKET_BYTES, SdsFormat.PACKET_BYTES);
+            byte[] raw = file.read(DumpHeader.BYTES + packet * DumpPacket.BYTES, DumpPacket.BYTES);
             packet++;
-            if (raw.length < SdsFormat.PACKET_BYTES) return 0;
-            int sum = 0;
-            for (int i = 1; i < SdsFormat.WORDS_AT + SdsFormat.WORD_BYTES; i++)
-                sum ^= raw[i];
-            boolean isWhole = (sum & 127) == raw[SdsFormat.WORDS_AT + SdsFormat.WORD_BYTES];
+            if (raw.length < DumpPacket.BYTES) return 0;
+            boolean isWhole = DumpPacket.isWhole(raw);
             double step = Math.scalb(1.0, 1 - bits);
             for (int word = 0; word < words; word++) {
                 int value = 0;
                 for (int i = 0; i < wordBytes; i++)
-                    value = value << 7 | raw[SdsFormat.WORDS_AT + word * wordBytes + i] & 127;
+                    value = value << 7 | raw[DumpPacket.WORDS_AT + word * wordBytes + i] & 127;
                 block[0][word] = isWhole ? ((value >> 7 * wordBytes - bits) - (1 << bits - 1)) * step : 0;
             }
             return (int) Math.min(words, frames - position);

@@ -1,0 +1,44 @@
+package ablecrate.cli;
+
+import ablecrate.dump.MidiCable;
+import ablecrate.dump.MidiPort;
+import ablecrate.standins.CableFaults;
+import ablecrate.standins.RackOnCable;
+import ablecrate.standins.SimulatedCable;
+import java.io.IOException;
+import java.time.Duration;
+import java.util.Optional;
+import java.util.Random;
+import picocli.CommandLine.Option;
+
+/// What dumps go over: a MIDI port of this machine, or a simulated cable with the stand-in for a rack sampler at its end.
+final class Cables {
+    static final String STANDIN = "rack-sampler";
+
+    @Option(names = "--speed", paramLabel = "N", defaultValue = "0", description = "Of the simulated cable, times real time; as fast as can be without it.") private double speed;
+    @Option(names = "--faults", paramLabel = "SHARE", defaultValue = "0", description = "Messages that the simulated cable spoils, 0 to 1.") private double faults;
+    @Option(names = "--mute", description = "The stand-in answers nothing, as devices without handshake.") private boolean isMute;
+
+    RackOnCable device() { return new RackOnCable(new RackOnCable.Manner(!isMute, true, 0, 0)); }
+
+    MidiCable to(RackOnCable device) {
+        return simulated(new SimulatedCable(device, faults > 0 ? new CableFaults(faults, 1, new Random(1)) : CableFaults.NONE, speed));
+    }
+
+    /// @param other the port for the other direction; the one of the same name if it is not said, and there is one
+    static MidiCable port(String to, Optional<String> other) throws IOException {
+        return MidiPort.open(to, other.or(() -> MidiPort.inputs().stream().filter(to::equals).findFirst()));
+    }
+
+    static MidiCable simulated(SimulatedCable cable) {
+        return new MidiCable() {
+            @Override public void send(byte[] message) { cable.send(message); }
+
+            @Override public Optional<byte[]> receive(Duration most) { return cable.receive(most); }
+
+            @Override public Duration time() { return cable.time(); }
+
+            @Override public void close() {}
+        };
+    }
+}
