@@ -41,7 +41,8 @@ public record Gathered(Path path, Path relative, Content content) {
 
     /// A piece that is cut from a clip.
     /// @param frames of the clip
-    public record Piece(String name, FrameRange frames) {}
+    /// @param place in the clip that it was cut for, behind the pre-roll
+    public record Piece(String name, FrameRange frames, long place) {}
 
     /// The sound that is looked at and heard as a whole: the file's, also where it is planned to be cut into pieces.
     public Optional<SoundFile> clip() {
@@ -49,7 +50,9 @@ public record Gathered(Path path, Path relative, Content content) {
     }
 
     /// Into which a clip is cut; empty for all else.
-    public List<Piece> pieces() { return cut().map(s -> new Piece(s.name(), ((AudioPlace.Slice) s.file().audio()).frames())).toList(); }
+    public List<Piece> pieces() { return cut().map(s -> piece(s.name(), (AudioPlace.Slice) s.file().audio())).toList(); }
+
+    private static Piece piece(String name, AudioPlace.Slice slice) { return new Piece(name, slice.frames(), slice.frames().start() + slice.fadeInFrames()); }
 
     private Stream<Sample.Found> cut() {
         return instruments().stream().flatMap(f -> f.samples().stream()).filter(Sample.Found.class::isInstance).map(Sample.Found.class::cast)

@@ -1,22 +1,29 @@
 package ablecrate.option;
 
+import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 
 /// How a clip is cut into slices.
 /// @param parts how many, for [By#PARTS]
 /// @param step part of a whole note from slice to slice, for [By#GRID]: 0.25 is a beat of 4/4
+/// @param frames of the clip at which slices begin, upwards, for [By#AT]
 /// @param bpm beats a minute; absent for what is heard
 /// @param sensitivity to onsets: 1 as usual, more finds more
-public record Chop(By by, int parts, double step, Optional<Double> bpm, double sensitivity) {
+public record Chop(By by, int parts, double step, List<Long> frames, Optional<Double> bpm, double sensitivity) {
     /// What decides where slices begin.
-    public enum By { NONE, ONSETS, GRID, CUES, GAPS, PARTS }
+    public enum By { NONE, ONSETS, GRID, CUES, GAPS, PARTS, AT }
 
-    public static final Chop NONE = new Chop(By.NONE, 0, 0, Optional.empty(), 1);
+    public static final Chop NONE = new Chop(By.NONE, 0, 0, List.of(), Optional.empty(), 1);
     public static final int MOST_PARTS = 1000;
     private static final double LOWEST_BPM = 20, HIGHEST_BPM = 999, LEAST_SENSITIVITY = 0.2, MOST_SENSITIVITY = 5;
 
     public Chop {
+        frames = frames.stream().sorted().distinct().toList();
+        if (by == By.AT && (frames.isEmpty() || frames.size() > MOST_PARTS || frames.getFirst() < 0))
+            throw new IllegalArgumentException("a clip is cut at 1 to " + MOST_PARTS + " of its frames, not at " + frames.size());
         if (by == By.PARTS && (parts < 2 || parts > MOST_PARTS))
             throw new IllegalArgumentException("a clip is cut into 2 to " + MOST_PARTS + " parts, not " + parts);
         if (by == By.GRID) new NoteValue(step);
@@ -24,20 +31,24 @@ public record Chop(By by, int parts, double step, Optional<Double> bpm, double s
         bpm.ifPresent(b -> Bounds.require(b >= LOWEST_BPM && b <= HIGHEST_BPM, "a tempo is 20 to 999 beats a minute, not", b));
     }
 
-    public static Chop by(By by) { return new Chop(by, 0, 0, Optional.empty(), 1); }
+    public static Chop by(By by) { return new Chop(by, 0, 0, List.of(), Optional.empty(), 1); }
 
-    public Chop withBpm(Optional<Double> b) { return new Chop(by, parts, step, b, sensitivity); }
+    /// At places that were set by hand.
+    public static Chop at(List<Long> frames) { return new Chop(By.AT, 0, 0, frames, Optional.empty(), 1); }
 
-    public Chop withSensitivity(double s) { return new Chop(by, parts, step, bpm, s); }
+    public Chop withBpm(Optional<Double> b) { return new Chop(by, parts, step, frames, b, sensitivity); }
+
+    public Chop withSensitivity(double s) { return new Chop(by, parts, step, frames, bpm, s); }
 
     /// With the places of another, at the tempo and with the sensitivity of this one.
-    public Chop withPlaces(Chop other) { return new Chop(other.by, other.parts, other.step, bpm, sensitivity); }
+    public Chop withPlaces(Chop other) { return new Chop(other.by, other.parts, other.step, other.frames, bpm, sensitivity); }
 
-    /// `grid:1/16`, `8`; empty if the text is neither.
+    /// `grid:1/16`, `8`, `at:0,22050`; empty if the text is none of them.
     static Optional<Chop> read(String text) {
-        if (text.matches("\\d{1,6}")) return Optional.of(new Chop(By.PARTS, Integer.parseInt(text), 0, Optional.empty(), 1));
+        if (text.matches("at:\\d{1,15}(,\\d{1,15})*")) return Optional.of(at(Stream.of(text.substring(3).split(",")).map(Long::valueOf).toList()));
+        if (text.matches("\\d{1,6}")) return Optional.of(new Chop(By.PARTS, Integer.parseInt(text), 0, List.of(), Optional.empty(), 1));
         return text.startsWith("grid:")
-                ? NoteValue.read(text.substring(5)).map(step -> new Chop(By.GRID, 0, step.wholeNotes(), Optional.empty(), 1))
+                ? NoteValue.read(text.substring(5)).map(step -> new Chop(By.GRID, 0, step.wholeNotes(), List.of(), Optional.empty(), 1))
                 : Optional.empty();
     }
 
@@ -45,6 +56,7 @@ public record Chop(By by, int parts, double step, Optional<Double> bpm, double s
         return switch (by) {
             case PARTS -> Integer.toString(parts);
             case GRID -> "grid:" + new NoteValue(step).id();
+            case AT -> "at:" + frames.stream().map(Object::toString).collect(Collectors.joining(","));
             default -> by.name().toLowerCase(Locale.ROOT);
         };
     }
@@ -57,6 +69,7 @@ public record Chop(By by, int parts, double step, Optional<Double> bpm, double s
             case CUES -> "at cue points";
             case GAPS -> "at silences";
             case PARTS -> "into " + parts + " parts";
+            case AT -> frames.size() == 1 ? "at 1 place by hand" : "at " + frames.size() + " places by hand";
         };
     }
 }

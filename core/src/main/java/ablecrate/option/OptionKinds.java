@@ -217,7 +217,7 @@ final class OptionKinds {
         Stream.of("none", "onsets", "grid:1/4", "grid:1/8", "grid:1/16", "cues", "gaps")
                 .forEach(id -> words.put(id, Chop.read(id).orElseGet(() -> Chop.by(Chop.By.valueOf(id.toUpperCase(Locale.ROOT))))));
         // A tempo is told by an option of its own.
-        return new Kind.Words<>(words, Chop::label, "onsets|grid:1/16|cues|gaps|N|none", Optional.of(new Kind.Words.Others<>(Chop::read, Chop::id)));
+        return new Kind.Words<>(words, Chop::label, "onsets|grid:1/16|cues|gaps|N|at:FRAME,…|none", Optional.of(new Kind.Words.Others<>(Chop::read, Chop::id)));
     }
 
     static int key(String text) {

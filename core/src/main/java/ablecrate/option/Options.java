@@ -120,7 +120,7 @@ public final class Options {
             "Find a loop for held sounds that have none, with the crossfade that it needs; where no seam passes as the sound changes by itself, it stays as it is.",
             Kind.Flag.of("find", "leave missing"), t -> t.finds().loops(), (t, v) -> t.withFinds(t.finds().withLoops(v)));
     private static final Option<Chop> CHOP = Option.ofSounds("chop", "Slices",
-            "Cut clips into slices: at onsets, on a grid of parts of a whole note, at cue points, at silences, or into N equal parts. Slices become an instrument, "
+            "Cut clips into slices: at onsets, on a grid of parts of a whole note, at cue points, at silences, into N equal parts, or at frames that are said. Slices become an instrument, "
                     + "one a key from the first key on, or sounds with numbers.",
             OptionKinds.chop(), t -> t.finds().chop().withBpm(Optional.empty()).withSensitivity(1),
             (t, v) -> t.withFinds(t.finds().withChop(t.finds().chop().withPlaces(v))))

@@ -92,7 +92,8 @@ class ChopTest {
     }
 
     /// Laid one behind the other, slices are the clip; what differs lies in the fades of 1 and 3 ms.
-    @ParameterizedTest @ValueSource(strings = {"onsets", "grid:1/8", "8", "gaps"}) void slicesLaidBackAreTheClip(String said) throws Exception {
+    @ParameterizedTest @ValueSource(strings = {"onsets", "grid:1/8", "8", "gaps",
+        "at:0,11025,22050,33075,44100,55125,66150,77175"}) void slicesLaidBackAreTheClip(String said) throws Exception {
         PackingSlip slip = pack(clip(SoundMetadata.NONE), chop(said), Choice.asDestination());
         assertThat(slip.items()).singleElement().satisfies(i -> {
             assertThat(i.verdict()).as("no slice is the file").isEqualTo("converted");

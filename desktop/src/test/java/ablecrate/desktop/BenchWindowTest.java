@@ -19,6 +19,8 @@ import ablecrate.option.ItemEdit;
 import ablecrate.plan.PackingItem;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.concurrent.TimeUnit;
+import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
@@ -480,6 +482,40 @@ class BenchWindowTest extends WindowFixture {
         robot.push(KeyCode.CONTROL, KeyCode.Z);
         assertThat(current().source().pieces()).hasSize(2);
     }
+
+    /// Onsets are found, then moved, added and taken out by hand; from the first change on they are the user's, and stay.
+    @Test void slicesAreMovedAddedAndTakenOutByHand(FxRobot robot) throws Exception {
+        showSound(robot, "Rhythms", "windmill 96");
+        robot.interact(() -> window.crate().changeOptions(
+                o -> o.withTreatment(o.treatment().withFinds(o.treatment().finds().withChop(Chop.by(Chop.By.ONSETS)))), "slices"));
+        WaitForAsyncUtils.waitFor(30, TimeUnit.SECONDS, () -> current().source().pieces().size() > 4);
+        List<Long> found = current().source().pieces().stream().map(p -> p.place()).toList();
+        long between = (found.get(1) + found.get(2)) / 2;
+        robot.interact(() -> window.wave().markProperty().set(between));
+        robot.type(KeyCode.C);
+        WaitForAsyncUtils.waitForFxEvents();
+        List<Long> more = new ArrayList<>(found);
+        more.add(2, between);
+        assertThat(places()).as("one more, the others where they were").isEqualTo(more);
+
+        Bounds wave = onScreen("#wave", robot);
+        double y = wave.getMaxY() - 8, x = wave.getMinX() + window.wave().scale().xOf(current().source().pieces().get(2).frames().start());
+        robot.moveTo(x, y).press(MouseButton.PRIMARY).moveTo(x + 6, y).release(MouseButton.PRIMARY);
+        WaitForAsyncUtils.waitForFxEvents();
+        assertThat(places().get(2)).as("dragged by some pixels").isGreaterThan(between);
+        assertThat(places().get(3)).isEqualTo(found.get(2));
+
+        robot.interact(() -> window.wave().markProperty().set(found.get(2) + 100));
+        robot.push(KeyCode.SHIFT, KeyCode.C);
+        WaitForAsyncUtils.waitForFxEvents();
+        assertThat(places()).doesNotContain(found.get(2)).hasSize(found.size());
+        for (int i = 0; i < 3; i++)
+            robot.push(KeyCode.CONTROL, KeyCode.Z);
+        WaitForAsyncUtils.waitForFxEvents();
+        assertThat(places()).as("undone step by step").isEqualTo(found);
+    }
+
+    private List<Long> places() { return current().source().pieces().stream().map(p -> p.place()).toList(); }
 
     private void part(FxRobot robot, long start, long end) {
         robot.interact(() -> window.wave().markProperty().set(end));

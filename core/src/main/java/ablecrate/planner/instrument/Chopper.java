@@ -135,6 +135,7 @@ public final class Chopper {
         List<Long> places = switch (chop.by()) {
             case NONE -> List.of();
             case PARTS -> LongStream.range(0, chop.parts()).mapToObj(i -> part.start() + Math.round((double) i * part.length() / chop.parts())).toList();
+            case AT -> chop.frames();
             case CUES -> sound.metadata().cues().stream().map(Cue::frame).sorted().distinct().toList();
             case ONSETS -> heard(new Measurement.OfOnsets(sound, chop.sensitivity()), Measurement.Onsets.class, clip.path()).map(Measurement.Onsets::frames)
                     .orElse(List.of());

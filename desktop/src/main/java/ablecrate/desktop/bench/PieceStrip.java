@@ -40,6 +40,12 @@ final class PieceStrip {
         return pieces.stream().filter(p -> frame >= p.frames().start() && frame < p.frames().end()).findFirst();
     }
 
+    /// The piece that begins at a place of the strip; the first has nothing before it to be moved against.
+    Optional<Gathered.Piece> edgeAt(double x, WaveScale scale, double reach) {
+        return pieces.stream().filter(p -> Math.abs(scale.xOf(p.frames().start()) - x) <= reach)
+                .min(Comparator.comparingDouble(p -> Math.abs(scale.xOf(p.frames().start()) - x)));
+    }
+
     /// The first behind a frame that starts later, or the last before it that starts earlier.
     Optional<Gathered.Piece> beside(double frame, int direction) {
         return direction > 0

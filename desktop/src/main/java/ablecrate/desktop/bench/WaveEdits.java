@@ -18,6 +18,7 @@ import ablecrate.plan.PackingItem;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -99,6 +100,84 @@ public final class WaveEdits {
             Treatment own = e.treatment().orElse(all);
             return e.withTreatment(Optional.of(own.withFinds(own.finds().withChop(Chop.NONE).withParts(parts))));
         }, label + " of " + clip.path().getFileName());
+    }
+
+    /// Where slices of the current clip begin, however they were found; empty where it is none.
+    private List<Long> places(SoundFile clip) {
+        Finds finds = finds(clip);
+        if (finds.chop().by() == Chop.By.NONE) return List.of();
+        if (finds.chop().by() == Chop.By.AT) return finds.chop().frames();
+        List<Gathered.Piece> pieces = list.currentProperty().get().map(i -> i.source().pieces()).orElse(List.of());
+        // The whole clip is a piece behind its slices.
+        return pieces.stream().limit(finds.pieces().withWhole() ? Math.max(0, pieces.size() - 1) : pieces.size()).map(Gathered.Piece::place).toList();
+    }
+
+    /// A slice begins at a frame, beside those that there are; from then on all of them are the user's.
+    public void cutAt(double frame) {
+        Optional<SoundFile> clip = file();
+        if (clip.isEmpty() || frame < 0) {
+            crate.tell(clip.isEmpty() ? "choose a sound of the list first" : "click into the wave first: the clip is cut at the mark");
+            return;
+        }
+        Finds finds = finds(clip.get());
+        List<Long> places = new ArrayList<>(places(clip.get()));
+        if (!finds.parts().isEmpty()) {
+            crate.tell("the clip is packed in parts; take those away first (Shift+P), then it can be cut into slices");
+            return;
+        }
+        if (finds.pieces().asCues() || finds.chop().by() != Chop.By.NONE && places.isEmpty()) {
+            crate.tell(finds.pieces().asCues()
+                    ? "slices become cue points of this clip; set 'Slices become' to instrument or sounds to move them"
+                    : "its slices are not known yet");
+            return;
+        }
+        if (places.isEmpty()) places.add(part().orElseThrow().start());
+        if (places.contains((long) frame)) return;
+        places.add((long) frame);
+        cut(clip.get(), places, "cut");
+    }
+
+    /// The slice at a frame goes on from the one before; the first is left out.
+    public void uncutAt(double frame) {
+        Optional<SoundFile> clip = file();
+        List<Long> places = new ArrayList<>(clip.map(this::places).orElse(List.of()));
+        Optional<Long> start = places.stream().filter(p -> p <= frame).max(Comparator.naturalOrder());
+        if (start.isEmpty()) {
+            crate.tell("there is no slice at the mark");
+            return;
+        }
+        places.remove(start.get());
+        cut(clip.get(), places, "cut taken away");
+    }
+
+    /// Whether the current clip is cut into slices, which can be moved.
+    boolean areCut() { return file().map(f -> finds(f).chop().by() != Chop.By.NONE).orElse(false); }
+
+    /// Moves where a slice begins, up to its neighbours.
+    /// @return where it begins now
+    long moveCut(long from, double to) {
+        SoundFile clip = file().orElseThrow();
+        List<Long> places = new ArrayList<>(places(clip));
+        int at = places.indexOf(from);
+        if (at < 0) return from;
+        long least = at == 0 ? 0 : places.get(at - 1) + 1, most = at + 1 < places.size() ? places.get(at + 1) - 1 : clip.frames() - 1;
+        places.set(at, Math.clamp((long) to, least, most));
+        crate.dragEdit(Set.of(clip.path()), withCuts(places), "slice of " + clip.path().getFileName());
+        return places.get(at);
+    }
+
+    private void cut(SoundFile clip, List<Long> places, String label) {
+        crate.edit(Set.of(clip.path()), withCuts(places), label + " of " + clip.path().getFileName());
+        crate.tell(places.size() < 2 ? "the clip is whole again" : "slices begin at " + places.size() + " places, as you set them");
+    }
+
+    private UnaryOperator<ItemEdit> withCuts(List<Long> places) {
+        Treatment all = crate.job().options().treatment();
+        return e -> {
+            Treatment own = e.treatment().orElse(all);
+            Chop chop = places.size() < 2 ? Chop.NONE : Chop.at(places);
+            return e.withTreatment(Optional.of(own.withFinds(own.finds().withChop(own.finds().chop().withPlaces(chop)))));
+        };
     }
 
     private void drag(UnaryOperator<ItemEdit> change, String label) {

@@ -56,7 +56,7 @@ public final class WaveView extends Region {
             HANDLES = FACTORY.createPaintCssMetaData("-handle-fill", v -> v.handle, Color.BLUE, false),
             TEXT = FACTORY.createPaintCssMetaData("-text-fill", v -> v.text, Color.BLACK, false);
     private static final double RULER = 18, STEP_PIXELS = 60, GLYPH_WIDTH = 6.4, HANDLE = 8, OVERVIEW = 20, HIGHEST = 64,
-            DB_WIDTH = SpectrumPainter.SCALE_WIDTH, LOOP_GRIP = 4;
+            DB_WIDTH = SpectrumPainter.SCALE_WIDTH, LOOP_GRIP = 4, CUT_GRIP = 4;
     private static final int[] LEVELS_DB = {-3, -6, -12, -24};
     static final Font SMALL = Font.font("IBM Plex Mono", 10.5);
 
@@ -82,13 +82,14 @@ public final class WaveView extends Region {
     private double pressedX;
 
     /// What is being dragged.
-    private enum Grip { NONE, PIECE, START, END, FADE_IN, FADE_OUT, LOOP_START, LOOP_END, OVERVIEW }
+    private enum Grip { NONE, PIECE, CUT, START, END, FADE_IN, FADE_OUT, LOOP_START, LOOP_END, OVERVIEW }
 
     private final WaveEdits edits;
     private final LoopEdits loops;
     private Optional<PlannedOutput> output = Optional.empty();
     private Grip grip = Grip.NONE;
     private int loopAtGrip;
+    private long cutAtGrip;
 
     /// @param playFrom told of the frame that was clicked twice
     /// @param playPart told of the piece that was clicked
@@ -143,6 +144,7 @@ public final class WaveView extends Region {
                 case LOOP_START -> loops.moveStart(frame);
                 case LOOP_END -> loops.moveEnd(frame);
                 case OVERVIEW -> centre(e.getX());
+                case CUT -> cutAtGrip = edits.moveCut(cutAtGrip, frame);
                 case PIECE -> {}
             }
         });
@@ -173,7 +175,11 @@ public final class WaveView extends Region {
             if (Math.abs(x - scale.xOf(part.get().start())) <= HANDLE) return Grip.START;
             if (Math.abs(x - scale.xOf(part.get().end())) <= HANDLE) return Grip.END;
         }
-        if (y >= bottom && y < bottom + PieceStrip.HEIGHT && !pieces.isEmpty()) return Grip.PIECE;
+        if (y >= bottom && y < bottom + PieceStrip.HEIGHT && !pieces.isEmpty()) {
+            Optional<Gathered.Piece> edge = edits.areCut() ? pieces.edgeAt(x, scale, CUT_GRIP) : Optional.empty();
+            edge.ifPresent(p -> cutAtGrip = p.place());
+            return edge.isPresent() ? Grip.CUT : Grip.PIECE;
+        }
         return loopGripAt(x, y, bottom);
     }
 
