@@ -6,7 +6,6 @@ import ablecrate.standins.CableFaults;
 import ablecrate.standins.RackOnCable;
 import ablecrate.standins.SimulatedCable;
 import java.io.IOException;
-import java.time.Duration;
 import java.util.Optional;
 import java.util.Random;
 import picocli.CommandLine.Option;
@@ -30,15 +29,5 @@ final class Cables {
         return MidiPort.open(to, other.or(() -> MidiPort.inputs().stream().filter(to::equals).findFirst()));
     }
 
-    static MidiCable simulated(SimulatedCable cable) {
-        return new MidiCable() {
-            @Override public void send(byte[] message) { cable.send(message); }
-
-            @Override public Optional<byte[]> receive(Duration most) { return cable.receive(most); }
-
-            @Override public Duration time() { return cable.time(); }
-
-            @Override public void close() {}
-        };
-    }
+    static MidiCable simulated(SimulatedCable cable) { return MidiCable.of(cable::send, cable::receive, cable::time); }
 }

@@ -4,6 +4,7 @@ import ablecrate.change.Told;
 import ablecrate.dump.DumpFolder;
 import ablecrate.dump.DumpReceiver;
 import ablecrate.dump.MidiCable;
+import ablecrate.dump.SoundNumbers;
 import ablecrate.json.Json;
 import ablecrate.pack.StopSignal;
 import ablecrate.standins.RackOnCable;
@@ -41,16 +42,10 @@ import picocli.CommandLine.Spec;
     record Entry(int number, String outcome, String file, double seconds, String note) {}
 
     @Override public Integer call() throws Exception {
-        List<Integer> numbers = new ArrayList<>();
-        for (String part : sounds.map(s -> s.split(",")).orElse(new String[0])) {
-            if (!part.strip().matches("\\d{1,5}(-\\d{1,5})?"))
-                throw new ParameterException(spec.commandLine(), "--sounds: '" + part + "' is no number or range");
-            String[] ends = part.strip().split("-");
-            int first = Integer.parseInt(ends[0]), last = Integer.parseInt(ends[ends.length - 1]);
-            if (last > 16_383) throw new ParameterException(spec.commandLine(), "--sounds: numbers go to 16383");
-            for (int number = first; number <= last; number++)
-                numbers.add(number);
-        }
+        List<Integer> numbers = sounds.isEmpty()
+                ? List.of()
+                : SoundNumbers.of(sounds.get()).orElseThrow(() -> new ParameterException(spec.commandLine(),
+                        "--sounds: '" + sounds.get() + "' is no list of numbers such as 1-10,12; they go to " + SoundNumbers.MOST));
         return Interruptible.call(stop -> receive(numbers, stop));
     }
 

@@ -5,7 +5,7 @@ import java.util.stream.Stream;
 
 /// Bit depths that files are written in, from coarse to fine.
 public enum Depth {
-    INT_8("8", 8), INT_16("16", 16), INT_24("24", 24), INT_32("32", 32), FLOAT_32("32f", 32), FLOAT_64("64f", 64);
+    INT_8("8", 8), INT_12("12", 12), INT_16("16", 16), INT_24("24", 24), INT_32("32", 32), FLOAT_32("32f", 32), FLOAT_64("64f", 64);
 
     private final String id;
     private final int bits;
@@ -19,6 +19,9 @@ public enum Depth {
     public String id() { return id; }
 
     public int bits() { return bits; }
+
+    /// Bytes that a sample takes in a file; 12 bits lie in words of 16.
+    public int bytes() { return Math.ceilDiv(bits, 8); }
 
     public boolean isFloat() { return this == FLOAT_32 || this == FLOAT_64; }
 
@@ -37,6 +40,7 @@ public enum Depth {
     public static Depth integer(int bits) {
         return switch (bits) {
             case 8 -> INT_8;
+            case 12 -> INT_12;
             case 16 -> INT_16;
             case 24 -> INT_24;
             case 32 -> INT_32;

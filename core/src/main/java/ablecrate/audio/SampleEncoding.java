@@ -25,6 +25,7 @@ public record SampleEncoding(Kind kind, int containerBytes, int validBits, ByteO
 
     /// The depth a destination would have to offer to hold these samples unchanged.
     public Depth depth() {
-        return isFloat() ? containerBytes == 4 ? Depth.FLOAT_32 : Depth.FLOAT_64 : Depth.integer(containerBits());
+        if (isFloat()) return containerBytes == 4 ? Depth.FLOAT_32 : Depth.FLOAT_64;
+        return Depth.integer(containerBytes == 2 && validBits == Depth.INT_12.bits() ? validBits : containerBits());
     }
 }

@@ -4,6 +4,9 @@ import java.io.Closeable;
 import java.io.IOException;
 import java.time.Duration;
 import java.util.Optional;
+import java.util.function.Consumer;
+import java.util.function.Function;
+import java.util.function.Supplier;
 
 /// A MIDI connection in both directions.
 public interface MidiCable extends Closeable {
@@ -26,4 +29,17 @@ public interface MidiCable extends Closeable {
     Duration time();
 
     @Override void close();
+
+    /// One that is made of its parts, and has nothing to close.
+    static MidiCable of(Consumer<byte[]> send, Function<Duration, Optional<byte[]>> receive, Supplier<Duration> time) {
+        return new MidiCable() {
+            @Override public void send(byte[] message) { send.accept(message); }
+
+            @Override public Optional<byte[]> receive(Duration most) { return receive.apply(most); }
+
+            @Override public Duration time() { return time.get(); }
+
+            @Override public void close() {}
+        };
+    }
 }

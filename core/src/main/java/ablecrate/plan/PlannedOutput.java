@@ -44,7 +44,7 @@ public record PlannedOutput(SoundFile source, String path, String formatId, Outp
 
     /// Bytes of its audio, headers aside; where it is compressed, not more than these.
     public long audioBytes() {
-        return isLossy() ? shape.frames() * MOST_LOSSY_BYTES / shape.rateHz() : shape.frames() * shape.channels() * (shape.depth().bits() / 8);
+        return isLossy() ? shape.frames() * MOST_LOSSY_BYTES / shape.rateHz() : shape.frames() * shape.channels() * shape.depth().bytes();
     }
 
     /// The same with a limiter that takes what lies beyond full scale.

@@ -21,6 +21,8 @@ import ablecrate.desktop.destination.DestinationView;
 import ablecrate.desktop.device.DeviceCard;
 import ablecrate.desktop.device.DeviceModel;
 import ablecrate.desktop.device.DeviceView;
+import ablecrate.desktop.dump.DumpModel;
+import ablecrate.desktop.dump.DumpView;
 import ablecrate.desktop.fit.FitModel;
 import ablecrate.desktop.fit.FitView;
 import ablecrate.desktop.session.SessionModel;
@@ -115,6 +117,7 @@ public final class AppWindow {
     private final CompareView besideView;
     private final LibraryModel library;
     private final DeviceModel device;
+    private final DumpModel dumps;
     private final Sketches sketches;
     private final PackingListView listView;
     private final GatheredView gatheredView;
@@ -160,14 +163,14 @@ public final class AppWindow {
         sketches = new Sketches(background, crate.catalogue());
         library = new LibraryModel(crate, background, fx);
         device = new DeviceModel(new DeviceCard(crate, run, background), crate, new ListSide(), fx);
+        dumps = new DumpModel(crate, background);
         FitModel fit = new FitModel(crate, list);
         benchView = new BenchView(bench,
                 List.of(new WaveBench(bench, wave, edits, loops, background), keysView, new LevelsView(levels, new TreatmentForm(treatments), hearing::toggle),
                         besideView, new FitView(fit),
                         new SessionView(new SessionModel(crate, run, background, fx), sketches, () -> commands().openSession(),
                                 () -> choosers.folder("Look for offline files")),
-                        new DeviceView(device, () -> choosers.folder("Load a card"),
-                                () -> choosers.midiToPlay()),
+                        new DeviceView(device, () -> choosers.folder("Load a card"), () -> choosers.midiToPlay(), this::showDumps),
                         new LibraryView(library, sketches, () -> choosers.folder("Walk through a folder"))));
         heard = benchView.openProperty().map(b -> b.hearable().orElse(hearing));
         heard.subscribe((before, _) -> before.stop());
@@ -233,7 +236,8 @@ public final class AppWindow {
         setDark(settings.look().isDark());
         setTextSize(settings.look().textPercent());
         listView.table().setContextMenu(menu("play", "line-up", "level-together", "loop-crossfade", "mono", "undo-edits", "reveal", "remove"));
-        ContextMenu ofWave = menu("play", "start", "end", "fade-in", "fade-out", "part-add", "part-remove", "loop-add", "loop-find", "loop-crossfade",
+        ContextMenu ofWave = menu("play", "start", "end", "fade-in", "fade-out", "cut", "cut-remove", "part-add", "part-remove", "loop-add", "loop-find",
+                "loop-crossfade",
                 "undo-edits", "bench-size");
         wave.setOnContextMenuRequested(e -> ofWave.show(wave, e.getScreenX(), e.getScreenY()));
         gatheredView.useMenu(menu("all-lines", "choose-shown", "level-shown", "remove-shown"));
@@ -387,6 +391,8 @@ public final class AppWindow {
                 Action.plain("fade-out", "Prepare", "Fade out from the mark", "Shift+E", () -> edits.fadeOut(wave.place())),
                 Action.plain("part-add", "Prepare", "Make a part of what lies between start and end", "P", edits::addPart),
                 Action.plain("part-remove", "Prepare", "Take away the part at the mark", "Shift+P", () -> edits.removePart(wave.place())),
+                Action.plain("cut", "Prepare", "Begin a slice at the mark", "C", () -> edits.cutAt(wave.place())),
+                Action.plain("cut-remove", "Prepare", "Take away the beginning of the slice at the mark", "Shift+C", () -> edits.uncutAt(wave.place())),
                 Action.plain("undo-edits", "Prepare", "Take all edits of the chosen back", "Shift+Backspace", edits::undoAll),
                 Action.of("line-up", "Prepare", "Line the chosen up by their first onset", "Shortcut+U", edits::lineUp),
                 Action.of("level-together", "Prepare", "Level the chosen together", "Shortcut+J", edits::group),
@@ -401,6 +407,7 @@ public final class AppWindow {
                 Action.of("sheet", "Pack", "Change the destination sheet, or make one", "Shortcut+Shift+D", this::editSheet),
                 Action.of("into", "Pack", "Choose the folder to pack into", "Shortcut+I", commands::chooseInto),
                 Action.of("pack", "Pack", "Pack", "Shortcut+Enter", this::pack),
+                Action.of("dumps", "Pack", "Send samples over MIDI, or ask for them", "Shortcut+Shift+M", this::showDumps),
                 Action.of("slip", "Pack", "Show the last packing slip", "Shortcut+L", this::showSlip),
                 Action.of("escape", "Pack", "Stop packing; close what lies over the list", "Esc", this::escape).forCards()));
         actions.add(List.of(Action.of("new", "Job", "New job", "Shortcut+N", commands::newJob),
@@ -446,7 +453,8 @@ public final class AppWindow {
 
     private void renewMenu() {
         more.getItems()
-                .setAll(actions.menu("new", "save-as", "presets", "slip", "contents", "formats", "text-larger", "text-smaller", "dark", "guide", "report",
+                .setAll(actions.menu("new", "save-as", "presets", "slip", "dumps", "contents", "formats", "text-larger", "text-smaller", "dark", "guide",
+                        "report",
                         "actions"));
         if (!settings.recent().jobs().isEmpty()) more.getItems().add(new SeparatorMenuItem());
         for (String recent : settings.recent().jobs()) {
@@ -590,6 +598,9 @@ public final class AppWindow {
 
     /// The sheet of the destination, to be changed.
     public void editSheet() { overlays.show(new SheetView(new SheetModel(crate, background), s -> choosers.sheetToSave(s), overlays::close)); }
+
+    /// Samples to a device over MIDI, and from it.
+    public void showDumps() { overlays.show(new DumpView(dumps, () -> choosers.folder("Put the sounds into"), overlays::close)); }
 
     public void showPresets() { overlays.show(new PresetsView(presets, overlays::close)); }
 

@@ -28,6 +28,9 @@ public final class Background {
         });
     }
 
+    /// Hands something to the FX thread, in order.
+    public void onFx(Runnable what) { fx.execute(what); }
+
     /// A listener for any thread that shows only the newest value: ten thousand of them do not flood the queue.
     public <T> Consumer<T> newest(Consumer<T> onFx) {
         AtomicReference<T> waiting = new AtomicReference<>();

@@ -42,7 +42,13 @@ import org.testfx.framework.junit5.ApplicationExtension;
     class Answers implements Choosers {
         @Override public List<Path> files(String title) { return List.of(crate.resolve("Rhythms/windmill 96 bpm.wav")); }
 
-        @Override public Optional<Path> folder(String title) { return Optional.of(title.equals("Pack into") ? temp.resolve("out") : crate); }
+        @Override public Optional<Path> folder(String title) {
+            return Optional.of(switch (title) {
+                case "Pack into" -> temp.resolve("out");
+                case "Put the sounds into" -> temp.resolve("received");
+                default -> crate;
+            });
+        }
 
         @Override public Optional<Path> jobToOpen() { return Optional.of(temp.resolve("job.ablecrate")); }
 

@@ -78,7 +78,7 @@ public final class AiffFormat implements PcmFormat {
             if (!FILLER.contains(chunk.id()) && !TEXT_IDS.containsKey(chunk.id()) && !chunk.id().equals("MARK") && !chunk.id().equals("INST"))
                 head.chunk(chunk.id(), chunk.contents().toArray());
 
-        long audioBytes = shape.frames() * shape.channels() * (shape.depth().bits() / 8), pad = audioBytes % 2;
+        long audioBytes = shape.frames() * shape.channels() * shape.depth().bytes(), pad = audioBytes % 2;
         long formBytes = 4 + head.size() + 8 + 8 + audioBytes + pad;
         ChunkBuilder before = new ChunkBuilder(ByteOrder.BIG_ENDIAN).id("FORM").u32(formBytes).id(isAifc ? "AIFC" : "AIFF").bytes(head.toArray())
                 .id("SSND").u32(8 + audioBytes).u32(0).u32(0);

@@ -73,7 +73,7 @@ record CommChunk(int channels, long frames, SampleEncoding encoding, int rateHz,
     }
 
     static SampleEncoding encodingOf(Depth depth) {
-        return new SampleEncoding(depth.isFloat() ? Kind.FLOAT : Kind.SIGNED, depth.bits() / 8, depth.bits(), ByteOrder.BIG_ENDIAN);
+        return new SampleEncoding(depth.isFloat() ? Kind.FLOAT : Kind.SIGNED, depth.bytes(), depth.bits(), ByteOrder.BIG_ENDIAN);
     }
 
     static byte[] write(OutputShape shape) {

@@ -68,16 +68,17 @@ public record FmtChunk(boolean isExtensible, SampleEncoding encoding, int rateHz
 
     public static SampleEncoding encodingOf(Depth depth) {
         Kind kind = depth.isFloat() ? Kind.FLOAT : depth == Depth.INT_8 ? Kind.UNSIGNED : Kind.SIGNED;
-        return new SampleEncoding(kind, depth.bits() / 8, depth.bits(), ByteOrder.LITTLE_ENDIAN);
+        return new SampleEncoding(kind, depth.bytes(), depth.bits(), ByteOrder.LITTLE_ENDIAN);
     }
 
     /// @param channelMask of the source; used where the file is extensible, which more than 2 channels demand
     public static Bytes write(OutputShape shape, long channelMask) {
         Depth depth = shape.depth();
-        int frameBytes = shape.channels() * depth.bits() / 8, tag = depth.isFloat() ? TAG_FLOAT : TAG_PCM;
-        boolean extensible = shape.channels() > 2;
+        int frameBytes = shape.channels() * depth.bytes(), tag = depth.isFloat() ? TAG_FLOAT : TAG_PCM;
+        // Plain headers have no place for bits of a word that are not used.
+        boolean extensible = shape.channels() > 2 || depth.bits() % 8 != 0;
         ChunkBuilder out = new ChunkBuilder(ByteOrder.LITTLE_ENDIAN).u16(extensible ? TAG_EXTENSIBLE : tag).u16(shape.channels())
-                .u32(shape.rateHz()).u32((long) shape.rateHz() * frameBytes).u16(frameBytes).u16(depth.bits());
+                .u32(shape.rateHz()).u32((long) shape.rateHz() * frameBytes).u16(frameBytes).u16(8 * depth.bytes());
         if (extensible)
             out.u16(22).u16(depth.bits()).u32(channelMask).u16(tag).bytes(SUBFORMAT_TAIL);
         else

@@ -38,7 +38,7 @@ public final class SdsFormat implements WrittenFormat {
     /// Lengths have 21 bits; of 16-bit words that many bytes.
     private static final long MOST_BYTES = 2 * ((1L << 21) - 1);
     private static final int MOST_EXTENSION_BYTES = 1 << 14;
-    private static final Capabilities CAPABILITIES = new Capabilities(EnumSet.of(Depth.INT_16, Depth.INT_24), 1, MOST_BYTES,
+    private static final Capabilities CAPABILITIES = new Capabilities(EnumSet.of(Depth.INT_8, Depth.INT_12, Depth.INT_16, Depth.INT_24), 1, MOST_BYTES,
             new Capabilities.Loops(1, 0, EnumSet.of(LoopMode.FORWARD, LoopMode.ALTERNATING), false), Capabilities.FineTune.NONE, false, false,
             new Capabilities.GainDb(0, 0), false, false, false, false, Set.of(), new Capabilities.Compressing(false, Set.copyOf(COMMON_RATES)));
 

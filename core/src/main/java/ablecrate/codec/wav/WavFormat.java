@@ -66,7 +66,7 @@ public final class WavFormat implements PcmFormat {
         for (RawChunk chunk : RiffMetadata.chunks(shape, metadata, carried.stream().filter(c -> !FILLER.contains(c.id())).toList()))
             head.chunk(chunk.id(), chunk.contents().toArray());
 
-        long dataBytes = shape.frames() * shape.channels() * (shape.depth().bits() / 8);
+        long dataBytes = shape.frames() * shape.channels() * shape.depth().bytes();
         long pad = dataBytes % 2;
         long riffBytes = 4 + head.size() + 8 + dataBytes + pad;
         ChunkBuilder before = new ChunkBuilder(ByteOrder.LITTLE_ENDIAN);

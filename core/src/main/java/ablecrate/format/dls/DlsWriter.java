@@ -114,7 +114,7 @@ final class DlsWriter {
     }
 
     private static byte[] waveHead(BankFormat.BankSound sound, int channel) {
-        int bytes = sound.shape().depth().bits() / 8;
+        int bytes = sound.shape().depth().bytes();
         String side = sound.shape().channels() == 1 ? "" : channel == 0 ? " L" : " R";
         return little()
                 .chunk("fmt ",
@@ -124,7 +124,7 @@ final class DlsWriter {
                 .chunk("LIST", list("INFO", little().chunk("INAM", text(sound.name() + side)))).toArray();
     }
 
-    private static long dataBytes(BankFormat.BankSound sound) { return sound.shape().frames() * (sound.shape().depth().bits() / 8); }
+    private static long dataBytes(BankFormat.BankSound sound) { return sound.shape().frames() * (sound.shape().depth().bytes()); }
 
     private static long waveBytes(BankFormat.BankSound sound, int channel) {
         long data = dataBytes(sound);

@@ -76,7 +76,7 @@ record FittedInstruments(List<Instrument> instruments, Map<Integer, Size> sizes,
         SoundTarget target = InstrumentSounds.target(task, file);
         boolean isMono = task.accepted().channels(file.channels()) == ChannelChoice.MONO;
         return new FitSound(file, target.rateHz(task.accepted().rateHz(file.rateHz())), isMono ? 1 : file.channels(),
-                target.depth(task.accepted().depth(file.encoding().depth()), task.accepted().sheet().accepts().depthList()).bits() / 8);
+                target.depth(task.accepted().depth(file.encoding().depth()), task.accepted().sheet().accepts().depthList()).bytes());
     }
 
     /// What was said of instruments, by their places among those that are written.

@@ -56,7 +56,7 @@ final class Container {
     }
 
     static Optional<Change> tooLarge(SoundTask task, OutputShape shape) {
-        long bytes = shape.frames() * shape.channels() * (shape.depth().bits() / 8);
+        long bytes = shape.frames() * shape.channels() * shape.depth().bytes();
         long limit = task.target().capabilities().maxFileBytes() - HEADERS;
         return bytes > limit
                 ? Optional.of(new FileChange.FileTooLarge(bytes, task.target().name(), limit))

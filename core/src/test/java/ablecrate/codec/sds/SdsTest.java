@@ -15,6 +15,7 @@ import ablecrate.codec.SoundFile;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.SoundMetadata;
+import ablecrate.instrument.TextField;
 import java.io.ByteArrayOutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -111,6 +112,21 @@ class SdsTest {
         assertThat(file.problems()).singleElement().satisfies(p -> assertThat(p.effect()).isEqualTo(Problem.Effect.LOST));
     }
 
+    /// Messages behind the packets, as a device sends them: a name and a second loop, laid out by hand (sample dump extensions, from memory).
+    @Test void nameAndFurtherLoopsBehindThePacketsAreRead() throws Exception {
+        ByteArrayOutputStream all = new ByteArrayOutputStream();
+        all.writeBytes(dump(16, 22_676, new int[400], 100, 299, 0));
+        all.writeBytes(new byte[]{(byte) 0xF0, 0x7E, 0, 5, 1, 1, 0, 1, 0, 1, 10, 1, 0, 20, 2, 0, (byte) 0xF7});
+        all.writeBytes(new byte[]{(byte) 0xF0, 0x7E, 0, 5, 3, 1, 0, 2, 'e', 'n', 4, 'c', 'l', 'a', 'p', (byte) 0xF7});
+        SoundFile file = read(all.toByteArray());
+        assertThat(file.metadata().texts()).containsEntry(TextField.NAME, "clap");
+        assertThat(file.metadata().loops()).extracting(Loop::frames).containsExactly(new FrameRange(100, 300), new FrameRange(138, 277));
+        assertThat(file.metadata().loops().getLast().mode()).isEqualTo(LoopMode.ALTERNATING);
+        assertThat(file.problems()).isEmpty();
+        all.writeBytes(new byte[]{(byte) 0xF0, 0x7E, 0, 5, 3, 1, 0, 0, 100, 'c'});
+        assertThat(read(all.toByteArray()).metadata().texts()).as("what is cut off is left").containsEntry(TextField.NAME, "clap");
+    }
+
     @Test void aDumpThatBreaksOffIsReadAsFarAsItGoes() throws Exception {
         byte[] whole = dump(16, 22_676, new int[400], 100, 399, 0);
         SoundFile file = read(java.util.Arrays.copyOf(whole, 21 + 4 * 127 + 50));
@@ -145,8 +161,9 @@ class SdsTest {
     }
 
     /// A written dump is the one of the standard: made here byte by byte, read by ourselves and by libsndfile.
-    @ParameterizedTest @CsvSource({"16, 1000, FORWARD", "16, 40, ALTERNATING", "24, 777, FORWARD"}) void whatIsWrittenIsTheStandardsDump(int bits, int frames,
-            LoopMode mode) throws Exception {
+    @ParameterizedTest @CsvSource({"16, 1000, FORWARD", "16, 40, ALTERNATING", "24, 777, FORWARD", "12, 500, ALTERNATING",
+        "8, 90, FORWARD"}) void whatIsWrittenIsTheStandardsDump(int bits, int frames,
+                LoopMode mode) throws Exception {
         Random random = new Random(frames);
         int[] words = new int[frames];
         double[] plane = new double[frames];

@@ -51,13 +51,14 @@ public final class DeviceView extends BorderPane implements Bench {
     private final VBox refusals = new VBox(7), told = new VBox(8);
     private final BorderPane middle = new BorderPane();
     private final HBox body = new HBox(middle);
-    private final Button play, forget;
+    private final Button play, forget, overMidi;
     private final Node sides;
     private Optional<Face> face = Optional.empty();
 
     /// @param folder asks for another card
     /// @param midi asks for a MIDI file
-    public DeviceView(DeviceModel model, Supplier<Optional<Path>> folder, Supplier<Optional<Path>> midi) {
+    /// @param dumps sends what was packed over MIDI
+    public DeviceView(DeviceModel model, Supplier<Optional<Path>> folder, Supplier<Optional<Path>> midi, Runnable dumps) {
         this.model = model;
         setId("device");
         getStyleClass().add("levels");
@@ -95,7 +96,8 @@ public final class DeviceView extends BorderPane implements Bench {
         setCenter(picture);
         HBox buttons = new HBox(8, Buttons.of("device-load", "Load again", "As the device would if the card were put in again", () -> model.card().load()),
                 Buttons.of("device-card", "Another card…", "Load another folder into the device", () -> folder.get().ifPresent(model.card()::load)));
-        VBox side = new VBox(8, sentence, memory, buttons, told);
+        overMidi = Buttons.of("device-dumps", "Samples over MIDI…", "Send the dumps to the device itself, or ask it for its sounds (Ctrl+Shift+M)", dumps);
+        VBox side = new VBox(8, sentence, memory, buttons, overMidi, told);
         told.getChildren().addAll(Headings.subheading("What it refuses"), refusals);
         // Where there is little room for keys, the list goes to what is told beside them.
         widthProperty().map(w -> w.doubleValue() < LEAST_FOR_LIST).subscribe(isNarrow -> {
@@ -186,6 +188,7 @@ public final class DeviceView extends BorderPane implements Bench {
         BorderPane.setAlignment(placeholder, Pos.TOP_LEFT);
         boolean hasKeys = shown.filter(s -> s.device().controls() == Device.Controls.KEYS).isPresent();
         appear(letters, hasKeys);
+        appear(overMidi, shown.filter(s -> s.device().id().equals("rack-sampler")).isPresent());
         boolean isPlayedByNotes = shown.filter(s -> s.device().controls() == Device.Controls.TRACKS).isEmpty();
         appear(sides, isPlayedByNotes);
         appear(play, isPlayedByNotes);
