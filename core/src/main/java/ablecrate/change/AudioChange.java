@@ -47,6 +47,7 @@ public sealed interface AudioChange extends Change {
         }
     }
 
+    /// @param endFrames that are taken off; below 0 as many of silence are added
     /// @param isUpToLoop whether less is taken off than asked, as a loop lies there
     record Trimmed(long frames, long startFrames, long endFrames, int rateHz, boolean isUpToLoop, By by) implements AudioChange {
         /// What decides where it starts and ends.
@@ -73,6 +74,7 @@ public sealed interface AudioChange extends Change {
         }
 
         private String cut(long frames, String side) {
+            if (frames < 0) return String.format(Locale.ROOT, "%.3f s of silence added at the %s", -seconds(frames), side);
             return frames == 0 ? "" : String.format(Locale.ROOT, "%.1f ms off the %s", frames * 1000.0 / rateHz, side);
         }
 

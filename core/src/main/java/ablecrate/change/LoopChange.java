@@ -98,6 +98,32 @@ public sealed interface LoopChange extends Change {
         }
     }
 
+    /// A loop that is heard, and the better one that takes its place.
+    /// @param old,renewed in frames of the source
+    /// @param costBefore,costAfter how much they are heard; 1 is the most that passes
+    record LoopRenewed(FrameRange old, FrameRange renewed, double crossfadeMs, double costBefore, double costAfter) implements LoopChange {
+        @Override public Verdict verdict() { return Verdict.ADJUSTED; }
+
+        @Override public Text text() {
+            return new Text(new Place(old, 1).told(), new Place(renewed, 1).told(),
+                    String.format(Locale.ROOT, "its seam was heard, %.1f times what passes; a better loop was found, %s, %.1f times", costBefore,
+                            crossfadeMs > 0 ? String.format(Locale.ROOT, "crossfade of %.0f ms", crossfadeMs) : "no crossfade", costAfter));
+        }
+
+        @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(old.start(), renewed.start(), "frames")); }
+    }
+
+    /// A loop that is heard, for which no better one was found.
+    /// @param cost how much it is heard, 1 being where it begins
+    record LoopStaysHeard(FrameRange loop, double cost) implements LoopChange {
+        @Override public Verdict verdict() { return Verdict.KEPT; }
+
+        @Override public Text text() {
+            String place = new Place(loop, 1).told();
+            return new Text(place, place, String.format(Locale.ROOT, "its seam is heard, %.1f times what passes; no loop was found that is not", cost));
+        }
+    }
+
     /// The first of several loops, and how many there are.
     record Place(FrameRange first, int count) {
         private String told() {

@@ -9,6 +9,7 @@ import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
+import java.util.Optional;
 import java.util.function.BooleanSupplier;
 
 /// Finds the best places to loop a held sound.
@@ -46,9 +47,23 @@ public final class LoopFinder {
 
     /// The same for a sound that is read; of a long one, its first minute is looked at.
     public static List<FoundLoop> find(FrameSource source, Lengths lengths, int most, BooleanSupplier stopped) throws IOException {
+        Optional<double[][]> planes = beginning(source);
+        return planes.isEmpty() ? List.of() : find(planes.get(), source.rateHz(), lengths, most, stopped);
+    }
+
+    /// How well a loop can be heard that a sound has.
+    /// @return empty where it does not lie within the first minute, or is too short to be judged
+    public static Optional<LoopQuality> judge(FrameSource source, FrameRange loop, int crossfadeFrames) throws IOException {
+        int fade = (int) Math.min(crossfadeFrames, Math.min(loop.start(), loop.length()));
+        return beginning(source).filter(p -> loop.end() <= p[0].length && loop.length() >= 2 && p[0].length >= source.rateHz() / 50)
+                .map(p -> new LoopJudge(p, source.rateHz()).judge(loop, fade));
+    }
+
+    /// Its first minute, or all of it.
+    private static Optional<double[][]> beginning(FrameSource source) throws IOException {
         double[][] planes = new double[source.channels()][(int) Math.min(source.frames(), (long) (MOST_SECONDS * source.rateHz()))];
         int got = planes[0].length == 0 ? 0 : source.readFully(planes, 0, planes[0].length);
-        return got < planes[0].length || got == 0 ? List.of() : find(planes, source.rateHz(), lengths, most, stopped);
+        return got < planes[0].length || got == 0 ? Optional.empty() : Optional.of(planes);
     }
 
     /// @param planes `[channel][frame]`, all of the sound

@@ -12,6 +12,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.Predicate;
 import java.util.stream.Collectors;
 
 /// The tracks of one piece of music, each a file, that start and end together.
@@ -29,7 +30,8 @@ public record Stems(Path folder, List<SoundFile> sounds) {
     }
 
     /// @return by the path of each stem
-    public static Map<Path, Stems> in(List<Gathered> gathered) {
+    /// @param pads whether a sound is to end with the others of its folder, whatever its length
+    public static Map<Path, Stems> in(List<Gathered> gathered, Predicate<Path> pads) {
         Map<Path, List<Gathered>> folders = new LinkedHashMap<>();
         for (Gathered g : gathered)
             if (g.path().getParent() != null && g.sound().filter(Stems::mayBeOne).isPresent())
@@ -37,7 +39,7 @@ public record Stems(Path folder, List<SoundFile> sounds) {
         Map<Path, Stems> stems = new HashMap<>();
         folders.forEach((folder, all) -> {
             double longest = all.stream().mapToDouble(Stems::seconds).max().orElseThrow();
-            List<Gathered> alike = all.stream().filter(g -> seconds(g) >= longest - NEAR_SECONDS).toList();
+            List<Gathered> alike = all.stream().filter(g -> seconds(g) >= longest - NEAR_SECONDS || pads.test(g.path())).toList();
             if (alike.size() < FEWEST || startsDiffer(alike) || !isNamedSo(folder) && !areNamed(alike)) return;
             Stems set = new Stems(folder, alike.stream().map(g -> g.sound().orElseThrow()).toList());
             alike.forEach(g -> stems.put(g.path(), set));

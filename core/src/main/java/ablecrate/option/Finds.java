@@ -3,13 +3,13 @@ package ablecrate.option;
 import java.util.List;
 
 /// What is made of a sound besides what is in it: looked for by listening, or cut from it.
-/// @param loops whether a sound without a loop gets one
+/// @param loops which are looked for
 /// @param chop into which slices it is cut
 /// @param pieces what slices become
 /// @param parts what of it is packed; empty for all
 /// @param rhythm which MIDI files play the pieces
-public record Finds(boolean loops, Chop chop, Pieces pieces, List<ClipPart> parts, Rhythm rhythm) {
-    public static final Finds NONE = new Finds(false, Chop.NONE, Pieces.USUAL, List.of(), Rhythm.NONE);
+public record Finds(LoopFinds loops, Chop chop, Pieces pieces, List<ClipPart> parts, Rhythm rhythm) {
+    public static final Finds NONE = new Finds(LoopFinds.NONE, Chop.NONE, Pieces.USUAL, List.of(), Rhythm.NONE);
     private static final int MOST_PARTS = Chop.MOST_PARTS;
 
     public Finds {
@@ -18,7 +18,7 @@ public record Finds(boolean loops, Chop chop, Pieces pieces, List<ClipPart> part
         if (parts.size() > MOST_PARTS) throw new IllegalArgumentException("a clip has at most " + MOST_PARTS + " parts");
     }
 
-    public Finds withLoops(boolean l) { return new Finds(l, chop, pieces, parts, rhythm); }
+    public Finds withLoops(LoopFinds l) { return new Finds(l, chop, pieces, parts, rhythm); }
 
     public Finds withChop(Chop c) { return new Finds(loops, c, pieces, parts, rhythm); }
 

@@ -77,7 +77,11 @@ public final class Options {
     private static final Option<Boolean> STEMS = Option.ofSounds("stems", "Stems",
             "Stems that lie in one folder (as long as each other, with names that differ in words) are treated as one: one gain, the same start and end.",
             Kind.Flag.of("as one", "each by itself"), t -> t.asOne().stems(), (t, v) -> t.withAsOne(t.asOne().withStems(v)))
-            .meaningfulWhere(t -> t.setsLevels() || t.trimDbfs().isPresent() || t.limits().overs() == Overs.LOWER);
+            .meaningfulWhere(t -> t.setsLevels() || t.trimDbfs().isPresent() || t.asOne().pads() || t.limits().overs() == Overs.LOWER);
+    private static final Option<Boolean> EQUAL_LENGTH = Option.ofSounds("equal-length", "Length of stems",
+            "Silence is added at the end of stems, up to the end of the longest. All long sounds of a folder whose names differ in words are stems then, however long each is.",
+            Kind.Flag.of("as the longest", "as each is"), t -> t.asOne().pads(), (t, v) -> t.withAsOne(t.asOne().withPads(v)))
+            .meaningfulWhere(t -> t.asOne().stems());
     private static final Option<Optional<Double>> CEILING = Option.ofSounds("ceiling", "Ceiling", "True peak that nothing goes beyond, in dBTP.",
             some("DBTP"), Treatment::ceilingDbtp, Treatment::withCeiling);
     private static final Option<CeilingBy> CEILING_BY = Option.ofSounds("ceiling-by", "Ceiling kept by",
@@ -118,7 +122,12 @@ public final class Options {
 
     private static final Option<Boolean> FIND_LOOPS = Option.ofSounds("find-loops", "Missing loops",
             "Find a loop for held sounds that have none, with the crossfade that it needs; where no seam passes as the sound changes by itself, it stays as it is.",
-            Kind.Flag.of("find", "leave missing"), t -> t.finds().loops(), (t, v) -> t.withFinds(t.finds().withLoops(v)));
+            Kind.Flag.of("find", "leave missing"), t -> t.finds().loops().missing(),
+            (t, v) -> t.withFinds(t.finds().withLoops(t.finds().loops().withMissing(v))));
+    private static final Option<Boolean> RENEW_LOOPS = Option.ofSounds("renew-loops", "Loops that bump",
+            "Replace a loop whose seam is heard by one that is not, with the crossfade that it needs; where none is found, it stays as it is.",
+            Kind.Flag.of("find better ones", "leave as they are"), t -> t.finds().loops().bumping(),
+            (t, v) -> t.withFinds(t.finds().withLoops(t.finds().loops().withBumping(v))));
     private static final Option<Chop> CHOP = Option.ofSounds("chop", "Slices",
             "Cut clips into slices: at onsets, on a grid of parts of a whole note, at cue points, at silences, into N equal parts, or at frames that are said. Slices become an instrument, "
                     + "one a key from the first key on, or sounds with numbers.",
@@ -330,8 +339,9 @@ public final class Options {
 
     /// In the order in which people are told of them.
     public static final List<Option<?>> ALL = List.of(CONTAINER, RATE, DEPTH, CHANNELS, MONO, DITHER, QUALITY, BIT_RATE, METADATA, ON_TRACKS, TEMPO, METER,
-            LEVEL, TOGETHER, STEMS, CEILING,
+            LEVEL, TOGETHER, STEMS, EQUAL_LENGTH, CEILING,
             CEILING_BY, LIMITING, OVERS, FADE_IN, FADE_OUT, FADE_IN_SHAPE, FADE_OUT_SHAPE, TRIM, ON_ATTACK, PRE_ROLL, CLICKLESS, DC, LOOP_CROSSFADE, FIND_LOOPS,
+            RENEW_LOOPS,
             CHOP, AS_CUES, WHOLE_KEY, SENSITIVITY, BPM, PART,
             RHYTHM, QUANTISE, STRENGTH, SWING,
             CHECK, DAMAGE,

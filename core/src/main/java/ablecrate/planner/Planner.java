@@ -99,7 +99,9 @@ public final class Planner {
         Assembler assembler = new Assembler(options.instruments(), sheet.layout().soundsPerFolder(), edits, measured);
         // A clip that has to be listened to first is no part of an instrument of whole sounds.
         Predicate<Gathered> isWaiting = g -> chopper.wanted(g.path()).isPresent();
-        Map<Path, Stems> stems = options.placing().joining().isWanted() ? Map.of() : Stems.in(inSlices);
+        Map<Path, Stems> stems = options.placing().joining().isWanted()
+                ? Map.of()
+                : Stems.in(inSlices, path -> Optional.ofNullable(edits.get(path)).flatMap(ItemEdit::treatment).orElse(options.treatment()).asOne().pads());
         List<Line> lines = options.placing().joining().isWanted()
                 ? joined(inSlices, chopper, inJob)
                 : accepted.assembles()

@@ -6,7 +6,6 @@ import ablecrate.dsp.ChannelMixer;
 import ablecrate.dsp.Decibels;
 import ablecrate.dsp.RateConverters;
 import ablecrate.dsp.SpectrumMeter;
-import ablecrate.dsp.FrameSlice;
 import java.io.Closeable;
 import java.io.IOException;
 import java.util.Arrays;
@@ -42,7 +41,7 @@ public final class AbComparison implements Closeable {
             whole.close();
             throw e;
         }
-        FrameSource used = new FrameSlice(whole, 0, sourceChain.part().length());
+        FrameSource used = SoundPath.taken(whole, sourceChain.part().start(), sourceChain.part().end());
         boolean keeps = sourceChain.mix().keeps(sourceFile.channels());
         return new AbComparison(keeps ? used : new ChannelMixer(used, sourceChain.mix().toArray()), back);
     }

@@ -1,5 +1,6 @@
 package ablecrate.signal;
 
+import ablecrate.audio.FrameRange;
 import ablecrate.codec.AudioPlace;
 import ablecrate.codec.SoundFile;
 import ablecrate.codec.SoundFormats;
@@ -22,6 +23,8 @@ final class KeptMeasurements {
                 Optional.of(new Question("survey with steps " + (silence.isPresent() ? silence.getAsDouble() : ""), Measurement.Survey.class));
             case Measurement.OfPitch _ -> Optional.of(new Question("pitch", Measurement.Pitched.class));
             case Measurement.OfLoops _ -> Optional.of(new Question("loops", Measurement.Loops.class));
+            case Measurement.OfLoopQuality(_, FrameRange loop, int crossfade) ->
+                Optional.of(new Question("loop " + loop.start() + "-" + loop.end() + " " + crossfade, Measurement.LoopJudged.class));
             case Measurement.OfOnsets(_, double sensitivity) ->
                 Optional.of(new Question("onsets" + (sensitivity == 1 ? "" : " " + sensitivity), Measurement.Onsets.class));
             case Measurement.OfGaps _ -> Optional.of(new Question("gaps", Measurement.Sounding.class));

@@ -3,6 +3,7 @@ package ablecrate.signal;
 import ablecrate.audio.FrameRange;
 import ablecrate.codec.SoundFile;
 import ablecrate.detect.FoundLoop;
+import ablecrate.detect.LoopQuality;
 import ablecrate.detect.TempoDetector;
 import ablecrate.dsp.FaultFinder;
 import ablecrate.dsp.LevelMeasure;
@@ -40,6 +41,10 @@ public sealed interface Measurement {
     /// Where it can be looped.
     record OfLoops(SoundFile file) implements Request {}
 
+    /// What one of its loops does to it.
+    /// @param crossfadeFrames with which it is played
+    record OfLoopQuality(SoundFile file, FrameRange loop, int crossfadeFrames) implements Request {}
+
     /// What begins in it, and how fast it goes.
     /// @param sensitivity 1 as usual; more finds more
     record OfOnsets(SoundFile file, double sensitivity) implements Request {
@@ -73,6 +78,9 @@ public sealed interface Measurement {
 
     /// @param loops the best first
     record Loops(List<FoundLoop> loops) implements Measurement {}
+
+    /// @param quality empty where it lies too far into the sound to be judged
+    record LoopJudged(Optional<LoopQuality> quality) implements Measurement {}
 
     /// @param frames where something begins, ascending
     record Onsets(List<Long> frames, Optional<TempoDetector.Tempo> tempo) implements Measurement {}

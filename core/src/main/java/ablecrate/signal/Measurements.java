@@ -66,6 +66,7 @@ public final class Measurements {
                 case Measurement.OfFile(SoundFile file, OptionalDouble silenceDbfs) -> survey(file, silenceDbfs, stopped);
                 case Measurement.OfPitch(SoundFile file) -> stopped.getAsBoolean() ? Optional.<Measurement>empty() : pitch(file);
                 case Measurement.OfLoops(SoundFile file) -> loops(file, stopped);
+                case Measurement.OfLoopQuality(SoundFile file, FrameRange loop, int crossfade) -> quality(file, loop, crossfade);
                 case Measurement.OfOnsets(SoundFile file, double sensitivity) -> onsets(file, sensitivity, stopped);
                 case Measurement.OfGaps(SoundFile file) -> gaps(file, stopped);
                 case Measurement.OfFaults(SoundFile file) -> faults(file, stopped);
@@ -93,6 +94,12 @@ public final class Measurements {
         try (FrameSource source = file.open()) {
             List<FoundLoop> found = LoopFinder.find(source, LoopFinder.Lengths.usual(file.rateHz()), MOST_LOOPS, stopped);
             return stopped.getAsBoolean() ? Optional.empty() : Optional.of(new Measurement.Loops(found));
+        }
+    }
+
+    private static Optional<Measurement.LoopJudged> quality(SoundFile file, FrameRange loop, int crossfade) throws IOException {
+        try (FrameSource source = file.open()) {
+            return Optional.of(new Measurement.LoopJudged(LoopFinder.judge(source, loop, crossfade)));
         }
     }
 

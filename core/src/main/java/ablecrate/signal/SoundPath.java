@@ -8,6 +8,7 @@ import ablecrate.codec.SoundFile;
 import ablecrate.dsp.ChannelMixer;
 import ablecrate.dsp.ClickMender;
 import ablecrate.dsp.ContinuedLoop;
+import ablecrate.dsp.Extended;
 import ablecrate.dsp.FractionalDelay;
 import ablecrate.dsp.Fades;
 import ablecrate.dsp.Gain;
@@ -74,7 +75,7 @@ public final class SoundPath {
         long steps = Math.max(0, frame / outputStep - LEAD_FRAMES / inputStep - 1);
         long end = sourceChain.part().end(), start = Math.min(end, steps * inputStep);
         source.seek(start);
-        FrameSource path = converted(prepared(end == file.frames() ? source : new FrameSlice(source, 0, end - start), sourceChain, start), sourceChain);
+        FrameSource path = converted(prepared(taken(source, start, end), sourceChain, start), sourceChain);
         double[][] skipped = new double[path.channels()][1024];
         for (long left = frame - steps * outputStep; left > 0;) {
             int got = path.read(skipped, 0, (int) Math.min(left, skipped[0].length));
@@ -88,10 +89,16 @@ public final class SoundPath {
     private static FrameSource used(Opened file, SourceChain sourceChain) throws IOException {
         SeekableSource source = file.open();
         source.seek(sourceChain.part().start());
-        boolean toEnd = sourceChain.part().end() == file.frames() && sourceChain.part().start() == 0;
-        FrameSource path = prepared(toEnd ? source : new FrameSlice(source, 0, sourceChain.part().length()), sourceChain, sourceChain.part().start());
+        FrameRange part = sourceChain.part();
+        FrameSource path = prepared(taken(source, part.start(), part.end()), sourceChain, part.start());
         if (sourceChain.loop().isEmpty() || sourceChain.loop().get().crossfadeFrames() == 0) return path;
         return new LoopCrossfade(path, sourceChain.loop().get().from(), sourceChain.loop().get().crossfadeFrames());
+    }
+
+    /// What a source has from where it stands up to a frame, which may lie behind its end.
+    static FrameSource taken(SeekableSource source, long start, long end) {
+        if (end > source.frames()) return new Extended(source, end - start);
+        return start == 0 && end == source.frames() ? source : new FrameSlice(source, 0, end - start);
     }
 
     /// @param first frame of the file that the stream starts with

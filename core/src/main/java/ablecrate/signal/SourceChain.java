@@ -7,7 +7,7 @@ import java.util.List;
 import java.util.Optional;
 
 /// The way of a sound up to where levels are set.
-/// @param part of the source that is used
+/// @param part of the source that is used; what it has behind the end of the source is silence
 /// @param offsets constants taken off the source's channels; empty for none
 /// @param outputStep with `inputStep` the ratio of rates: that many frames come of `inputStep`
 /// @param rateHz what the result is played at

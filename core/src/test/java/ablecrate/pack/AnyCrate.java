@@ -30,6 +30,7 @@ import ablecrate.option.ClipPart;
 import ablecrate.option.Edges;
 import ablecrate.option.Fade;
 import ablecrate.option.Finds;
+import ablecrate.option.LoopFinds;
 import ablecrate.option.Fitting;
 import ablecrate.option.InstrumentOptions;
 import ablecrate.option.Joining;
@@ -93,7 +94,7 @@ public final class AnyCrate {
     private Rhythm rhythm() { return Rhythm.NONE.withAs(one(Rhythm.As.values())).withStrength(random.nextInt(101)).withSwing(50 + random.nextInt(26)); }
 
     private Finds finds() {
-        boolean looped = random.nextInt(6) == 0;
+        LoopFinds looped = new LoopFinds(random.nextInt(6) == 0, random.nextInt(6) == 0);
         return random.nextInt(4) == 0
                 ? new Finds(looped, Chop.NONE, Pieces.USUAL, one(List.of(ClipPart.of(new FrameRange(100, 900))),
                         List.of(ClipPart.of(new FrameRange(0, 500)).withName("head"), ClipPart.of(new FrameRange(500, 1L << 40)))), rhythm())
@@ -159,7 +160,7 @@ public final class AnyCrate {
         if (random.nextBoolean())
             o = o.withTreatment(
                     new Treatment(maybe(new LevelTarget(one(LevelMeasure.PEAK, LevelMeasure.TRUE_PEAK, LevelMeasure.LUFS_M), -6.0 - random.nextInt(20))),
-                            new AsOne(random.nextBoolean(), random.nextBoolean()),
+                            new AsOne(random.nextBoolean(), random.nextBoolean(), random.nextBoolean()),
                             new Limits(maybe(-1.0), one(CeilingBy.values()), one(0.0, 3.0, 6.0), one(Overs.values())),
                             new Fade(random.nextInt(3) * 5.0, one(FadeShape.values())),
                             new Fade(random.nextInt(3) * 40.0, one(FadeShape.values())),

@@ -23,6 +23,7 @@ import ablecrate.library.Gatherer;
 import ablecrate.option.Choice;
 import ablecrate.option.Chop;
 import ablecrate.option.Finds;
+import ablecrate.option.LoopFinds;
 import ablecrate.option.OptionValues;
 import ablecrate.option.PackOptions;
 import ablecrate.option.Treatment;
@@ -256,9 +257,11 @@ class ChopTest {
         }));
     }
 
-    private PackingSlip packLooped(Path file, PackOptions options) throws Exception {
+    private PackingSlip packLooped(Path file, PackOptions options) throws Exception { return packLooped(file, options, new LoopFinds(true, false)); }
+
+    private PackingSlip packLooped(Path file, PackOptions options, LoopFinds finds) throws Exception {
         var list = ListeningPlanner.plan(Gatherer.readAll(Gatherer.find(List.of(file), () -> false)), new SheetCatalogue().find("files"),
-                options.withTreatment(Treatment.NONE.withFinds(Finds.NONE.withLoops(true))), Map.of(), new Measurements(new SoundPath()), () -> false,
+                options.withTreatment(Treatment.NONE.withFinds(Finds.NONE.withLoops(finds))), Map.of(), new Measurements(new SoundPath()), () -> false,
                 (_, _) -> {});
         return new Packer(list, new SoundPath(), 1, new StopSignal(), _ -> {}, InstantSource.system()).packInto(folder.resolve("out"));
     }
@@ -287,6 +290,35 @@ class ChopTest {
         Zone zone = InstrumentFormats.byId("sfz").orElseThrow().read(map).instruments().getFirst().zones().getFirst();
         assertThat(zone.get(Parameter.ONE_SHOT)).isFalse();
         assertThat(zone.get(Parameter.LOOPS)).singleElement().satisfies(l -> isWholePeriods(l.frames().length(), 48_000));
+    }
+
+    private Path looped(FrameRange loop) throws Exception {
+        Path file = reed();
+        double[] plane = Sounds.readAll(((FileKind.Sound) FileKind.of(file)).read(file).open())[0];
+        return Sounds.write(file, "wav", RATE, Depth.INT_16, SoundMetadata.NONE.withLoops(List.of(Loop.sustain(loop, LoopMode.FORWARD))), plane);
+    }
+
+    /// A loop that does not go over whole periods is replaced by one that does; one that does stays, to the byte.
+    @Test void aLoopThatIsHeardIsRenewedAndAGoodOneStays() throws Exception {
+        PackingSlip slip = packLooped(looped(new FrameRange(40_000, 60_100)), PackOptions.DEFAULT, new LoopFinds(false, true));
+        assertThat(slip.items().getFirst().changes()).anySatisfy(c -> assertThat(c.reason()).startsWith("its seam was heard"));
+        assertThat(written()).singleElement()
+                .satisfies(s -> assertThat(s.metadata().loops()).singleElement().satisfies(l -> isWholePeriods(l.frames().length(), RATE)));
+        Files.delete(folder.resolve("out/Reed.wav"));
+        int periods = 100 * RATE / 220;
+        Path good = looped(new FrameRange(40_000, 40_000 + periods));
+        packLooped(good, PackOptions.DEFAULT, new LoopFinds(true, true));
+        assertThat(folder.resolve("out/Reed.wav")).hasSameBinaryContentAs(good);
+    }
+
+    @Test void aZonePlaysTheLoopThatWasRenewed() throws Exception {
+        packLooped(looped(new FrameRange(40_000, 60_100)), PackOptions.DEFAULT.withContainer(Choice.of("sfz")), new LoopFinds(false, true));
+        Path map;
+        try (Stream<Path> files = Files.walk(folder.resolve("out"))) {
+            map = files.filter(f -> f.toString().endsWith(".sfz")).findFirst().orElseThrow();
+        }
+        Zone zone = InstrumentFormats.byId("sfz").orElseThrow().read(map).instruments().getFirst().zones().getFirst();
+        assertThat(zone.get(Parameter.LOOPS)).singleElement().satisfies(l -> isWholePeriods(l.frames().length(), RATE));
     }
 
     /// What has a loop keeps it.

@@ -111,6 +111,32 @@ class StemsTest {
         assertThat(first(packed.get("overture bass")) - first(packed.get("overture drums"))).isCloseTo(RATE / 4, within(8));
     }
 
+    /// However long each is, and at whatever rate: they end on the same frame, with silence behind what was there.
+    @Test void theyEndTogetherWhereThatIsWanted() throws Exception {
+        overture();
+        stem("overture bass.wav", 44_100, 0.75, 2, 0.5);
+        Sounds.write(folder.resolve("in/overture voice.wav"), "wav", 22_050, Depth.INT_16, SoundMetadata.NONE,
+                Sounds.signal(10 * 22_050 + 77, n -> 0.25 * Math.sin(2 * Math.PI * 440 * n / 22_050)));
+        Map<String, double[]> packed = packed(Map.of("equal-length", "true", "rate", "48000"));
+        assertThat(packed.values()).extracting(s -> s.length).as("on the next 40 ms").containsOnly((int) Math.round(10.04 * 48_000));
+        assertThat(first(packed.get("overture drums"))).as("where it began").isCloseTo(24_000, within(60));
+        assertThat(Arrays.stream(packed.get("overture bells"), 6 * 48_000 + 100, 481_920).map(Math::abs).max().orElseThrow()).as("nothing but dither")
+                .isLessThan(3e-7);
+        assertThat(plan(Map.of("equal-length", "true")).items()).anySatisfy(
+                i -> assertThat(i.changes()).anySatisfy(c -> assertThat(c.text().reason()).contains("s of silence added at the end")));
+        assertThat(packed(Map.of("equal-length", "true", "trim", "-60", "rate", "48000")).values()).extracting(s -> s.length)
+                .as("from the first to the last that sounds").containsOnly((int) Math.round((10.04 - 0) * 48_000));
+    }
+
+    @Test void ofOneRateTheyAreAsLongAsTheLongestToTheFrame() throws Exception {
+        overture();
+        Sounds.write(folder.resolve("in/overture voice.wav"), "wav", RATE, Depth.INT_24, SoundMetadata.NONE, Sounds.signal(9 * RATE + 5, n -> 0.1));
+        Map<String, double[]> before = packed(Map.of("stems", "false")), packed = packed(Map.of("equal-length", "true"));
+        assertThat(packed.values()).extracting(s -> s.length).containsOnly(9 * RATE + 5);
+        packed.forEach((name, samples) -> assertThat(Arrays.copyOf(samples, before.get(name).length)).as(name + " is in it bit for bit")
+                .containsExactly(before.get(name)));
+    }
+
     /// One that goes beyond full scale takes the others down with it.
     @Test void whatIsLoweredForOneIsLoweredForAll() throws Exception {
         overture();
@@ -138,10 +164,10 @@ class StemsTest {
             throws Exception {
         for (String name : names)
             stem(name, RATE, 0, 1, 0.5);
-        assertThat(Stems.in(gathered())).as(what).hasSize(areStems ? names.size() : 0);
+        assertThat(Stems.in(gathered(), _ -> false)).as(what).hasSize(areStems ? names.size() : 0);
         Path other = stem(Path.of(names.getFirst()).resolveSibling("lid slam.wav").toString(), RATE, 0, 1, 0.5);
         Sounds.wav(other, RATE, Depth.INT_16, new double[RATE]);
-        assertThat(Stems.in(gathered())).as("a short sound is none of them").hasSize(areStems ? names.size() : 0);
+        assertThat(Stems.in(gathered(), _ -> false)).as("a short sound is none of them").hasSize(areStems ? names.size() : 0);
     }
 
     @Test void whatIsLoopedIsNoStem() throws Exception {
@@ -149,6 +175,6 @@ class StemsTest {
         for (String name : List.of("bells", "drums"))
             Sounds.write(folder.resolve("in/overture " + name + ".wav"), "wav", RATE, Depth.INT_16,
                     SoundMetadata.NONE.withLoops(List.of(Loop.sustain(new FrameRange(0, FRAMES), LoopMode.FORWARD))), new double[FRAMES]);
-        assertThat(Stems.in(gathered())).isEmpty();
+        assertThat(Stems.in(gathered(), _ -> false)).isEmpty();
     }
 }

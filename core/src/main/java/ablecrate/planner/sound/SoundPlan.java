@@ -53,7 +53,8 @@ public final class SoundPlan {
         conversion = Conversion.of(task, part.frames(), repairs);
         fades = Fades.of(task, conversion.sourceChain(), part, known);
         boolean isWaiting = Stream
-                .concat(Stream.of(survey, ends.attack(), repairs.heard(), search.heard()).flatMap(Optional::stream), ends.stems().answers().stream())
+                .concat(Stream.concat(search.heard().stream(), Stream.of(survey, ends.attack(), repairs.heard()).flatMap(Optional::stream)),
+                        ends.stems().answers().stream())
                 .anyMatch(Answer::isAwaited);
         heard = HeardLevels.of(task, channels, conversion.sourceChain(), fades.ends(), isWaiting);
     }
@@ -102,7 +103,8 @@ public final class SoundPlan {
         Chunks chunks = Chunks.of(task, samples.differ());
         // A map beside a file that fits says what is to be said; without one the file has to.
         boolean isGiven = !Objects.equals(task.file().metadata(), task.own());
-        boolean fits = task.target().isFile() && task.staysInFormat() && !samples.differ() && !task.file().needsMending() && carried.changes().isEmpty();
+        boolean fits = task.target().isFile() && task.staysInFormat() && !samples.differ() && !task.file().needsMending() && carried.changes().isEmpty()
+                && !search.isRenewed();
         boolean isVerbatim = fits && (!isGiven || task.target().hasMap());
         SoundMetadata metadata = isVerbatim ? task.own() : carried.metadata();
         List<PlannedOutput> outputs = new ArrayList<>();

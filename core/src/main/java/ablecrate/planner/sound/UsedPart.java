@@ -23,12 +23,13 @@ record UsedPart(FrameRange frames, long preRollFrames, Optional<Change> change) 
         long frames = task.file().frames(), delay = task.likelyDelay();
         Optional<Long> attack = ends.attack().flatMap(Answer::found).flatMap(o -> o.frames().stream().findFirst());
         Wish wish = wish(task, ends, attack, delay);
-        long start = Math.clamp(wish.frames().start(), 0, frames - 1), end = Math.clamp(wish.frames().end(), start + 1, frames);
+        long start = Math.clamp(wish.frames().start(), 0, frames - 1),
+                end = Math.clamp(wish.frames().end(), start + 1, wish.by() == By.STEMS && task.treatment().asOne().pads() ? Long.MAX_VALUE : frames);
         for (Loop loop : task.file().metadata().loops()) {
             start = Math.min(start, loop.frames().start());
-            end = Math.min(frames, Math.max(end, loop.frames().end()));
+            end = Math.max(end, Math.min(frames, loop.frames().end()));
         }
-        boolean isTrimmed = end - start < frames && (start != delay || end != frames),
+        boolean isTrimmed = end > frames || end - start < frames && (start != delay || end != frames),
                 isMissed = ends.attack().filter(a -> !a.isMissing()).isPresent() && attack.isEmpty();
         // Where a loop begins before the attack, nothing in front of it can fade.
         long before = wish.by() == By.ATTACK && start > 0 && start == wish.frames().start() ? attack.orElse(start) - start : 0;
@@ -42,7 +43,7 @@ record UsedPart(FrameRange frames, long preRollFrames, Optional<Change> change) 
         if (task.edit().part().isPresent()) return new Wish(task.edit().part().get(), By.MARKS);
         FrameRange whole = new FrameRange(0, task.file().frames());
         Edges edges = task.treatment().edges();
-        Optional<FrameRange> stems = ends.stems().sounding(task);
+        Optional<FrameRange> stems = ends.stems().common(task);
         if (stems.isPresent()) return new Wish(stems.get(), By.STEMS);
         FrameRange sounding = edges.trimDbfs().isEmpty()
                 ? new FrameRange(delay, whole.end())
