@@ -111,6 +111,9 @@ import java.util.stream.Collectors;
             require(maxLength >= 0, "names.maxLength: must not be negative");
             requirePattern(pattern, "names.pattern");
         }
+
+        /// The same for shorter names.
+        Names atMost(int length) { return new Names(length, alphabet, upperCase, pattern); }
     }
 
     /// @param folder pattern of the folder that sounds lie in, see [NamePattern]; empty is the chosen folder itself

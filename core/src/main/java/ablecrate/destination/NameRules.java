@@ -2,12 +2,15 @@ package ablecrate.destination;
 
 import java.text.Normalizer;
 import java.util.Comparator;
+import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.regex.Pattern;
+import java.util.stream.Stream;
 
 /// Makes names that a destination and every file system accept, each once.
 public final class NameRules {
@@ -55,6 +58,19 @@ public final class NameRules {
         int dot = name.indexOf('.');
         String first = dot < 0 ? name : name.substring(0, dot);
         return RESERVED.contains(first.toLowerCase(Locale.ROOT)) ? first + standIn() + name.substring(first.length()) : name;
+    }
+
+    /// A name that is made by a pattern: where it is too long, what the user gave is shortened, not the numbers, and not what stands between.
+    public String fit(NamePattern pattern, Map<NamePattern.Word, String> values) {
+        String whole = pattern.apply(values);
+        List<NamePattern.Word> given = Stream.of(NamePattern.Word.NAME, NamePattern.Word.FOLDER).filter(pattern::uses).toList();
+        if (names.maxLength() == 0 || whole.length() <= names.maxLength() || given.size() != 1) return fit(whole);
+        Map<NamePattern.Word, String> shorter = new EnumMap<>(values);
+        shorter.remove(given.getFirst());
+        int room = names.maxLength() - pattern.apply(shorter).length();
+        if (room < 1) return fit(whole);
+        shorter.put(given.getFirst(), new NameRules(names.atMost(room)).fit(values.get(given.getFirst())));
+        return fit(pattern.apply(shorter));
     }
 
     /// For a name of which nothing can be kept: the word, as far as alphabet and length have room for it, or the alphabet's first letter.

@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.function.Function;
 import java.util.function.Predicate;
 import java.util.stream.Stream;
 
@@ -97,6 +98,10 @@ import java.util.stream.Stream;
     @JsonInclude(JsonInclude.Include.NON_ABSENT) public record Output(String path, String state, String recipe, long bytes, long modifiedMillis, String xxh128,
             long frames, int rateHz, int bitDepth, String sampleFormat, int channels, List<Check> checks, Optional<LevelsBeforeAfter> levels,
             Optional<List<Mended>> mended) implements Written {
+        Output withPath(String other) {
+            return new Output(other, state, recipe, bytes, modifiedMillis, xxh128, frames, rateHz, bitDepth, sampleFormat, channels, checks, levels, mended);
+        }
+
         Output withState(String other) {
             return new Output(path, other, recipe, bytes, modifiedMillis, xxh128, frames, rateHz, bitDepth, sampleFormat, channels, checks, levels, mended);
         }
@@ -109,6 +114,8 @@ import java.util.stream.Stream;
     /// @param format `sfz`, `sf2`…
     public record MapFile(String path, String state, String recipe, long bytes, long modifiedMillis, String xxh128, String format, int instruments, int zones,
             List<Check> checks) implements Written {
+        MapFile withPath(String other) { return new MapFile(other, state, recipe, bytes, modifiedMillis, xxh128, format, instruments, zones, checks); }
+
         MapFile withState(String other) { return new MapFile(path, other, recipe, bytes, modifiedMillis, xxh128, format, instruments, zones, checks); }
     }
 
@@ -117,6 +124,8 @@ import java.util.stream.Stream;
     /// @param entries notes, or sounds, that it tells
     public record SidecarFile(String path, String state, String recipe, long bytes, long modifiedMillis, String xxh128, String kind, int entries,
             List<Check> checks) implements Written {
+        SidecarFile withPath(String other) { return new SidecarFile(other, state, recipe, bytes, modifiedMillis, xxh128, kind, entries, checks); }
+
         SidecarFile withState(String other) { return new SidecarFile(path, other, recipe, bytes, modifiedMillis, xxh128, kind, entries, checks); }
     }
 
@@ -140,6 +149,19 @@ import java.util.stream.Stream;
         }
 
         public boolean isMissed() { return outcome.equals("missed"); }
+    }
+
+    /// After files were moved or taken away.
+    /// @param now where a file is now; empty where it is gone
+    PackingSlip moved(Function<String, Optional<String>> now) {
+        List<Item> left = items.stream()
+                .map(i -> new Item(i.source, i.verdict, i.outcome, i.packedAt, i.changes,
+                        i.outputs.stream().flatMap(o -> now.apply(o.path).map(o::withPath).stream()).toList(),
+                        i.maps.stream().flatMap(m -> now.apply(m.path).map(m::withPath).stream()).toList(),
+                        i.sidecars.stream().flatMap(f -> now.apply(f.path).map(f::withPath).stream()).toList(), i.error))
+                .filter(i -> !i.files().isEmpty() || i.error.isPresent()).toList();
+        return new PackingSlip(product, version, destination, destinationName, into, packedAt, seconds, status, options, totals, outcomes, misses, damaged,
+                left);
     }
 
     /// Those of this run alone.

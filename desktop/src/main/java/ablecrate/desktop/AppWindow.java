@@ -18,6 +18,7 @@ import ablecrate.desktop.compare.CompareView;
 import ablecrate.desktop.crate.CrateModel;
 import ablecrate.desktop.destination.DestinationModel;
 import ablecrate.desktop.destination.DestinationView;
+import ablecrate.desktop.device.CardChanges;
 import ablecrate.desktop.device.DeviceCard;
 import ablecrate.desktop.device.DeviceModel;
 import ablecrate.desktop.device.DeviceView;
@@ -80,6 +81,7 @@ import javafx.scene.control.SplitPane;
 import javafx.scene.input.Clipboard;
 import javafx.scene.input.ClipboardContent;
 import javafx.scene.input.DragEvent;
+import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.input.TransferMode;
 import javafx.scene.layout.BorderPane;
@@ -162,7 +164,8 @@ public final class AppWindow {
         besideView = new CompareView(beside);
         sketches = new Sketches(background, crate.catalogue());
         library = new LibraryModel(crate, background, fx);
-        device = new DeviceModel(new DeviceCard(crate, run, background), crate, new ListSide(), fx);
+        DeviceCard card = new DeviceCard(crate, run, background);
+        device = new DeviceModel(card, new CardChanges(card, crate, background), crate, new ListSide(), fx);
         dumps = new DumpModel(crate, background);
         FitModel fit = new FitModel(crate, list);
         benchView = new BenchView(bench,
@@ -441,8 +444,9 @@ public final class AppWindow {
     }
 
     private void key(KeyEvent event) {
-        boolean isNote = !event.isShortcutDown() && !event.isAltDown() && (event.getCode().isLetterKey() || event.getCode().isDigitKey());
-        if (!isNote || !benchView.openProperty().get().takes(event.getCode())) actions.answer(event, scene.getFocusOwner(), overlays.isOpen());
+        boolean isOfBench = !event.isShortcutDown() && !event.isAltDown()
+                && (event.getCode().isLetterKey() || event.getCode().isDigitKey() || event.getCode() == KeyCode.DELETE);
+        if (!isOfBench || !benchView.openProperty().get().takes(event.getCode())) actions.answer(event, scene.getFocusOwner(), overlays.isOpen());
     }
 
     private ContextMenu menu(String... ids) {

@@ -203,6 +203,7 @@ public final class Main {
         @Override public void stop() {
             // A preview that was looked at last goes with the window.
             if (window != null) window.beside().shownProperty().set(false);
+            if (window != null) window.device().changes().close();
             workers.shutdownNow();
         }
     }

@@ -5,6 +5,7 @@ import static org.testfx.util.WaitForAsyncUtils.waitFor;
 
 import ablecrate.job.Job;
 import ablecrate.option.Choice;
+import ablecrate.standins.Preset;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
@@ -13,6 +14,7 @@ import java.util.concurrent.Callable;
 import java.util.concurrent.TimeUnit;
 import javafx.css.PseudoClass;
 import javafx.scene.Node;
+import javafx.scene.control.TextField;
 import javafx.scene.control.Label;
 import javafx.scene.control.ListView;
 import javafx.scene.input.KeyCode;
@@ -65,6 +67,54 @@ class DeviceWindowTest extends WindowFixture {
 
     private static String text(FxRobot robot, String label) { return robot.lookup(label).queryAs(Label.class).getText(); }
 
+    private static List<String> presets(FxRobot robot) {
+        return robot.lookup("#device-presets").<Preset>queryListView().getItems().stream().map(Preset::name).toList();
+    }
+
+    private static List<String> firstSounds(FxRobot robot) {
+        return robot.lookup("#device-presets").<Preset>queryListView().getItems().stream()
+                .map(p -> p.slots().getFirst().sound().file().getFileName().toString())
+                .toList();
+    }
+
+    /// By keys and by the menu; each change is taken back.
+    @Test void kitsOfTheCardAreRenamedMovedAndDeleted(FxRobot robot) throws Exception {
+        packed(robot, "Tin Kitchen", "drum-pads");
+        until(() -> presets(robot).size() == 2);
+        List<String> before = presets(robot);
+        robot.interact(() -> robot.lookup("#device-presets").query().requestFocus());
+        List<String> sounds = firstSounds(robot);
+        robot.push(KeyCode.ALT, KeyCode.DOWN);
+        until(() -> firstSounds(robot).equals(sounds.reversed()));
+        assertThat(presets(robot)).as("the first is the second").extracting(n -> n.substring(0, 3)).containsExactly("001", "002");
+        robot.clickOn("#device-change").clickOn("#device-undo");
+        until(() -> firstSounds(robot).equals(sounds));
+
+        robot.clickOn("#device-change").clickOn("#device-rename");
+        until(() -> robot.lookup("#device-name").tryQuery().isPresent());
+        robot.interact(() -> robot.lookup("#device-name").queryAs(TextField.class).setText("Pantry"));
+        robot.push(KeyCode.ENTER);
+        until(() -> presets(robot).contains("001-PANTRY"));
+        assertThat(temp.resolve("card/001-PANTRY")).isDirectory();
+        undo(robot, before);
+
+        robot.interact(() -> robot.lookup("#device-presets").query().requestFocus());
+        robot.push(KeyCode.DELETE);
+        until(() -> presets(robot).size() == 1);
+        assertThat(window.list().all()).as("the list stays").hasSize(18);
+        undo(robot, before);
+        Files.write(temp.resolve("card").resolve(before.getLast()).resolve("9-OTHER.WAV"), new byte[]{1});
+        robot.interact(() -> robot.lookup("#device-presets").query().requestFocus());
+        robot.push(KeyCode.DELETE);
+        until(() -> window.crate().errorProperty().get().contains("was not packed by Able Crate"));
+        assertThat(presets(robot)).isEqualTo(before);
+    }
+
+    private void undo(FxRobot robot, List<String> before) throws Exception {
+        robot.clickOn("#device-change").clickOn("#device-undo");
+        until(() -> presets(robot).equals(before));
+    }
+
     @Test void aKitIsPackedLoadedAndPlayed(FxRobot robot) throws Exception {
         robot.clickOn("#face-device");
         assertThat(text(robot, "#device-empty")).as("files have no device").contains("has no stand-in");
@@ -90,7 +140,7 @@ class DeviceWindowTest extends WindowFixture {
         robot.clickOn("#device-presets").press(KeyCode.END).release(KeyCode.END);
         assertThat(kits.getSelectionModel().getSelectedIndex()).isEqualTo(1);
 
-        Files.writeString(temp.resolve("card/001TINKITCHN/notes.txt"), "what was recorded where");
+        Files.writeString(temp.resolve("card/001-TINKTCHN/notes.txt"), "what was recorded where");
         robot.clickOn("#device-load");
         until(() -> text(robot, "#device-sentence").endsWith("it refuses 1 file."));
         assertThat(robot.lookup("not a WAV file").tryQuery()).isPresent();

@@ -199,7 +199,9 @@ public final class Placement {
             if (isSplit) wanted += "-" + values.get(Word.CHANNEL);
             String extension = "." + SoundFormats.byId(output.formatId()).orElseThrow().extensions().getFirst();
             if (fixed.isPresent()) wanted = wanted.replaceAll("[=$]", "_");
-            String fitted = isSplit ? fitKeepingEnd(wanted, "-" + values.get(Word.CHANNEL)) : rules.fit(wanted);
+            String fitted = isSplit
+                    ? fitKeepingEnd(wanted, "-" + values.get(Word.CHANNEL))
+                    : fixed.isPresent() ? rules.fit(wanted) : rules.fit(namePattern, values);
             String name = earlier.isEmpty() ? rules.unique(fitted, extension, taken(folder)) : named(earlier.get(i));
             if (i == 0) {
                 firstWanted = wanted;
@@ -238,7 +240,7 @@ public final class Placement {
 
     private String folder(Gathered source, Map<Word, String> values) {
         List<String> parts = new ArrayList<>();
-        if (folderPattern != null) parts.add(rules.fit(folderPattern.apply(values)));
+        if (folderPattern != null) parts.add(rules.fit(folderPattern, values));
         if (mirror) parts.add(mirrored(source));
         return parts.stream().filter(p -> !p.isEmpty()).collect(Collectors.joining("/"));
     }

@@ -56,6 +56,7 @@ public final class DeviceModel implements Hearable {
     }
 
     private final DeviceCard card;
+    private final CardChanges changes;
     private final CrateModel crate;
     private final ListSide listSide;
     private final Playback playback;
@@ -68,8 +69,9 @@ public final class DeviceModel implements Hearable {
     private Optional<MidiKeys> midi = Optional.empty();
     private Optional<Performance> performance = Optional.empty();
 
-    public DeviceModel(DeviceCard card, CrateModel crate, ListSide listSide, Executor fx) {
+    public DeviceModel(DeviceCard card, CardChanges changes, CrateModel crate, ListSide listSide, Executor fx) {
         this.card = card;
+        this.changes = changes;
         this.crate = crate;
         this.listSide = listSide;
         this.fx = fx;
@@ -83,6 +85,8 @@ public final class DeviceModel implements Hearable {
     private void silent() { crate.tell("no sound device: running silent"); }
 
     public DeviceCard card() { return card; }
+
+    public CardChanges changes() { return changes; }
 
     private Optional<Preset> preset() { return card.presetProperty().get(); }
 

@@ -22,16 +22,21 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.Supplier;
 import javafx.animation.AnimationTimer;
+import javafx.application.Platform;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.ListCell;
 import javafx.scene.control.ListView;
+import javafx.scene.control.MenuButton;
+import javafx.scene.control.MenuItem;
+import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.ToggleGroup;
 import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
+import javafx.scene.input.KeyEvent;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
@@ -52,6 +57,8 @@ public final class DeviceView extends BorderPane implements Bench {
     private final BorderPane middle = new BorderPane();
     private final HBox body = new HBox(middle);
     private final Button play, forget, overMidi;
+    private final MenuButton change = new MenuButton("Change");
+    private Optional<Preset> renamed = Optional.empty();
     private final Node sides;
     private Optional<Face> face = Optional.empty();
 
@@ -83,6 +90,7 @@ public final class DeviceView extends BorderPane implements Bench {
         presets.setPlaceholder(new Label());
         presets.setAccessibleText("What the device has loaded");
         presets.setCellFactory(_ -> new PresetCell());
+        presets.addEventHandler(KeyEvent.KEY_PRESSED, this::changeByKey);
         presets.getSelectionModel().selectedItemProperty().subscribe(p -> {
             if (p != null) model.card().choose(p);
         });
@@ -94,8 +102,9 @@ public final class DeviceView extends BorderPane implements Bench {
         BorderPane picture = new BorderPane(body);
         picture.setTop(head);
         setCenter(picture);
+        fillChange();
         HBox buttons = new HBox(8, Buttons.of("device-load", "Load again", "As the device would if the card were put in again", () -> model.card().load()),
-                Buttons.of("device-card", "Another card…", "Load another folder into the device", () -> folder.get().ifPresent(model.card()::load)));
+                Buttons.of("device-card", "Another card…", "Load another folder into the device", () -> folder.get().ifPresent(model.card()::load)), change);
         overMidi = Buttons.of("device-dumps", "Samples over MIDI…", "Send the dumps to the device itself, or ask it for its sounds (Ctrl+Shift+M)", dumps);
         VBox side = new VBox(8, sentence, memory, buttons, overMidi, told);
         told.getChildren().addAll(Headings.subheading("What it refuses"), refusals);
@@ -134,6 +143,53 @@ public final class DeviceView extends BorderPane implements Bench {
         });
     }
 
+    private void fillChange() {
+        change.setId("device-change");
+        change.setMinWidth(Region.USE_PREF_SIZE);
+        change.setTooltip(new Tooltip("What is on the card: its names, its order. What was not packed here is left alone"));
+        CardChanges changes = model.changes();
+        MenuItem rename = item("device-rename", "Rename…", "", () -> chosen().ifPresent(this::rename)),
+                earlier = item("device-earlier", "Earlier", "Alt+Up", () -> chosen().ifPresent(p -> changes.move(p, -1))),
+                later = item("device-later", "Later", "Alt+Down", () -> chosen().ifPresent(p -> changes.move(p, 1))),
+                delete = item("device-delete", "Delete from the card", "Delete", () -> chosen().ifPresent(changes::delete)),
+                undo = item("device-undo", "Undo on the card", "", changes::undo);
+        change.getItems().setAll(rename, earlier, later, delete, undo);
+        undo.disableProperty().bind(changes.canUndoProperty().not());
+        change.setOnShowing(_ -> {
+            Optional<Preset> now = chosen();
+            rename.setDisable(now.flatMap(changes::editableName).isEmpty());
+            boolean isNumbered = now.filter(changes::isNumbered).isPresent();
+            earlier.setDisable(!isNumbered || presets.getSelectionModel().getSelectedIndex() == 0);
+            later.setDisable(!isNumbered || presets.getSelectionModel().getSelectedIndex() == presets.getItems().size() - 1);
+            delete.setDisable(now.filter(CardChanges::isApart).isEmpty());
+        });
+    }
+
+    private static MenuItem item(String id, String text, String key, Runnable run) {
+        MenuItem item = new MenuItem(text);
+        item.setId(id);
+        if (!key.isEmpty()) item.setText(text + "   " + key);
+        item.setOnAction(_ -> run.run());
+        return item;
+    }
+
+    private Optional<Preset> chosen() { return Optional.ofNullable(presets.getSelectionModel().getSelectedItem()); }
+
+    private void changeByKey(KeyEvent e) {
+        Optional<Preset> now = chosen();
+        if (now.isEmpty() || renamed.isPresent()) return;
+        boolean isMove = e.isAltDown() && (e.getCode() == KeyCode.UP || e.getCode() == KeyCode.DOWN),
+                isDelete = e.getCode() == KeyCode.DELETE && CardChanges.isApart(now.get());
+        if (isMove) model.changes().move(now.get(), e.getCode() == KeyCode.UP ? -1 : 1);
+        if (isDelete) model.changes().delete(now.get());
+        if (isMove || isDelete) e.consume();
+    }
+
+    private void rename(Preset preset) {
+        renamed = Optional.of(preset);
+        presets.refresh();
+    }
+
     private static void appear(Node node, boolean isThere) {
         node.setVisible(isThere);
         node.setManaged(isThere);
@@ -170,13 +226,18 @@ public final class DeviceView extends BorderPane implements Bench {
 
     @Override public void shown(boolean isShown) { model.lookedAt(isShown); }
 
-    @Override public boolean takes(KeyCode code) { return face.filter(f -> f.node().isFocused() && f.plays(code, model.areLettersNotes())).isPresent(); }
+    @Override public boolean takes(KeyCode code) {
+        if (code == KeyCode.DELETE) return presets.isFocused();
+        return face.filter(f -> f.node().isFocused() && f.plays(code, model.areLettersNotes())).isPresent();
+    }
 
     @Override public Optional<Hearable> hearable() { return Optional.of(model); }
 
     @Override public List<Action> keys() {
         return List.of(Action.told("device-pads", "On the device", "Play the pads", "1 … 9"),
-                Action.told("device-next", "On the device", "From kit to kit, in the list of what is loaded", "↑ ↓"));
+                Action.told("device-next", "On the device", "From kit to kit, in the list of what is loaded", "↑ ↓"),
+                Action.told("device-order", "On the device", "Put a kit of ours earlier or later on the card", "Alt+↑ ↓"),
+                Action.told("device-remove", "On the device", "Delete it from the card, in the list of what is loaded", "Delete"));
     }
 
     private void renew() {
@@ -229,11 +290,15 @@ public final class DeviceView extends BorderPane implements Bench {
 
     private void light() { face.ifPresent(f -> f.light(model.lit())); }
 
-    private static final class PresetCell extends ListCell<Preset> {
+    private final class PresetCell extends ListCell<Preset> {
         @Override protected void updateItem(Preset preset, boolean isEmpty) {
             super.updateItem(preset, isEmpty);
             if (isEmpty || preset == null) {
                 setGraphic(null);
+                return;
+            }
+            if (renamed.filter(r -> r == preset).isPresent()) {
+                setGraphic(field(preset));
                 return;
             }
             Label name = new Label(preset.name()), count = new Label(Told.count(preset.slots().size(), "sound"));
@@ -246,6 +311,29 @@ public final class DeviceView extends BorderPane implements Bench {
             row.setAlignment(Pos.CENTER_LEFT);
             setGraphic(row);
             setAccessibleText(preset.name() + ", " + count.getText());
+        }
+
+        private TextField field(Preset preset) {
+            TextField field = new TextField(model.changes().editableName(preset).orElse(""));
+            field.setId("device-name");
+            field.setAccessibleText("Another name for " + preset.name());
+            field.setOnAction(_ -> {
+                end();
+                model.changes().rename(preset, field.getText());
+            });
+            field.addEventFilter(KeyEvent.KEY_PRESSED, e -> {
+                if (e.getCode() != KeyCode.ESCAPE) return;
+                e.consume();
+                end();
+            });
+            Platform.runLater(field::requestFocus);
+            return field;
+        }
+
+        private void end() {
+            renamed = Optional.empty();
+            presets.refresh();
+            presets.requestFocus();
         }
     }
 }

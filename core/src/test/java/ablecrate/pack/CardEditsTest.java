@@ -1,0 +1,127 @@
+package ablecrate.pack;
+
+import static ablecrate.Sounds.sine;
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import ablecrate.Sounds;
+import ablecrate.audio.Depth;
+import ablecrate.destination.DestinationSheet;
+import ablecrate.destination.SheetCatalogue;
+import ablecrate.disk.Checksums;
+import ablecrate.json.Json;
+import ablecrate.library.Gatherer;
+import ablecrate.option.PackOptions;
+import ablecrate.planner.Planner;
+import ablecrate.signal.SoundPath;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.InstantSource;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/// Kits on a card are deleted, renamed and put in another order, and all of it can be taken back.
+class CardEditsTest {
+    @TempDir Path folder;
+    private Path card;
+
+    @BeforeEach void twoKits() throws Exception {
+        for (int i = 1; i <= 18; i++)
+            Sounds.wav(Files.createDirectories(folder.resolve("in/Tin Kitchen")).resolve("tin " + (char) ('a' + i) + ".wav"), 44_100, Depth.INT_16,
+                    sine(200 + i, 0.5, 44_100, 2000));
+        card = folder.resolve("card");
+        pack();
+        assertThat(files()).hasSize(18);
+    }
+
+    private PackingSlip pack() throws Exception {
+        DestinationSheet sheet = new SheetCatalogue().byId("drum-pads").orElseThrow();
+        var gathered = Gatherer.readAll(Gatherer.find(List.of(folder.resolve("in")), () -> false));
+        var list = Planner.plan(gathered, sheet, PackOptions.DEFAULT, Map.of(), _ -> Optional.empty(), Cards.of(card, sheet));
+        return new Packer(list, new SoundPath(), 2, new StopSignal(), _ -> {}, InstantSource.system()).packInto(card);
+    }
+
+    /// Each with its bytes.
+    private Map<String, String> files() throws IOException {
+        Map<String, String> all = new TreeMap<>();
+        try (Stream<Path> inside = Files.walk(card)) {
+            for (Path file : inside.filter(f -> f.toString().endsWith(".WAV") || f.toString().endsWith(".wav")).toList())
+                all.put(card.relativize(file).toString().replace('\\', '/'), Checksums.xxh128Hex(file));
+        }
+        return all;
+    }
+
+    private List<String> onSlip() throws Exception {
+        return Json.read(card.resolve(Packer.SLIP_JSON), PackingSlip.class).items().stream().flatMap(i -> i.files().stream()).map(PackingSlip.Written::path)
+                .sorted()
+                .toList();
+    }
+
+    private List<String> kits() throws IOException {
+        return files().keySet().stream().map(f -> f.substring(0, f.indexOf('/'))).distinct().toList();
+    }
+
+    @Test void aKitIsDeletedAndBroughtBack() throws Exception {
+        Map<String, String> before = files();
+        String kit = kits().getFirst();
+        try (CardEdits edits = new CardEdits(card)) {
+            List<String> ours = edits.filesIn(kit);
+            assertThat(edits.obstacle(ours)).isEmpty();
+            edits.delete(ours);
+            assertThat(card.resolve(kit)).doesNotExist();
+            assertThat(files()).hasSize(9);
+            assertThat(onSlip()).containsExactlyElementsOf(files().keySet());
+            edits.undo();
+            assertThat(files()).isEqualTo(before);
+            assertThat(onSlip()).containsExactlyElementsOf(before.keySet());
+            assertThat(edits.obstacle(ours)).as("as packing left it").isEmpty();
+            assertThat(pack().outcomes()).as("nothing is written again").containsOnlyKeys("skipped");
+        }
+    }
+
+    /// The next pack knows where the kits are: nothing is written twice.
+    @Test void kitsChangePlacesAndAreFoundThereByTheNextPack() throws Exception {
+        Map<String, String> before = files();
+        List<String> kits = kits();
+        String first = kits.get(0), second = kits.get(1), late = second.substring(0, 3) + first.substring(3),
+                early = first.substring(0, 3) + second.substring(3);
+        CardEdits edits = new CardEdits(card);
+        edits.rename(Map.of(first, late, second, early));
+        assertThat(kits()).containsExactly(early, late);
+        assertThat(files().values()).containsExactlyInAnyOrderElementsOf(before.values());
+        assertThat(onSlip()).containsExactlyElementsOf(files().keySet());
+        assertThat(pack().outcomes()).containsOnlyKeys("skipped");
+        edits.undo();
+        assertThat(files()).isEqualTo(before);
+    }
+
+    @Test void whatIsNotOursOrWasChangedIsLeftAlone() throws Exception {
+        String kit = kits().getFirst();
+        CardEdits edits = new CardEdits(card);
+        Files.write(card.resolve(kit + "/9-OTHER.WAV"), new byte[]{1});
+        assertThat(edits.obstacle(edits.filesIn(kit))).hasValue("'" + kit + "/9-OTHER.WAV' was not packed by Able Crate");
+        Files.delete(card.resolve(kit + "/9-OTHER.WAV"));
+        String one = edits.filesIn(kit).getFirst();
+        Files.write(card.resolve(one), new byte[]{1, 2, 3});
+        assertThat(edits.obstacle(List.of(one))).hasValue("'" + one + "' was changed since it was packed");
+        Files.createDirectory(card.resolve("007-TAKEN"));
+        assertThatThrownBy(() -> edits.rename(Map.of(kit, "007-TAKEN"))).isInstanceOf(IOException.class).hasMessageContaining("is there already");
+    }
+
+    /// A card that is pulled half-way: all that was moved goes back.
+    @Test void whatCannotBeDoneInFullIsNotDone() throws Exception {
+        Map<String, String> before = files();
+        CardEdits edits = new CardEdits(card);
+        List<String> more = Stream.concat(edits.filesIn(kits().getFirst()).stream(), Stream.of("never/there.WAV")).toList();
+        assertThatThrownBy(() -> edits.delete(more)).isInstanceOf(IOException.class);
+        assertThat(files()).isEqualTo(before);
+        assertThat(edits.canUndo()).isFalse();
+    }
+}
