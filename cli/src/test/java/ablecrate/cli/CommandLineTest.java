@@ -207,7 +207,7 @@ class CommandLineTest {
 
     @Test void whenAllGoesTheExitIsZero() {
         assertThat(run("pack", crate.resolve("Wind-up Harp"), "--for", "drum-pads", "--into", temp).exit()).isZero();
-        assertThat(temp.resolve("001WINDUPHRP/2-HARP_C2.wav")).exists();
+        assertThat(temp.resolve("001-WINDPHRP/2-HARP_C2.wav")).exists();
     }
 
     @Test void packingInPlaceCanBeUndone() throws Exception {

@@ -171,6 +171,18 @@ public sealed interface MetadataChange extends Change {
         @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(fromFrames, toFrames, "frames")); }
     }
 
+    /// @param fromFrames absent where the file had none
+    /// @param toFrames frames since midnight, at the rate of the result
+    record TimeStamped(Optional<Long> fromFrames, long toFrames) implements MetadataChange {
+        @Override public Property property() { return Property.BROADCAST; }
+
+        @Override public Verdict verdict() { return Verdict.CONVERTED; }
+
+        @Override public Text text() {
+            return new Text(fromFrames.map(Figures::grouped).orElse("none"), Figures.grouped(toFrames), "time stamp of its place on the time line");
+        }
+    }
+
     record TextsDropped(int texts, List<TextField> dropped, boolean isChosen) implements MetadataChange {
         @Override public Property property() { return Property.TEXTS; }
 

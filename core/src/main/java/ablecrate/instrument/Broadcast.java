@@ -16,6 +16,9 @@ public record Broadcast(String description, String originator, String originator
     public record StatedLoudness(double integratedLufs, double rangeLu, double maxTruePeakDbtp, double maxMomentaryLufs,
             double maxShortTermLufs) {}
 
+    /// One that says nothing but when it starts.
+    public static Broadcast starting(long frames) { return new Broadcast("", "", "", "", "", frames, 1, "", Optional.empty(), ""); }
+
     public Broadcast withTimeReference(long frames) {
         return new Broadcast(description, originator, originatorReference, originationDate, originationTime, frames, version,
                 umidHex, loudness, codingHistory);

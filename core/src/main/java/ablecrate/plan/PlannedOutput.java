@@ -5,11 +5,13 @@ import ablecrate.codec.SoundFile;
 import ablecrate.codec.SoundFormats;
 import ablecrate.codec.ChunkInfo;
 import ablecrate.dsp.Dither;
+import ablecrate.instrument.Broadcast;
 import ablecrate.instrument.SoundMetadata;
 import ablecrate.signal.OutputChain;
 import ablecrate.signal.SourceChain;
 import ablecrate.signal.Hold;
 import java.util.List;
+import java.util.Optional;
 
 /// One sound that packing would write: a file, or a part of a bank.
 /// @param source what it is made of
@@ -33,6 +35,12 @@ public record PlannedOutput(SoundFile source, String path, String formatId, Outp
     public PlannedOutput numbered(int number) {
         return new PlannedOutput(source, path, formatId, shape.numbered(number), metadata, sourceChain, outputChain, levels, dither, isVerbatim, audioChanges,
                 chunks);
+    }
+
+    /// @param broadcast that it says of itself; so it is no copy of the source any more
+    public PlannedOutput saying(Broadcast broadcast) {
+        return new PlannedOutput(source, path, formatId, shape, metadata.withBroadcast(Optional.of(broadcast)), sourceChain, outputChain, levels, dither, false,
+                audioChanges, chunks);
     }
 
     public PlannedOutput at(String otherPath) {

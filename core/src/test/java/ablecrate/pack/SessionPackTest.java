@@ -20,6 +20,8 @@ import ablecrate.session.SessionDocument.Clip;
 import ablecrate.session.Sessions;
 import ablecrate.signal.SoundPath;
 import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.ByteOrder;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
@@ -79,8 +81,28 @@ class SessionPackTest {
         assertThat(clip(0)).isEqualTo(new Clip("audio/drums.wav", 384_000, 3, 0, 96_000, 0, 0, 0, 0, false));
         assertThat(document.tracks().get(1).clips()).extracting(Clip::file).containsExactly("audio/pad L.wav", "audio/pad R.wav");
         assertThat(document.tracks().get(1).clips()).extracting(Clip::panPercent).containsExactly(-100.0, 100.0);
+        assertThat(timeReference(session.resolve("audio/drums.wav"))).as("and says so itself").isEqualTo(384_000);
         // The rate of a session that is there is not asked for again.
         assertThat(pack(stems, PackOptions.DEFAULT).outcomes()).isEqualTo(Map.of("skipped", 3));
+    }
+
+    /// As EBU Tech 3285 lays it out, without our reader: 64 bits, 338 bytes into the chunk `bext`.
+    private static long timeReference(Path file) throws IOException {
+        ByteBuffer all = ByteBuffer.wrap(Files.readAllBytes(file)).order(ByteOrder.LITTLE_ENDIAN);
+        for (int at = 12; at < all.limit() - 8; at += 8 + all.getInt(at + 4) + (all.getInt(at + 4) & 1))
+            if (all.getInt(at) == 0x74786562) return all.getLong(at + 8 + 338);
+        return -1;
+    }
+
+    /// At bar 1 there is nothing to say, and a file that fits stays as it is; a stamp that says something else is set right.
+    @Test void whatLiesAtBarOneStaysAsItIs() throws Exception {
+        Path plain = Sounds.wav(stems.resolve("drums.wav"), 48_000, Depth.INT_24, sine(100, 0.5, 48_000, 4_800));
+        Sounds.write(stems.resolve("reed.wav"), "wav", 48_000, Depth.INT_24, SoundMetadata.NONE.withBroadcast(Optional.of(Broadcast.starting(777))),
+                sine(100, 0.5, 48_000, 4_800));
+        pack(stems, at(TrackStart.at(1)));
+        assertThat(session.resolve("audio/drums.wav")).hasSameBinaryContentAs(plain);
+        assertThat(timeReference(session.resolve("audio/reed.wav"))).isZero();
+        assertThat(pack(stems, at(TrackStart.at(1))).outcomes()).isEqualTo(Map.of("skipped", 2));
     }
 
     @Test void aSecondPackAddsWhatIsNewAndNumbersWhatHasTheName() throws Exception {

@@ -1,6 +1,8 @@
 package ablecrate.planner.place;
 
 import ablecrate.change.FileChange;
+import ablecrate.change.MetadataChange;
+import ablecrate.codec.SoundFormats;
 import ablecrate.destination.DestinationSheet;
 import ablecrate.instrument.Broadcast;
 import ablecrate.option.PackOptions;
@@ -36,18 +38,20 @@ public final class TrackPlaces {
     private final TempoMap bars;
     /// Names of sounds by folder, to see which sides have a partner.
     private final Set<Path> names = new HashSet<>();
-    /// Paths that a clip plays already.
-    private final Set<String> there = new HashSet<>();
+    /// Paths that a clip plays already, with where the first of them starts.
+    private final Map<String, Long> there = new HashMap<>();
+    private final boolean saysStamps;
     private final Map<Path, Long> pairStarts = new HashMap<>();
     private final Map<String, SessionPlan.Place> places = new HashMap<>();
     private long rowEnd;
 
-    private TrackPlaces(SessionDocument document, TrackStart start) {
+    private TrackPlaces(SessionDocument document, TrackStart start, boolean saysStamps) {
         this.document = document;
         this.start = start;
+        this.saysStamps = saysStamps;
         bars = document.bars();
         rowEnd = document.endFrame();
-        document.tracks().forEach(t -> t.clips().forEach(c -> there.add(c.file())));
+        document.tracks().forEach(t -> t.clips().forEach(c -> there.merge(c.file(), c.startFrame() - c.offsetFrames(), Math::min)));
     }
 
     /// @param sheet of the session, with its rate and depth
@@ -59,9 +63,9 @@ public final class TrackPlaces {
             OptionalLong first = items.stream().flatMap(i -> i.outputs().stream()).flatMap(o -> stamp(o).stream()).mapToLong(s -> s).min();
             if (first.isPresent()) document = document.from(first.getAsLong());
         }
-        TrackPlaces places = new TrackPlaces(document, start);
+        TrackPlaces places = new TrackPlaces(document, start, options.metadata().written().broadcast());
         items.forEach(i -> each(i).forEach(p -> places.names.add(p.source().path().resolveSibling(p.source().stem()))));
-        List<PackingItem> placed = start.by() == TrackStart.By.OFF ? items : items.stream().map(places::placed).toList();
+        List<PackingItem> placed = items.stream().map(start.by() == TrackStart.By.OFF ? places::stamped : places::placed).toList();
         return new PackingList(sheet, options, placed, Optional.of(SessionPlan.adding(document, card.session().isEmpty(), places.places)));
     }
 
@@ -77,7 +81,7 @@ public final class TrackPlaces {
         if (item.isInstruments() && !item.maps().isEmpty() || parts.stream().allMatch(p -> p.outputs().isEmpty())) return item;
         List<FileChange> told = new ArrayList<>();
         parts.forEach(p -> track(p).ifPresent(told::add));
-        return told.isEmpty() || item.isInstruments() ? item : item.with(told.getFirst(), item.outputs());
+        return told.isEmpty() || item.isInstruments() ? stamped(item) : stamped(item.with(told.getFirst(), item.outputs()));
     }
 
     /// A side of a pair: the name of both, and which it is.
@@ -97,7 +101,7 @@ public final class TrackPlaces {
     private static boolean isLeft(String side) { return Character.toUpperCase(side.charAt(0)) == 'L'; }
 
     private Optional<FileChange> track(PackingItem item) {
-        if (item.outputs().isEmpty() || item.outputs().stream().allMatch(o -> there.contains(o.path()))) return Optional.empty();
+        if (item.outputs().isEmpty() || item.outputs().stream().allMatch(o -> there.containsKey(o.path()))) return Optional.empty();
         Optional<Matcher> side = side(item);
         String name = side.map(s -> s.group(1)).orElse(item.source().stem());
         PlannedOutput first = item.outputs().getFirst();
@@ -110,6 +114,28 @@ public final class TrackPlaces {
             places.put(item.outputs().get(i).path(), new SessionPlan.Place(name, at.frame(), pan));
         }
         return Optional.of(new FileChange.OnTrack(name, bars.text(at.frame()), at.why()));
+    }
+
+    /// What lies on the time line says the time of day of its first frame, so that others put it there as well.
+    private PackingItem stamped(PackingItem item) {
+        if (!saysStamps || item.isInstruments()) return item;
+        List<PlannedOutput> all = new ArrayList<>();
+        Optional<MetadataChange> change = Optional.empty();
+        for (PlannedOutput output : item.outputs()) {
+            Optional<Broadcast> own = output.metadata().broadcast();
+            Optional<Long> before = own.map(Broadcast::timeReferenceFrames),
+                    at = Optional.ofNullable(places.get(output.path())).map(SessionPlan.Place::startFrame)
+                            .or(() -> Optional.ofNullable(there.get(output.path())))
+                            .map(f -> f + document.dayFrame());
+            boolean isSaid = at.isEmpty() || at.get() < 0 || at.get().equals(before.orElse(0L)) || !canSay(output);
+            all.add(isSaid ? output : output.saying(own.map(b -> b.withTimeReference(at.get())).orElseGet(() -> Broadcast.starting(at.get()))));
+            if (!isSaid) change = Optional.of(new MetadataChange.TimeStamped(before, at.get()));
+        }
+        return change.map(c -> item.with(c, all)).orElse(item);
+    }
+
+    private static boolean canSay(PlannedOutput output) {
+        return SoundFormats.written(output.formatId()).filter(f -> f.capabilities().broadcast()).isPresent();
     }
 
     private record Start(long frame, Optional<String> why) {}
