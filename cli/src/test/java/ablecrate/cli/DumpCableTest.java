@@ -18,6 +18,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
@@ -172,6 +173,18 @@ class DumpCableTest {
             assertThat(all.toByteArray()).as("dump " + i).isEqualTo(sound);
         }
         assertThat(whole).isGreaterThan(950);
+    }
+
+    /// A device that sends to the end what it once began is asked once for a header, and never again.
+    @Test void aDeviceThatDoesNotStopIsReadAllTheSame() throws Exception {
+        byte[] sound = bytes(4, LENGTH, new Random(10));
+        MidiCable cable = cable(new RackOnCable(new Manner(true, false, 0, 0, false)), CableFaults.NONE);
+        assertThat(send(cable, dump(sound), false).outcome()).isEqualTo(Outcome.ACKNOWLEDGED);
+        DumpReceiver.Received received = new DumpReceiver(cable, _ -> {}, () -> false).receive(4);
+        assertThat(received.outcome()).isEqualTo(Outcome.ACKNOWLEDGED);
+        ByteArrayOutputStream all = new ByteArrayOutputStream();
+        received.dump().orElseThrow().packets().forEach(all::writeBytes);
+        assertThat(all.toByteArray()).isEqualTo(Arrays.copyOfRange(sound, DumpHeader.BYTES, sound.length));
     }
 
     /// What a device is made to send from its own panel.

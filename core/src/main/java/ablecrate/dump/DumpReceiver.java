@@ -39,6 +39,11 @@ public final class DumpReceiver {
         Duration start = exchange.time();
         // Headers have no checksum, so it is asked for twice.
         Optional<DumpHeader> header = exchange.header(sound).header();
+        if (header.isEmpty() && exchange.sendsOn()) {
+            exchange.send(Message.request(sound));
+            header = exchange.first(Exchange.THINKING, DumpReceiver::header);
+            if (header.isPresent()) return packets(start, header.get(), false);
+        }
         if (header.isEmpty()) return failed(start, exchange.isStopped() ? "stopped" : "the device does not send sound " + sound);
         for (int i = 0; i < ASKED && !exchange.isStopped(); i++) {
             exchange.send(Message.request(sound));

@@ -37,6 +37,8 @@ public final class DumpSender {
     private final boolean compares;
     /// A device that once answered does so always, or is gone.
     private boolean hasAnswered, isGone;
+    /// One that said nothing to a header is not asked three times for each sound.
+    private boolean isMute;
     private Progress.Count sounds = new Progress.Count(0, 1);
     private Duration left = Duration.ZERO;
 
@@ -183,7 +185,8 @@ public final class DumpSender {
 
         private boolean header() throws IOException {
             Step step = Step.SILENCE;
-            for (int i = 0; i < HEADERS; i++) {
+            int tries = isMute ? 1 : HEADERS;
+            for (int i = 0; i < tries; i++) {
                 exchange.send(dump.header().bytes());
                 step = answer(0, Exchange.THINKING);
                 if (step == Step.GO_ON) {
@@ -196,7 +199,10 @@ public final class DumpSender {
             // A header that was damaged on the way is refused as well, so that one refusal is not believed.
             if (step == Step.CANCELLED) return failed("the device does not take it: it has no room, or no use for such a sound", false);
             if (isAnswered) return failed("the device does not understand the header", false);
-            if (!hasAnswered) return true;
+            if (!hasAnswered) {
+                isMute = true;
+                return true;
+            }
             isGone = true;
             return failed("the device has gone silent; " + arrived(), false);
         }

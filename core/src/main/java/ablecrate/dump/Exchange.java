@@ -24,7 +24,7 @@ final class Exchange {
 
     private final MidiCable cable;
     private final BooleanSupplier stopped;
-    private boolean saysNames = true, saysLoops = true;
+    private boolean saysNames = true, saysLoops = true, sendsOn;
 
     Exchange(MidiCable cable, BooleanSupplier stopped) {
         this.cable = cable;
@@ -32,6 +32,9 @@ final class Exchange {
     }
 
     boolean saysNames() { return saysNames; }
+
+    /// Whether it sends to the end what it once began, whatever it is told.
+    boolean sendsOn() { return sendsOn; }
 
     boolean isStopped() { return stopped.getAsBoolean(); }
 
@@ -58,8 +61,11 @@ final class Exchange {
     }
 
     /// What comes late is not taken for what is asked next.
-    void drain() throws IOException {
+    /// @return how long it went on
+    Duration drain() throws IOException {
+        Duration start = cable.time();
         while (next(Duration.ofMillis(100)).isPresent()) {}
+        return cable.time().minus(start);
     }
 
     private interface Asking<T> {
@@ -69,7 +75,7 @@ final class Exchange {
     /// These messages have no checksum: what is said twice alike is believed.
     private <T> Optional<T> agreed(Asking<T> asking) throws IOException {
         Optional<T> before = Optional.empty();
-        for (int i = 0; i < ASKED && !isStopped(); i++) {
+        for (int i = 0; i < ASKED && !isStopped() && !sendsOn; i++) {
             Optional<T> now = asking.ask();
             if (now.isPresent() && now.equals(before)) return now;
             if (now.isPresent()) before = now;
@@ -84,6 +90,8 @@ final class Exchange {
 
     /// The header of a sound of the other side, with nothing of its packets.
     Asked header(int sound) throws IOException {
+        // It does not stop where it is told to: asking costs as much as the whole sound.
+        if (sendsOn) return new Asked(Optional.empty(), false);
         AtomicBoolean isRefused = new AtomicBoolean();
         Optional<DumpHeader> agreed = agreed(() -> {
             send(Message.request(sound));
@@ -94,7 +102,7 @@ final class Exchange {
             });
             isRefused.set(answer.isPresent() && answer.get().isEmpty());
             if (answer.isPresent() && answer.get().isPresent()) answer(Kind.CANCEL, 0);
-            drain();
+            sendsOn = drain().compareTo(THINKING) > 0;
             return answer.flatMap(a -> a);
         });
         return new Asked(agreed, isRefused.get());

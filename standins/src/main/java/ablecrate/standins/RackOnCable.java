@@ -27,8 +27,13 @@ public final class RackOnCable {
     /// @param extensions whether it knows names and further loops
     /// @param busyEvery after how many packets it says WAIT; 0 for never
     /// @param goesAwayAfter how many messages it falls silent; 0 for never
-    public record Manner(boolean handshakes, boolean extensions, int busyEvery, int goesAwayAfter) {
+    /// @param cancels whether it stops sending where it is told to; one that does not waits for no answer either
+    public record Manner(boolean handshakes, boolean extensions, int busyEvery, int goesAwayAfter, boolean cancels) {
         public static final Manner USUAL = new Manner(true, true, 0, 0);
+
+        public Manner(boolean handshakes, boolean extensions, int busyEvery, int goesAwayAfter) {
+            this(handshakes, extensions, busyEvery, goesAwayAfter, true);
+        }
     }
 
     /// @param after the time that it takes to think
@@ -170,7 +175,7 @@ public final class RackOnCable {
         outgoing = messages.get(number);
         sent = -1;
         isAnswered = false;
-        wakes = now + THINKING_NS;
+        wakes = now + (manner.cancels ? THINKING_NS : UNANSWERED_NS);
         return List.of(new Reply(memory.sounds().get(number).dump().header().bytes(), SOON));
     }
 
@@ -182,9 +187,10 @@ public final class RackOnCable {
     private List<Reply> answered(int what, int packet, long now) {
         if (outgoing.isEmpty()) return List.of();
         if (what == CANCEL) {
-            stopSending();
+            if (manner.cancels) stopSending();
             return List.of();
         }
+        if (!manner.cancels) return List.of();
         isAnswered = true;
         if (what == ACK) return packet == (Math.max(0, sent) & 127) ? go(sent + 1, now) : List.of();
         // The packet of that number which went last.
