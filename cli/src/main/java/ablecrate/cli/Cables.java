@@ -8,11 +8,14 @@ import ablecrate.standins.SimulatedCable;
 import java.io.IOException;
 import java.util.Optional;
 import java.util.Random;
+import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
+import picocli.CommandLine.ParameterException;
 
 /// What dumps go over: a MIDI port of this machine, or a simulated cable with the stand-in for a rack sampler at its end.
 final class Cables {
     static final String STANDIN = "rack-sampler";
+    private static final double MOST_SPEED = 1000;
 
     @Option(names = "--speed", paramLabel = "N", defaultValue = "0", description = "Of the simulated cable, times real time; as fast as can be without it.") private double speed;
     @Option(names = "--faults", paramLabel = "SHARE", defaultValue = "0", description = "Messages that the simulated cable spoils, 0 to 1.") private double faults;
@@ -20,7 +23,10 @@ final class Cables {
 
     RackOnCable device() { return new RackOnCable(new RackOnCable.Manner(!isMute, true, 0, 0)); }
 
-    MidiCable to(RackOnCable device) {
+    /// @param spec whose options these are
+    MidiCable to(RackOnCable device, CommandSpec spec) {
+        if (!(faults >= 0 && faults <= 1)) throw new ParameterException(spec.commandLine(), "--faults: a share from 0 to 1");
+        if (!(speed >= 0 && speed <= MOST_SPEED)) throw new ParameterException(spec.commandLine(), "--speed: 0 (as fast as can be) to 1000 times real time");
         return simulated(new SimulatedCable(device, faults > 0 ? new CableFaults(faults, 1, new Random(1)) : CableFaults.NONE, speed));
     }
 

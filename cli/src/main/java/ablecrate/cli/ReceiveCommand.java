@@ -10,6 +10,7 @@ import ablecrate.pack.StopSignal;
 import ablecrate.standins.RackOnCable;
 import java.io.IOException;
 import java.io.PrintWriter;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.ArrayList;
@@ -50,11 +51,13 @@ import picocli.CommandLine.Spec;
     }
 
     private int receive(List<Integer> numbers, StopSignal stop) throws IOException {
+        // Before the sounds take their time.
+        Files.createDirectories(into);
         List<Entry> entries = new ArrayList<>();
         RackOnCable device = cables.device();
         if (holds.isPresent()) device.hold(holds.get());
         ProgressLine line = new ProgressLine(spec.commandLine().getErr());
-        try (MidiCable cable = from.equals(Cables.STANDIN) ? cables.to(device) : Cables.port(asks.orElse(from), Optional.of(from))) {
+        try (MidiCable cable = from.equals(Cables.STANDIN) ? cables.to(device, spec) : Cables.port(asks.orElse(from), Optional.of(from))) {
             DumpReceiver receiver = new DumpReceiver(cable, p -> line.show(SendCommand.share(p), SendCommand.told(p), p.name()), stop::isStopped);
             for (int i = 0; i < numbers.size() && !stop.isStopped(); i++)
                 entries.add(entry(numbers.get(i), receiver.receive(numbers.get(i))));

@@ -77,7 +77,7 @@ import picocli.CommandLine.Spec;
         PrintWriter out = spec.commandLine().getOut();
         List<DumpSender.Sent> sent;
         Duration time;
-        try (MidiCable cable = isStandin ? cables.to(device) : Cables.port(to, answers)) {
+        try (MidiCable cable = isStandin ? cables.to(device, spec) : Cables.port(to, answers)) {
             sent = new DumpSender(cable, compares, p -> line.show(share(p), told(p), p.name()), stop::isStopped).send(dumps, _ -> {});
             time = cable.time();
         }
