@@ -37,7 +37,8 @@ import javafx.util.StringConverter;
 /// declaration. An empty field is "not at all".
 public final class TreatmentForm extends GridPane {
     /// What stands in one line; what is not named here gets a line of its own below.
-    private static final List<List<String>> LINES = List.of(List.of("level"), List.of("together"), List.of("stems"), List.of("ceiling", "ceiling-by"),
+    private static final List<List<String>> LINES = List.of(List.of("level"), List.of("together"), List.of("stems"), List.of("equal-length"),
+            List.of("ceiling", "ceiling-by"),
             List.of("limiting"),
             List.of("overs"), List.of("trim"), List.of("on-attack"), List.of("pre-roll"), List.of("clickless"), List.of("fade-in", "fade-in-shape"),
             List.of("fade-out", "fade-out-shape"),
