@@ -1,18 +1,15 @@
 package ablecrate.cli;
 
 import ablecrate.dump.MidiCable;
-import ablecrate.dump.MidiPort;
 import ablecrate.standins.CableFaults;
 import ablecrate.standins.RackOnCable;
 import ablecrate.standins.SimulatedCable;
-import java.io.IOException;
-import java.util.Optional;
 import java.util.Random;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.ParameterException;
 
-/// What dumps go over: a MIDI port of this machine, or a simulated cable with the stand-in for a rack sampler at its end.
+/// The simulated cable, with the stand-in for a rack sampler at its end.
 final class Cables {
     static final String STANDIN = "rack-sampler";
     private static final double MOST_SPEED = 1000;
@@ -28,11 +25,6 @@ final class Cables {
         if (!(faults >= 0 && faults <= 1)) throw new ParameterException(spec.commandLine(), "--faults: a share from 0 to 1");
         if (!(speed >= 0 && speed <= MOST_SPEED)) throw new ParameterException(spec.commandLine(), "--speed: 0 (as fast as can be) to 1000 times real time");
         return simulated(new SimulatedCable(device, faults > 0 ? new CableFaults(faults, 1, new Random(1)) : CableFaults.NONE, speed));
-    }
-
-    /// @param other the port for the other direction; the one of the same name if it is not said, and there is one
-    static MidiCable port(String to, Optional<String> other) throws IOException {
-        return MidiPort.open(to, other.or(() -> MidiPort.inputs().stream().filter(to::equals).findFirst()));
     }
 
     static MidiCable simulated(SimulatedCable cable) { return MidiCable.of(cable::send, cable::receive, cable::time); }

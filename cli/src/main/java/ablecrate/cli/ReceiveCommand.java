@@ -4,6 +4,7 @@ import ablecrate.change.Told;
 import ablecrate.dump.DumpFolder;
 import ablecrate.dump.DumpReceiver;
 import ablecrate.dump.MidiCable;
+import ablecrate.dump.MidiPort;
 import ablecrate.dump.SoundNumbers;
 import ablecrate.json.Json;
 import ablecrate.pack.StopSignal;
@@ -57,8 +58,8 @@ import picocli.CommandLine.Spec;
         RackOnCable device = cables.device();
         if (holds.isPresent()) device.hold(holds.get());
         ProgressLine line = new ProgressLine(spec.commandLine().getErr());
-        try (MidiCable cable = from.equals(Cables.STANDIN) ? cables.to(device, spec) : Cables.port(asks.orElse(from), Optional.of(from))) {
-            DumpReceiver receiver = new DumpReceiver(cable, p -> line.show(SendCommand.share(p), SendCommand.told(p), p.name()), stop::isStopped);
+        try (MidiCable cable = from.equals(Cables.STANDIN) ? cables.to(device, spec) : MidiPort.from(from, asks)) {
+            DumpReceiver receiver = new DumpReceiver(cable, p -> line.show(p.share(), SendCommand.told(p), p.name()), stop::isStopped);
             for (int i = 0; i < numbers.size() && !stop.isStopped(); i++)
                 entries.add(entry(numbers.get(i), receiver.receive(numbers.get(i))));
             while (numbers.isEmpty() && !stop.isStopped()) {

@@ -17,6 +17,7 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
@@ -77,8 +78,8 @@ import picocli.CommandLine.Spec;
         PrintWriter out = spec.commandLine().getOut();
         List<DumpSender.Sent> sent;
         Duration time;
-        try (MidiCable cable = isStandin ? cables.to(device, spec) : Cables.port(to, answers)) {
-            sent = new DumpSender(cable, compares, p -> line.show(share(p), told(p), p.name()), stop::isStopped).send(dumps, _ -> {});
+        try (MidiCable cable = isStandin ? cables.to(device, spec) : MidiPort.to(to, answers)) {
+            sent = new DumpSender(cable, compares, p -> line.show(p.share(), told(p), p.name()), stop::isStopped).send(dumps, _ -> {});
             time = cable.time();
         }
         if (json)
@@ -106,13 +107,11 @@ import picocli.CommandLine.Spec;
     private static double seconds(Duration time) { return time.toMillis() / 1e3; }
 
     private static Entry entry(DumpSender.Sent s) {
-        return new Entry(s.name(), s.number(), s.outcome().name().toLowerCase(java.util.Locale.ROOT), s.packets(), s.again(), seconds(s.time()), s.note());
+        return new Entry(s.name(), s.number(), s.outcome().name().toLowerCase(Locale.ROOT), s.packets(), s.again(), seconds(s.time()), s.note());
     }
 
-    static double share(Progress p) { return (p.sounds().done() + (double) p.packets().done() / p.packets().all()) / p.sounds().all(); }
-
     static String told(Progress p) {
-        return String.format(java.util.Locale.ROOT, "%3.0f %%  sound %,d of %,d, packet %,d of %,d, %s left", share(p) * 100, p.sounds().done() + 1,
+        return String.format(Locale.ROOT, "%3.0f %%  sound %,d of %,d, packet %,d of %,d, %s left", p.share() * 100, p.sounds().done() + 1,
                 p.sounds().all(), p.packets().done(), p.packets().all(), Told.duration(seconds(p.left())));
     }
 }

@@ -48,9 +48,8 @@ public record Dump(String name, DumpHeader header, List<byte[]> packets, List<Du
 
     public int number() { return header.number(); }
 
-    public Dump numbered(int number) { return new Dump(name, header.numbered(number), packets, more); }
-
-    public Dump named(String other) { return new Dump(other, header, packets, more); }
+    /// With another number, in what is said of it as well.
+    public Dump numbered(int number) { return new Dump(name, header.numbered(number), packets, more.stream().map(m -> m.numbered(number)).toList()); }
 
     /// What the cable takes for it one way, without handshake.
     public Duration cableTime() { return MidiCable.timeOf(DumpHeader.BYTES + (long) packets.size() * DumpPacket.BYTES); }

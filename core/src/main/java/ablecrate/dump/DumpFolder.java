@@ -46,7 +46,9 @@ public record DumpFolder(List<Dump> dumps, List<Fault> faults) {
     /// @return where it is
     public static Path keep(Dump dump, Path folder) throws IOException {
         Files.createDirectories(folder);
-        String stem = new NameRules(DestinationSheet.Names.FREE).fit(dump.name().replaceFirst("^\\.+", ""));
+        NameRules rules = new NameRules(DestinationSheet.Names.FREE);
+        // One that began with a dot would be hidden.
+        String stem = rules.fit(rules.fit(dump.name()).replaceFirst("^\\.+", ""));
         Path file = folder.resolve(stem + ".sds");
         for (int i = 2; Files.exists(file); i++)
             file = folder.resolve(stem + "-" + i + ".sds");

@@ -20,7 +20,7 @@ final class Exchange {
     /// And as long as it wants after WAIT; a device that says nothing for a minute is gone.
     static final Duration WAITING = Duration.ofMinutes(1);
     private static final Duration SHORT = Duration.ofMillis(500);
-    private static final int ASKED = 4;
+    private static final int ASKED = 4, MOST_LOOPS = 127;
 
     private final MidiCable cable;
     private final BooleanSupplier stopped;
@@ -134,12 +134,14 @@ final class Exchange {
     List<DumpExtension.FurtherLoop> furtherLoops(int sound) throws IOException {
         List<DumpExtension.FurtherLoop> all = new ArrayList<>();
         if (!saysLoops) return all;
-        for (int number = 1;; number++) {
+        // A device that names loops without end is not believed.
+        for (int number = 1; number <= MOST_LOOPS; number++) {
             Optional<DumpExtension.FurtherLoop> loop = loop(sound, number);
             if (number == 1) saysLoops = loop.isPresent();
             if (loop.isEmpty() || loop.get().points().kind() == DumpHeader.LoopPoints.OFF) return all;
             all.add(loop.get());
         }
+        return all;
     }
 
     /// Says more of a sound, where the other side knows the message.

@@ -46,9 +46,18 @@ public final class MidiPort implements MidiCable {
     }
 
     /// @param to name of the port that is sent to
-    /// @param from name of the one that answers come from; without any, nobody confirms anything
+    /// @param from name of the one that answers come from; without it that of the same name, and if there is none, nobody confirms anything
     /// @throws IOException if there is none of the name, or another program has it
-    public static MidiPort open(String to, Optional<String> from) throws IOException {
+    public static MidiPort to(String to, Optional<String> from) throws IOException {
+        return open(to, from.or(() -> inputs().stream().filter(to::equals).findFirst()));
+    }
+
+    /// @param from name of the port that sounds come from
+    /// @param to name of the one that they are asked for by; without it that of the same name
+    /// @throws IOException if there is none of the name, or another program has it
+    public static MidiPort from(String from, Optional<String> to) throws IOException { return open(to.orElse(from), Optional.of(from)); }
+
+    private static MidiPort open(String to, Optional<String> from) throws IOException {
         MidiDevice out = named(to, devices(d -> d.getMaxReceivers() != 0));
         Optional<MidiDevice> in = from.isEmpty() ? Optional.empty() : Optional.of(named(from.get(), devices(d -> d.getMaxTransmitters() != 0)));
         try {

@@ -11,6 +11,9 @@ import java.time.Duration;
 public record Progress(String name, Count sounds, Count packets, Duration time, Duration left) {
     public record Count(int done, int all) {}
 
+    /// Of all sounds, 0…1.
+    public double share() { return (sounds.done() + (double) packets.done() / packets.all()) / sounds.all(); }
+
     /// Told after each packet.
     public interface Listener {
         void at(Progress progress);

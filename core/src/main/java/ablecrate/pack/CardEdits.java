@@ -21,7 +21,7 @@ import java.util.stream.Stream;
 /// Changes to what packing left on a card: files are deleted, folders renamed. Only what the slip knows, and nobody has changed since, is touched; the slip goes
 /// along, so that the next pack knows where things are. Each change can be taken back until the card is let go.
 ///
-/// One thread at a time.
+/// Safe for threads.
 public final class CardEdits implements AutoCloseable {
     private static final String PARKED = ".ablecrate-moved-";
 
@@ -37,7 +37,7 @@ public final class CardEdits implements AutoCloseable {
 
     public Path card() { return card; }
 
-    public boolean canUndo() { return !done.isEmpty(); }
+    public synchronized boolean canUndo() { return !done.isEmpty(); }
 
     /// All files in a folder of the card, or the file itself.
     /// @param path below the card, with `/`
@@ -65,7 +65,7 @@ public final class CardEdits implements AutoCloseable {
 
     /// Takes files from the card.
     /// @throws IOException if one of them cannot be; then all are where they were
-    public void delete(Collection<String> files) throws IOException {
+    public synchronized void delete(Collection<String> files) throws IOException {
         if (kept.isEmpty()) kept = Optional.of(Files.createTempDirectory("ablecrate-card-"));
         Path place = Files.createTempDirectory(kept.get(), "deleted-");
         Map<Path, Path> moves = new LinkedHashMap<>();
@@ -77,7 +77,7 @@ public final class CardEdits implements AutoCloseable {
     /// Gives folders other names, all at once, so that two can change places.
     /// @param names from old to new, both right below the card
     /// @throws IOException if one of them cannot be renamed; then all are as they were
-    public void rename(Map<String, String> names) throws IOException {
+    public synchronized void rename(Map<String, String> names) throws IOException {
         for (String wanted : names.values())
             if (!names.containsKey(wanted) && Files.exists(card.resolve(wanted))) throw new IOException("'" + wanted + "' is there already");
         Map<Path, Path> moves = new LinkedHashMap<>();
@@ -127,7 +127,7 @@ public final class CardEdits implements AutoCloseable {
 
     /// Takes the last change back.
     /// @throws IOException if the card is gone, or something has taken the place; what was deleted stays where it is kept
-    public void undo() throws IOException {
+    public synchronized void undo() throws IOException {
         if (done.isEmpty()) return;
         back(done.peek());
         Change change = done.pop();
@@ -144,7 +144,7 @@ public final class CardEdits implements AutoCloseable {
     }
 
     /// Lets the card go: what was deleted is gone for good.
-    @Override public void close() {
+    @Override public synchronized void close() {
         done.clear();
         kept.ifPresent(folder -> {
             try (Stream<Path> all = Files.walk(folder)) {

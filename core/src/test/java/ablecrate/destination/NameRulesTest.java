@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.HashSet;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Random;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
@@ -56,5 +57,16 @@ class NameRulesTest {
     @ParameterizedTest @CsvSource({"Bottle organ soft 060,60", "Bottle organ soft 061,61", "Clockwork 12,12"}) void aNumberAtTheEndSurvivesCutting(
             String wanted, String end) {
         assertThat(new NameRules(new DestinationSheet.Names(8, "A-Za-z0-9_", false, "(name)")).fit(wanted)).hasSizeLessThanOrEqualTo(8).endsWith(end);
+    }
+
+    /// Where a name is too long, what the user gave is shortened, so that the folder can be read again.
+    @ParameterizedTest @CsvSource({"Tin Kitchen, 001-TINKTCHN", "Gate, 001-GATE", "Wind-up Harp 12, 001-WNDPHR12"}) void aPatternKeepsItsNumbersAndDashes(
+            String given,
+            String name) {
+        NamePattern pattern = NamePattern.parse("(kit...)-(folder)");
+        Map<NamePattern.Word, String> values = Map.of(NamePattern.Word.KIT, "1", NamePattern.Word.FOLDER, given);
+        NameRules rules = new NameRules(new DestinationSheet.Names(12, "A-Z0-9_-", true, "(name)"));
+        assertThat(rules.fit(pattern, values)).isEqualTo(name);
+        assertThat(pattern.read(name).orElseThrow()).containsEntry(NamePattern.Word.KIT, "001");
     }
 }

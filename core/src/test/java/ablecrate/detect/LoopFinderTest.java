@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.within;
 
 import ablecrate.Sounds;
 import ablecrate.audio.FrameRange;
+import ablecrate.audio.MemorySource;
 import java.util.List;
 import java.util.Random;
 import org.junit.jupiter.api.Test;
@@ -39,6 +40,21 @@ class LoopFinderTest {
         assertThat(best.quality().centsOff()).isCloseTo(0, within(0.5));
         double periods = best.frames().length() * 220.0 / RATE;
         assertThat(periods).isCloseTo(Math.rint(periods), within(0.02));
+    }
+
+    /// A loop that a sound has is judged by the same measure as those that are found; what lies beyond the first minute is not judged.
+    @Test void aGivenLoopIsJudgedAsAFoundOne() throws Exception {
+        double[] reed = reed(220, 3, 1);
+        FoundLoop best = find(reed).getFirst();
+        LoopQuality same = LoopFinder.judge(new MemorySource(RATE, new double[][]{reed}), best.frames(), best.crossfadeFrames()).orElseThrow();
+        assertThat(same).isEqualTo(best.quality());
+        FrameRange arbitrary = new FrameRange(best.frames().start() + 77, best.frames().end());
+        assertThat(LoopFinder.judge(new MemorySource(RATE, new double[][]{reed}), arbitrary, 0).orElseThrow().passes()).as("off the period").isFalse();
+        assertThat(LoopFinder.judge(new MemorySource(RATE, new double[][]{reed}), new FrameRange(10, 200), 50_000)).as("a fade has no more than there is")
+                .isPresent();
+        double[] long70 = new double[70 * RATE];
+        assertThat(LoopFinder.judge(new MemorySource(RATE, new double[][]{long70}), new FrameRange(65L * RATE, 66L * RATE), 0)).isEmpty();
+        assertThat(LoopFinder.judge(new MemorySource(RATE, new double[][]{new double[100]}), new FrameRange(0, 50), 0)).as("too short").isEmpty();
     }
 
     /// Both sides sound at once: one loop is good on both, though each side alone has others.

@@ -81,7 +81,6 @@ import javafx.scene.control.SplitPane;
 import javafx.scene.input.Clipboard;
 import javafx.scene.input.ClipboardContent;
 import javafx.scene.input.DragEvent;
-import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.input.TransferMode;
 import javafx.scene.layout.BorderPane;
@@ -444,9 +443,8 @@ public final class AppWindow {
     }
 
     private void key(KeyEvent event) {
-        boolean isOfBench = !event.isShortcutDown() && !event.isAltDown()
-                && (event.getCode().isLetterKey() || event.getCode().isDigitKey() || event.getCode() == KeyCode.DELETE);
-        if (!isOfBench || !benchView.openProperty().get().takes(event.getCode())) actions.answer(event, scene.getFocusOwner(), overlays.isOpen());
+        boolean isOfBench = !event.isShortcutDown() && !event.isAltDown() && benchView.openProperty().get().takes(event.getCode());
+        if (!isOfBench) actions.answer(event, scene.getFocusOwner(), overlays.isOpen());
     }
 
     private ContextMenu menu(String... ids) {

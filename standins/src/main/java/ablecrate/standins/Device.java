@@ -18,6 +18,9 @@ public interface Device {
     /// For people.
     String name();
 
+    /// Whether its sounds come as MIDI sample dumps, over a cable.
+    default boolean takesDumps() { return false; }
+
     /// What is under the fingers.
     enum Controls {
         /// A pad for each sound.

@@ -15,6 +15,8 @@ final class RackSampler implements Device {
 
     @Override public String name() { return "Rack sampler by MIDI"; }
 
+    @Override public boolean takesDumps() { return true; }
+
     @Override public Controls controls() { return Controls.KEYS; }
 
     @Override public Loaded load(Path card) throws IOException {

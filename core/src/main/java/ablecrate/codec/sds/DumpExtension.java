@@ -41,6 +41,14 @@ public sealed interface DumpExtension {
 
     int sound();
 
+    /// The same of a sound of another number.
+    default DumpExtension numbered(int other) {
+        return switch (this) {
+            case FurtherLoop f -> new FurtherLoop(other, f.loop(), f.points());
+            case Name n -> new Name(other, n.text());
+        };
+    }
+
     /// @return the message, for channel 0
     byte[] bytes();
 

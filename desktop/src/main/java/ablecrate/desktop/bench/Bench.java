@@ -36,7 +36,7 @@ public interface Bench {
     /// Told when it comes to lie open, and when another does.
     default void shown(boolean isShown) {}
 
-    /// Whether a letter or digit plays a note at this moment, and is no key of an action.
+    /// Whether a plain key is the bench's own at this moment, as a letter that plays a note is, and is no key of an action.
     default boolean takes(KeyCode code) { return false; }
 
     /// What is heard here; empty for the chosen line.

@@ -40,7 +40,7 @@ final class PieceStrip {
         return pieces.stream().filter(p -> frame >= p.frames().start() && frame < p.frames().end()).findFirst();
     }
 
-    /// The piece that begins at a place of the strip; the first has nothing before it to be moved against.
+    /// The piece that begins near a place of the strip.
     Optional<Gathered.Piece> edgeAt(double x, WaveScale scale, double reach) {
         return pieces.stream().filter(p -> Math.abs(scale.xOf(p.frames().start()) - x) <= reach)
                 .min(Comparator.comparingDouble(p -> Math.abs(scale.xOf(p.frames().start()) - x)));

@@ -29,6 +29,7 @@ public final class CardChanges implements AutoCloseable {
     private final Background background;
     private final ReadOnlyBooleanWrapper canUndo = new ReadOnlyBooleanWrapper();
     private Optional<CardEdits> edits = Optional.empty();
+    private boolean isBusy;
 
     public CardChanges(DeviceCard card, CrateModel crate, Background background) {
         this.card = card;
@@ -48,22 +49,28 @@ public final class CardChanges implements AutoCloseable {
     public ReadOnlyBooleanProperty canUndoProperty() { return canUndo.getReadOnlyProperty(); }
 
     private interface Work {
-        void run() throws IOException;
+        void run(CardEdits on) throws IOException;
     }
 
     /// @param told what was done
     private void run(Work work, String told) {
-        if (edits.isEmpty()) return;
+        // The next is meant for what is shown once this one is done.
+        if (edits.isEmpty() || isBusy) return;
         CardEdits mine = edits.get();
+        isBusy = true;
         background.run(() -> {
-            work.run();
+            work.run(mine);
             return mine.canUndo();
         }, can -> {
-            canUndo.set(can);
+            isBusy = false;
+            canUndo.set(can && edits.equals(Optional.of(mine)));
             crate.tell(told);
             card.load();
             crate.foresee();
-        }, e -> crate.fail(e instanceof IOException io ? DiskFault.text(io) : e.toString()));
+        }, e -> {
+            isBusy = false;
+            crate.fail(e instanceof IOException io ? DiskFault.text(io) : e.toString());
+        });
     }
 
     private static String path(Preset of) { return of.path().toString().replace('\\', '/'); }
@@ -73,8 +80,7 @@ public final class CardChanges implements AutoCloseable {
 
     public void delete(Preset preset) {
         List<Preset> others = presets().stream().filter(p -> p != preset).toList();
-        run(() -> {
-            CardEdits on = edits.orElseThrow();
+        run(on -> {
             Set<String> files = new TreeSet<>(on.filesIn(path(preset)));
             Set<Path> shared = new HashSet<>();
             others.forEach(p -> p.slots().forEach(s -> shared.add(s.sound().file())));
@@ -131,15 +137,14 @@ public final class CardChanges implements AutoCloseable {
     }
 
     private void rename(Map<String, String> names, String told) {
-        run(() -> {
-            CardEdits on = edits.orElseThrow();
+        run(on -> {
             for (String old : names.keySet())
                 refuse(on.obstacle(on.filesIn(old)), "'" + old + "' keeps its name: ");
             on.rename(names);
         }, told);
     }
 
-    public void undo() { run(() -> edits.orElseThrow().undo(), "the card is as it was before"); }
+    public void undo() { run(CardEdits::undo, "the card is as it was before"); }
 
     /// Lets the card go: nothing can be taken back any more.
     @Override public void close() {

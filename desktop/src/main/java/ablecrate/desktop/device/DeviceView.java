@@ -179,11 +179,13 @@ public final class DeviceView extends BorderPane implements Bench {
         Optional<Preset> now = chosen();
         if (now.isEmpty() || renamed.isPresent()) return;
         boolean isMove = e.isAltDown() && (e.getCode() == KeyCode.UP || e.getCode() == KeyCode.DOWN),
-                isDelete = e.getCode() == KeyCode.DELETE && CardChanges.isApart(now.get());
+                isDelete = isDelete(e.getCode()) && CardChanges.isApart(now.get());
         if (isMove) model.changes().move(now.get(), e.getCode() == KeyCode.UP ? -1 : 1);
         if (isDelete) model.changes().delete(now.get());
         if (isMove || isDelete) e.consume();
     }
+
+    private static boolean isDelete(KeyCode code) { return code == KeyCode.DELETE || code == KeyCode.BACK_SPACE; }
 
     private void rename(Preset preset) {
         renamed = Optional.of(preset);
@@ -227,7 +229,7 @@ public final class DeviceView extends BorderPane implements Bench {
     @Override public void shown(boolean isShown) { model.lookedAt(isShown); }
 
     @Override public boolean takes(KeyCode code) {
-        if (code == KeyCode.DELETE) return presets.isFocused();
+        if (isDelete(code)) return presets.isFocused();
         return face.filter(f -> f.node().isFocused() && f.plays(code, model.areLettersNotes())).isPresent();
     }
 
@@ -249,7 +251,7 @@ public final class DeviceView extends BorderPane implements Bench {
         BorderPane.setAlignment(placeholder, Pos.TOP_LEFT);
         boolean hasKeys = shown.filter(s -> s.device().controls() == Device.Controls.KEYS).isPresent();
         appear(letters, hasKeys);
-        appear(overMidi, shown.filter(s -> s.device().id().equals("rack-sampler")).isPresent());
+        appear(overMidi, shown.filter(s -> s.device().takesDumps()).isPresent());
         boolean isPlayedByNotes = shown.filter(s -> s.device().controls() == Device.Controls.TRACKS).isEmpty();
         appear(sides, isPlayedByNotes);
         appear(play, isPlayedByNotes);

@@ -126,7 +126,7 @@ public final class DumpModel {
             SimulatedCable cable = new SimulatedCable(standin, CableFaults.NONE, 0);
             return MidiCable.of(cable::send, cable::receive, cable::time);
         }
-        return MidiPort.open(name, MidiPort.inputs().stream().filter(name::equals).findFirst());
+        return MidiPort.to(name, Optional.empty());
     }
 
     public void send() {
@@ -188,7 +188,7 @@ public final class DumpModel {
 
     private void show(Progress p) {
         if (!running.get()) return;
-        share.set((p.sounds().done() + (double) p.packets().done() / p.packets().all()) / p.sounds().all());
+        share.set(p.share());
         told.set(p.name() + ": packet " + p.packets().done() + " of " + p.packets().all() + ", " + Told.duration(p.left().toMillis() / 1e3) + " left");
     }
 

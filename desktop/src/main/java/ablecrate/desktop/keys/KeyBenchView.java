@@ -199,7 +199,9 @@ public final class KeyBenchView extends BorderPane implements Bench {
                 Action.told("zone-play", "On the keys", "Play the chosen zone; play notes with letters", "P K"));
     }
 
-    @Override public boolean takes(KeyCode code) { return typing.isSelected() && chart.isFocused(); }
+    @Override public boolean takes(KeyCode code) {
+        return typing.isSelected() && chart.isFocused() && (code.isLetterKey() || code.isDigitKey());
+    }
 
     public void toggleTyping() {
         typing.setSelected(!typing.isSelected());
