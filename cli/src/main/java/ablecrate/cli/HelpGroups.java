@@ -19,7 +19,7 @@ final class HelpGroups {
 
     private static Map<String, List<String>> groups() {
         Map<String, List<String>> groups = new LinkedHashMap<>();
-        groups.put("Where to", List.of("for", "into", "in-place", "preset"));
+        groups.put("Where to", List.of("for", "into", "in-place", "preset", "and"));
         for (OptionGroup group : OptionGroup.values())
             groups.put(group.title(), Stream.concat(Options.ALL.stream().filter(o -> o.group() == group).flatMap(o -> Stream.of(o.id(), "no-" + o.id())),
                     group == OptionGroup.LEVELS ? Stream.of("treat") : Stream.empty()).toList());

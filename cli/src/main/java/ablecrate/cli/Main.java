@@ -6,6 +6,7 @@ import ablecrate.json.Product;
 import ablecrate.option.OptionConflict;
 import java.io.IOException;
 import java.io.PrintWriter;
+import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -45,7 +46,14 @@ import picocli.CommandLine;
         line.setOut(out).setErr(err).setCaseInsensitiveEnumValuesAllowed(true);
         line.setExecutionExceptionHandler((e, command, _) -> failed(e, command));
         line.setParameterExceptionHandler((e, _) -> wrongUsage(e));
-        return line.execute(arguments);
+        CommandLine command = arguments.length == 0 ? null : line.getSubcommands().get(arguments[0]);
+        if (command == null || !(command.getCommandSpec().userObject() instanceof PlanningOptions.Taking taking)) return line.execute(arguments);
+        try {
+            taking.planning().alsoFor(DestinationOptions.further(arguments, command));
+        } catch (ParameterException e) {
+            return wrongUsage(e);
+        }
+        return line.execute(Arrays.copyOf(arguments, PlanningOptions.firstAnd(arguments)));
     }
 
     /// With the command that the arguments begin with; with all of them if they name none.

@@ -1,6 +1,5 @@
 package ablecrate.cli;
 
-import ablecrate.job.Job;
 import ablecrate.json.Json;
 import ablecrate.library.Gatherer;
 import ablecrate.pack.PackProgress;
@@ -14,10 +13,12 @@ import java.io.PrintWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.InstantSource;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
-import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.Callable;
+import java.util.function.Consumer;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
@@ -27,39 +28,60 @@ import picocli.CommandLine.Spec;
 
 @Command(name = "pack", mixinStandardHelpOptions = true, footer = {"", "Examples", "  ablecrate pack library --for session --into card",
     "  ablecrate pack library --for drum-pads --into card --existing update",
-    "  ablecrate pack clips --for files --container flac --level lufs-m:-14 --into out"}, description = "Writes the results, verifies each, and leaves packing-slip.json and packing-slip.html.") final class PackCommand
+    "  ablecrate pack clips --for files --container flac --level lufs-m:-14 --into out",
+    "  ablecrate pack library --for files --container flac --into archive --and --for drum-pads --into card"}, description = "Writes the results, verifies each, and leaves packing-slip.json and packing-slip.html.") final class PackCommand
             implements
-                Callable<Integer> {
+                Callable<Integer>,
+                PlanningOptions.Taking {
     private static final int MOST_MISSES = 20;
 
     @Spec private CommandSpec spec;
     @Mixin private PlanningOptions options;
-    @Option(names = "--into", paramLabel = "DIR", description = "Where to write; made if it is not there.") private Path into;
     @Option(names = "--in-place", description = "Replace the sources; originals go to a dated folder, 'ablecrate restore' brings them back.") private boolean inPlace;
     @Option(names = "--workers", paramLabel = "N", description = "Items worked on at a time; default: one for each core.") private int workers = Runtime
             .getRuntime().availableProcessors();
-    @Option(names = "--json", description = "Print the packing slip as JSON.") private boolean json;
+    @Option(names = "--json", description = "Print the packing slip as JSON. An array of slips where there are several destinations.") private boolean json;
+
+    @Override public PlanningOptions planning() { return options; }
 
     @Override public Integer call() throws Exception {
-        Sources sources = options.sources();
-        if (into == null && !inPlace) into = sources.job().flatMap(Job::into).orElse(null);
-        if (inPlace == (into != null)) throw new ParameterException(spec.commandLine(), "say where to: --into DIR, or --in-place");
-        if (inPlace && (sources.paths().size() != 1 || !Files.isDirectory(sources.paths().getFirst())))
-            throw new ParameterException(spec.commandLine(), "--in-place takes one folder, below which everything lies");
+        List<DestinationOptions.Said> all = options.destinations();
+        List<Path> folders = all.stream().flatMap(s -> s.delivery().into().stream()).toList();
+        if (inPlace) checkInPlace(folders);
+        if (!inPlace && folders.size() < all.size())
+            throw new ParameterException(spec.commandLine(),
+                    all.size() == 1 ? "say where to: --into DIR, or --in-place" : "say where to: each destination needs an --into DIR");
         if (workers < 1) throw new ParameterException(spec.commandLine(), "--workers: at least 1");
         PrintWriter err = spec.commandLine().getErr();
-        return Interruptible.call(stop -> pack(sources, stop, err));
+        return Interruptible.call(stop -> pack(all, folders, stop, err));
     }
 
-    private int pack(Sources sources, StopSignal stop, PrintWriter err) throws Exception {
+    private void checkInPlace(List<Path> folders) throws Exception {
+        // A job's own folder is not said here.
+        boolean isFromJob = options.sources().job().stream().anyMatch(j -> j.folders().equals(folders));
+        if (!folders.isEmpty() && !isFromJob) throw new ParameterException(spec.commandLine(), "say where to: --into DIR, or --in-place");
+        List<Path> paths = options.sources().paths();
+        if (paths.size() != 1 || !Files.isDirectory(paths.getFirst()))
+            throw new ParameterException(spec.commandLine(), "--in-place takes one folder, below which everything lies");
+    }
+
+    private int pack(List<DestinationOptions.Said> all, List<Path> folders, StopSignal stop, PrintWriter err) throws Exception {
         SoundPath path = new SoundPath();
-        PackingList list = options.plan(path, Optional.ofNullable(into), Gatherer::readToOpen, stop::isStopped, err);
+        List<PackingList> lists = options.plan(all, path, Gatherer::readToOpen, stop::isStopped, err).stream().map(PlanningOptions.Planned::list).toList();
         if (stop.isStopped()) return Main.STOPPED;
         ProgressLine line = new ProgressLine(err);
-        Packer packer = new Packer(list, path, workers, stop, options.isQuiet() ? _ -> {} : p -> show(line, p), InstantSource.system());
-        PackingSlip slip = inPlace ? packer.packInPlace(sources.paths().getFirst()) : packer.packInto(into);
-        report(slip, err);
-        return slip.isStopped() ? Main.STOPPED : slip.isAllPacked() && !slip.isDamageFailure() ? Main.ALL_PACKED : Main.SOME_LEFT;
+        Packer packer = new Packer(lists, path, workers, stop, options.isQuiet() ? _ -> {} : p -> show(line, p), InstantSource.system());
+        List<PackingSlip> slips = inPlace ? List.of(packer.packInPlace(options.sources().paths().getFirst())) : packer.packInto(folders);
+        // What goes nowhere is said once.
+        Set<String> said = new HashSet<>();
+        for (PackingSlip slip : slips)
+            report(slip, told -> {
+                if (said.add(told)) err.println(told);
+            }, slips.size() > 1);
+        if (json) spec.commandLine().getOut().print(Json.write(slips.size() == 1 ? slips.getFirst() : slips));
+        spec.commandLine().getOut().flush();
+        if (slips.stream().anyMatch(PackingSlip::isStopped)) return Main.STOPPED;
+        return slips.stream().allMatch(s -> s.isAllPacked() && !s.isDamageFailure()) ? Main.ALL_PACKED : Main.SOME_LEFT;
     }
 
     private static void show(ProgressLine line, PackProgress p) {
@@ -69,21 +91,18 @@ import picocli.CommandLine.Spec;
                 p.current());
     }
 
-    private void report(PackingSlip slip, PrintWriter err) {
+    /// @param named whether it is said of which destination
+    private void report(PackingSlip slip, Consumer<String> err, boolean named) {
         PrintWriter out = spec.commandLine().getOut();
         for (PackingSlip.Item item : slip.ofThisRun()) {
-            item.error().ifPresent(e -> err.println(item.outcome() + ": " + item.source() + ": " + e));
+            item.error().ifPresent(e -> err.accept(item.outcome() + ": " + item.source() + ": " + e));
         }
         List<String> misses = slip.ofThisRun().stream()
                 .flatMap(i -> i.misses().stream().map(m -> "missed: " + i.source() + ": " + m.name() + ": " + m.measured())).toList();
-        misses.stream().limit(MOST_MISSES).forEach(err::println);
-        if (misses.size() > MOST_MISSES) err.println("missed: " + (misses.size() - MOST_MISSES) + " more; the slip has them all");
-        if (json) {
-            out.print(Json.write(slip));
-            out.flush();
-            return;
-        }
-        if (options.isQuiet()) return;
+        misses.stream().limit(MOST_MISSES).forEach(err);
+        if (misses.size() > MOST_MISSES) err.accept("missed: " + (misses.size() - MOST_MISSES) + " more; the slip has them all");
+        if (json || options.isQuiet()) return;
+        if (named) out.println(slip.destinationName());
         slip.outcomes().forEach((outcome, n) -> out.println(String.format(Locale.ROOT, "%6d %s", n, outcome)));
         if (slip.misses() > 0) out.println(String.format(Locale.ROOT, "%6d asked for and not reached", slip.misses()));
         long limited = slip.ofThisRun().stream().filter(PackCommand::hasOvers).count();

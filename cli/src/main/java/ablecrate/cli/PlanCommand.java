@@ -13,7 +13,7 @@ import ablecrate.plan.PlannedOutput;
 import ablecrate.signal.SoundPath;
 import com.fasterxml.jackson.annotation.JsonInclude;
 import java.io.PrintWriter;
-import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -30,12 +30,12 @@ import picocli.CommandLine.Spec;
     "  ablecrate plan library --for session --into card",
     "  ablecrate plan clips --for files --level truepeak:-1 --treat 'kick*: fade-out 30'"}, description = "The packing list: what packing would do. Nothing is written.") final class PlanCommand
             implements
-                Callable<Integer> {
+                Callable<Integer>,
+                PlanningOptions.Taking {
     @Spec private CommandSpec spec;
     @Mixin private PlanningOptions options;
-    @Option(names = "--into", paramLabel = "DIR", description = "The list as it would be there: what is new, what is there, what changed since.") private Path into;
     @Option(names = "--details", description = "All changes of each sound, not only the worst.") private boolean details;
-    @Option(names = "--json", description = "As JSON; the keys are stable.") private boolean json;
+    @Option(names = "--json", description = "As JSON; the keys are stable. An array where there are several destinations.") private boolean json;
 
     record ListJson(String destination, Map<String, Integer> totals, List<ItemJson> items) {}
 
@@ -50,18 +50,28 @@ import picocli.CommandLine.Spec;
     record OutputJson(String path, String container, int rateHz, int bitDepth, String sampleFormat, int channels, long frames, boolean bitForBit) {}
 
     @Override public Integer call() throws Exception {
-        Optional<Path> there = Optional.ofNullable(into);
-        PackingList list = options.plan(new SoundPath(), there, Gatherer::readAll, () -> false, spec.commandLine().getErr());
-        List<Forecast.Fate> fates = there.isPresent() ? Forecast.of(list, there.get()) : List.of();
+        List<PlanningOptions.Planned> all = options.plan(options.destinations(), new SoundPath(), Gatherer::readAll, () -> false, spec.commandLine().getErr());
         PrintWriter out = spec.commandLine().getOut();
-        if (json) {
-            out.print(Json.write(json(list, fates)));
-            out.flush();
-        } else
-            new ListPrinter(out, Terminal.ofProcess(), details).print(list, fates);
-        boolean isDamaged = list.options().mending().damageFails() && list.items().stream().anyMatch(PackingItem::isDamaged);
-        return list.totals().get(Verdict.BLOCKED) == 0 && !isDamaged ? Main.ALL_PACKED : Main.SOME_LEFT;
+        List<ListJson> told = new ArrayList<>();
+        for (PlanningOptions.Planned planned : all) {
+            List<Forecast.Fate> fates = planned.into().isPresent() ? Forecast.of(planned.list(), planned.into().get()) : List.of();
+            if (json)
+                told.add(json(planned.list(), fates));
+            else
+                new ListPrinter(out, Terminal.ofProcess(), details).print(planned.list(), fates);
+            if (!json && planned != all.getLast()) out.println();
+        }
+        if (json) out.print(Json.write(told.size() == 1 ? told.getFirst() : told));
+        out.flush();
+        return all.stream().allMatch(p -> isAllToGo(p.list())) ? Main.ALL_PACKED : Main.SOME_LEFT;
     }
+
+    private static boolean isAllToGo(PackingList list) {
+        boolean isDamaged = list.options().mending().damageFails() && list.items().stream().anyMatch(PackingItem::isDamaged);
+        return list.totals().get(Verdict.BLOCKED) == 0 && !isDamaged;
+    }
+
+    @Override public PlanningOptions planning() { return options; }
 
     private static ListJson json(PackingList list, List<Forecast.Fate> fates) {
         Map<String, Integer> totals = new LinkedHashMap<>();

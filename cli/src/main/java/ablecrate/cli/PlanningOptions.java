@@ -2,9 +2,8 @@ package ablecrate.cli;
 
 import ablecrate.destination.DestinationSheet;
 import ablecrate.destination.SheetCatalogue;
+import ablecrate.job.Delivery;
 import ablecrate.job.Job;
-import ablecrate.job.Jobs;
-import ablecrate.job.Presets;
 import ablecrate.json.Json;
 import ablecrate.library.Catalogue;
 import ablecrate.library.Gathered;
@@ -12,7 +11,6 @@ import ablecrate.library.Gatherer;
 import ablecrate.pack.Cards;
 import ablecrate.plan.Card;
 import ablecrate.option.OptionConflict;
-import ablecrate.option.PackOptions;
 import ablecrate.plan.PackingList;
 import ablecrate.planner.ListeningPlanner;
 import ablecrate.signal.Measurements;
@@ -21,6 +19,8 @@ import java.io.IOException;
 import java.io.PrintWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -31,19 +31,34 @@ import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
-/// What `plan` and `pack` share: sources, destination, options.
+/// What `plan` and `pack` share: sources, and one destination or several.
 final class PlanningOptions {
+    /// Begins another destination.
+    static final String AND = "--and";
     /// So many sounds take long enough to be told of.
     private static final int MANY = 50;
 
     @Parameters(paramLabel = "PATH", arity = "1..*", description = "Files, folders, and job files with their sources, options and edits.") private List<Path> paths;
-    @Option(names = "--for", paramLabel = "DEST", description = "Id of a built-in destination, or a sheet's file; 'files' has no limits but the options.") private String destination;
-    @Option(names = "--preset", paramLabel = "NAME", description = "Options and destination that were saved under a name, or in a job file; further options go before them.") private String preset;
+    @Mixin private DestinationOptions first;
+    @Option(names = AND, description = "Begins another destination, with a --for, an --into and options of its own: sounds are read once, and written for each.") private boolean and;
     @Option(names = "--by-content", description = "What is known of a file holds for it wherever it lies now; each new file is read once more.") private boolean byContent;
     @Option(names = "--quiet", description = "Tell nothing but results and errors.") private boolean quiet;
-    @Mixin private OptionsMixin options;
 
+    private List<DestinationOptions> further = List.of();
     private Optional<Sources> sources = Optional.empty();
+
+    /// A command that takes these.
+    interface Taking {
+        PlanningOptions planning();
+    }
+
+    /// Where the first `--and` stands; the number of words if there is none.
+    static int firstAnd(String[] words) {
+        int at = Arrays.asList(words).indexOf(AND);
+        return at < 0 ? words.length : at;
+    }
+
+    void alsoFor(List<DestinationOptions> more) { further = more; }
 
     boolean isQuiet() { return quiet; }
 
@@ -53,48 +68,57 @@ final class PlanningOptions {
         return sources.get();
     }
 
-    private Optional<Presets.Preset> saved() throws IOException, Json.JsonFault {
-        if (preset != null && preset.endsWith(Jobs.EXTENSION)) {
-            Job job = Jobs.open(Path.of(preset));
-            return Optional.of(new Presets.Preset(job.destination(), job.options()));
-        }
-        if (preset != null) return Optional.of(Presets.ofUser().find(preset));
-        return sources().job().map(j -> new Presets.Preset(j.destination(), j.options()));
-    }
-
     /// Looks into files, or up what the catalogue knows of them.
     interface Reader {
         List<Gathered> read(List<Gathered> found, Catalogue catalogue, BooleanSupplier stopped);
     }
 
+    /// A packing list, and the folder that it is for.
+    record Planned(PackingList list, Optional<Path> into) {}
+
+    /// All destinations that are said, those of jobs among them; at least one.
+    List<DestinationOptions.Said> destinations() throws IOException, Json.JsonFault, OptionConflict {
+        List<DestinationOptions.Said> all = new ArrayList<>(first.said(sources().job()));
+        for (DestinationOptions more : further)
+            all.addAll(more.said(Optional.empty()));
+        if (all.size() > Job.MOST_DELIVERIES)
+            throw new OptionConflict(AND + ": " + all.size() + " destinations; " + Job.MOST_DELIVERIES + " at most go in one run");
+        return all;
+    }
+
     /// Listens to what the options ask for, and tells of it where it takes a while.
-    /// @param into where it will be packed, as far as that is said
-    /// @param stopped asked now and then; true leaves the list as far as it is known
-    PackingList plan(SoundPath path, Optional<Path> into, Reader reader, BooleanSupplier stopped, PrintWriter err)
+    /// @param said [#destinations]
+    /// @param stopped asked now and then; true leaves the lists as far as they are known
+    List<Planned> plan(List<DestinationOptions.Said> said, SoundPath path, Reader reader, BooleanSupplier stopped, PrintWriter err)
             throws IOException, Json.JsonFault, OptionConflict {
-        Optional<Presets.Preset> saved = saved();
-        String to = destination == null && saved.isPresent() ? saved.get().destination() : destination;
-        if (to == null) throw new OptionConflict("--for: which destination? 'ablecrate destinations' lists them; presets and jobs have one as well");
-        PackOptions chosen = options.options(saved.map(Presets.Preset::options).orElse(PackOptions.DEFAULT));
         // A sheet that ships takes as long to read as hundreds of heads, so that is begun before them.
         SheetCatalogue sheets = new SheetCatalogue();
-        ForkJoinPool.commonPool().submit(() -> sheets.byId(to));
+        for (DestinationOptions.Said each : said)
+            ForkJoinPool.commonPool().submit(() -> sheets.byId(each.delivery().destination()));
+        List<Path> folders = said.stream().flatMap(s -> s.delivery().into().stream()).toList();
         for (Path source : sources().paths())
-            if (into.isPresent() && Files.isDirectory(into.get()) && Files.isSameFile(source, into.get()))
-                throw new OptionConflict(
-                        "--into: " + into.get() + " is what is gathered, so results would lie among their sources; choose another folder, or --in-place");
-        List<Gathered> found = Gatherer.find(sources().paths(), into, stopped).stream().filter(g -> !sources.get().removed().contains(g.path())).toList();
+            for (Path into : folders)
+                if (Files.isDirectory(into) && Files.isSameFile(source, into))
+                    throw new OptionConflict(
+                            "--into: " + into + " is what is gathered, so results would lie among their sources; choose another folder, or --in-place");
+        List<Gathered> found = Gatherer.find(sources().paths(), folders, stopped).stream().filter(g -> !sources.get().removed().contains(g.path())).toList();
         // Few files are looked at faster than the catalogue opens.
         Catalogue catalogue = found.size() < MANY && !byContent ? Catalogue.none() : Catalogue.ofUser();
         catalogue.knowContents(byContent);
         List<Gathered> gathered = reader.read(found, catalogue, stopped);
-        DestinationSheet sheet = sheets.find(to);
-        Card card = into.isPresent() ? Cards.of(into.get(), sheet) : Card.EMPTY;
-        AtomicInteger told = new AtomicInteger();
-        return ListeningPlanner.plan(gathered, sheet, chosen, options.edits(gathered, sources().job().map(Job::edits).orElse(Map.of()), chosen.treatment()),
-                new Measurements(path, catalogue), card, stopped, (done, of) -> {
-                    int tenths = done * 10 / of;
-                    if (!quiet && of >= MANY && told.getAndSet(tenths) != tenths) err.println("listening to " + done + " of " + of);
-                });
+        Measurements heard = new Measurements(path, catalogue);
+        List<Planned> planned = new ArrayList<>();
+        for (DestinationOptions.Said each : said) {
+            Delivery to = each.delivery();
+            DestinationSheet sheet = sheets.find(to.destination());
+            Card card = to.into().isPresent() ? Cards.of(to.into().get(), sheet) : Card.EMPTY;
+            AtomicInteger told = new AtomicInteger();
+            planned.add(new Planned(ListeningPlanner.plan(gathered, sheet, to.options(),
+                    each.edits(gathered, sources().job().map(Job::edits).orElse(Map.of())), heard, card, stopped, (done, of) -> {
+                        int tenths = done * 10 / of;
+                        if (!quiet && of >= MANY && told.getAndSet(tenths) != tenths) err.println("listening to " + done + " of " + of);
+                    }), to.into()));
+        }
+        return planned;
     }
 }

@@ -36,6 +36,9 @@ public final class History<T> {
             present = next;
     }
 
+    /// The present state, seen otherwise: no step, and what was undone can still be redone.
+    public void look(T present) { this.present = present; }
+
     public boolean canUndo() { return !past.isEmpty(); }
 
     public boolean canRedo() { return !future.isEmpty(); }

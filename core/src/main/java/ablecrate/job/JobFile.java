@@ -14,6 +14,7 @@ import com.fasterxml.jackson.databind.JsonNode;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
@@ -26,8 +27,20 @@ import java.util.stream.Collectors;
 
 /// A job as a file, `.ablecrate`: JSON with the keys below.
 /// @param options by their ids, see [OptionValues]
+/// @param also further destinations; absent where there is one
 record JobFile(int version, List<String> sources, List<String> removed, String destination, Map<String, Object> options, Optional<List<EditEntry>> edits,
-        Optional<String> into) {
+        Optional<String> into, Optional<List<DeliveryEntry>> also) {
+    /// A destination, with the keys that the first one has.
+    record DeliveryEntry(String destination, Map<String, Object> options, Optional<String> into) {
+        static DeliveryEntry of(Delivery d, JobPaths paths) {
+            return new DeliveryEntry(paths.sheetText(d.destination()), OptionValues.of(d.options()), d.into().map(paths::text));
+        }
+
+        Delivery delivery(JobPaths paths) throws OptionConflict {
+            return new Delivery(paths.sheet(destination), OptionValues.options(options == null ? Map.of() : options), into.map(paths::path));
+        }
+    }
+
     /// What is said about names.
     /// @param parts meanings by the numbers of the parts, negative ones from the end
     record NamesEntry(Map<Integer, String> parts, Optional<Integer> shiftKeys) {
@@ -83,10 +96,12 @@ record JobFile(int version, List<String> sources, List<String> removed, String d
     private static final int VERSION = 2;
 
     static JobFile of(Job job, JobPaths paths) {
+        List<DeliveryEntry> all = job.deliveries().stream().map(d -> DeliveryEntry.of(d, paths)).toList();
+        DeliveryEntry first = all.getFirst();
         return new JobFile(VERSION, job.sources().stream().map(paths::text).toList(), new TreeSet<>(job.removed()).stream().map(paths::text).toList(),
-                paths.sheetText(job.destination()), OptionValues.of(job.options()),
+                first.destination(), first.options(),
                 Optional.of(new TreeMap<>(job.edits()).entrySet().stream().map(e -> EditEntry.of(e.getKey(), e.getValue(), paths)).toList()),
-                job.into().map(paths::text));
+                first.into(), all.size() == 1 ? Optional.empty() : Optional.of(all.subList(1, all.size())));
     }
 
     /// @param name for messages
@@ -96,8 +111,11 @@ record JobFile(int version, List<String> sources, List<String> removed, String d
             Map<Path, ItemEdit> read = new HashMap<>();
             for (EditEntry e : edits.orElse(List.of()))
                 read.put(paths.path(e.file()), e.edit(paths));
-            return new Job(sources.stream().map(paths::path).toList(), removed.stream().map(paths::path).collect(Collectors.toSet()), paths.sheet(destination),
-                    OptionValues.options(options == null ? Map.of() : options), read, into.map(paths::path));
+            List<Delivery> deliveries = new ArrayList<>();
+            deliveries.add(new DeliveryEntry(destination, options, into).delivery(paths));
+            for (DeliveryEntry entry : also.orElse(List.of()))
+                deliveries.add(entry.delivery(paths));
+            return new Job(sources.stream().map(paths::path).toList(), removed.stream().map(paths::path).collect(Collectors.toSet()), read, deliveries, 0);
         } catch (OptionConflict | RuntimeException e) {
             throw new Json.JsonFault(name + ": a key is missing or has a value that is none of this program's (" + e.getMessage() + ")");
         }

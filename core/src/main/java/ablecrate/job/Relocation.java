@@ -142,7 +142,7 @@ public final class Relocation {
         Set<Path> sources = new LinkedHashSet<>(job.sources().stream().map(s -> rebased(s, moved)).toList());
         for (Path place : files.values())
             if (sources.stream().noneMatch(place::startsWith)) sources.add(place);
-        return new Job(List.copyOf(sources), removed, job.destination(), job.options(), edits,
-                job.into().map(i -> rebased(i, moved)));
+        return new Job(List.copyOf(sources), removed, edits, job.deliveries().stream().map(d -> d.packingInto(d.into().map(i -> rebased(i, moved)))).toList(),
+                job.shown());
     }
 }

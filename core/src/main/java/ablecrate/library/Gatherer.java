@@ -20,6 +20,7 @@ import java.nio.file.Path;
 import java.nio.file.SimpleFileVisitor;
 import java.nio.file.attribute.BasicFileAttributes;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.Comparator;
 import java.util.EnumSet;
 import java.util.HashMap;
@@ -27,6 +28,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.BooleanSupplier;
 import java.util.stream.Collectors;
@@ -49,12 +51,12 @@ public final class Gatherer {
     /// All files under the given files and folders, each once, in natural order within each folder; none is opened.
     /// Links are followed, circles are not.
     /// @param stopped asked now and then; true ends the search with what was found
-    public static List<Gathered> find(List<Path> roots, BooleanSupplier stopped) throws IOException { return find(roots, Optional.empty(), stopped); }
+    public static List<Gathered> find(List<Path> roots, BooleanSupplier stopped) throws IOException { return find(roots, List.of(), stopped); }
 
-    /// @param into a folder to pack into: where it lies below one that is gathered, its contents are results, not sources
-    public static List<Gathered> find(List<Path> roots, Optional<Path> into, BooleanSupplier stopped) throws IOException {
+    /// @param into folders to pack into: where they lie below one that is gathered, their contents are results, not sources
+    public static List<Gathered> find(List<Path> roots, Collection<Path> into, BooleanSupplier stopped) throws IOException {
         Map<Path, Gathered> found = new LinkedHashMap<>();
-        Optional<Path> results = into.map(i -> i.toAbsolutePath().normalize());
+        Set<Path> results = into.stream().map(i -> i.toAbsolutePath().normalize()).collect(Collectors.toSet());
         for (Path given : roots) {
             Path root = given.toAbsolutePath().normalize();
             if (!Files.exists(root)) throw new NoSuchFileException(given.toString());
@@ -188,12 +190,12 @@ public final class Gatherer {
 
     private static final class Collector extends SimpleFileVisitor<Path> {
         private final Path root;
-        private final Optional<Path> results;
+        private final Set<Path> results;
         private final List<Path> files;
         private final Map<Path, String> unreadable;
         private final BooleanSupplier stopped;
 
-        Collector(Path root, Optional<Path> results, List<Path> files, Map<Path, String> unreadable, BooleanSupplier stopped) {
+        Collector(Path root, Set<Path> results, List<Path> files, Map<Path, String> unreadable, BooleanSupplier stopped) {
             this.root = root;
             this.results = results;
             this.files = files;
@@ -202,7 +204,7 @@ public final class Gatherer {
         }
 
         @Override public FileVisitResult preVisitDirectory(Path folder, BasicFileAttributes attributes) {
-            boolean isOurs = Files.exists(folder.resolve(ORIGINALS_LIST)) || results.filter(folder::equals).isPresent();
+            boolean isOurs = Files.exists(folder.resolve(ORIGINALS_LIST)) || results.contains(folder);
             return !folder.equals(root) && (isHidden(folder) || isOurs) ? FileVisitResult.SKIP_SUBTREE : FileVisitResult.CONTINUE;
         }
 

@@ -100,7 +100,7 @@ public final class CardEdits implements AutoCloseable {
                 moved.put(move.getKey(), move.getValue());
             }
             folders.addAll(removeEmpty(moves.keySet()));
-            if (slip.isPresent()) SlipFiles.write(slip.get().moved(now), card);
+            if (slip.isPresent()) SlipFiles.write(slip.get().moved(now), List.of(), card);
         } catch (IOException | RuntimeException e) {
             back(new Change(moved, folders, Optional.empty()));
             throw e;
@@ -131,7 +131,7 @@ public final class CardEdits implements AutoCloseable {
         if (done.isEmpty()) return;
         back(done.peek());
         Change change = done.pop();
-        if (change.slip().isPresent()) SlipFiles.write(change.slip().get(), card);
+        if (change.slip().isPresent()) SlipFiles.write(change.slip().get(), List.of(), card);
     }
 
     private static void back(Change change) throws IOException {

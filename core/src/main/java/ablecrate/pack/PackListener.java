@@ -6,5 +6,6 @@ package ablecrate.pack;
     void progress(PackProgress progress);
 
     /// A line is done, and what was written of it lies in its place.
-    default void done(PackingSlip.Item item) {}
+    /// @param list number of the list that it is a line of
+    default void done(int list, PackingSlip.Item item) {}
 }

@@ -41,7 +41,8 @@ final class SessionWriter {
 
     /// Writes document and slip.
     /// @throws IOException if the session is not the one any more that the list was made for
-    void write(PackingList list, PackingSlip slip) throws IOException {
+    /// @param along slips of the same run that the page tells of as well
+    void write(PackingList list, PackingSlip slip, List<PackingSlip> along) throws IOException {
         SessionDocument before = present(), after = entered(before, list.items(), slip.ofThisRun());
         List<PackingSlip.Output> outputs = slip.ofThisRun().stream().flatMap(i -> i.outputs().stream()).toList();
         boolean isNew = plan.isNew() && !outputs.isEmpty() || !after.equals(before);
@@ -58,7 +59,7 @@ final class SessionWriter {
             originals.guard(file);
         }
         retire(before, after, outputs);
-        SlipFiles.write(slip, root);
+        SlipFiles.write(slip, along, root);
     }
 
     private SessionDocument present() throws IOException {

@@ -22,9 +22,10 @@ final class SlipLevels {
         measure = LevelMeasure.byId(asked.contains(":") ? asked.substring(0, asked.indexOf(':')) : "").orElse(LevelMeasure.TRUE_PEAK);
     }
 
-    void append(StringBuilder out) {
+    /// @param heading element of the heading
+    void append(StringBuilder out, String heading) {
         if (all.isEmpty()) return;
-        out.append("<h2>Levels</h2>\n");
+        out.append('<').append(heading).append(">Levels</").append(heading).append(">\n");
         picture(out);
         table(out);
     }

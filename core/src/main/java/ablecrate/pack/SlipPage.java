@@ -34,45 +34,69 @@ final class SlipPage {
     private final PackingSlip slip;
     /// That all sources lie in.
     private final Path root;
-    private final StringBuilder out = new StringBuilder();
+    private final StringBuilder out;
+    /// Element of the headings inside of a destination.
+    private final String heading;
 
-    private SlipPage(PackingSlip slip) {
+    private SlipPage(PackingSlip slip, StringBuilder out, String heading) {
         this.slip = slip;
+        this.out = out;
+        this.heading = heading;
         root = slip.root();
     }
 
-    static String html(PackingSlip slip) { return new SlipPage(slip).html(); }
-
-    private String html() {
+    /// @param along slips of the same run into other folders, which the page tells of as well
+    static String html(PackingSlip slip, List<PackingSlip> along) {
         String style = fonts() + resource("slip.css"), script = resource("slip.js");
+        StringBuilder out = new StringBuilder();
+        List<PackingSlip> all = Stream.concat(Stream.of(slip), along.stream()).toList();
+        List<SlipPage> pages = all.stream().map(s -> new SlipPage(s, out, along.isEmpty() ? "h2" : "h3")).toList();
         out.append(
                 "<!doctype html>\n<html lang=\"en\">\n<head>\n<meta charset=\"utf-8\">\n<meta name=\"viewport\" content=\"width=device-width, initial-scale=1\">\n")
                 .append("<meta http-equiv=\"Content-Security-Policy\" content=\"").append(resource("slip.policy")).append("\">\n")
-                .append("<title>Packing slip – ").append(escape(slip.destinationName())).append("</title>\n<style>").append(style)
-                .append("</style>\n</head>\n<body>\n");
-        head();
+                .append("<title>Packing slip – ").append(names(all)).append("</title>\n<style>").append(style)
+                .append("</style>\n</head>\n<body>\n<header>\n<h1>Packing slip</h1>\n<p>").append(names(all)).append(", packed ").append(time(slip.packedAt()))
+                .append(all.stream().anyMatch(PackingSlip::isStopped) ? " – <strong class=\"failed\">stopped before the end</strong>" : "").append("</p>\n");
+        if (along.isEmpty()) pages.getFirst().about();
+        out.append("</header>\n");
+        tools(all, out);
+        out.append("<main>\n");
+        for (SlipPage page : pages) {
+            if (!along.isEmpty()) {
+                out.append("<section>\n<h2>").append(escape(page.slip.destinationName())).append("</h2>\n");
+                page.about();
+            }
+            page.lines();
+            if (!along.isEmpty()) out.append("</section>\n");
+        }
+        out.append("</main>\n<footer><p class=\"quiet\">").append(escape(slip.product())).append(' ').append(escape(slip.version()))
+                .append(". Every figure here was measured on the written files. The same for programs: <code>").append(Packer.SLIP_JSON)
+                .append("</code>").append(along.isEmpty() ? "" : " in each folder").append(".</p></footer>\n<script>").append(script)
+                .append("</script>\n</body>\n</html>\n");
+        return out.toString();
+    }
+
+    private static String names(List<PackingSlip> slips) { return slips.stream().map(s -> escape(s.destinationName())).collect(Collectors.joining("; ")); }
+
+    private void lines() {
         List<PackingSlip.Item> now = slip.ofThisRun(), first = now.stream().filter(SlipPage::isToLookAt)
                 .sorted(Comparator.comparing((PackingSlip.Item i) -> i.error().isEmpty()).thenComparing(i -> verdict(i.verdict()), Comparator.reverseOrder()))
                 .toList(),
                 earlier = slip.items().stream().filter(i -> i.packedAt().isPresent()).toList();
-        tools(now);
-        out.append("<main>\n");
         if (!first.isEmpty()) group("To look at", first, true, true);
         Map<Path, List<PackingSlip.Item>> folders = now.stream().filter(i -> !isToLookAt(i))
                 .collect(Collectors.groupingBy(this::folder, TreeMap::new, Collectors.toList()));
-        if (!folders.isEmpty()) out.append("<h2>").append(first.isEmpty() ? "All as planned" : "As planned").append("</h2>\n");
+        if (!folders.isEmpty()) heading(first.isEmpty() ? "All as planned" : "As planned");
         folders.forEach((folder, items) -> group(name(folder), items, folders.size() == 1 && first.isEmpty(), false));
         if (!earlier.isEmpty()) {
-            out.append("<h2>Packed before</h2>\n");
+            heading("Packed before");
             group("From earlier runs", earlier, false, true);
         }
-        new SlipLevels(slip).append(out);
+        new SlipLevels(slip).append(out, heading);
         chosen();
-        out.append("</main>\n<footer><p class=\"quiet\">").append(escape(slip.product())).append(' ').append(escape(slip.version()))
-                .append(". Every figure here was measured on the written files. The same for programs: <code>").append(Packer.SLIP_JSON)
-                .append("</code>.</p></footer>\n<script>").append(script).append("</script>\n</body>\n</html>\n");
-        return out.toString();
     }
+
+    private void heading(String text) { out.append('<').append(heading).append('>').append(text).append("</").append(heading).append(">\n"); }
 
     private static boolean isToLookAt(PackingSlip.Item item) { return item.error().isPresent() || !item.misses().isEmpty(); }
 
@@ -85,17 +109,17 @@ final class SlipPage {
         return folder.toString().isEmpty() ? root.getFileName() == null ? "Sounds" : root.getFileName().toString() : folder.toString();
     }
 
-    private void head() {
-        out.append("<header>\n<h1>Packing slip</h1>\n<p>").append(escape(slip.destinationName())).append(", packed ").append(time(slip.packedAt()))
-                .append(slip.isStopped() ? " – <strong class=\"failed\">stopped before the end</strong>" : "").append("</p>\n<p class=\"quiet\">from <code>")
-                .append(escape(root.toString())).append("</code><br>into <code>").append(escape(slip.into())).append("</code></p>\n<ul class=\"figures\">");
+    /// Where it lies, and in figures what became of it.
+    private void about() {
+        out.append("<p class=\"quiet\">from <code>").append(escape(root.toString())).append("</code><br>into <code>").append(escape(slip.into()))
+                .append("</code></p>\n<ul class=\"figures\">");
         slip.outcomes().forEach((outcome, n) -> figure(String.format(Locale.ROOT, "%,d", n), outcome));
         if (slip.misses() > 0) figure(String.format(Locale.ROOT, "%,d", slip.misses()), "not reached");
         if (slip.damaged() > 0) figure(String.format(Locale.ROOT, "%,d", slip.damaged()), "with damage");
         long bytes = slip.items().stream().mapToLong(PackingSlip.Item::bytes).sum();
         figure(Told.bytes(bytes), "in the folder");
         figure(Told.duration(slip.seconds()), "time");
-        out.append("</ul>\n</header>\n");
+        out.append("</ul>\n");
     }
 
     private void figure(String number, String word) { out.append("<li><b>").append(number).append("</b>").append(escape(word)).append("</li>"); }
@@ -105,20 +129,21 @@ final class SlipPage {
     }
 
     /// Only seen where the script runs.
-    private void tools(List<PackingSlip.Item> items) {
+    private static void tools(List<PackingSlip> slips, StringBuilder out) {
+        List<PackingSlip.Item> items = slips.stream().flatMap(s -> s.ofThisRun().stream()).toList();
         out.append(
                 "<div class=\"tools\" role=\"search\"><input id=\"search\" type=\"search\" placeholder=\"Search names, changes, reasons\" aria-label=\"Search\">");
-        button("", "All");
+        button("", "All", out);
         for (Verdict verdict : Verdict.values()) {
             long n = items.stream().filter(i -> i.verdict().equals(verdict.id())).count();
-            if (n > 0) button(verdict.id(), stamp(verdict) + verdict.id() + " " + n);
+            if (n > 0) button(verdict.id(), stamp(verdict) + verdict.id() + " " + n, out);
         }
-        if (items.stream().anyMatch(i -> i.outcome().equals("failed"))) button("failed", "failed");
-        if (slip.misses() > 0) button("missed", "not reached");
+        if (items.stream().anyMatch(i -> i.outcome().equals("failed"))) button("failed", "failed", out);
+        if (slips.stream().anyMatch(s -> s.misses() > 0)) button("missed", "not reached", out);
         out.append("<span id=\"told\" role=\"status\" class=\"quiet\"></span></div>\n");
     }
 
-    private void button(String shows, String label) {
+    private static void button(String shows, String label, StringBuilder out) {
         out.append("<button type=\"button\" class=\"").append(shows).append("\" data-show=\"").append(shows).append("\" aria-pressed=\"")
                 .append(shows.isEmpty())
                 .append("\">").append(label).append("</button>");
@@ -213,7 +238,8 @@ final class SlipPage {
     private void chosen() {
         List<String> rows = Options.ALL.stream().flatMap(o -> chosen(o).stream()).toList();
         if (rows.isEmpty()) return;
-        out.append("<h2>What was chosen</h2>\n<table><thead><tr><th scope=\"col\">Option</th><th scope=\"col\">Value</th></tr></thead><tbody>\n");
+        heading("What was chosen");
+        out.append("<table><thead><tr><th scope=\"col\">Option</th><th scope=\"col\">Value</th></tr></thead><tbody>\n");
         rows.forEach(out::append);
         out.append("</tbody></table>\n");
     }

@@ -31,10 +31,26 @@ public final class SoundPath {
     /// More than the reach of any filter at rates that sounds have.
     private static final long LEAD_FRAMES = 8192;
 
-    private final RateConverters converters = new RateConverters();
+    private final RateConverters converters;
+    private final Opening opening;
+
+    /// How files are opened.
+    @FunctionalInterface private interface Opening {
+        SeekableSource open(SoundFile file, LongConsumer bad) throws IOException;
+    }
+
+    public SoundPath() { this(new RateConverters(), SoundFile::open); }
+
+    private SoundPath(RateConverters converters, Opening opening) {
+        this.converters = converters;
+        this.opening = opening;
+    }
+
+    /// The same, with compressed files decoded once for all results.
+    public SoundPath decoding(SharedDecoding shared) { return new SoundPath(converters, shared::open); }
 
     /// The sound as it comes to the level stage.
-    public FrameSource sourceChain(SoundFile file, SourceChain sourceChain) throws IOException { return sourceChain(new Opened(file, _ -> {}), sourceChain); }
+    public FrameSource sourceChain(SoundFile file, SourceChain sourceChain) throws IOException { return sourceChain(opened(file, _ -> {}), sourceChain); }
 
     private FrameSource sourceChain(Opened file, SourceChain sourceChain) throws IOException {
         boolean keepsLoop = sourceChain.loop().isPresent() && sourceChain.convertsRate();
@@ -42,11 +58,13 @@ public final class SoundPath {
     }
 
     /// A file, and who is told of its frames that are no numbers.
-    private record Opened(SoundFile file, LongConsumer bad) {
-        SeekableSource open() throws IOException { return file.open(bad); }
+    private record Opened(SoundFile file, LongConsumer bad, Opening opening) {
+        SeekableSource open() throws IOException { return opening.open(file, bad); }
 
         long frames() { return file.frames(); }
     }
+
+    private Opened opened(SoundFile file, LongConsumer bad) { return new Opened(file, bad, opening); }
 
     /// The result, all but its depth.
     public FrameSource open(SoundFile file, SourceChain sourceChain, OutputChain outputChain) throws IOException {
@@ -55,7 +73,7 @@ public final class SoundPath {
 
     /// @param bad told of the source's frames whose samples are no numbers or could not be decoded, some of them more than once
     public FrameSource open(SoundFile file, SourceChain sourceChain, OutputChain outputChain, LongConsumer bad) throws IOException {
-        return finished(sourceChain(new Opened(file, bad), sourceChain), outputChain, 0, sourceChain.frames());
+        return finished(sourceChain(opened(file, bad), sourceChain), outputChain, 0, sourceChain.frames());
     }
 
     /// The result from one of its frames on, for hearing: where the way allows it, nothing before is computed but what a filter needs.

@@ -60,7 +60,7 @@ class SlipPageTest {
 
     @Test void whatHasToBeLookedAtComesFirstAndTheRestLiesFolded() {
         // Behind the fonts, which are long.
-        String all = SlipPage.html(sample()), page = all.substring(all.indexOf("</style>"));
+        String all = SlipPage.html(sample(), List.of()), page = all.substring(all.indexOf("</style>"));
         assertThat(page).containsSubsequence("stopped before the end", "/crate</code>", "To look at", "&lt;b&gt;broken", "lid.wav", "As planned",
                 "<details class=\"folder\"><summary>Reeds", "reed.wav");
         assertThat(page).as("in words")
@@ -71,7 +71,7 @@ class SlipPageTest {
 
     /// Names of files come from anywhere; the page must show them, not run them.
     @Test void namesAndTextsAreShownAndNeverRun() throws Exception {
-        String page = SlipPage.html(sample());
+        String page = SlipPage.html(sample(), List.of());
         assertThat(page).contains("&lt;script&gt;", "a &lt; b &amp; &quot;c&quot;", "default-src 'none'").doesNotContain("<img", "<b>broken", "<i>");
         for (String element : List.of("style", "script")) {
             Matcher found = Pattern.compile("<" + element + ">(.*?)</" + element + ">", Pattern.DOTALL).matcher(page);
@@ -88,7 +88,7 @@ class SlipPageTest {
         List<PackingSlip.Item> items = new ArrayList<>(sample().items());
         for (int i = 0; i < 2100; i++)
             items.add(item("/crate/Many/" + i + ".wav", "converted", Optional.empty(), held));
-        assertThat(SlipPage.html(slip(items))).contains("✓ all 1 check held", "✗ level: 2.0 dB short").doesNotContain("root 60", "0123456789abcdef");
+        assertThat(SlipPage.html(slip(items), List.of())).contains("✓ all 1 check held", "✗ level: 2.0 dB short").doesNotContain("root 60", "0123456789abcdef");
     }
 
     /// In a browser, where there is one: the script of the page runs under its policy, none of a name does.
@@ -101,7 +101,7 @@ class SlipPageTest {
         List<PackingSlip.Item> items = new ArrayList<>(sample().items());
         for (int i = 0; i < 500; i++)
             items.add(item("/crate/Many/" + i + ".wav", "converted", Optional.empty()));
-        Path page = Files.writeString(folder.resolve("slip.html"), SlipPage.html(slip(items))), dom = folder.resolve("dom.html");
+        Path page = Files.writeString(folder.resolve("slip.html"), SlipPage.html(slip(items), List.of())), dom = folder.resolve("dom.html");
         Process process = new ProcessBuilder(browser.get().toString(), "--headless", "--no-sandbox", "--disable-gpu", "--no-first-run",
                 "--disable-background-networking", "--user-data-dir=" + folder.resolve("profile"), "--dump-dom", page.toUri().toString())
                 .redirectOutput(dom.toFile()).redirectError(ProcessBuilder.Redirect.DISCARD).start();

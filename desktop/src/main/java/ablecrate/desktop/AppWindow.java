@@ -16,6 +16,7 @@ import ablecrate.desktop.bench.WaveView;
 import ablecrate.desktop.compare.CompareModel;
 import ablecrate.desktop.compare.CompareView;
 import ablecrate.desktop.crate.CrateModel;
+import ablecrate.desktop.crate.DeliveryPlan;
 import ablecrate.desktop.destination.DestinationModel;
 import ablecrate.desktop.destination.DestinationView;
 import ablecrate.desktop.device.CardChanges;
@@ -56,6 +57,7 @@ import ablecrate.desktop.sheet.SheetView;
 import ablecrate.desktop.slip.PackRunModel;
 import ablecrate.desktop.slip.RunBar;
 import ablecrate.desktop.slip.SlipView;
+import ablecrate.job.Delivery;
 import ablecrate.job.Presets;
 import ablecrate.plan.PackingItem;
 import ablecrate.job.Recovery;
@@ -180,6 +182,8 @@ public final class AppWindow {
         listView.show(settings.look().columns());
         listView.showSteps(!settings.look().areStepsHidden());
         listView.onHideSteps(() -> showSteps(false));
+        crate.plansProperty().subscribe(_ -> showOthers());
+        crate.jobProperty().subscribe(_ -> showOthers());
         listView.onOpen(hearing::toggle, () -> {
             // Sounds that are dragged can be put on the keys of the instrument that was looked at last.
             if (!keys.zones().isEmpty()) benchView.show("keys");
@@ -189,9 +193,10 @@ public final class AppWindow {
         asking = new Asking(crate, overlays::show, overlays::close, () -> choosers);
         commands = new Commands(crate, list, run, asking, () -> choosers);
         gatheredView = new GatheredView(list, commands::gatherFolder, commands::gatherFiles, folder -> crate.gather(List.of(folder)));
-        destinationView = new DestinationView(new DestinationModel(crate), list, fit.takenProperty(), commands::chooseSheet, this::editSheet,
+        destinationView = new DestinationView(new DestinationModel(crate), list, fit.takenProperty(), commands::chooseSheet, commands::chooseFurtherSheet,
+                this::editSheet,
                 commands::chooseInto, this::pack);
-        slipView = new SlipView(run, overlays::close, commands::reveal, this::showPacked, this::pack);
+        slipView = new SlipView(run, overlays::close, this::lookAt, commands::reveal, this::showPacked, this::pack);
         top = new FoldersAndList(gatheredView, listView);
         makeActions();
         work.setOrientation(Orientation.VERTICAL);
@@ -220,10 +225,12 @@ public final class AppWindow {
             commands.dropped(e.getDragboard().getFiles());
             e.setDropCompleted(true);
         });
-        run.slipProperty().subscribe(s -> s.ifPresent(_ -> {
+        run.slipsProperty().subscribe(s -> {
+            if (s.isEmpty()) return;
             overlays.show(slipView);
             crate.foresee();
-        }));
+        });
+        crate.jobProperty().subscribe(job -> run.lookAt(job.into()));
         crate.jobProperty().subscribe(_ -> renewMenu());
         crate.jobProperty().subscribe((before, now) -> {
             if (before != null)
@@ -406,6 +413,9 @@ public final class AppWindow {
                 Action.of("mono", "Prepare", "Stereo to mono of the chosen: middle, left, right", "Shortcut+M", edits::nextMonoLaw)));
         benchView.benches().forEach(b -> actions.add(b.keys()));
         actions.add(List.of(Action.of("destination", "Pack", "Choose the destination", "Shortcut+D", destinationView::focusDestination),
+                Action.of("destination-add", "Pack", "Pack for another destination as well", "Alt+Shift+D", destinationView::addDestination),
+                Action.of("destination-next", "Pack", "Look at the next destination of the job", "Alt+D", crate::showNextDelivery),
+                Action.of("destination-remove", "Pack", "Pack for this destination no longer", "Alt+Shift+Delete", crate::notFor),
                 Action.of("sheet", "Pack", "Change the destination sheet, or make one", "Shortcut+Shift+D", this::editSheet),
                 Action.of("into", "Pack", "Choose the folder to pack into", "Shortcut+I", commands::chooseInto),
                 Action.of("pack", "Pack", "Pack", "Shortcut+Enter", this::pack),
@@ -607,6 +617,24 @@ public final class AppWindow {
     public void showPresets() { overlays.show(new PresetsView(presets, overlays::close)); }
 
     public void showFormats() { overlays.show(new FormatsView(overlays::close)); }
+
+    private void showOthers() {
+        List<DeliveryPlan> plans = crate.plansProperty().get();
+        // What is planned anew is shown once it is there.
+        if (plans.size() == crate.job().deliveries().size() || crate.job().deliveries().size() == 1)
+            listView.showOthers(plans, crate.job().shown(), crate::showDelivery);
+    }
+
+    /// Turns to the destination that packs into a folder.
+    private void lookAt(Path folder) {
+        List<Delivery> all = crate.job().deliveries();
+        for (int i = 0; i < all.size(); i++)
+            if (all.get(i).into().filter(f -> f.toAbsolutePath().normalize().equals(folder)).isPresent()) {
+                crate.showDelivery(i);
+                return;
+            }
+        run.lookAt(Optional.of(folder));
+    }
 
     public void showSlip() {
         if (run.slipProperty().get().isPresent())

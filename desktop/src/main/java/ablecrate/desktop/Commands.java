@@ -2,12 +2,14 @@ package ablecrate.desktop;
 
 import ablecrate.desktop.asking.Asking;
 import ablecrate.desktop.crate.CrateModel;
+import ablecrate.desktop.crate.DeliveryPlan;
 import ablecrate.desktop.list.PackingListModel;
 import ablecrate.desktop.slip.PackRunModel;
 import ablecrate.job.Jobs;
 import java.io.File;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Optional;
 import java.util.function.Supplier;
 import javafx.util.Subscription;
 
@@ -34,7 +36,11 @@ final class Commands {
 
     void chooseSheet() { choosers.get().sheetToOpen().ifPresent(s -> crate.aim(s.toString())); }
 
-    void chooseInto() { choosers.get().folder("Pack into").ifPresent(crate::packInto); }
+    void chooseFurtherSheet() { choosers.get().sheetToOpen().ifPresent(s -> crate.alsoFor(s.toString())); }
+
+    void chooseInto() {
+        choosers.get().folder("Pack into" + (crate.job().deliveries().size() > 1 ? ": " + crate.sheetProperty().get().name() : "")).ifPresent(crate::packInto);
+    }
 
     /// What is gathered goes into the session of a folder from then on.
     void openSession() { choosers.get().folder("Open the session of a folder").ifPresent(crate::packIntoSession); }
@@ -65,17 +71,21 @@ final class Commands {
     /// @param begun told when it is known where to
     void pack(Runnable begun) {
         if (run.runningProperty().get() || crate.listProperty().get().items().isEmpty()) return;
-        if (crate.job().into().isEmpty()) chooseInto();
-        crate.job().into().ifPresent(into -> {
-            begun.run();
-            packWhenKnown(into);
-        });
+        for (int i = 0; i < crate.job().deliveries().size(); i++) {
+            if (crate.job().deliveries().get(i).into().isPresent()) continue;
+            // Asked for while it is seen what for.
+            crate.showDelivery(i);
+            chooseInto();
+            if (crate.job().into().isEmpty()) return;
+        }
+        begun.run();
+        packWhenKnown();
     }
 
     /// What depends on listening is packed once it is known.
-    private void packWhenKnown(Path into) {
+    private void packWhenKnown() {
         if (crate.isKnownProperty().get()) {
-            run.pack(crate.listProperty().get(), crate.path(), into);
+            packNow();
             return;
         }
         crate.tell((crate.readingProperty().get() ? "reading the files" : "listening to the sounds") + " first; packing starts by itself");
@@ -84,7 +94,17 @@ final class Commands {
             if (!isKnown) return;
             waiting[0].unsubscribe();
             crate.tell("");
-            run.pack(crate.listProperty().get(), crate.path(), into);
+            packNow();
         });
+    }
+
+    private void packNow() {
+        List<DeliveryPlan> plans = crate.plansProperty().get();
+        Optional<DeliveryPlan> lost = plans.stream().filter(p -> p.list().isEmpty()).findFirst();
+        if (lost.isPresent())
+            crate.fail(lost.get().name() + ": " + lost.get().fault().orElse("it is not planned"));
+        else
+            run.pack(plans.stream().map(p -> p.list().orElseThrow()).toList(), crate.path(),
+                    plans.stream().map(p -> p.delivery().into().orElseThrow()).toList());
     }
 }

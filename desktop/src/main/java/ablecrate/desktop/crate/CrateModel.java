@@ -5,6 +5,7 @@ import ablecrate.desktop.Background;
 import ablecrate.destination.DestinationSheet;
 import ablecrate.destination.SheetCatalogue;
 import ablecrate.disk.DiskFault;
+import ablecrate.job.Delivery;
 import ablecrate.job.History;
 import ablecrate.job.Job;
 import ablecrate.job.Jobs;
@@ -69,6 +70,7 @@ public final class CrateModel {
     private final ReadOnlyIntegerWrapper toHear = new ReadOnlyIntegerWrapper(), toRead = new ReadOnlyIntegerWrapper();
     private final ReadOnlyStringWrapper message = new ReadOnlyStringWrapper(""), error = new ReadOnlyStringWrapper("");
     private final ReadOnlyObjectWrapper<Map<Forecast.Fate, Long>> forecast = new ReadOnlyObjectWrapper<>(Map.of());
+    private final ReadOnlyObjectWrapper<List<DeliveryPlan>> plans = new ReadOnlyObjectWrapper<>(List.of());
     private final ReadOnlyObjectWrapper<List<Path>> missing = new ReadOnlyObjectWrapper<>(List.of());
     private History<Job> history = new History<>(Job.EMPTY);
     private Job saved = Job.EMPTY;
@@ -79,8 +81,8 @@ public final class CrateModel {
     private List<Gathered> found = List.of();
     /// Results of work that was overtaken are thrown away.
     private int search, planning, foreseeing;
-    /// The latest plan that is done.
-    private int planned;
+    /// The latest plan that is done, and the latest of all destinations.
+    private int planned, allPlanned;
     /// What a view wants to have listened to besides what the plan does.
     private List<Measurement.Request> alsoWanted = List.of();
     private boolean listening;
@@ -105,6 +107,9 @@ public final class CrateModel {
 
     public ReadOnlyObjectProperty<PackingList> listProperty() { return list.getReadOnlyProperty(); }
 
+    /// All destinations of the job with their lists, in its order; [#listProperty] is the one that is looked at.
+    public ReadOnlyObjectProperty<List<DeliveryPlan>> plansProperty() { return plans.getReadOnlyProperty(); }
+
     /// Runs now and whenever there is another list. A listener that is handed the value would compare ten thousand lines with those before.
     public void onList(Runnable renew) {
         list.getReadOnlyProperty().subscribe(renew);
@@ -128,7 +133,10 @@ public final class CrateModel {
     /// Whether all lines are there, planned as the job is now, and all of what they depend on is known.
     public ReadOnlyBooleanProperty isKnownProperty() { return isKnown.getReadOnlyProperty(); }
 
-    private void lookWhetherKnown() { isKnown.set(!reading.get() && planned == planning && list.get().isSettled()); }
+    private void lookWhetherKnown() {
+        isKnown.set(!reading.get() && planned == planning && allPlanned == planning && list.get().isSettled()
+                && plans.get().stream().allMatch(p -> p.isSettled() || p.fault().isPresent()));
+    }
 
     /// How many sounds have to be listened to yet before all of the list is known.
     public ReadOnlyIntegerProperty toHearProperty() { return toHear.getReadOnlyProperty(); }
@@ -206,6 +214,36 @@ public final class CrateModel {
     }
 
     public void aim(String destination) { step(job.get().aimedAt(destination), "destination " + destination); }
+
+    /// Packs for another destination as well, which is looked at then.
+    public void alsoFor(String destination) {
+        if (job.get().deliveries().size() == Job.MOST_DELIVERIES)
+            fail("a job has " + Job.MOST_DELIVERIES + " destinations at most; take one out, or save another job");
+        else
+            step(job.get().alsoFor(destination), "add destination " + destination);
+    }
+
+    /// Packs for the destination that is looked at no longer; what was packed stays.
+    public void notFor() {
+        if (job.get().deliveries().size() == 1)
+            tell("a job has at least one destination");
+        else
+            step(job.get().notFor(), "take out destination " + job.get().destination());
+    }
+
+    /// Looks at another of the job's destinations; no step of its own.
+    public void showDelivery(int number) {
+        if (number == job.get().shown()) return;
+        history.look(job.get().showing(number));
+        show(history.present());
+    }
+
+    public void showNextDelivery() {
+        if (job.get().deliveries().size() == 1)
+            tell("the job has one destination; 'Also for' adds another");
+        else
+            showDelivery((job.get().shown() + 1) % job.get().deliveries().size());
+    }
 
     /// Options and destination together.
     public void use(String destination, PackOptions options, String label) { step(job.get().aimedAt(destination).withOptions(options), label); }
@@ -326,7 +364,7 @@ public final class CrateModel {
         }, done -> {
             saved = current;
             file.set(Optional.of(done));
-            unsaved.set(!job.get().equals(saved));
+            unsaved.set(isUnsaved(job.get()));
             tell("saved " + done.getFileName());
             then.run();
         }, this::failed);
@@ -352,13 +390,16 @@ public final class CrateModel {
         job.set(next);
         canUndo.set(history.canUndo());
         canRedo.set(history.canRedo());
-        unsaved.set(!next.equals(saved));
+        unsaved.set(isUnsaved(next));
         if (!next.destination().equals(before.destination()) || !sheet.get().id().equals(next.destination())) findSheet(next);
         if (!listedSources.equals(Optional.of(next.sources())))
             findFiles(next);
         else
             plan();
     }
+
+    /// Which destination is looked at is nothing to save.
+    private boolean isUnsaved(Job now) { return !now.showing(0).equals(saved.showing(0)); }
 
     private void findSheet(Job next) {
         try {
@@ -375,7 +416,7 @@ public final class CrateModel {
         int mine = ++search;
         reading.set(true);
         List<Path> there = next.sources().stream().filter(Files::exists).toList();
-        background.run(() -> Gatherer.find(there, next.into(), () -> false), items -> {
+        background.run(() -> Gatherer.find(there, next.folders(), () -> false), items -> {
             if (mine != search) return;
             found = items;
             plan();
@@ -425,6 +466,7 @@ public final class CrateModel {
             if (mine != planning) return;
             list.set(made);
             planned = mine;
+            planOthers(mine, now, items);
             lookWhetherKnown();
             listen();
             if (!reading.get() && toHear.get() == 0) foresee();
@@ -432,6 +474,38 @@ public final class CrateModel {
             if (mine != planning) return;
             failed(e);
         });
+    }
+
+    /// The destinations that are not looked at come after the one that is.
+    private void planOthers(int mine, Job now, List<Gathered> items) {
+        DeliveryPlan own = new DeliveryPlan(now.delivery(), sheet.get().name(), Optional.of(list.get()), Optional.empty());
+        if (now.deliveries().size() == 1) {
+            plans.set(List.of(own));
+            allPlanned = mine;
+            return;
+        }
+        background.run(() -> {
+            List<DeliveryPlan> all = new ArrayList<>();
+            for (Delivery d : now.deliveries())
+                all.add(all.size() == now.shown() ? own : planned(d, now, items));
+            return all;
+        }, made -> {
+            if (mine != planning) return;
+            plans.set(made);
+            allPlanned = mine;
+            lookWhetherKnown();
+            listen();
+        }, this::failed);
+    }
+
+    private DeliveryPlan planned(Delivery to, Job now, List<Gathered> items) throws IOException, OptionConflict {
+        try {
+            DestinationSheet taking = sheets.find(to.destination());
+            Card card = to.into().isPresent() ? Cards.of(to.into().get(), taking) : Card.EMPTY;
+            return new DeliveryPlan(to, taking.name(), Optional.of(Planner.plan(items, taking, to.options(), now.edits(), book::find, card)), Optional.empty());
+        } catch (Json.JsonFault e) {
+            return new DeliveryPlan(to, Path.of(to.destination()).getFileName().toString(), Optional.empty(), Optional.of(e.getMessage()));
+        }
     }
 
     /// What the job has, as far as it is read: of the rest nothing can be said yet.
@@ -445,8 +519,9 @@ public final class CrateModel {
 
     /// Listens for a moment, shows what was found, goes on.
     private void listen() {
-        List<Measurement.Request> wanted = Stream.concat(list.get().wanted().stream(), alsoWanted.stream()).filter(r -> book.find(r).isEmpty()).distinct()
-                .toList();
+        List<Measurement.Request> wanted = Stream
+                .of(list.get().wanted(), plans.get().stream().flatMap(p -> p.list().stream()).flatMap(l -> l.wanted().stream()).toList(), alsoWanted)
+                .flatMap(List::stream).distinct().filter(r -> book.find(r).isEmpty()).toList();
         toHear.set(wanted.size());
         if (wanted.isEmpty() || listening) return;
         listening = true;

@@ -32,6 +32,7 @@ import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Control;
 import javafx.scene.control.Label;
+import javafx.scene.control.MenuButton;
 import javafx.scene.control.OverrunStyle;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.TextField;
@@ -48,7 +49,7 @@ import javafx.util.StringConverter;
 /// Right: where it goes, what that destination takes, what is left to choose, and the button that packs.
 public final class DestinationView extends VBox {
     private static final PseudoClass CHOSEN = PseudoClass.getPseudoClass("chosen");
-    private static final String OWN_SHEET = "A sheet of your own…";
+    static final String OWN_SHEET = "A sheet of your own…";
 
     private final CrateModel crate;
     private final DestinationModel model;
@@ -61,15 +62,17 @@ public final class DestinationView extends VBox {
     private final GridPane options = new GridPane();
     private final TextField pattern = new TextField();
     private final Button pack = new Button("Pack");
+    private final MenuButton further;
     private boolean renewing;
 
     /// @param chooseSheet asks for a sheet's file
+    /// @param chooseFurther asks for the sheet of another destination
     /// @param editSheet opens the sheet to be changed
     /// @param chooseInto asks for the folder to pack into
     /// @param packNow starts packing
     /// @param taken what the chosen instrument takes of the device
     public DestinationView(DestinationModel model, PackingListModel list, ObservableValue<List<FitModel.Gauge>> taken, Runnable chooseSheet,
-            Runnable editSheet, Runnable chooseInto, Runnable packNow) {
+            Runnable chooseFurther, Runnable editSheet, Runnable chooseInto, Runnable packNow) {
         this.model = model;
         this.crate = model.crate();
         this.list = list;
@@ -106,13 +109,14 @@ public final class DestinationView extends VBox {
             limits.show(g.stream().filter(gauge -> gauge.limit() > 0).toList());
             limits.setVisible(!limits.getChildren().isEmpty());
         });
-        VBox inside = new VBox(destinations, about, limits, rules, fixes, options);
+        further = DeliveriesView.adding(crate, chooseFurther);
+        VBox inside = new VBox(new DeliveriesView(crate), destinations, about, limits, rules, fixes, options);
         inside.getStyleClass().add("destination-inside");
         ScrollPane scroll = new ScrollPane(inside);
         scroll.setFitToWidth(true);
         scroll.setHbarPolicy(ScrollPane.ScrollBarPolicy.NEVER);
         VBox.setVgrow(scroll, Priority.ALWAYS);
-        HBox head = new HBox(title, gap, edit);
+        HBox head = new HBox(6, title, gap, further, edit);
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().add("pane-head");
         getChildren().addAll(head, scroll, foot(chooseInto, packNow));
@@ -184,8 +188,13 @@ public final class DestinationView extends VBox {
         }
         preview.setText(model.namePreview());
         PackingList planned = crate.listProperty().get();
+        int deliveries = crate.job().deliveries().size();
         long going = planned == null ? 0 : planned.items().stream().filter(i -> i.verdict() != Verdict.BLOCKED).count();
-        pack.setText(going == 0 ? "Pack" : String.format(Locale.ROOT, "Pack %,d %s", going, going == 1 ? "line" : "lines"));
+        pack.setText(going == 0
+                ? "Pack"
+                : deliveries > 1
+                        ? "Pack for " + deliveries + " destinations"
+                        : String.format(Locale.ROOT, "Pack %,d %s", going, going == 1 ? "line" : "lines"));
         pack.setDisable(going == 0);
         renewing = false;
     }
@@ -349,4 +358,9 @@ public final class DestinationView extends VBox {
 
     public void focusDestination() { destinations.requestFocus(); }
 
+    /// Opens the menu by which another destination is added.
+    public void addDestination() {
+        further.requestFocus();
+        further.show();
+    }
 }

@@ -73,6 +73,27 @@ final class Cells {
         }
     }
 
+    /// The verdict of the same line at a destination that is not looked at.
+    static final class Other extends TableCell<PackingItem, PackingItem> {
+        private final VerdictStamp stamp = new VerdictStamp(Verdict.KEPT);
+        private final String destination;
+        private final Function<PackingItem, Optional<PackingItem>> same;
+
+        Other(String destination, Function<PackingItem, Optional<PackingItem>> same) {
+            this.destination = destination;
+            this.same = same;
+            setAlignment(Pos.CENTER);
+        }
+
+        @Override protected void updateItem(PackingItem item, boolean empty) {
+            super.updateItem(item, empty);
+            Optional<PackingItem> there = empty || item == null ? Optional.empty() : same.apply(item);
+            setGraphic(there.isPresent() ? stamp : null);
+            setTooltip(there.map(i -> new Tooltip(destination + ": " + i.verdict().id() + (i.reason().isEmpty() ? "" : ", " + i.reason()))).orElse(null));
+            there.ifPresent(i -> stamp.show(i.verdict()));
+        }
+    }
+
     /// The wave with its loops.
     static final class Wave extends TableCell<PackingItem, PackingItem> {
         private final SketchPane sketch;

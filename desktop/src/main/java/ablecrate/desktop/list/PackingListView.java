@@ -1,5 +1,6 @@
 package ablecrate.desktop.list;
 
+import ablecrate.desktop.crate.DeliveryPlan;
 import ablecrate.audio.Figures;
 import ablecrate.change.Property;
 import ablecrate.change.Verdict;
@@ -13,9 +14,11 @@ import ablecrate.plan.PackingItem;
 import java.io.File;
 import java.nio.file.Path;
 import ablecrate.pack.PackingSlip;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.EnumMap;
+import java.util.HashMap;
 import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -23,9 +26,11 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
+import java.util.function.IntConsumer;
 import java.util.function.Supplier;
 import java.util.function.ToDoubleFunction;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import javafx.beans.binding.Bindings;
 import javafx.beans.property.SimpleBooleanProperty;
 import javafx.beans.property.BooleanProperty;
@@ -57,7 +62,7 @@ import javafx.scene.layout.VBox;
 
 /// The heart of the window: rows are sounds, cells say before → after.
 public final class PackingListView extends VBox {
-    private static final double ROW_HEIGHT = 38, WIDEST = 1.5;
+    private static final double ROW_HEIGHT = 38, WIDEST = 1.5, LEAST_NAME = 160, LEAST_NAME_AMONG_OTHERS = 110;
 
     private final PackingListModel model;
     private final BooleanProperty stepsShown = new SimpleBooleanProperty(true);
@@ -70,6 +75,7 @@ public final class PackingListView extends VBox {
     private final Function<PackingItem, Optional<PackingSlip.Item>> packed;
     private final ObservableValue<Number> done;
     private final Label totals = new Label();
+    private final TableColumn<PackingItem, PackingItem> soundColumn;
     private boolean selecting;
 
     /// @param packed what became of a line in the run that goes on
@@ -107,8 +113,9 @@ public final class PackingListView extends VBox {
         table.setPlaceholder(placeholder);
         Comparator<PackingItem> byName = Comparator.comparing(i -> i.source().relative().toString(), NaturalOrder.INSTANCE);
         TableColumn<PackingItem, PackingItem> sound = column("Sound", 280, () -> new Cells.Name(model), byName);
+        soundColumn = sound;
         // What is left of the width is for the words.
-        sound.setMinWidth(160);
+        sound.setMinWidth(LEAST_NAME);
         // A table makes no widths of a bound that is beyond all of them.
         sound.setMaxWidth(5000);
         TableColumn<PackingItem, PackingItem> size = column("Size MB", 118, Cells.Size::new, Comparator.comparingLong(Totals::bytesAfter));
@@ -251,12 +258,61 @@ public final class PackingListView extends VBox {
     /// Which columns are shown.
     private ContextMenu columnMenu() {
         ContextMenu menu = new ContextMenu();
-        for (TableColumn<PackingItem, ?> column : table.getColumns()) {
+        for (TableColumn<PackingItem, ?> column : table.getColumns().filtered(c -> !isOther(c))) {
             CheckMenuItem item = new CheckMenuItem(column.getText());
             item.selectedProperty().bindBidirectional(column.visibleProperty());
             menu.getItems().add(item);
         }
         return menu;
+    }
+
+    /// Whose verdicts a column has: those of a destination that is not looked at.
+    private record OtherDestination(int number, String name, Map<Path, PackingItem> lines) {
+        static OtherDestination of(int number, DeliveryPlan plan) {
+            Map<Path, PackingItem> lines = new HashMap<>();
+            plan.list().ifPresent(l -> l.items().reversed().forEach(i -> lines.put(i.source().path(), i)));
+            return new OtherDestination(number, plan.name(), lines);
+        }
+
+        boolean isSame(OtherDestination other) { return number == other.number && name.equals(other.name); }
+
+        Optional<PackingItem> line(PackingItem item) { return Optional.ofNullable(lines.get(item.source().path())); }
+    }
+
+    /// A column with the verdicts of each destination that is not looked at.
+    /// @param look turns to one, by its number
+    public void showOthers(List<DeliveryPlan> plans, int shown, IntConsumer look) {
+        List<OtherDestination> now = IntStream.range(0, plans.size() < 2 ? 0 : plans.size()).filter(i -> i != shown)
+                .mapToObj(i -> OtherDestination.of(i, plans.get(i))).toList();
+        List<TableColumn<PackingItem, ?>> there = List.copyOf(table.getColumns().filtered(PackingListView::isOther));
+        boolean areSame = now.size() == there.size()
+                && IntStream.range(0, now.size()).allMatch(i -> now.get(i).isSame((OtherDestination) there.get(i).getUserData()));
+        for (int i = 0; i < now.size() && areSame; i++)
+            there.get(i).setUserData(now.get(i));
+        if (!areSame) {
+            soundColumn.setMinWidth(now.isEmpty() ? LEAST_NAME : LEAST_NAME_AMONG_OTHERS);
+            table.getColumns().removeAll(there);
+            table.getColumns().addAll(1, now.stream().map(o -> other(o, look)).toList());
+        } else
+            if (!now.isEmpty())
+                table.refresh();
+    }
+
+    private static boolean isOther(TableColumn<?, ?> column) { return column.getUserData() instanceof OtherDestination; }
+
+    private static TableColumn<PackingItem, PackingItem> other(OtherDestination of, IntConsumer look) {
+        List<TableColumn<PackingItem, PackingItem>> made = new ArrayList<>();
+        Function<PackingItem, Optional<PackingItem>> same = i -> ((OtherDestination) made.getFirst().getUserData()).line(i);
+        made.add(column("", 32, () -> new Cells.Other(of.name(), same),
+                Comparator.comparing(i -> same.apply(i).map(PackingItem::verdict).orElse(Verdict.KEPT))));
+        Label title = new Label(Integer.toString(of.number() + 1));
+        title.setTooltip(new Tooltip("Destination " + (of.number() + 1) + ": " + of.name() + "\nDouble click to look at it"));
+        title.setOnMouseClicked(e -> {
+            if (e.getClickCount() == 2) look.accept(of.number());
+        });
+        made.getFirst().setGraphic(title);
+        made.getFirst().setUserData(of);
+        return made.getFirst();
     }
 
     private void tellTotals() {
@@ -267,9 +323,11 @@ public final class PackingListView extends VBox {
     /// Which columns are not shown, and by which the lines are sorted, as [#show] takes it.
     public List<String> columns() {
         List<String> out = new ArrayList<>();
-        table.getColumns().stream().filter(c -> !c.isVisible() && !HIDDEN_AT_FIRST.contains(c.getText())).forEach(c -> out.add("-" + c.getText()));
+        table.getColumns().stream().filter(c -> !c.isVisible() && !isOther(c) && !HIDDEN_AT_FIRST.contains(c.getText()))
+                .forEach(c -> out.add("-" + c.getText()));
         table.getColumns().stream().filter(c -> c.isVisible() && HIDDEN_AT_FIRST.contains(c.getText())).forEach(c -> out.add("+" + c.getText()));
-        table.getSortOrder().forEach(c -> out.add((c.getSortType() == TableColumn.SortType.ASCENDING ? "<" : ">") + c.getText()));
+        table.getSortOrder().stream().filter(c -> !isOther(c))
+                .forEach(c -> out.add((c.getSortType() == TableColumn.SortType.ASCENDING ? "<" : ">") + c.getText()));
         return out;
     }
 

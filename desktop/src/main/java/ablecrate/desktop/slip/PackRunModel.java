@@ -14,6 +14,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.InstantSource;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Queue;
@@ -26,17 +27,23 @@ import javafx.beans.property.ReadOnlyIntegerWrapper;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
 
-/// One packing run at a time: started, watched, stopped; then its slip. FX thread only.
+/// One packing run at a time, into one folder or several: started, watched, stopped; then its slips. FX thread only.
 public final class PackRunModel {
     private final Background background;
     private final Consumer<String> tell;
     private final ReadOnlyBooleanWrapper running = new ReadOnlyBooleanWrapper();
     private final ReadOnlyObjectWrapper<Optional<PackProgress>> progress = new ReadOnlyObjectWrapper<>(Optional.empty());
+    private final ReadOnlyObjectWrapper<List<PackingSlip>> slips = new ReadOnlyObjectWrapper<>(List.of());
     private final ReadOnlyObjectWrapper<Optional<PackingSlip>> slip = new ReadOnlyObjectWrapper<>(Optional.empty());
-    private final Map<String, PackingSlip.Item> done = new HashMap<>();
+    private final Map<Done, PackingSlip.Item> done = new HashMap<>();
     private final ReadOnlyIntegerWrapper doneCount = new ReadOnlyIntegerWrapper();
-    private Path folder = Path.of("");
+    /// Folders that this run packs into, and the one that is looked at.
+    private List<Path> folders = List.of();
+    private Optional<Path> looked = Optional.empty();
     private StopSignal stop = new StopSignal();
+
+    /// A line that is done, by its source, and the folder that it was packed into.
+    private record Done(Path folder, String source) {}
 
     public PackRunModel(Background background, Consumer<String> tell) {
         this.background = background;
@@ -47,18 +54,35 @@ public final class PackRunModel {
 
     public ReadOnlyObjectProperty<Optional<PackProgress>> progressProperty() { return progress.getReadOnlyProperty(); }
 
-    /// The slip of the last run.
+    /// The slips of the last run, one for each folder.
+    public ReadOnlyObjectProperty<List<PackingSlip>> slipsProperty() { return slips.getReadOnlyProperty(); }
+
+    /// The one of them whose folder is looked at.
     public ReadOnlyObjectProperty<Optional<PackingSlip>> slipProperty() { return slip.getReadOnlyProperty(); }
 
     /// How many lines of this run are done.
     public ReadOnlyIntegerProperty doneProperty() { return doneCount.getReadOnlyProperty(); }
 
+    /// Looks at what is packed into a folder; where the run does not go there, at what went into its first.
+    public void lookAt(Optional<Path> folder) {
+        looked = folder.map(f -> f.toAbsolutePath().normalize());
+        renewSlip();
+    }
+
+    private void renewSlip() {
+        slip.set(slips.get().stream().filter(s -> looked.equals(Optional.of(Path.of(s.into())))).findFirst().or(() -> slips.get().stream().findFirst()));
+    }
+
+    private Optional<Path> folder() { return looked.filter(folders::contains).or(() -> folders.stream().findFirst()); }
+
     /// What became of a source in the run that goes on; nothing once it is over, as the slip tells it then.
-    public Optional<PackingSlip.Item> done(Path source) { return running.get() ? Optional.ofNullable(done.get(source.toString())) : Optional.empty(); }
+    public Optional<PackingSlip.Item> done(Path source) {
+        return running.get() ? folder().map(f -> done.get(new Done(f, source.toString()))) : Optional.empty();
+    }
 
     /// The first file that this run or the last one wrote of a source.
     public Optional<Path> written(Path source) {
-        return done(source).flatMap(i -> first(i, folder))
+        return done(source).flatMap(i -> first(i, folder().orElseThrow()))
                 .or(() -> slip.get().flatMap(s -> s.items().stream().filter(i -> i.source().equals(source.toString())).findFirst()
                         .flatMap(i -> first(i, Path.of(s.into())))))
                 .filter(Files::isRegularFile);
@@ -67,17 +91,24 @@ public final class PackRunModel {
     private static Optional<Path> first(PackingSlip.Item item, Path into) { return item.outputs().stream().findFirst().map(o -> into.resolve(o.path())); }
 
     /// @param path what the list was listened to with
-    public void pack(PackingList list, SoundPath path, Path into) {
+    public void pack(PackingList list, SoundPath path, Path into) { pack(List.of(list), path, List.of(into)); }
+
+    /// @param path what the lists were listened to with
+    /// @param into a folder for each
+    public void pack(List<PackingList> lists, SoundPath path, List<Path> into) {
         if (running.get()) return;
         stop = new StopSignal();
         StopSignal mine = stop;
         running.set(true);
-        progress.set(Optional.of(new PackProgress(0, list.items().size(), 0, "", Optional.empty())));
-        folder = into.toAbsolutePath().normalize();
-        background.run(() -> new Packer(list, path, Runtime.getRuntime().availableProcessors(), mine, listener(), InstantSource.system()).packInto(into),
+        progress.set(Optional.of(new PackProgress(0, lists.stream().mapToInt(l -> l.items().size()).sum(), 0, "", Optional.empty())));
+        folders = into.stream().map(f -> f.toAbsolutePath().normalize()).toList();
+        List<Path> mineInto = folders;
+        background.run(
+                () -> new Packer(lists, path, Runtime.getRuntime().availableProcessors(), mine, listener(mineInto), InstantSource.system()).packInto(mineInto),
                 result -> {
                     ended();
-                    slip.set(Optional.of(result));
+                    slips.set(result);
+                    renewSlip();
                 }, e -> {
                     ended();
                     tell.accept(e instanceof IOException io ? DiskFault.text(io) : "a fault in Able Crate itself: " + e);
@@ -91,19 +122,21 @@ public final class PackRunModel {
         doneCount.set(0);
     }
 
-    private PackListener listener() {
-        Queue<PackingSlip.Item> waiting = new ConcurrentLinkedQueue<>();
+    private record Told(Done line, PackingSlip.Item item) {}
+
+    private PackListener listener(List<Path> into) {
+        Queue<Told> waiting = new ConcurrentLinkedQueue<>();
         Consumer<PackProgress> shown = background.newest(p -> progress.set(Optional.of(p)));
-        Consumer<Queue<PackingSlip.Item>> taken = background.newest(queue -> {
-            for (PackingSlip.Item item = queue.poll(); item != null; item = queue.poll())
-                done.put(item.source(), item);
+        Consumer<Queue<Told>> taken = background.newest(queue -> {
+            for (Told told = queue.poll(); told != null; told = queue.poll())
+                done.put(told.line(), told.item());
             doneCount.set(done.size());
         });
         return new PackListener() {
             @Override public void progress(PackProgress now) { shown.accept(now); }
 
-            @Override public void done(PackingSlip.Item item) {
-                waiting.add(item);
+            @Override public void done(int list, PackingSlip.Item item) {
+                waiting.add(new Told(new Done(into.get(list), item.source()), item));
                 taken.accept(waiting);
             }
         };

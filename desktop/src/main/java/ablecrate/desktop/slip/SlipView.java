@@ -42,7 +42,7 @@ public final class SlipView extends VBox {
 
     private final TableView<PackingSlip.Item> table = new TableView<>();
     private final Label summary = new Label();
-    private final HBox figures = new HBox(12);
+    private final HBox figures = new HBox(12), destinations = new HBox(8);
     private final Label detail = new Label();
     private final Button goOn = new Button("Continue");
     private final List<ToggleButton> filters = new ArrayList<>();
@@ -50,10 +50,11 @@ public final class SlipView extends VBox {
     private final Consumer<Path> compare;
     private PackingSlip slip;
 
+    /// @param look turns to what went into a folder, where a run packed into several
     /// @param reveal opens a folder or the slip's page
     /// @param compare lays what was written of a source over it
     /// @param packAgain packs what is left
-    public SlipView(PackRunModel model, Runnable back, Consumer<Path> reveal, Consumer<Path> compare, Runnable packAgain) {
+    public SlipView(PackRunModel model, Runnable back, Consumer<Path> look, Consumer<Path> reveal, Consumer<Path> compare, Runnable packAgain) {
         this.compare = compare;
         getStyleClass().add("slip");
         Label title = Headings.title("Packing slip");
@@ -103,14 +104,37 @@ public final class SlipView extends VBox {
                 .addAll(List.of(column("Outcome", 120, Outcome::new), column("Source", 330, () -> new Words(this::below)),
                         column("Written", 340, () -> new Words(SlipView::written)), column("Checks", 380, () -> new Words(SlipView::checks))));
         VBox.setVgrow(table, Priority.ALWAYS);
-        getChildren().addAll(head, summary, figures, table, detail);
-        model.slipProperty().subscribe(s -> s.ifPresent(this::show));
+        destinations.setId("slip-destinations");
+        destinations.managedProperty().bind(destinations.visibleProperty());
+        getChildren().addAll(head, destinations, summary, figures, table, detail);
+        model.slipProperty().subscribe(s -> s.ifPresent(now -> {
+            show(now);
+            showDestinations(model.slipsProperty().get(), now, look);
+        }));
     }
 
     /// Lays what was written of the chosen line over its source.
     public void compareChosen() {
         Optional.ofNullable(table.getSelectionModel().getSelectedItem()).filter(i -> !i.outputs().isEmpty())
                 .ifPresent(i -> compare.accept(Path.of(i.source())));
+    }
+
+    /// Which folder the slip is of, where there are several.
+    private void showDestinations(List<PackingSlip> all, PackingSlip now, Consumer<Path> look) {
+        destinations.setVisible(all.size() > 1);
+        destinations.getChildren().clear();
+        for (PackingSlip each : all) {
+            long lost = each.ofThisRun().stream().filter(i -> i.error().isPresent()).count();
+            ToggleButton button = new ToggleButton((all.indexOf(each) + 1) + "  " + each.destinationName() + (lost > 0 ? ", " + lost + " not packed" : ""));
+            button.setId("slip-destination-" + (all.indexOf(each) + 1));
+            button.setSelected(each == now);
+            button.setTooltip(new Tooltip(each.into()));
+            button.setOnAction(_ -> {
+                button.setSelected(true);
+                look.accept(Path.of(each.into()));
+            });
+            destinations.getChildren().add(button);
+        }
     }
 
     private void show(PackingSlip shown) {

@@ -1,0 +1,13 @@
+package ablecrate.desktop.crate;
+
+import ablecrate.job.Delivery;
+import ablecrate.plan.PackingList;
+import java.util.Optional;
+
+/// One of the job's destinations, with its packing list as far as that is planned.
+/// @param name of the destination, for people
+/// @param fault why it cannot be planned
+public record DeliveryPlan(Delivery delivery, String name, Optional<PackingList> list, Optional<String> fault) {
+    /// Whether all is known that packing has to know.
+    public boolean isSettled() { return list.filter(PackingList::isSettled).isPresent(); }
+}
