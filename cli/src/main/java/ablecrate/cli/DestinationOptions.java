@@ -20,6 +20,7 @@ import picocli.CommandLine;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
+import picocli.CommandLine.ParseResult;
 
 /// A destination as it is said: which, with which options, into which folder.
 final class DestinationOptions {
@@ -33,21 +34,32 @@ final class DestinationOptions {
         @Mixin private DestinationOptions said;
     }
 
-    /// Those that follow the first; each stands behind an `--and`.
-    /// @param command that they are said to
-    static List<DestinationOptions> further(String[] words, CommandLine command) {
-        List<DestinationOptions> all = new ArrayList<>();
-        for (int at = PlanningOptions.firstAnd(words); at < words.length;) {
-            int next = at + 1;
-            while (next < words.length && !words[next].equals(PlanningOptions.AND))
-                next++;
-            Further further = new Further();
-            CommandLine line = new CommandLine(further).setCommandName(command.getCommandSpec().qualifiedName());
-            line.setErr(command.getErr()).parseArgs(List.of(words).subList(at + 1, next).toArray(String[]::new));
-            all.add(further.said);
-            at = next;
+    /// @param further what is said behind each `--and`
+    /// @param ofRun the other words: the first destination, and what holds for the whole run, wherever it stands
+    record Words(List<DestinationOptions> further, String[] ofRun) {}
+
+    /// Takes the words of further destinations from those of a command.
+    static Words split(String[] words) {
+        List<DestinationOptions> further = new ArrayList<>();
+        int end = nextAnd(words, 0);
+        List<String> ofRun = new ArrayList<>(List.of(words).subList(0, end));
+        while (end < words.length) {
+            int next = nextAnd(words, end + 1);
+            Further said = new Further();
+            ParseResult read = new CommandLine(said).setUnmatchedArgumentsAllowed(true)
+                    .parseArgs(List.of(words).subList(end + 1, next).toArray(String[]::new));
+            ofRun.addAll(read.unmatched());
+            further.add(said.said);
+            end = next;
         }
-        return all;
+        return new Words(further, ofRun.toArray(String[]::new));
+    }
+
+    private static int nextAnd(String[] words, int from) {
+        int at = from;
+        while (at < words.length && !words[at].equals(PlanningOptions.AND))
+            at++;
+        return at;
     }
 
     /// A destination, and how single sounds are treated for it.

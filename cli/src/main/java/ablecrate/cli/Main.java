@@ -6,7 +6,6 @@ import ablecrate.json.Product;
 import ablecrate.option.OptionConflict;
 import java.io.IOException;
 import java.io.PrintWriter;
-import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -49,11 +48,13 @@ import picocli.CommandLine;
         CommandLine command = arguments.length == 0 ? null : line.getSubcommands().get(arguments[0]);
         if (command == null || !(command.getCommandSpec().userObject() instanceof PlanningOptions.Taking taking)) return line.execute(arguments);
         try {
-            taking.planning().alsoFor(DestinationOptions.further(arguments, command));
+            DestinationOptions.Words words = DestinationOptions.split(arguments);
+            taking.planning().alsoFor(words.further());
+            return line.execute(words.ofRun());
         } catch (ParameterException e) {
-            return wrongUsage(e);
+            // Said behind an --and.
+            return wrongUsage(new ParameterException(command, e.getMessage()));
         }
-        return line.execute(Arrays.copyOf(arguments, PlanningOptions.firstAnd(arguments)));
     }
 
     /// With the command that the arguments begin with; with all of them if they name none.

@@ -20,7 +20,6 @@ import java.io.PrintWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -50,12 +49,6 @@ final class PlanningOptions {
     /// A command that takes these.
     interface Taking {
         PlanningOptions planning();
-    }
-
-    /// Where the first `--and` stands; the number of words if there is none.
-    static int firstAnd(String[] words) {
-        int at = Arrays.asList(words).indexOf(AND);
-        return at < 0 ? words.length : at;
     }
 
     void alsoFor(List<DestinationOptions> more) { further = more; }

@@ -6,6 +6,8 @@ import static org.assertj.core.api.Assertions.within;
 import ablecrate.codec.FileKind;
 import ablecrate.demo.DemoCrate;
 import ablecrate.format.SurvivalTables;
+import ablecrate.job.Job;
+import ablecrate.job.Jobs;
 import ablecrate.option.OptionsPage;
 import ablecrate.pack.Packer;
 import com.fasterxml.jackson.databind.JsonNode;
@@ -20,6 +22,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
 import java.util.concurrent.TimeUnit;
@@ -71,6 +74,27 @@ class CommandLineTest {
         assertThat(file.get("loops")).hasSize(2);
         assertThat(keys(file.get("loops").get(0))).containsExactlyInAnyOrder("startFrame", "endFrame", "mode", "playCount");
         assertThat(file.get("chunks").findValuesAsText("id")).contains("fmt ", "smpl", "inst", "data");
+    }
+
+    @Test void severalDestinationsGoInOneRun() throws Exception {
+        Path tins = crate.resolve("Tin Kitchen"), archive = temp.resolve("archive"), card = temp.resolve("card"), job = temp.resolve("tins.ablecrate");
+        Run planned = run("plan", tins, "--json", "--for", "files", "--container", "flac", "--and", "--for", "drum-pads", "--kit-name", "TIN");
+        assertThat(planned.json().findValuesAsText("destination")).containsExactly("files", "drum-pads");
+        assertThat(planned.json().get(0).findValuesAsText("container")).as("options hold for their own destination").containsOnly("flac");
+        Run packed = run("pack", tins, "--for", "files", "--container", "flac", "--into", archive, "--and", "--for", "drum-pads", "--into", card, "--json");
+        assertThat(packed.exit()).as(packed.err()).isZero();
+        assertThat(packed.json().findValuesAsText("into")).containsExactly(archive.toString(), card.toString());
+        assertThat(archive.resolve("Whisk.flac")).exists();
+        assertThat(card.resolve("001-TINKTCHN")).isDirectory();
+
+        Jobs.save(Job.EMPTY.gathering(List.of(tins)).packingInto(Optional.of(archive)).alsoFor("drum-pads").packingInto(Optional.of(card)), job);
+        assertThat(run("pack", job, "--existing", "update").out()).contains("Plain files", "Drum pad unit, 9 pads", "skipped");
+        assertThat(run("plan", job, "--for", "drum-pads", "--json").json().get("destination").asText()).as("one of them").isEqualTo("drum-pads");
+        assertThat(run("pack", job, "--into", temp.resolve("x")).err()).contains("--into: the job has 2 destinations");
+        assertThat(run("pack", tins, "--for", "files", "--into", archive, "--and", "--for", "drum-pads").err()).contains("each destination needs an --into");
+        assertThat(run("pack", tins, "--for", "files", "--into", archive, "--and", "--fro", "x").err()).contains("Unknown option: '--fro'",
+                "pack --help");
+        assertThat(run("pack", tins, "--in-place", "--for", "files", "--and", "--for", "session").err()).contains("several destinations");
     }
 
     /// The demo's windmill: a hit at each beat of 96 a minute, four bars.

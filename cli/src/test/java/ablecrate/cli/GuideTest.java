@@ -35,7 +35,7 @@ class GuideTest {
         try (Stream<Path> all = Files.list(PAGES)) {
             pages = all.sorted().toList();
         }
-        assertThat(pages).hasSize(14);
+        assertThat(pages).hasSize(15);
         return pages.stream().map(page -> DynamicTest.dynamicTest(page.getFileName().toString(), () -> {
             Matcher blocks = BLOCK.matcher(Files.readString(page));
             while (blocks.find())

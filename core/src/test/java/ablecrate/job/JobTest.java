@@ -52,6 +52,32 @@ class JobTest {
         assertThat(Jobs.open(file)).isEqualTo(job);
     }
 
+    @Test void furtherDestinationsAreKeptInTheirOrder() throws Exception {
+        PackOptions flac = PackOptions.DEFAULT.withRate(Choice.of(96_000));
+        Job job = Job.EMPTY.gathering(List.of(Path.of("/sounds/a"))).withOptions(flac).packingInto(Optional.of(Path.of("/archive"))).alsoFor("drum-pads")
+                .packingInto(Optional.of(Path.of("/card"))).alsoFor("session");
+        assertThat(job.deliveries()).extracting(Delivery::destination).containsExactly("files", "drum-pads", "session");
+        assertThat(job.destination()).as("the new one is looked at").isEqualTo("session");
+        assertThat(job.options()).as("what was chosen for one goes on as far as the other leaves it open").isEqualTo(PackOptions.DEFAULT);
+        assertThat(job.folders()).containsExactly(Path.of("/archive"), Path.of("/card"));
+        assertThat(job.showing(1).notFor().deliveries()).extracting(Delivery::destination).containsExactly("files", "session");
+        assertThat(Job.EMPTY.notFor()).as("one stays").isEqualTo(Job.EMPTY);
+        Path file = folder.resolve("several.ablecrate");
+        Jobs.save(job, file);
+        assertThat(Jobs.open(file)).isEqualTo(job.showing(0));
+    }
+
+    @Test void aJobOfMoreDestinationsThanGoIsRefused() throws Exception {
+        Job most = Job.EMPTY;
+        while (most.deliveries().size() < Job.MOST_DELIVERIES)
+            most = most.alsoFor("files");
+        Path file = folder.resolve("many.ablecrate");
+        Jobs.save(most, file);
+        String text = Files.readString(file), entry = "{\"destination\" : \"files\", \"options\" : {}, \"into\" : null}";
+        Files.writeString(file, text.replaceFirst("\"also\" : \\[", "\"also\" : [" + entry + ","));
+        assertThatThrownBy(() -> Jobs.open(file)).isInstanceOf(Json.JsonFault.class).hasMessageContaining("9 destinations; a job has 1 to 8");
+    }
+
     @Test void aJobOfAVersionWithoutLoopsOpens() throws Exception {
         Job job = new Job(List.of(Path.of("/sounds/a")), Set.of(), "files", PackOptions.DEFAULT,
                 Map.of(Path.of("/sounds/b.wav"), ItemEdit.NONE.withGroup(Optional.of("harp"))), Optional.empty());
@@ -77,6 +103,8 @@ class JobTest {
         assertThat(history.undo()).isEqualTo(1);
         assertThat(history.undo()).isZero();
         assertThat(history.canUndo()).isFalse();
+        history.look(10);
+        assertThat(history.canRedo()).as("looking at something else is no step").isTrue();
         assertThat(history.redo()).isEqualTo(1);
         history.step(5, "five");
         assertThat(history.canRedo()).isFalse();

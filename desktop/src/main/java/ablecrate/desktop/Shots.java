@@ -59,9 +59,15 @@ final class Shots {
         Job demo = Main.demoJob(crateFolder);
         step("", () -> window.crate().start(demo), listed);
         step("packing-list", () -> window.chooseLine("bottle_65"), listed);
-        step("packing-list-dark", () -> window.setDark(true), listed);
+        step("packing-list-dark", () -> {
+            window.crate().alsoFor("drum-pads");
+            window.crate().alsoFor("session");
+            window.crate().showDelivery(0);
+            window.setDark(true);
+        }, listed);
         step("", () -> {
             window.setDark(false);
+            window.crate().start(demo);
             window.list().showAll();
             window.crate().changeOptions(o -> o.withMending(o.mending().withLooking(true)), "damage");
         }, listed);
@@ -221,9 +227,12 @@ final class Shots {
                     .withTreatment(o.treatment().withLevel(Optional.of(new LevelTarget(LevelMeasure.LUFS_M, -14))).withCeiling(Optional.of(-1.0))),
                     "existing files");
         }, listed);
-        step("packing-slip", () -> {
-            window.run().pack(window.crate().listProperty().get(), window.crate().path(), window.crate().job().into().orElseThrow());
-        }, () -> !window.run().runningProperty().get());
+        step("", () -> {
+            window.crate().alsoFor("drum-pads");
+            window.crate().packInto(crateFolder.resolveSibling("orchard card"));
+            window.crate().showDelivery(0);
+        }, listed);
+        step("packing-slip", () -> window.actions().find("pack").run().run(), () -> !window.run().runningProperty().get());
         new Clock().start();
     }
 

@@ -77,6 +77,6 @@ class GuideWindowTest extends WindowFixture {
             for (Matcher picture = PICTURE.matcher(text); picture.find();)
                 assertThat(Guide.picture(picture.group(1), 100)).as(name + ": " + picture.group(1)).isPresent();
         }
-        assertThat(seen).hasSize(14);
+        assertThat(seen).hasSize(15);
     }
 }

@@ -45,6 +45,7 @@ import org.testfx.framework.junit5.ApplicationExtension;
         @Override public Optional<Path> folder(String title) {
             return Optional.of(switch (title) {
                 case "Pack into" -> temp.resolve("out");
+                case String named when named.startsWith("Pack into: ") -> temp.resolve(named.substring("Pack into: ".length()));
                 case "Put the sounds into" -> temp.resolve("received");
                 default -> crate;
             });
