@@ -81,6 +81,33 @@ public sealed interface AudioChange extends Change {
         @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(seconds(frames), seconds(left()), "s")); }
     }
 
+    /// A clip that is played faster or slower.
+    /// @param cents by which it sounds higher
+    /// @param isHeard whether the tempo before was heard, and not said
+    /// @param losesKey whether a key that it said is left out, as it is no longer true
+    record TempoMatched(double fromBpm, double toBpm, double cents, boolean isHeard, boolean losesKey) implements AudioChange {
+        @Override public Property property() { return Property.TEMPO; }
+
+        @Override public Verdict verdict() { return losesKey ? Verdict.REDUCED : Verdict.ADJUSTED; }
+
+        @Override public Text text() {
+            return new Text(String.format(Locale.ROOT, "%s bpm%s", Told.bpm(fromBpm), isHeard ? ", heard" : ""), Told.bpm(toBpm) + " bpm",
+                    String.format(Locale.ROOT, "played %.4f times as fast, %.0f cents %s%s", toBpm / fromBpm, Math.abs(cents), cents < 0 ? "lower" : "higher",
+                            losesKey ? "; the key that it says is left out" : ""));
+        }
+
+        @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(fromBpm, toBpm, "bpm")); }
+    }
+
+    /// A clip that was to go at another tempo and does not.
+    record TempoKept(String why) implements AudioChange {
+        @Override public Property property() { return Property.TEMPO; }
+
+        @Override public Verdict verdict() { return Verdict.KEPT; }
+
+        @Override public Text text() { return new Text("as it is", "as it is", why); }
+    }
+
     /// A sound in which nothing begins that could be started on.
     record AttackNotFound() implements AudioChange {
         @Override public Property property() { return Property.TRIM; }

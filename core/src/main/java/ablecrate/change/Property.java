@@ -4,7 +4,8 @@ import java.util.Locale;
 
 /// What can change about an item; also what a rule of a sheet is about.
 public enum Property {
-    KIND("Kind"), CONTAINER("Container"), RATE("Sample rate"), DEPTH("Bit depth"), CHANNELS("Channels"), DAMAGE("Damage"), START("Start"), TRIM("Trim"), OFFSET(
+    KIND("Kind"), CONTAINER("Container"), RATE("Sample rate"), DEPTH("Bit depth"), CHANNELS("Channels"), TEMPO("Tempo"), DAMAGE("Damage"), START("Start"),
+    TRIM("Trim"), OFFSET(
             "DC offset"),
     LEVEL("Level"), FADES("Fades"), LENGTH("Length"), LOOPS("Loops"), MAPPING("Key mapping"), PLAYING("Playing"), ZONES("Zones"), ABOUT("About"), CUES(
             "Cue points"),

@@ -42,6 +42,12 @@ public final class Told {
                         : String.format(Locale.ROOT, "%d:%02d:%02d h", whole / 3600, whole / 60 % 60, whole % 60);
     }
 
+    /// Beats a minute, with as many digits as tell something: `96`, `119.98`.
+    public static String bpm(double bpm) {
+        double hundredths = Math.rint(bpm * 100) / 100;
+        return hundredths == Math.rint(hundredths) ? Long.toString((long) hundredths) : Double.toString(hundredths);
+    }
+
     /// `120 kB`, `5.7 MB`, `1.20 GB`
     public static String bytes(long bytes) {
         return bytes < 1_000_000

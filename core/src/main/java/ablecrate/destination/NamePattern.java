@@ -12,14 +12,15 @@ import java.util.stream.Collectors;
 
 /// How names are made: text with words in round brackets that stand for something of the sound.
 ///
-/// `(name)_(number...)` makes `glass_007`. Dots after a word are digits to fill up with zeros. `((` is a bracket itself.
+/// `(name)_(number...)` makes `glass_007`. Dots after a word are digits to fill up with zeros. `((` is a bracket itself. `(tempo) bpm/(name)` sorts into folders,
+/// where a destination has none of its own.
 public record NamePattern(List<Part> parts) {
     /// The words, with what they stand for.
     public enum Word {
         NAME("the file's name without its extension"), FOLDER("the folder it lies in"), NUMBER("its number in the list"), ROOT("its root key"),
         RATE("its rate in Hz"), DEPTH("its bit depth"), CHANNEL("L, R or the channel's number when channels are split"),
         KIT("number of the folder in the destination"),
-        PAD("its number in that folder");
+        PAD("its number in that folder"), TEMPO("its tempo in beats a minute, as far as it is said");
 
         private final String meaning;
 
@@ -70,7 +71,9 @@ public record NamePattern(List<Part> parts) {
                 text.append(c);
         }
         if (!text.isEmpty()) parts.add(new Part.Text(text.toString()));
-        if (parts.isEmpty()) throw new IllegalArgumentException("name pattern: it is empty; try (name)");
+        if (parts.isEmpty() || parts.getLast() instanceof Part.Text(String last) && last.endsWith("/"))
+            throw new IllegalArgumentException(
+                    "name pattern" + (parts.isEmpty() ? ": it is empty" : " '" + pattern + "': nothing follows the last /") + "; try (name)");
         return new NamePattern(parts);
     }
 
@@ -80,6 +83,34 @@ public record NamePattern(List<Part> parts) {
             if (known.id().equals(word)) return new Part.Value(known, inside.length() - word.length());
         throw new IllegalArgumentException("name pattern '" + pattern + "': no word '" + word + "'; the words are "
                 + List.of(Word.values()).stream().map(w -> "(" + w.id() + ")").collect(Collectors.joining(", ")));
+    }
+
+    /// The folders that it sorts into, and last the name itself.
+    public List<NamePattern> levels() {
+        List<NamePattern> levels = new ArrayList<>();
+        List<Part> level = new ArrayList<>();
+        for (Part part : parts) {
+            if (!(part instanceof Part.Text(String text))) {
+                level.add(part);
+                continue;
+            }
+            String[] between = text.split("/", -1);
+            for (int i = 0; i < between.length; i++) {
+                if (i > 0) {
+                    if (!level.isEmpty()) levels.add(new NamePattern(level));
+                    level = new ArrayList<>();
+                }
+                if (!between[i].isEmpty()) level.add(new Part.Text(between[i]));
+            }
+        }
+        levels.add(new NamePattern(level));
+        return List.copyOf(levels);
+    }
+
+    /// Whether any of its words stands for something here, or it has none.
+    public boolean tells(Map<Word, String> values) {
+        return parts.stream().noneMatch(Part.Value.class::isInstance)
+                || parts.stream().anyMatch(p -> p instanceof Part.Value v && !values.getOrDefault(v.word(), "").isEmpty());
     }
 
     public boolean uses(Word word) { return parts.stream().anyMatch(p -> p instanceof Part.Value v && v.word() == word); }

@@ -67,7 +67,7 @@ public final class Options {
                     + "files too; as-they-are leaves files beside a map untouched.",
             metadata(), PackOptions::metadata, PackOptions::withMetadata);
 
-    private static final Option<Optional<LevelTarget>> LEVEL = Option.ofSounds("level", "Set levels by",
+    public static final Option<Optional<LevelTarget>> LEVEL = Option.ofSounds("level", "Set levels by",
             "Set levels; measures: peak (dBFS), truepeak (dBTP), lufs-i, lufs-m, lufs-s (LUFS). A loudness brings a ceiling of −1 dBTP where none is said.",
             new Kind.Text<>("MEASURE:VALUE|none", OptionKinds::target, t -> t.map(l -> l.measure().id() + ":" + number(l.value())).orElse(NONE)),
             Treatment::level, Treatment::aimedAt);
@@ -165,10 +165,16 @@ public final class Options {
             (t, v) -> t.withFinds(t.finds().withRhythm(t.finds().rhythm().withSwing(v))))
             .meaningfulWhere(t -> t.finds().cuts() && t.finds().rhythm().isQuantised());
     private static final Option<Optional<Double>> BPM = Option
-            .ofSounds("bpm", "Tempo", "Beats a minute of grid, bars and MIDI files; auto takes them from the name, as 96 bpm, or listens for them.",
+            .ofSounds("bpm", "Tempo",
+                    "Beats a minute of clips, for grid, bars, MIDI files and --to-tempo; auto takes them from the name, as 96 bpm, or listens for them.",
                     new Kind.Number<>("BPM", "auto", v -> v, v -> v.orElse(Double.NaN), false), t -> t.finds().chop().bpm(),
                     (t, v) -> t.withFinds(t.finds().withChop(t.finds().chop().withBpm(v))))
             .meaningfulWhere(t -> t.finds().needsTempo());
+    private static final Option<Optional<TempoTarget>> TO_TEMPO = Option.ofSounds("to-tempo", "Change to tempo",
+            "Clips are played faster or slower so that they go at this tempo, half of it or twice, whichever is nearest; their pitch goes along, and the list says by how much. "
+                    + "'session' is the tempo of the session that is packed into. To keep the pitch, cut them into slices with a MIDI file.",
+            new Kind.Text<>("BPM|session|none", TempoTarget::read, TempoTarget::write), t -> t.finds().toTempo(),
+            (t, v) -> t.withFinds(t.finds().withTempo(v))).meaningfulWhere(t -> !t.finds().cuts());
     private static final Option<List<ClipPart>> PART = Option.ofSounds("part", "Parts of clips",
             "What of a clip is packed: from a time, bar (of 4 beats), frame to another, a cue point's stretch, or those of all cue points; may be repeated. Of one part the sound keeps its name; "
                     + "several become sounds of their own.",
@@ -342,7 +348,7 @@ public final class Options {
             LEVEL, TOGETHER, STEMS, EQUAL_LENGTH, CEILING,
             CEILING_BY, LIMITING, OVERS, FADE_IN, FADE_OUT, FADE_IN_SHAPE, FADE_OUT_SHAPE, TRIM, ON_ATTACK, PRE_ROLL, CLICKLESS, DC, LOOP_CROSSFADE, FIND_LOOPS,
             RENEW_LOOPS,
-            CHOP, AS_CUES, WHOLE_KEY, SENSITIVITY, BPM, PART,
+            CHOP, AS_CUES, WHOLE_KEY, SENSITIVITY, BPM, TO_TEMPO, PART,
             RHYTHM, QUANTISE, STRENGTH, SWING,
             CHECK, DAMAGE,
             MEND_CLICKS, LINE_UP, MAP,

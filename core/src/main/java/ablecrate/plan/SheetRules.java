@@ -43,7 +43,7 @@ public final class SheetRules {
         rules.add(new Rule(Property.DEPTH,
                 sheet.isSession() && a.depths().size() != 1 ? OF_THE_SESSION : list(a.depthList().stream().map(Depth::label).toList())));
         rules.add(new Rule(Property.CHANNELS, list(a.channels().stream().map(Told::channels).toList())));
-        for (Property chosen : List.of(Property.TRIM, Property.OFFSET, Property.LEVEL, Property.FADES))
+        for (Property chosen : List.of(Property.TEMPO, Property.TRIM, Property.OFFSET, Property.LEVEL, Property.FADES))
             rules.add(new Rule(chosen, "as chosen"));
         if (a.maxSeconds() > 0) rules.add(new Rule(Property.LENGTH, String.format(Locale.ROOT, "up to %.0f s", a.maxSeconds())));
         rules.add(new Rule(Property.LOOPS,

@@ -54,13 +54,13 @@ public final class Planner {
     private final Accepted accepted;
     private final Function<Measurement.Request, Optional<Measurement>> measured;
 
-    private Planner(DestinationSheet sheet, PackOptions options, Map<Path, ItemEdit> edits, Function<Measurement.Request, Optional<Measurement>> measured)
-            throws OptionConflict {
+    private Planner(DestinationSheet sheet, PackOptions options, Map<Path, ItemEdit> edits, Function<Measurement.Request, Optional<Measurement>> measured,
+            Optional<Double> sessionBpm) throws OptionConflict {
         this.sheet = sheet;
         this.options = options;
         this.edits = edits;
         this.measured = measured;
-        this.accepted = Accepted.of(sheet, options);
+        this.accepted = Accepted.of(sheet, options, sessionBpm);
     }
 
     /// @param edits what is wanted otherwise for single files
@@ -75,7 +75,7 @@ public final class Planner {
     public static PackingList plan(List<Gathered> gathered, DestinationSheet sheet, PackOptions options, Map<Path, ItemEdit> edits,
             Function<Measurement.Request, Optional<Measurement>> measured, Card card) throws OptionConflict {
         DestinationSheet taking = SessionSheet.of(sheet, options, card);
-        Planner planner = new Planner(taking, options, edits, measured);
+        Planner planner = new Planner(taking, options, edits, measured, SessionSheet.bpm(sheet, options, card));
         List<PackingItem> placed = CardMemory.shared(taking, new Placement(taking, options, card).place(planner.items(gathered)));
         return taking.isSession() ? TrackPlaces.of(taking, options, card, placed) : new PackingList(taking, options, placed);
     }

@@ -14,16 +14,18 @@ import ablecrate.codec.Capabilities;
 /// @param tuningCents what a player has to add
 /// @param leftCents by which the loop is out of tune then: positive plays too high
 public record LoopFit(FrameRange from, FrameRange to, long outputStep, long inputStep, double tuningCents, double leftCents) {
+    /// @param fromStep,toStep the ratio of rates
     /// @param tunedBefore the fine tuning that the sound has already
     /// @param alternates whether it goes back and forth: then the way from turn to turn, a frame less than its length, is what has to be whole
-    public static LoopFit of(FrameRange loop, boolean alternates, int fromHz, int toHz, Capabilities.FineTune tuning, double tunedBefore) {
+    public static LoopFit of(FrameRange loop, boolean alternates, long fromStep, long toStep, Capabilities.FineTune tuning, double tunedBefore) {
         if (alternates && loop.length() > 1) {
-            LoopFit way = of(new FrameRange(loop.start(), loop.end() - 1), false, fromHz, toHz, tuning, tunedBefore);
+            LoopFit way = of(new FrameRange(loop.start(), loop.end() - 1), false, fromStep, toStep, tuning, tunedBefore);
             return new LoopFit(loop, new FrameRange(way.to.start(), way.to.end() + 1), way.outputStep, way.inputStep, way.tuningCents, way.leftCents);
         }
         long length = loop.length();
-        double exact = (double) length * toHz / fromHz;
-        if (length * toHz % fromHz == 0 || tuning == Capabilities.FineTune.NONE) return of(loop, toHz, fromHz, Math.max(1, Math.round(exact)), exact, 0, true);
+        double exact = (double) length * toStep / fromStep;
+        if (length * toStep % fromStep == 0 || tuning == Capabilities.FineTune.NONE)
+            return of(loop, toStep, fromStep, Math.max(1, Math.round(exact)), exact, 0, true);
         LoopFit best = null;
         for (long whole = Math.max(1, (long) Math.floor(exact)); whole <= Math.ceil(exact); whole++) {
             double add = cents(whole / exact), told = tuning == Capabilities.FineTune.EXACT ? add : Math.rint(tunedBefore + add) - tunedBefore;

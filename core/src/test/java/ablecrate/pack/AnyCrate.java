@@ -47,6 +47,7 @@ import ablecrate.option.PackOptions;
 import ablecrate.option.Playing;
 import ablecrate.option.Pieces;
 import ablecrate.option.Rhythm;
+import ablecrate.option.TempoTarget;
 import ablecrate.option.Treatment;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -93,13 +94,18 @@ public final class AnyCrate {
 
     private Rhythm rhythm() { return Rhythm.NONE.withAs(one(Rhythm.As.values())).withStrength(random.nextInt(101)).withSwing(50 + random.nextInt(26)); }
 
+    private Optional<TempoTarget> toTempo() { return one(Optional.empty(), Optional.of(new TempoTarget.Bpm(97.31)), Optional.of(new TempoTarget.OfSession())); }
+
     private Finds finds() {
         LoopFinds looped = new LoopFinds(random.nextInt(6) == 0, random.nextInt(6) == 0);
         return random.nextInt(4) == 0
-                ? new Finds(looped, Chop.NONE, Pieces.USUAL, one(List.of(ClipPart.of(new FrameRange(100, 900))),
-                        List.of(ClipPart.of(new FrameRange(0, 500)).withName("head"), ClipPart.of(new FrameRange(500, 1L << 40)))), rhythm())
-                : new Finds(looped, one(Chop.NONE, Chop.by(Chop.By.ONSETS), Chop.by(Chop.By.CUES), Chop.by(Chop.By.GAPS)),
-                        new Pieces(random.nextInt(4) == 0, random.nextBoolean()), List.of(), rhythm());
+                ? new Finds(looped, Chop.NONE.withBpm(one(Optional.empty(), Optional.of(113.7))), Pieces.USUAL,
+                        one(List.of(ClipPart.of(new FrameRange(100, 900))),
+                                List.of(ClipPart.of(new FrameRange(0, 500)).withName("head"), ClipPart.of(new FrameRange(500, 1L << 40)))),
+                        rhythm(), toTempo())
+                : new Finds(looped,
+                        one(Chop.NONE, Chop.NONE.withBpm(Optional.of(88.25)), Chop.by(Chop.By.ONSETS), Chop.by(Chop.By.CUES), Chop.by(Chop.By.GAPS)),
+                        new Pieces(random.nextInt(4) == 0, random.nextBoolean()), List.of(), rhythm(), toTempo());
     }
 
     private SoundMetadata metadata(int frames, boolean isWav) {

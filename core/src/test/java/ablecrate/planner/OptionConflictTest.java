@@ -49,17 +49,18 @@ class OptionConflictTest {
 
     /// The nearest rate and depth that lose nothing, and where all lose, the highest.
     @Test void whatIsLeftOpenLosesTheLeast() throws OptionConflict {
-        Accepted rates = Accepted.of(taking(List.of(22_050, 44_100, 96_000), List.of("16", "24")), NONE);
+        Accepted rates = Accepted.of(taking(List.of(22_050, 44_100, 96_000), List.of("16", "24")), NONE, Optional.empty());
         assertThat(Stream.of(8000, 22_050, 32_000, 48_000, 96_000, 192_000).map(rates::rateHz)).containsExactly(22_050, 22_050, 44_100, 96_000, 96_000, 96_000);
         assertThat(Stream.of(Depth.INT_8, Depth.INT_16, Depth.INT_24, Depth.INT_32, Depth.FLOAT_32).map(rates::depth)).containsExactly(Depth.INT_16,
                 Depth.INT_16,
                 Depth.INT_24, Depth.INT_24, Depth.INT_24);
-        Accepted any = Accepted.of(taking(List.of(), List.of()), NONE);
+        Accepted any = Accepted.of(taking(List.of(), List.of()), NONE, Optional.empty());
         assertThat(any.rateHz(11_025)).isEqualTo(11_025);
         assertThat(any.depth(Depth.FLOAT_64)).isEqualTo(Depth.FLOAT_64);
         assertThat(any.container("aiff").id()).isEqualTo("aiff");
         assertThat(any.container("caf").id()).as("one that is only read becomes the first that is written").isEqualTo("wav");
-        assertThat(Accepted.of(ANY, NONE.withContainer(Choice.of("sfz"))).container("aiff").id()).as("chosen for instruments: sounds beside them stay")
+        assertThat(Accepted.of(ANY, NONE.withContainer(Choice.of("sfz")), Optional.empty()).container("aiff").id())
+                .as("chosen for instruments: sounds beside them stay")
                 .isEqualTo("aiff");
     }
 }

@@ -4,6 +4,7 @@ import ablecrate.change.FileChange;
 import ablecrate.change.Property;
 import ablecrate.change.Told;
 import ablecrate.change.Verdict;
+import ablecrate.change.AudioChange;
 import ablecrate.codec.SoundFormats;
 import ablecrate.codec.WrittenFormat;
 import ablecrate.destination.DestinationSheet;
@@ -11,6 +12,7 @@ import ablecrate.destination.NamePattern.Word;
 import ablecrate.destination.NamePattern;
 import ablecrate.destination.NameRules;
 import ablecrate.library.Gathered;
+import ablecrate.library.Stated;
 import ablecrate.option.OptionConflict;
 import ablecrate.option.PackOptions;
 import ablecrate.plan.Card;
@@ -34,6 +36,8 @@ import java.util.stream.StreamSupport;
 public final class Placement {
     private final DestinationSheet sheet;
     private final NamePattern namePattern, folderPattern;
+    /// Folders that names sort into.
+    private final List<NamePattern> sorting;
     private final NameRules rules;
     private final boolean mirror;
     /// Names in use in each folder.
@@ -47,7 +51,10 @@ public final class Placement {
     public Placement(DestinationSheet sheet, PackOptions options, Card card) throws OptionConflict {
         this.sheet = sheet;
         try {
-            namePattern = NamePattern.parse(options.namePattern().orElse(sheet.names().pattern()));
+            NamePattern whole = NamePattern.parse(options.namePattern().orElse(sheet.names().pattern()));
+            List<NamePattern> levels = sheet.layout().folder().isEmpty() ? whole.levels() : List.of(whole);
+            sorting = levels.subList(0, levels.size() - 1);
+            namePattern = levels.getLast();
         } catch (IllegalArgumentException e) {
             throw new OptionConflict(e.getMessage());
         }
@@ -235,13 +242,21 @@ public final class Placement {
         values.put(Word.CHANNEL, item.outputs().size() == 1 ? "" : item.outputs().size() == 2 ? channel == 0 ? "L" : "R" : Integer.toString(channel + 1));
         values.put(Word.KIT, Integer.toString(kit.kit()));
         values.put(Word.PAD, Integer.toString(kit.pad()));
+        values.put(Word.TEMPO, tempo(item).map(bpm -> Long.toString(Math.round(bpm))).orElse(""));
         return values;
+    }
+
+    private static Optional<Double> tempo(PackingItem item) {
+        return item.changes().stream().filter(AudioChange.TempoMatched.class::isInstance).map(c -> ((AudioChange.TempoMatched) c).toBpm()).findFirst()
+                .or(() -> Stated.tempo(item.source()));
     }
 
     private String folder(Gathered source, Map<Word, String> values) {
         List<String> parts = new ArrayList<>();
         if (folderPattern != null) parts.add(rules.fit(folderPattern, values));
         if (mirror) parts.add(mirrored(source));
+        // What says nothing of itself lies outside of the folder.
+        sorting.stream().filter(p -> p.tells(values)).forEach(p -> parts.add(rules.fit(p, values)));
         return parts.stream().filter(p -> !p.isEmpty()).collect(Collectors.joining("/"));
     }
 

@@ -8,6 +8,7 @@ import ablecrate.option.SessionOptions;
 import ablecrate.plan.Card;
 import ablecrate.session.SessionDocument;
 import ablecrate.session.TempoMap;
+import java.util.Optional;
 
 /// What a recording session takes: its own rate and depth alone; where it is made new, those that are chosen.
 public final class SessionSheet {
@@ -21,7 +22,7 @@ public final class SessionSheet {
         if (!sheet.isSession()) return sheet;
         SessionDocument document = document(sheet, options, card);
         SessionOptions asked = options.session();
-        double bpm = document.tempo().getFirst().bpm();
+        double bpm = startBpm(document);
         if (asked.bpm() != SessionOptions.DEFAULT.bpm() && asked.bpm() != bpm)
             throw new OptionConflict("--tempo: the session is there and has " + bpm + " bpm; it is changed in its document alone");
         TempoMap.Meter meter = document.meters().getFirst();
@@ -29,6 +30,13 @@ public final class SessionSheet {
             throw new OptionConflict("--meter: the session is there and has " + meter.beats() + "/" + meter.unit() + "; it is changed in its document alone");
         return sheet.at(document.rateHz(), document.depthValue());
     }
+
+    /// Its tempo at bar 1; empty where the sheet is none of sessions.
+    public static Optional<Double> bpm(DestinationSheet sheet, PackOptions options, Card card) {
+        return sheet.isSession() ? Optional.of(startBpm(document(sheet, options, card))) : Optional.empty();
+    }
+
+    private static double startBpm(SessionDocument document) { return document.tempo().getFirst().bpm(); }
 
     /// The session that is there, or a new one without files.
     static SessionDocument document(DestinationSheet sheet, PackOptions options, Card card) {

@@ -22,15 +22,18 @@ import java.util.stream.Stream;
 public final class Accepted {
     private final DestinationSheet sheet;
     private final PackOptions options;
+    private final Optional<Double> sessionBpm;
 
-    private Accepted(DestinationSheet sheet, PackOptions options) {
+    private Accepted(DestinationSheet sheet, PackOptions options, Optional<Double> sessionBpm) {
         this.sheet = sheet;
         this.options = options;
+        this.sessionBpm = sessionBpm;
     }
 
+    /// @param sessionBpm tempo of the session that is packed into; empty where it is none
     /// @throws OptionConflict if an option asks for what the sheet does not accept
-    public static Accepted of(DestinationSheet sheet, PackOptions options) throws OptionConflict {
-        Accepted accepted = new Accepted(sheet, options);
+    public static Accepted of(DestinationSheet sheet, PackOptions options, Optional<Double> sessionBpm) throws OptionConflict {
+        Accepted accepted = new Accepted(sheet, options, sessionBpm);
         accepted.check();
         return accepted;
     }
@@ -56,20 +59,24 @@ public final class Accepted {
 
     public PackOptions options() { return options; }
 
+    Optional<Double> sessionBpm() { return sessionBpm; }
+
+    private Accepted with(PackOptions other) { return new Accepted(sheet, other, sessionBpm); }
+
     /// The same for a sound that is made smaller than it would have to be.
     public Accepted reduced(int rateHz, boolean isMono) {
         PackOptions less = options.withRate(new Choice.Of<>(rateHz));
-        return new Accepted(sheet, isMono ? less.withChannels(Optional.of(ChannelChoice.MONO)) : less);
+        return with(isMono ? less.withChannels(Optional.of(ChannelChoice.MONO)) : less);
     }
 
     /// The same for sounds that are to have a rate and channels in common.
     public Accepted alike(int rateHz, ChannelChoice channels) {
-        return new Accepted(sheet, options.withRate(new Choice.Of<>(rateHz)).withChannels(Optional.of(channels)));
+        return with(options.withRate(new Choice.Of<>(rateHz)).withChannels(Optional.of(channels)));
     }
 
     /// The same for a sound that has had its levels, ends and repairs, and is written in a depth.
     public Accepted untreated(Depth depth) {
-        return new Accepted(sheet, options.withTreatment(Treatment.NONE).withMending(Mending.NONE).withDepth(new Choice.Of<>(depth)));
+        return with(options.withTreatment(Treatment.NONE).withMending(Mending.NONE).withDepth(new Choice.Of<>(depth)));
     }
 
     private void check(boolean holds, String what, List<?> accepted) throws OptionConflict {

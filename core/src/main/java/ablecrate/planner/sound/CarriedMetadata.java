@@ -5,6 +5,7 @@ import ablecrate.change.Change;
 import ablecrate.change.Lack;
 import ablecrate.change.LoopChange;
 import ablecrate.change.MetadataChange;
+import ablecrate.change.Told;
 import ablecrate.codec.Capabilities;
 import ablecrate.instrument.Broadcast;
 import ablecrate.instrument.Cue;
@@ -23,9 +24,9 @@ import java.util.Optional;
 
 /// What a sound says of itself, carried to another rate, format and destination.
 record CarriedMetadata(SoundMetadata metadata, List<Change> changes) {
-    static CarriedMetadata of(SoundTask task, Conversion conversion, LoopChange.SeamSteps seam) {
+    static CarriedMetadata of(SoundTask task, Conversion conversion, Speed speed, LoopChange.SeamSteps seam) {
         SoundMetadata metadata = task.file().metadata();
-        Carrying carrying = new Carrying(task.target(), conversion.sourceChain(), task.file().rateHz(), conversion.fit());
+        Carrying carrying = new Carrying(task.target(), conversion.sourceChain(), task.file().rateHz(), conversion.fit(), speed);
         SoundMetadata carried = new SoundMetadata(carrying.loops(metadata.loops(), seam), carrying.mapping(metadata.mapping()), carrying.cues(metadata.cues()),
                 carrying.broadcast(metadata.broadcast()), carrying.texts(metadata.texts()));
         return new CarriedMetadata(carried, carrying.changes);
@@ -38,15 +39,17 @@ record CarriedMetadata(SoundMetadata metadata, List<Change> changes) {
         private final SourceChain sourceChain;
         private final int fromHz;
         private final Optional<LoopFit> fit;
+        private final Speed speed;
         private final List<Change> changes = new ArrayList<>();
 
         /// @param fit of the loop that rules the conversion
-        Carrying(SoundTarget target, SourceChain sourceChain, int fromHz, Optional<LoopFit> fit) {
+        Carrying(SoundTarget target, SourceChain sourceChain, int fromHz, Optional<LoopFit> fit, Speed speed) {
             this.target = target;
             can = target.capabilities();
             this.sourceChain = sourceChain;
             this.fromHz = fromHz;
             this.fit = fit;
+            this.speed = speed;
         }
 
         List<Loop> loops(List<Loop> loops, LoopChange.SeamSteps seam) {
@@ -111,15 +114,17 @@ record CarriedMetadata(SoundMetadata metadata, List<Change> changes) {
         private static LoopChange.Place place(List<Loop> loops) { return new LoopChange.Place(loops.getFirst().frames(), loops.size()); }
 
         Mapping mapping(Mapping mapping) {
-            double tuned = fit.map(LoopFit::tuningCents).orElse(0.0);
-            if (mapping.isEmpty() && tuned == 0) return mapping;
+            double fitted = fit.map(LoopFit::tuningCents).orElse(0.0);
+            if (mapping.isEmpty() && fitted == 0) return mapping;
+            // What sounds higher is played lower, if anything says at which key.
+            double tuned = fitted - (mapping.isEmpty() ? 0 : speed.cents());
             if (!target.written().mapping() || !target.keeps().mapping() || !can.rootKey()) {
                 changes.add(new MetadataChange.MappingDropped(mapping, target.written().mapping() ? Lack.DESTINATION : Lack.CHOSEN));
                 return Mapping.NONE;
             }
             // A tuning needs a root key to be told from; 60 is what players take where none is.
-            Mapping fitted = tuned == 0 ? mapping : mapping.withRootKey(Optional.of(mapping.rootKey().orElse(60))).tunedBy(tuned);
-            return withGain(inWholeCents(withinTheKeys(fitted)));
+            Mapping moved = tuned == 0 ? mapping : mapping.withRootKey(Optional.of(mapping.rootKey().orElse(60))).tunedBy(tuned);
+            return withGain(inWholeCents(withinTheKeys(moved)));
         }
 
         private Mapping inWholeCents(Mapping mapping) {
@@ -185,7 +190,8 @@ record CarriedMetadata(SoundMetadata metadata, List<Change> changes) {
             return Optional.of(broadcast.get().withTimeReference(moved));
         }
 
-        Map<TextField, String> texts(Map<TextField, String> texts) {
+        Map<TextField, String> texts(Map<TextField, String> all) {
+            Map<TextField, String> texts = speed.isOther() ? atSpeed(all) : all;
             if (texts.isEmpty()) return texts;
             Map<TextField, String> kept = new EnumMap<>(TextField.class);
             texts.forEach((field, text) -> {
@@ -194,6 +200,16 @@ record CarriedMetadata(SoundMetadata metadata, List<Change> changes) {
             List<TextField> lost = texts.keySet().stream().filter(f -> !kept.containsKey(f)).sorted().toList();
             if (!lost.isEmpty()) changes.add(new MetadataChange.TextsDropped(texts.size(), lost, !target.written().texts()));
             return kept;
+        }
+
+        /// Its name may still say the tempo that it had; what it says itself is true.
+        private Map<TextField, String> atSpeed(Map<TextField, String> texts) {
+            Map<TextField, String> now = new EnumMap<>(TextField.class);
+            now.putAll(texts);
+            if (speed.losesKey()) now.remove(TextField.MUSICAL_KEY);
+            if (target.written().texts() && target.keeps().texts() && can.texts().contains(TextField.TEMPO))
+                now.put(TextField.TEMPO, Told.bpm(speed.bpm().orElseThrow()));
+            return now;
         }
 
         private double scaled(long frames) {

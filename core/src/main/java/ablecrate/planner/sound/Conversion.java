@@ -17,15 +17,21 @@ import java.util.Optional;
 record Conversion(Optional<LoopFit> fit, SourceChain sourceChain, Optional<LoopChange.CrossfadeRefused> change) {
     private static final long LONGEST_CROSSFADE_SECONDS = 10;
 
-    static Conversion of(SoundTask task, FrameRange part, Repairs repairs) {
-        int fromHz = task.file().rateHz(), toHz = task.rateHz();
-        Optional<LoopFit> fit = task.rulingLoop().filter(_ -> task.changesRate())
-                .map(l -> LoopFit.of(l.frames().movedBy(-part.start()), l.mode() == LoopMode.ALTERNATING, fromHz, toHz, task.target().tuning(),
+    static Conversion of(SoundTask task, FrameRange part, Repairs repairs, Speed speed) {
+        int toHz = task.rateHz();
+        // At another speed the whole file has a whole number of frames.
+        long fromStep = speed.isOther() ? task.file().frames() : task.file().rateHz(),
+                toStep = speed.isOther()
+                        ? Math.max(1, Math.round((double) task.file().frames() * toHz / task.file().rateHz() / speed.factor()))
+                        : toHz;
+        boolean converts = fromStep != toStep;
+        Optional<LoopFit> fit = task.rulingLoop().filter(_ -> converts)
+                .map(l -> LoopFit.of(l.frames().movedBy(-part.start()), l.mode() == LoopMode.ALTERNATING, fromStep, toStep, task.target().tuning(),
                         task.file().metadata().mapping().fineTuneCents()));
         Optional<LoopCarry> carry = task.rulingLoop().map(l -> carry(task, l, part, fit));
         SourceChain sourceChain = new SourceChain(part, repairs.offsets(), ChannelMix.keep(task.file().channels()),
-                fit.map(LoopFit::outputStep).orElse((long) toHz),
-                fit.map(LoopFit::inputStep).orElse((long) fromHz), toHz, carry.filter(c -> c.crossfadeFrames() > 0 || task.changesRate()), repairs.mends());
+                fit.map(LoopFit::outputStep).orElse(toStep),
+                fit.map(LoopFit::inputStep).orElse(fromStep), toHz, carry.filter(c -> c.crossfadeFrames() > 0 || converts), repairs.mends());
         return new Conversion(fit, sourceChain, carry.filter(c -> task.crossfadeMs() > 0 && c.crossfadeFrames() == 0)
                 .map(c -> new LoopChange.CrossfadeRefused(task.crossfadeMs(), c.alternates())));
     }

@@ -103,8 +103,9 @@ record HeardLevels(List<Levels> before, List<Levels> faded, List<Measurement.Lim
 
     /// Whether samples may come to lie beyond full scale where an integer is written: conversions overshoot, floats and decoders know no full scale.
     static boolean mayGoOver(SoundTask task, SourceChain sourceChain) {
-        return task.writesIntegers() && (task.file().encoding().isFloat() || task.file().isLossy() || task.changesRate() || !sourceChain.offsets().isEmpty()
-                || sourceChain.loop().isPresent());
+        return task.writesIntegers()
+                && (task.file().encoding().isFloat() || task.file().isLossy() || sourceChain.convertsRate() || !sourceChain.offsets().isEmpty()
+                        || sourceChain.loop().isPresent());
     }
 
     /// Whether gain and limiter follow from what is heard.

@@ -26,12 +26,13 @@ import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.stream.Stream;
 
-/// One sound's way into the packing list, stage by stage: search for a loop → channels → part → repairs → rate and loop → fades → levels; and, once the gains of all sounds are
+/// One sound's way into the packing list, stage by stage: search for a loop → speed → channels → part → repairs → rate and loop → fades → levels; and, once the gains of all sounds are
 /// known, ceiling → samples → container → metadata → chunks. Each stage is a function of those before it and gives a value with its changes; what is rendered is
 /// made of the same values.
 public final class SoundPlan {
     private final SoundTask task;
     private final LoopSearch search;
+    private final Speed speed;
     private final Channels channels;
     private final Optional<Answer<Measurement.Survey>> survey;
     private final UsedPart.Ends ends;
@@ -44,26 +45,27 @@ public final class SoundPlan {
     public SoundPlan(SoundTask given) {
         search = LoopSearch.of(given);
         task = search.task();
+        speed = Speed.of(task);
         channels = Channels.of(task);
-        survey = survey(task, channels);
+        survey = survey(task, channels, speed);
         Optional<Measurement.Survey> known = survey.flatMap(Answer::found);
         ends = new UsedPart.Ends(known, StemEnds.of(task), attack(task, channels));
         part = UsedPart.of(task, ends);
         repairs = Repairs.of(task, channels, known);
-        conversion = Conversion.of(task, part.frames(), repairs);
+        conversion = Conversion.of(task, part.frames(), repairs, speed);
         fades = Fades.of(task, conversion.sourceChain(), part, known);
         boolean isWaiting = Stream
-                .concat(Stream.concat(search.heard().stream(), Stream.of(survey, ends.attack(), repairs.heard()).flatMap(Optional::stream)),
+                .concat(Stream.concat(search.heard().stream(), Stream.of(speed.heard(), survey, ends.attack(), repairs.heard()).flatMap(Optional::stream)),
                         ends.stems().answers().stream())
                 .anyMatch(Answer::isAwaited);
         heard = HeardLevels.of(task, channels, conversion.sourceChain(), fades.ends(), isWaiting);
     }
 
     /// The file as it is, where what is done or told depends on it.
-    private static Optional<Answer<Measurement.Survey>> survey(SoundTask task, Channels channels) {
+    private static Optional<Answer<Measurement.Survey>> survey(SoundTask task, Channels channels, Speed speed) {
         boolean isNeeded = task.treatment().trimDbfs().isPresent() || task.treatment().removesOffset() || task.treatment().edges().clickless();
         boolean isTold = channels.isFolded() || task.fadeInMs() > 0
-                || task.rulingLoop().isPresent() && (task.changesRate() || task.crossfadeMs() > 0);
+                || task.rulingLoop().isPresent() && (task.changesRate() || speed.isOther() || task.crossfadeMs() > 0);
         return channels.isNone() || !isNeeded && !isTold
                 ? Optional.empty()
                 : Optional.of(task.ask(new Measurement.OfFile(task.file(), task.treatment().silenceDbfs()), Measurement.Survey.class, isNeeded));
@@ -78,7 +80,8 @@ public final class SoundPlan {
 
     private List<Answer<?>> answers() {
         return Stream
-                .of(search.heard().stream(), survey.stream(), ends.stems().answers().stream(), ends.attack().stream(), repairs.heard().stream(),
+                .of(search.heard().stream(), speed.heard().stream(), survey.stream(), ends.stems().answers().stream(), ends.attack().stream(),
+                        repairs.heard().stream(),
                         heard.answers().stream())
                 .<Answer<?>>flatMap(s -> s).toList();
     }
@@ -99,7 +102,7 @@ public final class SoundPlan {
         Leveling.Setting setting = setsLevels() ? leveling.of(toLevel()) : Leveling.Setting.NONE;
         Ceiling ceiling = Ceiling.of(task, channels, conversion.sourceChain(), fades.ends(), setting);
         Samples samples = Samples.of(task, channels, conversion.sourceChain(), ceiling.outputChain());
-        CarriedMetadata carried = CarriedMetadata.of(task, conversion, seam());
+        CarriedMetadata carried = CarriedMetadata.of(task, conversion, speed, seam());
         Chunks chunks = Chunks.of(task, samples.differ());
         // A map beside a file that fits says what is to be said; without one the file has to.
         boolean isGiven = !Objects.equals(task.file().metadata(), task.own());
@@ -153,6 +156,7 @@ public final class SoundPlan {
         task.loopsSet().ifPresent(changes::add);
         task.cuesSet().ifPresent(changes::add);
         search.change().ifPresent(changes::add);
+        speed.change().ifPresent(changes::add);
         changes.addAll(repairs.changes());
         fades.change().ifPresent(changes::add);
         return changes;

@@ -76,7 +76,7 @@ public final class TreatmentForm extends GridPane {
     }
 
     private void line(List<Option<?>> options) {
-        if (options.getFirst().kind() instanceof Kind.Text<?>) {
+        if (options.getFirst() == Options.LEVEL) {
             lineOfLevel(options.getFirst());
             return;
         }
@@ -116,6 +116,7 @@ public final class TreatmentForm extends GridPane {
             case Kind.Words<T> words -> List.of(combo(option, words.values()));
             case Kind.Flag<T> flag -> List.of(combo(option, List.of(flag.no(), flag.yes())));
             case Kind.Several<?> _ -> List.of(textField(option));
+            case Kind.Text<?> _ -> List.of(textField(option));
             default -> throw new IllegalArgumentException("there is no control for " + option.id());
         };
     }
