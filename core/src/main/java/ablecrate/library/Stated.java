@@ -31,6 +31,14 @@ public final class Stated {
         return tempo(sound).flatMap(bpm -> sound.sound().map(f -> f.durationSeconds() * bpm / SECONDS_A_MINUTE / QUARTERS_A_BAR));
     }
 
+    /// What a clip is brought to that shall go along with a tempo: that tempo, half of it or twice, whichever is nearest.
+    public static double nearest(double bpm, double wanted) {
+        double near = wanted;
+        for (double other : new double[]{wanted / 2, wanted * 2})
+            if (Math.abs(Math.log(other / bpm)) < Math.abs(Math.log(near / bpm))) near = other;
+        return near;
+    }
+
     /// Whether a tempo goes along with another: the same, half of it or twice, up to half a semitone of speed.
     public static boolean fits(double bpm, double wanted) {
         for (double ratio : new double[]{bpm / wanted, 2 * bpm / wanted, bpm / wanted / 2})

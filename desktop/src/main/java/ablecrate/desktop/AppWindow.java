@@ -242,6 +242,10 @@ public final class AppWindow {
             this.settings = this.settings.withJob(path);
             renewMenu();
         }));
+        settings.watched().stream().map(Path::of).filter(Files::isDirectory).forEach(f -> library.watch(f, true));
+        library.watchedProperty().subscribe((before, now) -> {
+            if (before != null) this.settings = this.settings.withWatched(now);
+        });
         setDark(settings.look().isDark());
         setTextSize(settings.look().textPercent());
         listView.table().setContextMenu(menu("play", "line-up", "level-together", "loop-crossfade", "mono", "undo-edits", "reveal", "remove"));

@@ -8,19 +8,22 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Stream;
 import org.slf4j.LoggerFactory;
 
 /// What the window remembers from one start to the next.
 /// @param isContentKnown whether files are known by their content where their path is new
-public record Settings(Look look, Place place, Recent recent, boolean isContentKnown) {
+/// @param watched folders in which it is told what lands there
+public record Settings(Look look, Place place, Recent recent, boolean isContentKnown, List<String> watched) {
     public static final Settings DEFAULT = new Settings(new Look(false, TextSize.USUAL, List.of(), 0.64, false, false),
-            new Place(Optional.empty(), Optional.empty(), 1280, 800), new Recent(List.of(), Optional.empty(), List.of(), Optional.empty()), false);
+            new Place(Optional.empty(), Optional.empty(), 1280, 800), new Recent(List.of(), Optional.empty(), List.of(), Optional.empty()), false, List.of());
 
     public Settings {
         if (look == null) look = DEFAULT.look;
         if (place == null) place = DEFAULT.place;
         if (recent == null) recent = DEFAULT.recent;
+        watched = watched == null ? List.of() : List.copyOf(watched);
     }
 
     /// @param textPercent size of text and all that is drawn with it, one of `TextSize.STEPS`
@@ -91,11 +94,11 @@ public record Settings(Look look, Place place, Recent recent, boolean isContentK
         return with(new Place(place.x, place.y, Double.parseDouble(size.substring(0, x)), Double.parseDouble(size.substring(x + 1))));
     }
 
-    public Settings with(Look l) { return new Settings(l, place, recent, isContentKnown); }
+    public Settings with(Look l) { return new Settings(l, place, recent, isContentKnown, watched); }
 
-    public Settings with(Place p) { return new Settings(look, p, recent, isContentKnown); }
+    public Settings with(Place p) { return new Settings(look, p, recent, isContentKnown, watched); }
 
-    private Settings with(Recent r) { return new Settings(look, place, r, isContentKnown); }
+    private Settings with(Recent r) { return new Settings(look, place, r, isContentKnown, watched); }
 
     public Settings withDark(boolean d) { return with(new Look(d, look.textPercent, look.columns, look.benchShare, look.isBenchLarge, look.areStepsHidden)); }
 
@@ -117,5 +120,12 @@ public record Settings(Look look, Place place, Recent recent, boolean isContentK
 
     public Settings withChooserFolder(Path folder) { return with(new Recent(recent.jobs, recent.openJob, recent.folders, Optional.of(folder.toString()))); }
 
-    public Settings withContentKnown(boolean isKnown) { return new Settings(look, place, recent, isKnown); }
+    public Settings withContentKnown(boolean isKnown) { return new Settings(look, place, recent, isKnown, watched); }
+
+    public Settings withWatched(Set<Path> folders) {
+        // A disk that is not there now comes back.
+        Stream<String> away = watched.stream().filter(f -> !Files.isDirectory(Path.of(f)));
+        return new Settings(look, place, recent, isContentKnown,
+                Stream.concat(folders.stream().map(Path::toString), away).distinct().sorted().toList());
+    }
 }

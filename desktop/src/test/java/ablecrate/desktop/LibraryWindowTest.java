@@ -96,4 +96,51 @@ class LibraryWindowTest extends WindowFixture {
         robot.interact(() -> table(robot).getSelectionModel().clearAndSelect(1));
         assertThat(window.library().playing().getValue()).isTrue();
     }
+
+    private static String text(FxRobot robot, String id) { return robot.lookup(id).queryAs(Label.class).getText(); }
+
+    /// What lands in a watched folder is told, listed and heard; what was there, and changes, is not.
+    @Test void whatLandsInAWatchedFolderIsOffered(FxRobot robot) throws Exception {
+        Path own = Files.createDirectories(temp.resolve("drops"));
+        Path there = Files.copy(crate.resolve("Rhythms/windmill 96 bpm.wav"), own.resolve("there.wav"));
+        robot.interact(() -> window.library().open(own));
+        robot.interact(() -> window.showBench("library"));
+        robot.clickOn("#library-watch");
+        until(() -> window.library().watchedProperty().get().contains(own));
+        assertThat(window.settings().watched()).as("remembered for the next start").containsExactly(own.toString());
+        assertThat(robot.lookup("#library-new").query().isVisible()).isFalse();
+        Files.copy(crate.resolve("Atmospheres/orchard at night.wav"), Files.createDirectories(own.resolve("new folder")).resolve("night.wav"));
+        Files.writeString(own.resolve("notes.txt"), "no sound");
+        Files.setLastModifiedTime(there, java.nio.file.attribute.FileTime.fromMillis(0));
+        until(() -> !window.library().landed().isEmpty());
+        assertThat(window.crate().messageProperty().get()).isEqualTo("night.wav has landed in drops: bench Library, New");
+        assertThat(table(robot).getItems()).extracting(Gathered::fileName).containsExactlyInAnyOrder("there.wav", "night.wav");
+        robot.interact(() -> window.library().open(crate.resolve("Tin Kitchen")));
+        robot.clickOn("#library-new");
+        assertThat(table(robot).getItems()).extracting(Gathered::fileName).containsExactly("night.wav");
+        until(() -> robot.lookup("#library-width").query().isVisible());
+        assertThat(robot.lookup("#library-width").query().getAccessibleText()).matches("Stereo width. Correlation -?[01].[0-9]{2}. Sides .*");
+        robot.interact(() -> window.library().watch(own, false));
+        until(() -> window.library().watchedProperty().get().isEmpty());
+        assertThat(window.settings().watched()).isEmpty();
+    }
+
+    /// At 96 bpm a second of the player is a second of the clip; at 120 it is a quarter more.
+    @Test void clipsAreHeardInTime(FxRobot robot) throws Exception {
+        robot.interact(() -> window.library().open(crate.resolve("Rhythms")));
+        robot.interact(() -> window.showBench("library"));
+        until(() -> !table(robot).getItems().isEmpty());
+        robot.doubleClickOn("#library-bpm").write("fast").push(KeyCode.ENTER);
+        assertThat(robot.lookup("#library-bpm").query().getPseudoClassStates()).as("no tempo").isNotEmpty();
+        assertThat(window.library().bpmProperty().get()).isEqualTo(120);
+        robot.doubleClickOn("#library-bpm").write("48").push(KeyCode.ENTER);
+        assertThat(window.library().bpmProperty().get()).isEqualTo(48);
+        robot.clickOn("#library-in-time");
+        robot.interact(() -> table(robot).getSelectionModel().clearAndSelect(0));
+        assertThat(window.library().speedProperty().get()).as("96 is twice 48: it fits as it is").isEqualTo(1);
+        robot.doubleClickOn("#library-bpm").write("120").push(KeyCode.ENTER);
+        assertThat(window.library().speedProperty().get()).as("what plays goes on at the new tempo").isEqualTo(1.25);
+        robot.clickOn("#library-in-time");
+        assertThat(window.library().speedProperty().get()).isEqualTo(1);
+    }
 }

@@ -15,7 +15,7 @@ class SettingsTest {
     @Test void whatIsRememberedComesBack() {
         Path file = folder.resolve("deep/settings.json");
         Settings settings = new Settings(new Settings.Look(true, 150, List.of("-Size MB", "<Length s"), 0.5, true, true),
-                new Settings.Place(Optional.of(10.0), Optional.of(20.0), 1400, 900), Settings.DEFAULT.recent(), false)
+                new Settings.Place(Optional.of(10.0), Optional.of(20.0), 1400, 900), Settings.DEFAULT.recent(), false, List.of("/drops"))
                 .withJob(Path.of("/jobs/a.ablecrate")).withChooserFolder(Path.of("/sounds")).withGathered(Path.of("/sounds/a"));
         settings.save(file);
         assertThat(Settings.load(file)).isEqualTo(settings);

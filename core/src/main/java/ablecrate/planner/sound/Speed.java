@@ -46,11 +46,8 @@ record Speed(double factor, Optional<Double> bpm, Optional<Answer<Measurement.On
 
     private static Speed kept(String why) { return new Speed(1, Optional.empty(), Optional.empty(), Optional.of(new AudioChange.TempoKept(why))); }
 
-    /// The wanted tempo, half of it or twice: whichever is nearest.
     private static Speed at(SoundTask task, double bpm, double wanted, Optional<Answer<Measurement.Onsets>> heard) {
-        double near = wanted;
-        for (double other : new double[]{wanted / 2, wanted * 2})
-            if (Math.abs(Math.log(other / bpm)) < Math.abs(Math.log(near / bpm))) near = other;
+        double near = Stated.nearest(bpm, wanted);
         double factor = near / bpm;
         if (Math.round(task.file().frames() / factor) == task.file().frames()) return new Speed(1, Optional.empty(), heard, Optional.empty());
         double cents = cents(factor);

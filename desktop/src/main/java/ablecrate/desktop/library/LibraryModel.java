@@ -1,5 +1,16 @@
 package ablecrate.desktop.library;
 
+import javafx.beans.property.SimpleDoubleProperty;
+import javafx.beans.property.DoubleProperty;
+import javafx.beans.property.ReadOnlyDoubleProperty;
+import javafx.beans.property.ReadOnlyDoubleWrapper;
+import java.util.LinkedHashMap;
+import java.nio.file.Files;
+import ablecrate.option.SessionOptions;
+import ablecrate.library.Stated;
+import ablecrate.dsp.StereoWidth;
+import ablecrate.dsp.RateConverters;
+import ablecrate.change.Told;
 import ablecrate.audio.FrameSource;
 import ablecrate.audio.SeekableSource;
 import ablecrate.codec.SoundFile;
@@ -42,6 +53,10 @@ public final class LibraryModel implements Hearable {
     /// How much of a sound says how loud it is, so that it starts soon.
     private static final double MEASURED_SECONDS = 3;
     /// Where sounds are heard at one level: low enough that few have to be raised into their peaks.
+    /// As much of a sound tells how wide it is.
+    private static final long WIDTH_SECONDS = 60;
+    /// Ratios of speed are told in so many steps: 0.02 cents.
+    private static final long SPEED_STEPS = 100_000;
     private static final double MATCHED_LUFS = -20, MOST_RAISE_DB = 12;
 
     private final CrateModel crate;
@@ -55,6 +70,15 @@ public final class LibraryModel implements Hearable {
     private final ReadOnlyObjectWrapper<Set<Path>> taken = new ReadOnlyObjectWrapper<>(Set.of());
     /// Asked by the player's thread as well.
     private final Map<SoundFile.Id, Double> gains = new ConcurrentHashMap<>();
+    private final BooleanProperty inTime = new SimpleBooleanProperty();
+    private final DoubleProperty bpm = new SimpleDoubleProperty(SessionOptions.DEFAULT.bpm());
+    private final RateConverters converters = new RateConverters();
+    private final ReadOnlyObjectWrapper<Optional<StereoWidth>> width = new ReadOnlyObjectWrapper<>(Optional.empty());
+    private final Map<Path, FolderWatch> watches = new LinkedHashMap<>();
+    private final ReadOnlyObjectWrapper<Set<Path>> watched = new ReadOnlyObjectWrapper<>(Set.of());
+    private final ObservableList<Gathered> landed = FXCollections.observableArrayList();
+    private Optional<Gathered> chosen = Optional.empty();
+    private final ReadOnlyDoubleWrapper speed = new ReadOnlyDoubleWrapper(1);
     private Optional<SoundFile> current = Optional.empty();
     private long startFrame;
     private int search;
@@ -63,16 +87,21 @@ public final class LibraryModel implements Hearable {
         this.crate = crate;
         this.background = background;
         playback = new Playback(fx, () -> crate.tell("no sound device: running silent"));
-        matched.subscribe(_ -> {
-            // The other side goes on where this one was.
-            if (playback.isPlaying()) playFrom(heardFrame());
-        });
+        matched.subscribe(this::goOn);
         crate.onList(() -> {
             Set<Path> now = new HashSet<>();
             for (PackingItem item : crate.listProperty().get().items())
                 now.add(item.source().path());
             taken.set(now);
+            crate.listProperty().get().session().ifPresent(s -> bpm.set(s.document().tempo().getFirst().bpm()));
         });
+        inTime.subscribe(this::goOn);
+        bpm.subscribe(this::goOn);
+    }
+
+    /// The other side goes on where this one was.
+    private void goOn() {
+        if (playback.isPlaying()) playFrom(heardFrame());
     }
 
     public ReadOnlyObjectProperty<Optional<Path>> folderProperty() { return folder.getReadOnlyProperty(); }
@@ -91,6 +120,68 @@ public final class LibraryModel implements Hearable {
 
     /// Whether all are heard equally loud.
     public BooleanProperty matchedProperty() { return matched; }
+
+    /// Whether clips whose tempo is known are heard at [#bpmProperty], half of it or twice, by playing them faster or slower.
+    public BooleanProperty inTimeProperty() { return inTime; }
+
+    /// The session's tempo, until another is said.
+    public DoubleProperty bpmProperty() { return bpm; }
+
+    /// How much faster the sound that plays is heard than it is.
+    public ReadOnlyDoubleProperty speedProperty() { return speed.getReadOnlyProperty(); }
+
+    /// How wide the sound is that is looked at; empty where it is not stereo, or not measured yet.
+    public ReadOnlyObjectProperty<Optional<StereoWidth>> widthProperty() { return width.getReadOnlyProperty(); }
+
+    /// Folders in which it is seen what lands there.
+    public ReadOnlyObjectProperty<Set<Path>> watchedProperty() { return watched.getReadOnlyProperty(); }
+
+    /// Sounds that have landed in watched folders, the latest last.
+    public ObservableList<Gathered> landed() { return landed; }
+
+    /// Watches a folder with all below it, or does no longer.
+    public void watch(Path at, boolean isOn) {
+        if (isOn == watches.containsKey(at)) return;
+        background.run(() -> {
+            if (isOn) return Optional.of(new FolderWatch(at, files -> background.onFx(() -> landed(at, files))));
+            return Optional.<FolderWatch>empty();
+        }, watch -> {
+            FolderWatch before = watch.isPresent() ? watches.put(at, watch.get()) : watches.remove(at);
+            if (before != null) close(before);
+            watched.set(Set.copyOf(watches.keySet()));
+        }, e -> failed(at, e));
+    }
+
+    private void close(FolderWatch watch) {
+        try {
+            watch.close();
+        } catch (IOException e) {
+            crate.fail(DiskFault.text(e));
+        }
+    }
+
+    private void landed(Path at, List<Path> files) {
+        background.run(() -> Gatherer.readAll(Gatherer.find(files.stream().filter(Files::isRegularFile).toList(), () -> false), crate.catalogue()), read -> {
+            List<Gathered> there = read.stream().filter(g -> g.sound().filter(f -> f.frames() > 0).isPresent())
+                    .filter(g -> landed.stream().noneMatch(l -> l.path().equals(g.path()))).toList();
+            if (there.isEmpty()) return;
+            landed.addAll(there);
+            if (folder.get().filter(f -> there.getFirst().path().startsWith(f)).isPresent())
+                sounds.addAll(there.stream().filter(g -> sounds.stream().noneMatch(s -> s.path().equals(g.path()))).toList());
+            crate.tell((there.size() == 1 ? there.getFirst().fileName() + " has" : Told.count(there.size(), "sound") + " have") + " landed in "
+                    + at.getFileName() + ": bench Library, New");
+        }, e -> failed(at, e));
+    }
+
+    /// Shows what has landed in watched folders.
+    public void showLanded() {
+        ++search;
+        stop();
+        current = Optional.empty();
+        folder.set(Optional.empty());
+        toRead.set(0);
+        sounds.setAll(landed);
+    }
 
     /// Files that the job has.
     public ReadOnlyObjectProperty<Set<Path>> takenProperty() { return taken.getReadOnlyProperty(); }
@@ -136,7 +227,23 @@ public final class LibraryModel implements Hearable {
         if (next.map(SoundFile::id).equals(current.map(SoundFile::id))) return;
         stop();
         current = next;
+        chosen = sound;
+        measureWidth();
         if (next.isPresent() && playsOnChoice.get()) playFrom(0);
+    }
+
+    private void measureWidth() {
+        width.set(Optional.empty());
+        Optional<SoundFile> file = current.filter(f -> f.channels() == 2);
+        file.ifPresent(f -> background.run(() -> {
+            try (FrameSource source = f.open()) {
+                return StereoWidth.of(source, WIDTH_SECONDS * f.rateHz());
+            }
+        }, found -> {
+            if (current.filter(c -> c.id().equals(f.id())).isPresent()) width.set(found);
+        }, _ -> {
+            // Whether it opens is told where it is heard.
+        }));
     }
 
     /// Into the job, or out of it again where all of them are in it.
@@ -155,14 +262,18 @@ public final class LibraryModel implements Hearable {
         SoundFile file = current.orElseThrow();
         startFrame = Math.clamp(frame, 0, file.frames());
         boolean isMatched = matched.get();
-        playback.play(() -> opened(file, startFrame, isMatched), fault -> crate.fail("cannot play " + file.path().getFileName() + ": " + fault.getMessage()));
+        double faster = inTime.get() ? chosen.flatMap(Stated::tempo).map(t -> Stated.nearest(t, bpm.get()) / t).orElse(1.0) : 1;
+        speed.set(faster);
+        playback.play(() -> opened(file, startFrame, isMatched, faster),
+                fault -> crate.fail("cannot play " + file.path().getFileName() + ": " + fault.getMessage()));
     }
 
-    private FrameSource opened(SoundFile file, long from, boolean isMatched) throws IOException {
+    private FrameSource opened(SoundFile file, long from, boolean isMatched, double faster) throws IOException {
         double gainDb = isMatched ? gainDb(file) : 0;
         SeekableSource source = file.open();
         source.seek(from);
-        return gainDb == 0 ? source : new Gain(source, gainDb);
+        FrameSource heard = faster == 1 ? source : converters.convert(source, Math.round(SPEED_STEPS / faster), SPEED_STEPS, file.rateHz());
+        return gainDb == 0 ? heard : new Gain(heard, gainDb);
     }
 
     private double gainDb(SoundFile file) throws IOException {
@@ -185,7 +296,7 @@ public final class LibraryModel implements Hearable {
         return gain;
     }
 
-    private long heardFrame() { return playback.isPlaying() ? startFrame + (long) playback.heardFrames() : 0; }
+    private long heardFrame() { return playback.isPlaying() ? startFrame + (long) (speed.get() * playback.heardFrames()) : 0; }
 
     @Override public void toggle() {
         if (playback.isPlaying())

@@ -1,5 +1,10 @@
 package ablecrate.desktop.library;
 
+import javafx.scene.layout.HBox;
+import javafx.scene.control.Button;
+import javafx.geometry.Pos;
+import ablecrate.option.TempoTarget;
+import ablecrate.desktop.Typed;
 import ablecrate.audio.Figures;
 import ablecrate.change.Told;
 import ablecrate.codec.SoundFile;
@@ -59,6 +64,39 @@ public final class LibraryView extends BorderPane implements Bench {
         matched.setId("library-matched");
         matched.setTooltip(new Tooltip("Hear all sounds equally loud, by the loudest 400 ms of their first 3 s (A)"));
         matched.selectedProperty().bindBidirectional(model.matchedProperty());
+        CheckBox inTime = new CheckBox("In time with"), watch = new CheckBox("Watch");
+        TextField bpm = new TextField();
+        inTime.setId("library-in-time");
+        inTime.setTooltip(new Tooltip("Hear clips whose tempo is known at this tempo, half of it or twice; their pitch goes along"));
+        inTime.selectedProperty().bindBidirectional(model.inTimeProperty());
+        bpm.setId("library-bpm");
+        bpm.setAccessibleText("Tempo to hear clips at, in beats a minute");
+        bpm.setTooltip(new Tooltip("Beats a minute; that of the session, until another is typed"));
+        bpm.setPrefColumnCount(4);
+        model.bpmProperty().subscribe(n -> bpm.setText(Told.bpm(n.doubleValue())));
+        bpm.setOnAction(_ -> typed(bpm));
+        bpm.focusedProperty().subscribe(isFocused -> {
+            if (!isFocused) typed(bpm);
+        });
+        HBox time = new HBox(6, inTime, bpm, new Label("bpm"));
+        time.setAlignment(Pos.CENTER_LEFT);
+        watch.setId("library-watch");
+        watch.setTooltip(new Tooltip("Be told of sounds that land in this folder from now on, also at the next start"));
+        watch.setOnAction(_ -> model.folderProperty().get().ifPresent(f -> model.watch(f, watch.isSelected())));
+        Runnable renewWatch = () -> {
+            watch.setDisable(model.folderProperty().get().isEmpty());
+            watch.setSelected(model.folderProperty().get().filter(model.watchedProperty().get()::contains).isPresent());
+        };
+        model.folderProperty().subscribe(renewWatch);
+        model.watchedProperty().subscribe(renewWatch);
+        Button landed = Buttons.of("library-new", "New", "Show the sounds that have landed in watched folders", () -> {
+            filter.clear();
+            model.showLanded();
+            focus();
+        });
+        landed.textProperty().bind(Bindings.createStringBinding(() -> "New: " + model.landed().size(), model.landed()));
+        landed.visibleProperty().bind(Bindings.isNotEmpty(model.landed()));
+        landed.managedProperty().bind(landed.visibleProperty());
         Label count = new Label();
         count.setId("library-count");
         Runnable counted = () -> count.setText(model.folderProperty().get().isEmpty()
@@ -68,9 +106,13 @@ public final class LibraryView extends BorderPane implements Bench {
         model.sounds().addListener((ListChangeListener<Gathered>) _ -> counted.run());
         model.toReadProperty().subscribe(counted);
         model.folderProperty().subscribe(counted);
-        setTop(new BenchHead(count, Buttons.of("library-open", "Folder…", "Walk through a folder with all below it", this::open), filter, plays, matched,
+        setTop(new BenchHead(count, Buttons.of("library-open", "Folder…", "Walk through a folder with all below it", this::open), watch, landed, filter, plays,
+                matched, time,
                 Buttons.of("library-take", "Take", "Take the chosen sounds into the job, or out of it again (Enter)", this::take)));
         setCenter(table(sketches));
+        WidthPane width = new WidthPane();
+        setRight(width);
+        model.widthProperty().subscribe(width::show);
     }
 
     private TableView<Gathered> table(Sketches sketches) {
@@ -113,6 +155,19 @@ public final class LibraryView extends BorderPane implements Bench {
             if (e.getClickCount() == 2) take();
         });
         return table;
+    }
+
+    /// Takes a tempo over, or shows the one that holds.
+    private void typed(TextField field) {
+        Optional<TempoTarget> said = Optional.empty();
+        try {
+            said = TempoTarget.read(Typed.number(field.getText()).strip());
+        } catch (IllegalArgumentException e) {
+            field.getTooltip().setText(e.getMessage());
+        }
+        boolean isTempo = said.filter(TempoTarget.Bpm.class::isInstance).isPresent();
+        if (isTempo) model.bpmProperty().set(((TempoTarget.Bpm) said.get()).bpm());
+        Typed.mark(field, !isTempo);
     }
 
     private static SoundFile sound(Gathered g) { return g.sound().orElseThrow(); }
