@@ -111,7 +111,7 @@ public final class LibraryView extends BorderPane implements Bench {
                 Buttons.of("library-take", "Take", "Take the chosen sounds into the job, or out of it again (Enter)", this::take)));
         setCenter(table(sketches));
         WidthPane width = new WidthPane();
-        setRight(width);
+        setBottom(width);
         model.widthProperty().subscribe(width::show);
     }
 
