@@ -81,6 +81,21 @@ public sealed interface AudioChange extends Change {
         @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(seconds(frames), seconds(left()), "s")); }
     }
 
+    /// A stem that begins later than the first of its folder.
+    /// @param silenceSeconds that come in front of it
+    record StartPadded(double seconds, double silenceSeconds) implements AudioChange {
+        @Override public Property property() { return Property.START; }
+
+        @Override public Verdict verdict() { return Verdict.CONVERTED; }
+
+        @Override public Text text() {
+            return new Text("by its time stamp", "with the first of the stems",
+                    String.format(Locale.ROOT, "%.3f s of silence added at the start", silenceSeconds));
+        }
+
+        @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(seconds, seconds + silenceSeconds, "s")); }
+    }
+
     /// A clip that is played faster or slower.
     /// @param cents by which it sounds higher
     /// @param isHeard whether the tempo before was heard, and not said

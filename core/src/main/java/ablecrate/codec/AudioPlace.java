@@ -43,6 +43,15 @@ public sealed interface AudioPlace {
         @Override public String within() { return frames.start() + "-" + frames.end() + " " + fadeInFrames + " " + fadeOutFrames; }
     }
 
+    /// Another sound with silence in front of it.
+    record Delayed(SoundFile whole, long silence) implements AudioPlace {
+        @Override public SeekableSource open(SoundFile file, LongConsumer lost) throws IOException {
+            return new DelayedSource(whole.open(f -> lost.accept(f + silence)), silence);
+        }
+
+        @Override public String within() { return "after " + silence; }
+    }
+
     /// Other sounds, one after another; what lies between them is silent.
     record Joined(List<Piece> pieces) implements AudioPlace {
         /// @param at frame that it starts with

@@ -41,6 +41,7 @@ public record SoundFile(Path path, long fileBytes, String formatId, String conta
         return switch (audio) {
             case AudioPlace.Sides(SoundFile left, SoundFile right) -> List.of(left, right);
             case AudioPlace.Slice(SoundFile whole, _, _, _) -> whole.files();
+            case AudioPlace.Delayed(SoundFile whole, _) -> whole.files();
             case AudioPlace.Joined(List<AudioPlace.Joined.Piece> pieces) -> pieces.stream().flatMap(p -> p.file().files().stream()).toList();
             default -> List.of(this);
         };
@@ -56,7 +57,13 @@ public record SoundFile(Path path, long fileBytes, String formatId, String conta
     }
 
     /// What is known of its compression; empty for plain samples.
-    public Optional<Compression> compression() { return audio instanceof AudioPlace.Coded(Compression c, _) ? Optional.of(c) : Optional.empty(); }
+    public Optional<Compression> compression() {
+        return switch (audio) {
+            case AudioPlace.Coded(Compression c, _) -> Optional.of(c);
+            case AudioPlace.Delayed(SoundFile whole, _) -> whole.compression();
+            default -> Optional.empty();
+        };
+    }
 
     /// Whether it was coded with loss: then its samples have no bit depth of their own.
     public boolean isLossy() { return compression().filter(Compression::isLossy).isPresent(); }

@@ -5,6 +5,7 @@ import ablecrate.instrument.Mapping;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.DoubleSummaryStatistics;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
@@ -22,7 +23,7 @@ import java.util.stream.Collectors;
 /// A folder that is called stems needs no names.
 /// @param folder that they lie in
 public record Stems(Path folder, List<SoundFile> sounds) {
-    private static final double SHORTEST_SECONDS = 5, NEAR_SECONDS = 1;
+    private static final double SHORTEST_SECONDS = 5, NEAR_SECONDS = 1, FARTHEST_SECONDS = 3600;
     private static final int FEWEST = 3, SHORTEST_WORD = 3;
 
     public Stems {
@@ -32,12 +33,8 @@ public record Stems(Path folder, List<SoundFile> sounds) {
     /// @return by the path of each stem
     /// @param pads whether a sound is to end with the others of its folder, whatever its length
     public static Map<Path, Stems> in(List<Gathered> gathered, Predicate<Path> pads) {
-        Map<Path, List<Gathered>> folders = new LinkedHashMap<>();
-        for (Gathered g : gathered)
-            if (g.path().getParent() != null && g.sound().filter(Stems::mayBeOne).isPresent())
-                folders.computeIfAbsent(g.path().getParent(), _ -> new ArrayList<>()).add(g);
         Map<Path, Stems> stems = new HashMap<>();
-        folders.forEach((folder, all) -> {
+        folders(gathered).forEach((folder, all) -> {
             double longest = all.stream().mapToDouble(Stems::seconds).max().orElseThrow();
             List<Gathered> alike = all.stream().filter(g -> seconds(g) >= longest - NEAR_SECONDS || pads.test(g.path())).toList();
             if (alike.size() < FEWEST || startsDiffer(alike) || !isNamedSo(folder) && !areNamed(alike)) return;
@@ -45,6 +42,30 @@ public record Stems(Path folder, List<SoundFile> sounds) {
             alike.forEach(g -> stems.put(g.path(), set));
         });
         return stems;
+    }
+
+    /// Folders of sounds that would be stems and begin, by their time stamps, at different times of one day, at most an hour apart.
+    /// @param pads which sounds are to be as long as the others of their folder
+    public static List<List<Gathered>> atDifferentTimes(List<Gathered> gathered, Predicate<Path> pads) {
+        return folders(gathered.stream().filter(g -> pads.test(g.path())).toList()).entrySet().stream()
+                .filter(f -> f.getValue().size() >= FEWEST && startsDiffer(f.getValue()) && areStamped(f.getValue())
+                        && (isNamedSo(f.getKey()) || areNamed(f.getValue())))
+                .map(Map.Entry::getValue).toList();
+    }
+
+    private static boolean areStamped(List<Gathered> sounds) {
+        if (!sounds.stream().allMatch(g -> g.sound().orElseThrow().metadata().broadcast().isPresent())) return false;
+        DoubleSummaryStatistics starts = sounds.stream().map(g -> g.sound().orElseThrow())
+                .mapToDouble(f -> (double) f.metadata().broadcast().orElseThrow().timeReferenceFrames() / f.rateHz()).summaryStatistics();
+        return starts.getMax() - starts.getMin() <= FARTHEST_SECONDS;
+    }
+
+    private static Map<Path, List<Gathered>> folders(List<Gathered> gathered) {
+        Map<Path, List<Gathered>> folders = new LinkedHashMap<>();
+        for (Gathered g : gathered)
+            if (g.path().getParent() != null && g.sound().filter(Stems::mayBeOne).isPresent())
+                folders.computeIfAbsent(g.path().getParent(), _ -> new ArrayList<>()).add(g);
+        return folders;
     }
 
     private static double seconds(Gathered g) { return g.sound().orElseThrow().durationSeconds(); }

@@ -79,7 +79,7 @@ public final class Options {
             Kind.Flag.of("as one", "each by itself"), t -> t.asOne().stems(), (t, v) -> t.withAsOne(t.asOne().withStems(v)))
             .meaningfulWhere(t -> t.setsLevels() || t.trimDbfs().isPresent() || t.asOne().pads() || t.limits().overs() == Overs.LOWER);
     private static final Option<Boolean> EQUAL_LENGTH = Option.ofSounds("equal-length", "Length of stems",
-            "Silence is added at the end of stems, up to the end of the longest. All long sounds of a folder whose names differ in words are stems then, however long each is.",
+            "Silence is added at the end of stems, up to the end of the longest, and in front of those that begin later by their time stamps. All long sounds of a folder whose names differ in words are stems then, however long each is.",
             Kind.Flag.of("as the longest", "as each is"), t -> t.asOne().pads(), (t, v) -> t.withAsOne(t.asOne().withPads(v)))
             .meaningfulWhere(t -> t.asOne().stems());
     private static final Option<Optional<Double>> CEILING = Option.ofSounds("ceiling", "Ceiling", "True peak that nothing goes beyond, in dBTP.",

@@ -26,6 +26,7 @@ import ablecrate.planner.place.TrackPlaces;
 import ablecrate.planner.sound.Accepted;
 import ablecrate.planner.sound.Leveling;
 import ablecrate.planner.sound.SoundPlan;
+import ablecrate.planner.sound.StampedStems;
 import ablecrate.planner.sound.SoundTarget;
 import ablecrate.planner.sound.SoundTask;
 import ablecrate.signal.Measurement;
@@ -95,13 +96,14 @@ public final class Planner {
                 .collect(Collectors.toMap(Gathered::path, g -> g.sound().get(), (first, _) -> first));
         List<Gathered> apart = gathered.stream().filter(g -> !played.contains(g.path())).toList();
         Chopper chopper = new Chopper(accepted, edits, measured);
-        List<Gathered> inSlices = apart.parallelStream().map(chopper::chopped).toList();
+        Predicate<Path> pads = path -> Optional.ofNullable(edits.get(path)).flatMap(ItemEdit::treatment).orElse(options.treatment()).asOne().pads();
+        List<Gathered> inSlices = StampedStems.aligned(apart.parallelStream().map(chopper::chopped).toList(), pads);
         Assembler assembler = new Assembler(options.instruments(), sheet.layout().soundsPerFolder(), edits, measured);
         // A clip that has to be listened to first is no part of an instrument of whole sounds.
         Predicate<Gathered> isWaiting = g -> chopper.wanted(g.path()).isPresent();
         Map<Path, Stems> stems = options.placing().joining().isWanted()
                 ? Map.of()
-                : Stems.in(inSlices, path -> Optional.ofNullable(edits.get(path)).flatMap(ItemEdit::treatment).orElse(options.treatment()).asOne().pads());
+                : Stems.in(inSlices, pads);
         List<Line> lines = options.placing().joining().isWanted()
                 ? joined(inSlices, chopper, inJob)
                 : accepted.assembles()

@@ -35,7 +35,7 @@ final class KeptMeasurements {
 
     private static Optional<Catalogue.Identity> identity(SoundFile file) {
         boolean isFile = SoundFormats.byId(file.formatId()).isPresent()
-                && !(file.audio() instanceof AudioPlace.Sides || file.audio() instanceof AudioPlace.Slice);
+                && !(file.audio() instanceof AudioPlace.Sides || file.audio() instanceof AudioPlace.Slice || file.audio() instanceof AudioPlace.Delayed);
         if (!isFile) return Optional.empty();
         try {
             return Optional.of(Catalogue.Identity.of(file.path()));

@@ -3,6 +3,9 @@ package ablecrate.pack;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
+import java.util.Optional;
+import ablecrate.instrument.Cue;
+import ablecrate.instrument.Broadcast;
 import ablecrate.Sounds;
 import ablecrate.audio.Depth;
 import ablecrate.audio.FrameRange;
@@ -126,6 +129,34 @@ class StemsTest {
                 i -> assertThat(i.changes()).anySatisfy(c -> assertThat(c.text().reason()).contains("s of silence added at the end")));
         assertThat(packed(Map.of("equal-length", "true", "trim", "-60", "rate", "48000")).values()).extracting(s -> s.length)
                 .as("from the first to the last that sounds").containsOnly((int) Math.round((10.04 - 0) * 48_000));
+    }
+
+    /// EBU Tech 3285: a time reference counts frames since midnight, at the rate of the file. A bar of 4/4 at 120 bpm lasts 2 s, seven of them 14 s.
+    @Test void whatBeginsLaterByItsStampGetsSilenceInFront() throws Exception {
+        long tenOClock = 36_000;
+        Files.createDirectories(folder.resolve("in"));
+        for (Map.Entry<String, Double> stem : Map.of("drums", 0.0, "bells", 2.5, "harp", 14.0).entrySet()) {
+            int rate = stem.getKey().equals("bells") ? 2 * RATE : RATE;
+            Sounds.write(folder.resolve("in").resolve("overture " + stem.getKey() + ".wav"), "wav", rate, Depth.INT_24,
+                    SoundMetadata.NONE.withBroadcast(Optional.of(Broadcast.starting(Math.round((tenOClock + stem.getValue()) * rate))))
+                            .withCues(List.of(new Cue(1, rate, 0, Optional.of("enter"), Optional.empty()))),
+                    Sounds.signal(6 * rate, n -> 0.25 * Math.sin(2 * Math.PI * 500 * (n + 0.5) / rate)));
+        }
+        Map<String, double[]> before = packed(Map.of()), packed = packed(Map.of("equal-length", "true"));
+        assertThat(before.get("overture harp")).as("unless it is asked for").hasSize(6 * RATE);
+        assertThat(packed.get("overture drums")).hasSize(20 * RATE);
+        assertThat(packed.get("overture bells")).hasSize(20 * 2 * RATE);
+        assertThat(first(packed.get("overture drums"))).isZero();
+        assertThat(first(packed.get("overture bells"))).isEqualTo((int) (2.5 * 2 * RATE));
+        assertThat(first(packed.get("overture harp"))).isEqualTo(14 * RATE);
+        assertThat(Arrays.copyOfRange(packed.get("overture harp"), 14 * RATE, 20 * RATE)).as("bit for bit behind it")
+                .containsExactly(before.get("overture harp"));
+        assertThat(plan(Map.of("equal-length", "true")).items()).filteredOn(i -> i.source().fileName().contains("harp")).singleElement().satisfies(i -> {
+            assertThat(i.changes()).extracting(c -> c.text().reason()).contains("14.000 s of silence added at the start");
+            assertThat(i.outputs().getFirst().metadata().broadcast().orElseThrow().timeReferenceFrames()).as("one start, one stamp")
+                    .isEqualTo(tenOClock * RATE);
+            assertThat(i.outputs().getFirst().metadata().cues().getFirst().frame()).isEqualTo(15 * RATE);
+        });
     }
 
     @Test void ofOneRateTheyAreAsLongAsTheLongestToTheFrame() throws Exception {

@@ -1,5 +1,6 @@
 package ablecrate.planner.sound;
 
+import ablecrate.codec.AudioPlace;
 import ablecrate.audio.Depth;
 import ablecrate.change.AudioChange;
 import ablecrate.change.Change;
@@ -36,7 +37,7 @@ record Samples(boolean differ, Dither dither, List<Change> changes) {
         if (most > 0 && seconds > most) changes.add(new AudioChange.TooLong(seconds, most));
         // A loop of a few frames may fit the new rate as it is: then only what the rate is called changes.
         boolean differ = computes || !sourceChain.mends().isEmpty() || task.changesRate() || task.changesDepth()
-                || sourceChain.part().length() != task.file().frames()
+                || sourceChain.part().length() != task.file().frames() || task.file().audio() instanceof AudioPlace.Delayed
                 || channels.changesAudio();
         return new Samples(differ, dither, changes);
     }

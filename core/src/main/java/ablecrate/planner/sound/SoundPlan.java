@@ -152,6 +152,8 @@ public final class SoundPlan {
             double rate = whole.rateHz();
             changes.add(new AudioChange.Sliced(whole.frames() / rate, piece.start() / rate, piece.end() / rate, 1000 * in / rate, 1000 * out / rate));
         }
+        if (task.file().audio() instanceof AudioPlace.Delayed(SoundFile whole, long silence))
+            changes.add(new AudioChange.StartPadded(whole.durationSeconds(), (double) silence / whole.rateHz()));
         part.change().ifPresent(changes::add);
         task.loopsSet().ifPresent(changes::add);
         task.cuesSet().ifPresent(changes::add);
