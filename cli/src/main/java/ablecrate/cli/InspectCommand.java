@@ -1,10 +1,13 @@
 package ablecrate.cli;
 
+import ablecrate.audio.FrameSource;
+import java.io.IOException;
 import ablecrate.audio.SampleEncoding;
 import ablecrate.codec.ChunkInfo;
 import ablecrate.codec.Compression;
 import ablecrate.codec.Problem;
 import ablecrate.codec.SoundFile;
+import ablecrate.detect.ClickTrack;
 import ablecrate.detect.FoundLoop;
 import ablecrate.detect.TempoDetector;
 import ablecrate.dsp.Decibels;
@@ -68,9 +71,11 @@ import picocli.CommandLine.Spec;
             @JsonInclude(JsonInclude.Include.NON_NULL) List<InstrumentEntries.InstrumentEntry> instruments) {}
 
     /// What was asked for; the others are left out.
+    /// @param clickTrackBpm of a track of clicks alone, with `--tempo`
     /// @param tempoConfidence 0…1
     /// @param foundLoops the best first
-    @JsonInclude(JsonInclude.Include.NON_NULL) record Found(List<Long> onsetFrames, Double tempoBpm, Double tempoConfidence, EndsEntry ends,
+    @JsonInclude(JsonInclude.Include.NON_NULL) record Found(List<Long> onsetFrames, Double tempoBpm, Double tempoConfidence, Double clickTrackBpm,
+            EndsEntry ends,
             List<FoundLoopEntry> foundLoops) {}
 
     /// @param attackMs where the first attack is; absent where none is heard
@@ -178,8 +183,18 @@ import picocli.CommandLine.Spec;
         Optional<TempoDetector.Tempo> goes = begins.flatMap(Measurement.Onsets::tempo).filter(_ -> tempo);
         return new Found(begins.filter(_ -> onsets).map(Measurement.Onsets::frames).orElse(null), goes.map(t -> Math.rint(t.bpm() * 100) / 100).orElse(null),
                 goes.map(t -> Math.rint(t.confidence() * 1000) / 1000).orElse(null),
+                tempo ? clicks(file).map(c -> Math.rint(c.bpm() * 100) / 100).orElse(null) : null,
                 survey.flatMap(s -> begins.map(b -> EndsEntry.of(b, s, file.rateHz()))).orElse(null),
                 loops.map(l -> l.loops().stream().map(FoundLoopEntry::of).toList()).orElse(null));
+    }
+
+    private static Optional<ClickTrack> clicks(SoundFile file) {
+        try (FrameSource source = file.open()) {
+            return ClickTrack.of(source);
+        } catch (IOException e) {
+            // That it cannot be read is told where its tempo is.
+            return Optional.empty();
+        }
     }
 
     private static void print(PrintWriter out, Found found, int rateHz) {
@@ -189,6 +204,7 @@ import picocli.CommandLine.Spec;
                             .collect(Collectors.joining(", ", found.onsetFrames().isEmpty() ? "" : " at ", found.onsetFrames().size() > 12 ? " …" : ""))
                     + " s");
         if (found.tempoBpm() != null) out.printf(Locale.ROOT, "  tempo: %.2f bpm, confidence %.2f%n", found.tempoBpm(), found.tempoConfidence());
+        if (found.clickTrackBpm() != null) out.printf(Locale.ROOT, "  nothing but clicks, %.2f a minute%n", found.clickTrackBpm());
         if (found.ends() != null) out.println("  ends: " + found.ends().told());
         if (found.foundLoops() != null) {
             if (found.foundLoops().isEmpty()) out.println("  no place to loop was found");

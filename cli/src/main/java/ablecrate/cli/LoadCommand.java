@@ -34,6 +34,7 @@ import picocli.CommandLine.Spec;
     @Option(names = "--into", paramLabel = "WAV", description = "The file that is played into.") private Path into;
     @Option(names = "--preset", paramLabel = "NAME", description = "What plays; the first if none is named.") private Optional<String> preset;
     @Option(names = "--decode", description = "With session: what it refuses and can be decoded plays all the same.") private boolean decodes;
+    @Option(names = "--click", description = "With session: a click on each beat is mixed in.") private boolean clicks;
     @Option(names = "--json", description = "As JSON.") private boolean json;
 
     /// @param presets names, with how many sounds each has
@@ -44,6 +45,7 @@ import picocli.CommandLine.Spec;
     @Override public Integer call() throws IOException {
         if (!Files.isDirectory(card)) throw wrong(card + " is no folder");
         if (device.equals(SESSION)) return session();
+        if (clicks) throw wrong("--click is for sessions");
         Device standin = Device.byId(device).orElseThrow(() -> wrong(
                 "no device '" + device + "'; there are " + Device.ALL.stream().map(Device::id).collect(Collectors.joining(", ")) + ", " + SESSION));
         if (midi == null != (into == null)) throw wrong("--play and --into belong together");
@@ -69,7 +71,7 @@ import picocli.CommandLine.Spec;
             Tables.print(out, opened.refusals().stream().map(r -> List.of("refused", r.path(), r.reason())).toList());
         }
         out.flush();
-        if (into != null) new SessionMix(opened).write(into);
+        if (into != null) new SessionMix(opened, _ -> true, () -> clicks).write(into);
         return opened.refusals().isEmpty() ? Main.ALL_PACKED : Main.SOME_LEFT;
     }
 

@@ -131,6 +131,11 @@ import java.util.function.UnaryOperator;
     }
 
     /// Where its bars lie.
+    /// With other markers.
+    public SessionDocument marked(List<Marker> all) {
+        return new SessionDocument(schema, format, rateHz, depth, dayFrame, tempo, meters, files, tracks, all);
+    }
+
     @JsonIgnore public TempoMap bars() { return new TempoMap(tempo, meters, rateHz); }
 
     @JsonIgnore public Depth depthValue() { return Depth.byId(depth).orElseThrow(); }

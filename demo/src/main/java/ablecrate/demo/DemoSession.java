@@ -10,6 +10,7 @@ import ablecrate.instrument.SoundMetadata;
 import ablecrate.library.Gatherer;
 import ablecrate.session.SessionDocument;
 import ablecrate.session.SessionDocument.Clip;
+import ablecrate.session.SessionDocument.Marker;
 import ablecrate.session.SessionDocument.SoundRef;
 import ablecrate.session.SessionDocument.Track;
 import ablecrate.session.Sessions;
@@ -56,7 +57,7 @@ public final class DemoSession {
                 new Track("Windmill", -12, 0, false, List.of(clip(wind, bar, 0, 3 * bar, 48_000, 48_000))));
         Sessions.write(
                 empty.with(List.of(ref(harp), ref(far), ref(glass), ref(bottles), new SoundRef(kitchen, Optional.of(485_100L), Optional.empty()), ref(wind)),
-                        tracks),
+                        tracks).marked(List.of(new Marker("Dawn", 0), new Marker("The gate opens", 2 * bar))),
                 folder);
         return folder;
     }

@@ -15,6 +15,7 @@ import ablecrate.desktop.bench.WaveEdits;
 import ablecrate.desktop.bench.WaveView;
 import ablecrate.desktop.compare.CompareModel;
 import ablecrate.desktop.compare.CompareView;
+import ablecrate.desktop.crate.ClickTracks;
 import ablecrate.desktop.crate.CrateModel;
 import ablecrate.desktop.crate.DeliveryPlan;
 import ablecrate.desktop.destination.DestinationModel;
@@ -119,6 +120,7 @@ public final class AppWindow {
     private final CompareModel beside;
     private final CompareView besideView;
     private final LibraryModel library;
+    private final ClickTracks clickTracks;
     private final DeviceModel device;
     private final DumpModel dumps;
     private final Sketches sketches;
@@ -165,6 +167,7 @@ public final class AppWindow {
         besideView = new CompareView(beside);
         sketches = new Sketches(background, crate.catalogue());
         library = new LibraryModel(crate, background, fx);
+        clickTracks = new ClickTracks(crate, background);
         DeviceCard card = new DeviceCard(crate, run, background);
         device = new DeviceModel(card, new CardChanges(card, crate, background), crate, new ListSide(), fx);
         dumps = new DumpModel(crate, background);
@@ -248,7 +251,7 @@ public final class AppWindow {
         });
         setDark(settings.look().isDark());
         setTextSize(settings.look().textPercent());
-        listView.table().setContextMenu(menu("play", "line-up", "level-together", "loop-crossfade", "mono", "undo-edits", "reveal", "remove"));
+        listView.table().setContextMenu(menu("play", "line-up", "level-together", "clicks-out", "loop-crossfade", "mono", "undo-edits", "reveal", "remove"));
         ContextMenu ofWave = menu("play", "start", "end", "fade-in", "fade-out", "cut", "cut-remove", "part-add", "part-remove", "loop-add", "loop-find",
                 "loop-crossfade",
                 "undo-edits", "bench-size");
@@ -408,6 +411,7 @@ public final class AppWindow {
                 Action.plain("cut-remove", "Prepare", "Take away the beginning of the slice at the mark", "Shift+C", () -> edits.uncutAt(wave.place())),
                 Action.plain("undo-edits", "Prepare", "Take all edits of the chosen back", "Shift+Backspace", edits::undoAll),
                 Action.of("line-up", "Prepare", "Line the chosen up by their first onset", "Shortcut+U", edits::lineUp),
+                Action.of("clicks-out", "Prepare", "Find click tracks beside stems, and take them out", "Shortcut+Shift+U", clickTracks::takeOut),
                 Action.of("level-together", "Prepare", "Level the chosen together", "Shortcut+J", edits::group),
                 Action.of("level-shown", "Prepare", "Set levels of the lines that are shown", "Shortcut+Shift+J", this::levelShown),
                 Action.of("put-on-keys", "Prepare", "Put the chosen sounds on keys of the last instrument", "Shortcut+K", this::putOnKeys),

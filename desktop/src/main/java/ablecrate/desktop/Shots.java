@@ -61,7 +61,7 @@ final class Shots {
         step("packing-list", () -> window.chooseLine("bottle_65"), listed);
         step("packing-list-dark", () -> {
             window.crate().alsoFor("drum-pads");
-            window.crate().alsoFor("session");
+            window.crate().alsoFor("files");
             window.crate().showDelivery(0);
             window.setDark(true);
         }, listed);

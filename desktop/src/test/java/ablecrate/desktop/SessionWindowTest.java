@@ -72,6 +72,7 @@ class SessionWindowTest extends WindowFixture {
         settle();
         assertThat(text(robot, "session-sentence")).isEqualTo("48,000 Hz, 24 bit, 96 bpm, 3/4; 6 tracks, 9.4 s");
         assertThat(clips(robot)).contains("overture harp.wav", "offline: overture kitchen.wav", "cannot play: overture bottles.m4a");
+        assertThat(robot.lookup(".time-line-marker-name").queryAllAs(Text.class)).extracting(Text::getText).containsExactly("Dawn", "The gate opens");
 
         // What a session has already is no choice.
         assertThat(robot.lookup("On tracks").tryQuery()).isPresent();

@@ -37,8 +37,35 @@ public final class SessionHost {
     /// @param playing those of them that play
     public record Track(String name, int clips, int playing) {}
 
-    /// @param frames to the end of the last clip
-    public record Opened(int rateHz, long frames, List<Track> tracks, List<Device.Refusal> refusals, List<Clip> clips) {}
+    /// What a host makes of a folder.
+    public static final class Opened {
+        private final int rateHz;
+        private final List<Track> tracks;
+        private final List<Device.Refusal> refusals;
+        private final List<Clip> clips;
+        private final Beats beats;
+
+        private Opened(int rateHz, List<Track> tracks, List<Device.Refusal> refusals, List<Clip> clips, Beats beats) {
+            this.rateHz = rateHz;
+            this.tracks = List.copyOf(tracks);
+            this.refusals = List.copyOf(refusals);
+            this.clips = List.copyOf(clips);
+            this.beats = beats;
+        }
+
+        public int rateHz() { return rateHz; }
+
+        /// To the end of the last clip.
+        public long frames() { return clips.stream().mapToLong(c -> c.start() + c.length()).max().orElse(0); }
+
+        public List<Track> tracks() { return tracks; }
+
+        public List<Device.Refusal> refusals() { return refusals; }
+
+        List<Clip> clips() { return clips; }
+
+        Beats beats() { return beats; }
+    }
 
     private final Path folder;
     private final Optional<Decoder> decoder;
@@ -60,7 +87,7 @@ public final class SessionHost {
             return document();
         } catch (Refused e) {
             refusals.add(new Device.Refusal("session.json", e.getMessage()));
-            return new Opened(rateHz, 0, List.of(), refusals, List.of());
+            return new Opened(rateHz, List.of(), refusals, List.of(), Beats.NONE);
         }
     }
 
@@ -82,6 +109,7 @@ public final class SessionHost {
         depth = json.path("depth").asText();
         if (rateHz < 8000 || rateHz > 384_000) throw new Refused("rate of " + rateHz + " Hz");
         if (!Set.of("16", "24", "32f").contains(depth)) throw new Refused("depth " + depth + "; plays 16, 24 and 32f");
+        Beats beats = Beats.of(json.path("tempo"), json.path("meters"), rateHz);
         files(json.path("files"));
         List<Track> tracks = new ArrayList<>();
         List<Clip> clips = new ArrayList<>();
@@ -92,10 +120,10 @@ public final class SessionHost {
                 clip(tracks.size(), track, clip).ifPresent(clips::add);
             tracks.add(new Track(track.path("name").asText(), track.path("clips").size(), clips.size() - before));
         }
-        return new Opened(rateHz, clips.stream().mapToLong(c -> c.start() + c.length()).max().orElse(0), tracks, refusals, clips);
+        return new Opened(rateHz, tracks, refusals, clips, beats);
     }
 
-    private static void known(JsonNode json, Set<String> keys, String where) throws Refused {
+    static void known(JsonNode json, Set<String> keys, String where) throws Refused {
         if (!json.isObject()) throw new Refused(where + " is no object");
         for (Map.Entry<String, JsonNode> field : json.properties())
             if (!keys.contains(field.getKey())) throw new Refused("'" + field.getKey() + "' is not known in a " + where);

@@ -11,6 +11,7 @@ import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.HashMap;
 import java.util.Map;
+import java.util.function.BooleanSupplier;
 import java.util.function.IntPredicate;
 
 /// All clips of a session together, in stereo. A sound at another rate is read between its samples by a windowed sinc, point by point.
@@ -23,14 +24,19 @@ public final class SessionMix {
     private final SessionHost.Opened session;
     private final Map<Integer, Map<Integer, double[]>> taps = new HashMap<>();
 
-    private final IntPredicate heard;
+    private static final double CLICK_SECONDS = 0.03, CLICK_LEVEL = 0.25, CLICK_FALL_SECONDS = 0.006, CLICK_HZ = 1000, FIRST_CLICK_HZ = 2000;
 
-    public SessionMix(SessionHost.Opened session) { this(session, _ -> true); }
+    private final IntPredicate heard;
+    private final BooleanSupplier clicks;
+
+    public SessionMix(SessionHost.Opened session) { this(session, _ -> true, () -> false); }
 
     /// @param heard asked for each block which tracks sound, from 0
-    public SessionMix(SessionHost.Opened session, IntPredicate heard) {
+    /// @param clicks asked for each block whether the beats are heard as well
+    public SessionMix(SessionHost.Opened session, IntPredicate heard, BooleanSupplier clicks) {
         this.session = session;
         this.heard = heard;
+        this.clicks = clicks;
     }
 
     /// @return `[left, right]` of a part of the time line
@@ -40,7 +46,21 @@ public final class SessionMix {
             long first = Math.max(from, clip.start()), end = Math.min(from + count, clip.start() + clip.length());
             if (first < end && heard.test(clip.track())) add(clip, first - clip.start(), (int) (end - first), mix, (int) (first - from));
         }
+        if (clicks.getAsBoolean()) click(from, mix);
         return mix;
+    }
+
+    /// A short tone on each beat, higher on the first of a bar.
+    private void click(long from, double[][] mix) {
+        int length = (int) (CLICK_SECONDS * session.rateHz());
+        for (Beats.Beat beat : session.beats().between(Math.max(0, from - length), from + mix[0].length)) {
+            double step = 2 * Math.PI * (beat.isFirst() ? FIRST_CLICK_HZ : CLICK_HZ) / session.rateHz();
+            for (int i = (int) Math.max(0, from - beat.frame()); i < length && beat.frame() + i < from + mix[0].length; i++) {
+                double tone = CLICK_LEVEL * Math.sin(step * i) * Math.exp(-i / (CLICK_FALL_SECONDS * session.rateHz()));
+                for (double[] side : mix)
+                    side[(int) (beat.frame() + i - from)] += tone;
+            }
+        }
     }
 
     private void add(SessionHost.Clip clip, long into, int count, double[][] mix, int at) throws IOException {

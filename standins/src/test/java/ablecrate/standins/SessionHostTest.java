@@ -3,6 +3,8 @@ package ablecrate.standins;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
+import java.util.List;
+import java.util.ArrayList;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Optional;
@@ -40,6 +42,41 @@ class SessionHostTest {
         assertThat(mix[0][1300]).isCloseTo(source[500] * 0.25, within(1e-6));
         assertThat(mix[1][1500]).isZero();
         assertThat(source[500]).isNotZero();
+    }
+
+    /// At 48 kHz a quarter note lasts 24,000 frames at 120 bpm and 32,000 at 90; an eighth half of that. Two bars of 4/4 are 192,000 frames.
+    @Test void theClickLiesOnTheBeats() throws Exception {
+        document(bars("{\"bar\": 1, \"bpm\": 120}, {\"bar\": 3, \"bpm\": 90}",
+                "{\"bar\": 1, \"beats\": 4, \"unit\": 4}, {\"bar\": 3, \"beats\": 6, \"unit\": 8}"));
+        double[] mix = new double[300_000];
+        SessionMix clicks = new SessionMix(open(), _ -> false, () -> true);
+        // In blocks that cut clicks in two.
+        for (int at = 0; at < mix.length; at += 1000)
+            System.arraycopy(clicks.render(at, 1000)[0], 0, mix, at, 1000);
+        List<Integer> begun = new ArrayList<>();
+        for (int i = 0; i + 1 < mix.length; i++)
+            if (mix[i] == 0 && mix[i + 1] != 0 && (i == 0 || mix[i - 1] == 0)) begun.add(i);
+        assertThat(begun).containsExactly(0, 24_000, 48_000, 72_000, 96_000, 120_000, 144_000, 168_000, 192_000, 208_000, 224_000, 240_000, 256_000, 272_000,
+                288_000);
+        for (int first : List.of(0, 96_000, 192_000, 288_000))
+            assertThat(mix[first + 12]).as("half a wave of 2 kHz on the first of a bar").isCloseTo(0, within(1e-9));
+        assertThat(mix[24_000 + 12]).as("a quarter wave of 1 kHz on the others").isCloseTo(0.25 * Math.exp(-12 / 288.0), within(1e-9));
+        assertThat(new SessionMix(open(), _ -> false, () -> false).render(0, 1000)[0]).as("unless it is asked for").containsOnly(0);
+    }
+
+    @ParameterizedTest @CsvSource(delimiter = '|', quoteCharacter = '`', value = {
+        "{\"bar\": 1, \"bpm\": 5}|{\"bar\": 1, \"beats\": 4, \"unit\": 4}|a tempo of 5.0 bpm",
+        "{\"bar\": 2, \"bpm\": 90}|{\"bar\": 1, \"beats\": 4, \"unit\": 4}|tempo and meters begin at bar 1",
+        "{\"bar\": 1, \"bpm\": 90}, {\"bar\": 1, \"bpm\": 80}|{\"bar\": 1, \"beats\": 4, \"unit\": 4}|tempos are not in the order of their bars",
+        "{\"bar\": 1, \"bpm\": 90}|{\"bar\": 1, \"beats\": 4, \"unit\": 3}|a meter of 4/3",
+        "{\"bar\": 1, \"bpm\": 90}|{\"bar\": 2, \"beats\": 4, \"unit\": 4}|meters are not in the order of their bars, from bar 1 on"}) void barsThatAreNoneAreRefused(
+                String tempo, String meters, String reason) throws Exception {
+        document(bars(tempo, meters));
+        assertThat(open().refusals()).containsExactly(new Device.Refusal("session.json", reason));
+    }
+
+    private static String bars(String tempo, String meters) {
+        return "{\"format\": \"session 1\", \"rateHz\": 48000, \"depth\": \"16\", \"tempo\": [" + tempo + "], \"meters\": [" + meters + "]}";
     }
 
     @ParameterizedTest @CsvSource(delimiter = '|', value = {"session 1|session 2|format 'session 2'; reads 'session 1'",

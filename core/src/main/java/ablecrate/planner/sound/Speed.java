@@ -14,7 +14,8 @@ import java.util.Optional;
 /// @param change what is told of it
 record Speed(double factor, Optional<Double> bpm, Optional<Answer<Measurement.Onsets>> heard, Optional<AudioChange> change) {
     /// A tempo that is heard has to stand out of its best rival so far, and to be heard for as many beats: in a short sound anything is a tempo.
-    private static final double LEAST_CONFIDENCE = 0.1, LEAST_BEATS = 8;
+    private static final double LEAST_CONFIDENCE = 0.1, LEAST_BEATS = 8, FASTEST_HEARD_BPM = 210;
+    private static final String NOT_HEARD = "no tempo is heard that stands out; say it if it has one";
     /// Half a semitone: up to there its key is still the one it was.
     private static final double SAME_KEY_CENTS = 50;
 
@@ -33,6 +34,7 @@ record Speed(double factor, Optional<Double> bpm, Optional<Answer<Measurement.On
         if (stated.isPresent()) return at(task, stated.get(), wanted.get(), Optional.empty());
         // Heard one by one, stems could come out at different speeds.
         if (task.stems().isPresent()) return kept("neither the names of the stems nor their texts say their tempo; say it");
+        if (task.file().durationSeconds() * FASTEST_HEARD_BPM / 60 < LEAST_BEATS) return kept(NOT_HEARD);
         Answer<Measurement.Onsets> heard = task.ask(new Measurement.OfOnsets(task.file()), Measurement.Onsets.class, true);
         Optional<Double> bpm = heard.found().flatMap(Measurement.Onsets::tempo).filter(t -> t.confidence() >= LEAST_CONFIDENCE)
                 .map(TempoDetector.Tempo::bpm).filter(t -> task.file().durationSeconds() * t / 60 >= LEAST_BEATS);
@@ -41,7 +43,7 @@ record Speed(double factor, Optional<Double> bpm, Optional<Answer<Measurement.On
                 : new Speed(1, Optional.empty(), Optional.of(heard),
                         heard.isAwaited()
                                 ? Optional.empty()
-                                : Optional.of(new AudioChange.TempoKept("no tempo is heard that stands out; say it if it has one")));
+                                : Optional.of(new AudioChange.TempoKept(NOT_HEARD)));
     }
 
     private static Speed kept(String why) { return new Speed(1, Optional.empty(), Optional.empty(), Optional.of(new AudioChange.TempoKept(why))); }

@@ -17,6 +17,7 @@ import java.util.Optional;
 import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
+import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
@@ -109,8 +110,11 @@ final class DeliveriesView extends VBox {
         HBox.setHgrow(button, Priority.ALWAYS);
         HBox row = new HBox(4, button);
         row.setAlignment(Pos.CENTER_LEFT);
-        if (isChosen)
-            row.getChildren().add(Buttons.of("remove-destination", "×", "Pack for this destination no longer; what is packed stays", crate::notFor));
+        if (isChosen) {
+            Button remove = Buttons.of("remove-destination", "×", "Pack for this destination no longer; what is packed stays", crate::notFor);
+            remove.setAccessibleText("Pack for " + plan.name() + " no longer");
+            row.getChildren().add(remove);
+        }
         return row;
     }
 

@@ -75,6 +75,7 @@ public final class SessionModel implements Hearable {
     private final AtomicInteger generation = new AtomicInteger();
     /// Asked by the player's thread.
     private volatile Set<Integer> muted = Set.of(), soloed = Set.of();
+    private volatile boolean clicks;
     private Optional<Path> folder = Optional.empty();
     private Optional<Read> read = Optional.empty();
     private long playedFrom;
@@ -213,6 +214,9 @@ public final class SessionModel implements Hearable {
 
     private static String number(double bpm) { return bpm == Math.rint(bpm) ? Long.toString((long) bpm) : String.format(Locale.ROOT, "%.2f", bpm); }
 
+    /// Whether the beats are heard as well.
+    public void click(boolean isOn) { clicks = isOn; }
+
     public boolean isMuted(int lane) { return muted.contains(lane); }
 
     public boolean isSoloed(int lane) { return soloed.contains(lane); }
@@ -242,7 +246,7 @@ public final class SessionModel implements Hearable {
         SessionHost.Opened host = read.get().host();
         playedFrom = Math.clamp(frame, 0, host.frames());
         long from = playedFrom;
-        playback.play(() -> new MixSource(host, new SessionMix(host, this::isHeard), from),
+        playback.play(() -> new MixSource(host, new SessionMix(host, this::isHeard, () -> clicks), from),
                 fault -> crate.fail("cannot play the session: " + fault.getMessage()));
     }
 

@@ -62,8 +62,13 @@ public final class SessionView extends BorderPane implements Bench {
         takeBack = Buttons.of("session-undo", "Take back", "Bring back what the last pack or repair changed in the session", model::takeBack);
         Button out = Buttons.of("session-zoom-out", "−", "Show more of the time line", () -> zoom(zoom / 2)),
                 in = Buttons.of("session-zoom-in", "+", "Show less of the time line, larger", () -> zoom(zoom * 2));
+        ToggleButton click = new ToggleButton("Metronome");
+        click.setId("session-click");
+        click.setMinWidth(Region.USE_PREF_SIZE);
+        click.setTooltip(new Tooltip("Hear the beats with the session, the first of a bar higher"));
+        click.setOnAction(_ -> model.click(click.isSelected()));
         BenchHead head = new BenchHead(new Label("Click the time line to hear it from there"),
-                Buttons.of("session-open", "Open a session…", "Pack into the session of a folder", open), out, in);
+                Buttons.of("session-open", "Open a session…", "Pack into the session of a folder", open), click, out, in);
         heads.setMinWidth(HEADS);
         heads.setMaxWidth(HEADS);
         HBox.setHgrow(timeLine, Priority.ALWAYS);

@@ -1,5 +1,6 @@
 package ablecrate.desktop.session;
 
+import ablecrate.session.SessionDocument;
 import ablecrate.desktop.list.Sketches;
 import ablecrate.session.TempoMap;
 import java.util.HashMap;
@@ -15,7 +16,7 @@ import javafx.scene.text.Text;
 
 /// Bars above, a row for each track, clips with their waves. As wide as it is given room, times a zoom.
 final class TimeLine extends Pane {
-    static final double ROW = 46, RULER = 22;
+    static final double ROW = 46, RULER = 32;
     private static final double EDGE = 6, LEAST_BAR = 44, MIDDLE = 0.68, SWING = 0.29;
 
     private final Sketches sketches;
@@ -70,6 +71,7 @@ final class TimeLine extends Pane {
     private void draw(SessionModel.Shown s) {
         double perFrame = perFrame(s);
         ruler(s, perFrame);
+        s.document().markers().forEach(m -> marker(m, perFrame));
         for (int lane = 0; lane < s.lanes().size(); lane++) {
             double top = RULER + lane * ROW;
             add(new Line(0, top + ROW - 0.5, getWidth(), top + ROW - 0.5), "time-line-rule");
@@ -91,6 +93,14 @@ final class TimeLine extends Pane {
             Text number = add(new Text(Integer.toString(bar)), "time-line-number");
             number.relocate(x + 4, 3);
         }
+    }
+
+    /// A line through all tracks, with its name below the bar's number.
+    private void marker(SessionDocument.Marker marker, double perFrame) {
+        double x = EDGE + marker.frame() * perFrame;
+        add(new Line(x, RULER / 2, x, getHeight()), "time-line-marker");
+        Text name = add(new Text(marker.name()), "time-line-marker-name");
+        name.relocate(x + 4, RULER / 2 - 1);
     }
 
     private void box(SessionModel.Box box, boolean isNew, double x, double y, double width, double height) {
