@@ -32,7 +32,7 @@ class SessionCommandTest {
     @Test void theOvertureIsMadeWhole() throws Exception {
         Path crate = DemoCrate.make(folder), session = DemoSession.make(crate);
         assertThat(run("session", "check", session)).isEqualTo(Main.SOME_LEFT);
-        assertThat(out.toString()).contains("6 tracks, 6 files", "offline: nothing is at audio/overture kitchen.wav", "linked: ", "M4A, compressed with loss",
+        assertThat(out.toString()).contains("6 tracks, 6 files", "offline: nothing is at audio/overture kitchen.wav", "linked: ", "M4A, lossy",
                 "5 files to repair");
         assertThat(run("load", session, "--as", "session")).isEqualTo(Main.SOME_LEFT);
         assertThat(out.toString()).contains("5 refused", "44100 Hz; the session has 48000");

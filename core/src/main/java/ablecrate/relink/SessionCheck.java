@@ -119,7 +119,7 @@ public record SessionCheck(Path folder, SessionDocument document, List<Entry> fi
         List<String> lost = sound.problems().stream().filter(p -> p.effect() == Problem.Effect.LOST).map(Problem::text).toList();
         if (!lost.isEmpty()) troubles.put(Trouble.DAMAGED, "damaged: " + String.join(", ", lost));
         if (sound.compression().isPresent())
-            troubles.put(Trouble.COMPRESSED, sound.container() + (sound.isLossy() ? ", compressed with loss" : ", compressed"));
+            troubles.put(Trouble.COMPRESSED, sound.container() + (sound.isLossy() ? ", lossy" : ", compressed"));
         else
             if (!sound.formatId().equals(CONTAINER)) troubles.put(Trouble.CONTAINER, sound.container() + "; the session has WAV");
         if (sound.rateHz() != document.rateHz())

@@ -1,5 +1,6 @@
 package ablecrate.verify;
 
+import ablecrate.change.Told;
 import ablecrate.codec.FormatException;
 import ablecrate.codec.OutputShape;
 import ablecrate.codec.SoundFile;
@@ -62,7 +63,7 @@ public final class MapComparison {
         comparison.check(Check.BYTES, crc32c == made.crc32c(), "as written", "the bytes that were written", "others");
         try {
             InstrumentFile read = map.format().read(file, lies);
-            comparison.check(Check.OPENS, true, read.instruments().size() + " instruments, " + read.zoneCount() + " zones", "", "");
+            comparison.check(Check.OPENS, true, Told.count(read.instruments().size(), "instrument") + ", " + Told.count(read.zoneCount(), "zone"), "", "");
             // A copy is its source's bytes; a file that is written anew is one of ours.
             if (map.verbatim().isPresent()) return Optional.of(comparison.outcomes);
             comparison.instruments(read);
@@ -81,7 +82,7 @@ public final class MapComparison {
         // Banks list their instruments by number, which may be another order.
         List<Instrument> wanted = map.instruments(), found = read.instruments();
         if (found.size() != wanted.size()) {
-            check(Check.MAP, false, "", wanted.size() + " instruments", Integer.toString(found.size()));
+            check(Check.MAP, false, "", Told.count(wanted.size(), "instrument"), Integer.toString(found.size()));
             return;
         }
         Map<Optional<Instrument.Program>, Instrument> byProgram = found.stream().collect(Collectors.toMap(Instrument::program, i -> i, (a, _) -> a));

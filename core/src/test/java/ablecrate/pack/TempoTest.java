@@ -123,6 +123,8 @@ class TempoTest {
                 .as("what says none lies beside the folders").containsExactly("hum.wav", "100 bpm/reeds 100 bpm.wav");
         assertThat(plan("files", Map.of("name", "(tempo) bpm/(name)", "to-tempo", "120")).items()).flatExtracting(PackingItem::outputs).extracting("path")
                 .contains("120 bpm/reeds 100 bpm.wav");
+        assertThat(plan("files", Map.of("name", "../(name)")).items()).flatExtracting(PackingItem::outputs).extracting("path")
+                .as("not out of the folder").containsExactly("sound/hum.wav", "sound/reeds 100 bpm.wav");
         assertThat(plan("drum-pads", Map.of("name", "(tempo)/(pad)")).items()).flatExtracting(PackingItem::outputs)
                 .extracting(o -> o.toString().contains("/100/"))
                 .as("where a destination has folders of its own").containsOnly(false);
