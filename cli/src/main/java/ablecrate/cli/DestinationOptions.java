@@ -88,7 +88,8 @@ final class DestinationOptions {
         if (destination == null && from.isEmpty())
             throw new OptionConflict("--for: which destination? 'ablecrate destinations' lists them; presets and jobs have one as well");
         return List.of(new Delivery(destination == null ? from.get().destination() : destination, from.map(Delivery::options).orElse(PackOptions.DEFAULT),
-                from.flatMap(Delivery::into)));
+                // The folder is the job's, whatever is packed of it.
+                job.map(this::fromJob).flatMap(Delivery::into)));
     }
 
     /// The job's own for this destination, if it has one.

@@ -39,6 +39,7 @@ final class PlanningOptions {
 
     @Parameters(paramLabel = "PATH", arity = "1..*", description = "Files, folders, and job files with their sources, options and edits.") private List<Path> paths;
     @Mixin private DestinationOptions first;
+    /// For help and completion alone: what stands behind it is taken before.
     @Option(names = AND, description = "Begins another destination, with a --for, an --into and options of its own: sounds are read once, and written for each.") private boolean and;
     @Option(names = "--by-content", description = "What is known of a file holds for it wherever it lies now; each new file is read once more.") private boolean byContent;
     @Option(names = "--quiet", description = "Tell nothing but results and errors.") private boolean quiet;

@@ -10,7 +10,7 @@ import java.util.Optional;
 /// A track of clicks for players: nothing but short sounds of about one loudness on a steady beat, as a count-in or a guide has them.
 ///
 /// Found from the envelope: how long what sounds lasts, how much of the time is silent, how even the distances are. The bounds were chosen by trial.
-/// A steady part of very short sounds, as closed cymbals play, is told apart by its loudness alone; who takes such tracks out has to be asked.
+/// A steady part of very short and even sounds, as closed cymbals may play, is taken for one too; so whoever takes such tracks out has to be asked.
 /// @param bpm clicks a minute
 public record ClickTrack(double bpm, int clicks) {
     private static final double LONGEST_SECONDS = 600, STEP_SECONDS = 0.001, SILENT = 1e-4, FALL_DB = -30, SPREAD_DB = 18;

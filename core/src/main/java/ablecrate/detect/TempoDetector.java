@@ -14,7 +14,9 @@ import java.util.Optional;
 /// Source: F. Gouyon et al., *An Experimental Comparison of Audio Tempo Induction Algorithms*, IEEE TASLP 14, 2006 (induction by autocorrelation of onset
 /// strength; the octave error); the whole bars are common practice with loops.
 public final class TempoDetector {
-    private static final double LOWEST_BPM = 55, HIGHEST_BPM = 210, STEP = 1.002, LIKED_BPM = 120, LIKED_OCTAVES = 0.9, BAR_BONUS = 0.12, WHOLE = 0.004;
+    /// What it hears lies below.
+    public static final double HIGHEST_BPM = 210;
+    private static final double LOWEST_BPM = 55, STEP = 1.002, LIKED_BPM = 120, LIKED_OCTAVES = 0.9, BAR_BONUS = 0.12, WHOLE = 0.004;
     private static final int BEATS = 8, BEATS_A_BAR = 4, FEWEST_ONSETS = 4;
     private static final double SAME = 0.03, REFINED_WITHIN = 0.02;
 

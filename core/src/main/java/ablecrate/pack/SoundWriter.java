@@ -252,7 +252,8 @@ final class SoundWriter {
     private static List<RawChunk> carried(PlannedOutput output, WrittenFormat target) throws IOException {
         SoundFile source = output.source();
         if (output.chunks().isEmpty()) return List.of();
-        String audioId = source.audio() instanceof AudioPlace.Interleaved(long audioAt)
+        AudioPlace place = source.audio() instanceof AudioPlace.Delayed(SoundFile whole, _) ? whole.audio() : source.audio();
+        String audioId = place instanceof AudioPlace.Interleaved(long audioAt)
                 ? source.chunks().stream().filter(c -> c.at() <= audioAt && audioAt <= c.end()).reduce((_, last) -> last).map(ChunkInfo::id).orElse("")
                 : "";
         return ChunkScanner.contents(source.path(), output.chunks(), audioId).stream().map(c -> target.later(c, output.sourceChain().part().start())).toList();

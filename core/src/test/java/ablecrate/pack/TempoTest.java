@@ -116,6 +116,17 @@ class TempoTest {
         assertThat(plan("files", Map.of("to-tempo", "session")).items()).allMatch(i -> told(i).endsWith("the destination is no session; say a tempo"));
     }
 
+    /// One says its tempo, another in other words; apart by a hundredth they would drift by 20 ms in four minutes.
+    @Test void stemsGetOneSpeed() throws Exception {
+        clip("stems/overture bells.wav", SoundMetadata.NONE, 330);
+        clip("stems/overture drums 100 bpm.wav", SoundMetadata.NONE, 330);
+        Sounds.wav(folder.resolve("in/stems/overture harp 100.01 bpm.wav"), RATE, Depth.INT_24, Sounds.sine(220, 0.5, RATE, FRAMES + 777));
+        List<PackingItem> items = plan("files", Map.of("to-tempo", "120", "equal-length", "true")).items();
+        assertThat(items).extracting(i -> told(i).split(":")[0]).containsOnly("100 bpm → 120 bpm");
+        assertThat(items).extracting(i -> i.outputs().getFirst().shape().frames()).containsOnly((long) Math.ceil((FRAMES + 777) / 1.2));
+        assertThat(items).extracting(i -> i.outputs().getFirst().sourceChain().outputStep()).as("one ratio").containsOnly(83_333_333L);
+    }
+
     @Test void namesSortIntoFoldersByTempo() throws Exception {
         clip("reeds 100 bpm.wav", SoundMetadata.NONE, 440);
         clip("hum.wav", SoundMetadata.NONE, 220);

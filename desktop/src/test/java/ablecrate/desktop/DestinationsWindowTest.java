@@ -11,6 +11,7 @@ import ablecrate.plan.PackingItem;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Optional;
 import java.util.concurrent.TimeUnit;
 import javafx.scene.control.Label;
 import javafx.scene.control.TableColumn;
@@ -78,6 +79,23 @@ class DestinationsWindowTest extends WindowFixture {
         robot.push(KeyCode.SHORTCUT, KeyCode.Z);
         known();
         assertThat(window.crate().job().deliveries()).as("taken back").hasSize(2);
+    }
+
+    /// A name pattern that is none, and a sheet that is not there, are told of their destination; the other can be looked at and mended.
+    @Test void whatKeepsOneFromBeingPlannedKeepsNoOther(FxRobot robot) throws Exception {
+        Job sounds = Job.EMPTY.gathering(List.of(crate.resolve("Bottle Organ"))).packingInto(Optional.of(temp.resolve("a")));
+        Job wrong = sounds.alsoFor("drum-pads").packingInto(Optional.of(temp.resolve("b")));
+        robot.interact(() -> window.crate().start(wrong.withOptions(wrong.options().withNamePattern(Optional.of("(nam)"))).showing(0)));
+        known();
+        assertThat(window.list().all()).hasSize(10);
+        robot.clickOn("#pack");
+        assertThat(window.crate().errorProperty().get()).startsWith("drum-pads: name pattern '(nam)': no word 'nam'");
+        robot.interact(() -> window.crate().start(sounds.alsoFor(temp.resolve("gone.json").toString()).packingInto(Optional.of(temp.resolve("b"))).showing(0)));
+        known();
+        assertThat(robot.lookup("#delivery-2").queryAs(ToggleButton.class).getAccessibleText()).contains("gone.json, no destination '");
+        robot.clickOn("#pack");
+        assertThat(window.crate().errorProperty().get()).startsWith("gone.json: no destination '");
+        assertThat(temp.resolve("a")).as("nothing is begun").doesNotExist();
     }
 
     @Test void whatIsSavedIsTheSameWhicheverIsLookedAt(FxRobot robot) throws Exception {

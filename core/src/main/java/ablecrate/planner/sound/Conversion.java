@@ -16,13 +16,15 @@ import java.util.Optional;
 /// @param change where a crossfade was asked for that cannot be
 record Conversion(Optional<LoopFit> fit, SourceChain sourceChain, Optional<LoopChange.CrossfadeRefused> change) {
     private static final long LONGEST_CROSSFADE_SECONDS = 10;
+    /// Fine enough for a tenth of a frame in five minutes.
+    private static final long STEPS_OF_STEMS = 100_000_000;
 
     static Conversion of(SoundTask task, FrameRange part, Repairs repairs, Speed speed) {
         int toHz = task.rateHz();
-        // At another speed the whole file has a whole number of frames.
-        long fromStep = speed.isOther() ? task.file().frames() : task.file().rateHz(),
+        // At another speed the whole file has a whole number of frames; stems, however long, have one ratio.
+        long fromStep = !speed.isOther() ? task.file().rateHz() : task.stems().isPresent() ? STEPS_OF_STEMS : task.file().frames(),
                 toStep = speed.isOther()
-                        ? Math.max(1, Math.round((double) task.file().frames() * toHz / task.file().rateHz() / speed.factor()))
+                        ? Math.max(1, Math.round((double) fromStep * toHz / task.file().rateHz() / speed.factor()))
                         : toHz;
         boolean converts = fromStep != toStep;
         Optional<LoopFit> fit = task.rulingLoop().filter(_ -> converts)

@@ -3,6 +3,7 @@ package ablecrate.planner.sound;
 import ablecrate.change.AudioChange;
 import ablecrate.detect.TempoDetector;
 import ablecrate.instrument.TextField;
+import ablecrate.library.Gathered;
 import ablecrate.library.Stated;
 import ablecrate.option.TempoTarget;
 import ablecrate.signal.Measurement;
@@ -14,7 +15,7 @@ import java.util.Optional;
 /// @param change what is told of it
 record Speed(double factor, Optional<Double> bpm, Optional<Answer<Measurement.Onsets>> heard, Optional<AudioChange> change) {
     /// A tempo that is heard has to stand out of its best rival so far, and to be heard for as many beats: in a short sound anything is a tempo.
-    private static final double LEAST_CONFIDENCE = 0.1, LEAST_BEATS = 8, FASTEST_HEARD_BPM = 210;
+    private static final double LEAST_CONFIDENCE = 0.1, LEAST_BEATS = 8;
     private static final String NOT_HEARD = "no tempo is heard that stands out; say it if it has one";
     /// Half a semitone: up to there its key is still the one it was.
     private static final double SAME_KEY_CENTS = 50;
@@ -30,11 +31,11 @@ record Speed(double factor, Optional<Double> bpm, Optional<Answer<Measurement.On
             case TempoTarget.OfSession() -> task.accepted().sessionBpm();
         };
         if (wanted.isEmpty()) return kept("the destination is no session; say a tempo");
-        Optional<Double> stated = task.treatment().finds().chop().bpm().or(() -> Stated.tempo(task.gathered()));
+        Optional<Double> stated = task.treatment().finds().chop().bpm().or(() -> stated(task));
         if (stated.isPresent()) return at(task, stated.get(), wanted.get(), Optional.empty());
         // Heard one by one, stems could come out at different speeds.
         if (task.stems().isPresent()) return kept("neither the names of the stems nor their texts say their tempo; say it");
-        if (task.file().durationSeconds() * FASTEST_HEARD_BPM / 60 < LEAST_BEATS) return kept(NOT_HEARD);
+        if (task.file().durationSeconds() * TempoDetector.HIGHEST_BPM / 60 < LEAST_BEATS) return kept(NOT_HEARD);
         Answer<Measurement.Onsets> heard = task.ask(new Measurement.OfOnsets(task.file()), Measurement.Onsets.class, true);
         Optional<Double> bpm = heard.found().flatMap(Measurement.Onsets::tempo).filter(t -> t.confidence() >= LEAST_CONFIDENCE)
                 .map(TempoDetector.Tempo::bpm).filter(t -> task.file().durationSeconds() * t / 60 >= LEAST_BEATS);
@@ -44,6 +45,14 @@ record Speed(double factor, Optional<Double> bpm, Optional<Answer<Measurement.On
                         heard.isAwaited()
                                 ? Optional.empty()
                                 : Optional.of(new AudioChange.TempoKept(NOT_HEARD)));
+    }
+
+    /// Of stems the first that says one says it for all, so that they stay together.
+    private static Optional<Double> stated(SoundTask task) {
+        return task.stems().isEmpty()
+                ? Stated.tempo(task.gathered())
+                : task.stems().get().sounds().stream().flatMap(f -> Stated.tempo(new Gathered(f.path(), f.path(), new Gathered.Content.Sound(f))).stream())
+                        .findFirst();
     }
 
     private static Speed kept(String why) { return new Speed(1, Optional.empty(), Optional.empty(), Optional.of(new AudioChange.TempoKept(why))); }

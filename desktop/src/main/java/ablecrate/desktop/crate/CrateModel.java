@@ -498,13 +498,16 @@ public final class CrateModel {
         }, this::failed);
     }
 
-    private DeliveryPlan planned(Delivery to, Job now, List<Gathered> items) throws IOException, OptionConflict {
+    /// What keeps one destination from being planned keeps no other.
+    private DeliveryPlan planned(Delivery to, Job now, List<Gathered> items) {
         try {
             DestinationSheet taking = sheets.find(to.destination());
             Card card = to.into().isPresent() ? Cards.of(to.into().get(), taking) : Card.EMPTY;
             return new DeliveryPlan(to, taking.name(), Optional.of(Planner.plan(items, taking, to.options(), now.edits(), book::find, card)), Optional.empty());
-        } catch (Json.JsonFault e) {
+        } catch (Json.JsonFault | OptionConflict e) {
             return new DeliveryPlan(to, Path.of(to.destination()).getFileName().toString(), Optional.empty(), Optional.of(e.getMessage()));
+        } catch (IOException e) {
+            return new DeliveryPlan(to, Path.of(to.destination()).getFileName().toString(), Optional.empty(), Optional.of(DiskFault.text(e)));
         }
     }
 

@@ -99,7 +99,7 @@ public final class LibraryView extends BorderPane implements Bench {
         landed.managedProperty().bind(landed.visibleProperty());
         Label count = new Label();
         count.setId("library-count");
-        Runnable counted = () -> count.setText(model.folderProperty().get().isEmpty()
+        Runnable counted = () -> count.setText(model.folderProperty().get().isEmpty() && model.count() == 0
                 ? "Nothing is gathered by listening"
                 : Told.count(model.sounds().size(), "sound")
                         + (model.toReadProperty().get() > 0 ? ", " + Figures.grouped(model.toReadProperty().get()) + " files to read" : ""));

@@ -208,11 +208,9 @@ public final class SessionModel implements Hearable {
         TempoMap.Meter meter = d.meters().getFirst();
         double seconds = (double) s.endFrame() / d.rateHz();
         return String.format(Locale.ROOT, "%,d Hz, %s, %s bpm, %d/%d; %s, %s", d.rateHz(), d.depthValue().label(),
-                d.tempo().size() > 1 ? "changing" : number(d.tempo().getFirst().bpm()), meter.beats(), meter.unit(), Told.count(s.lanes().size(), "track"),
+                d.tempo().size() > 1 ? "changing" : Told.bpm(d.tempo().getFirst().bpm()), meter.beats(), meter.unit(), Told.count(s.lanes().size(), "track"),
                 Told.duration(seconds));
     }
-
-    private static String number(double bpm) { return bpm == Math.rint(bpm) ? Long.toString((long) bpm) : String.format(Locale.ROOT, "%.2f", bpm); }
 
     /// Whether the beats are heard as well.
     public void click(boolean isOn) { clicks = isOn; }
