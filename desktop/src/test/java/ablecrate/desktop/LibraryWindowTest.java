@@ -142,5 +142,15 @@ class LibraryWindowTest extends WindowFixture {
         assertThat(window.library().speedProperty().get()).as("what plays goes on at the new tempo").isEqualTo(1.25);
         robot.clickOn("#library-in-time");
         assertThat(window.library().speedProperty().get()).isEqualTo(1);
+
+        robot.interact(() -> {
+            window.crate().aim("session");
+            window.crate().changeOptions(o -> o.withSession(o.session().withBpm(90)), "tempo");
+        });
+        until(() -> window.library().bpmProperty().get() == 90);
+        robot.doubleClickOn("#library-bpm").write("133").push(KeyCode.ENTER);
+        robot.interact(() -> window.crate().changeOptions(o -> o.withDither(ablecrate.dsp.Dither.NONE), "dither"));
+        until(() -> window.crate().isKnownProperty().get());
+        assertThat(window.library().bpmProperty().get()).as("what was typed stays while the session is the same").isEqualTo(133);
     }
 }

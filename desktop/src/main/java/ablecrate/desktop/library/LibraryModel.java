@@ -77,6 +77,8 @@ public final class LibraryModel implements Hearable {
     private final Map<Path, FolderWatch> watches = new LinkedHashMap<>();
     private final ReadOnlyObjectWrapper<Set<Path>> watched = new ReadOnlyObjectWrapper<>(Set.of());
     private final ObservableList<Gathered> landed = FXCollections.observableArrayList();
+    /// Of the session that was packed into last; 0 before there was one.
+    private double sessionBpm;
     private Optional<Gathered> chosen = Optional.empty();
     private final ReadOnlyDoubleWrapper speed = new ReadOnlyDoubleWrapper(1);
     private Optional<SoundFile> current = Optional.empty();
@@ -93,7 +95,10 @@ public final class LibraryModel implements Hearable {
             for (PackingItem item : crate.listProperty().get().items())
                 now.add(item.source().path());
             taken.set(now);
-            crate.listProperty().get().session().ifPresent(s -> bpm.set(s.document().tempo().getFirst().bpm()));
+            crate.listProperty().get().session().map(s -> s.document().tempo().getFirst().bpm()).filter(t -> t != sessionBpm).ifPresent(t -> {
+                sessionBpm = t;
+                bpm.set(t);
+            });
         });
         inTime.subscribe(this::goOn);
         bpm.subscribe(this::goOn);

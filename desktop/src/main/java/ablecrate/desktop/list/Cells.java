@@ -78,6 +78,7 @@ final class Cells {
         private final VerdictStamp stamp = new VerdictStamp(Verdict.KEPT);
         private final String destination;
         private final Function<PackingItem, Optional<PackingItem>> same;
+        private final Tooltip full = new Tooltip();
 
         Other(String destination, Function<PackingItem, Optional<PackingItem>> same) {
             this.destination = destination;
@@ -89,8 +90,11 @@ final class Cells {
             super.updateItem(item, empty);
             Optional<PackingItem> there = empty || item == null ? Optional.empty() : same.apply(item);
             setGraphic(there.isPresent() ? stamp : null);
-            setTooltip(there.map(i -> new Tooltip(destination + ": " + i.verdict().id() + (i.reason().isEmpty() ? "" : ", " + i.reason()))).orElse(null));
-            there.ifPresent(i -> stamp.show(i.verdict()));
+            setTooltip(there.isPresent() ? full : null);
+            there.ifPresent(i -> {
+                stamp.show(i.verdict());
+                full.setText(destination + ": " + i.verdict().id() + (i.reason().isEmpty() ? "" : ", " + i.reason()));
+            });
         }
     }
 
