@@ -60,7 +60,7 @@ import picocli.CommandLine.Spec;
 
     private int session() throws IOException {
         if (midi != null || preset.isPresent()) throw wrong("a session plays its clips; --play and --preset are for devices");
-        SessionHost.Opened opened = SessionHost.open(card, decodes ? Optional.of(DecodedSound::open) : Optional.empty());
+        SessionHost.Opened opened = SessionHost.open(card, decodes ? Optional.of(Sounds::open) : Optional.empty());
         PrintWriter out = spec.commandLine().getOut();
         if (json)
             out.print(Json.write(new SessionReport(opened.rateHz(), opened.frames(), opened.tracks(), opened.refusals())));

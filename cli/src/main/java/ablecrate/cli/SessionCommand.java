@@ -2,7 +2,6 @@ package ablecrate.cli;
 
 import ablecrate.audio.Depth;
 import ablecrate.change.Told;
-import ablecrate.codec.SoundFile;
 import ablecrate.destination.SheetCatalogue;
 import ablecrate.json.Json;
 import ablecrate.library.Catalogue;
@@ -13,6 +12,7 @@ import ablecrate.pack.PackingSlip;
 import ablecrate.pack.StopSignal;
 import ablecrate.plan.PackingList;
 import ablecrate.relink.Consolidation;
+import ablecrate.relink.FormerSession;
 import ablecrate.relink.SessionCheck;
 import ablecrate.relink.SessionRepair;
 import ablecrate.relink.Trouble;
@@ -28,10 +28,8 @@ import java.io.PrintWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.InstantSource;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
-import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.Callable;
 import java.util.stream.Stream;
@@ -118,7 +116,6 @@ import picocli.CommandLine.Spec;
             new ListPrinter(out(), Terminal.ofProcess(), true).print(repair.list(), List.of());
             return told(repair);
         }
-        Optional<Path> before = prove ? Optional.of(mixed(folder, repair)) : Optional.empty();
         PackingSlip slip = packed(repair.list(), path, folder);
         slip.ofThisRun().forEach(i -> i.outputs().forEach(o -> out().println(i.source() + " → " + o.path())));
         if (repair.worstShiftFrames() > 0)
@@ -126,11 +123,9 @@ import picocli.CommandLine.Spec;
         told(repair);
         SessionCheck after = SessionCheck.of(folder);
         out().println(after.isWhole() ? "whole" : Told.count(after.toMend().size(), "file") + " left: 'ablecrate session check' tells them");
-        if (before.isPresent()) {
-            SessionMix.Difference left = new SessionMix(SessionHost.open(folder, Optional.of(DecodedSound::open))).difference(before.get(), lowestRate(repair));
-            Files.delete(before.get());
-            out().println(String.format(Locale.ROOT, "before and after differ by %.1f dBFS at most, %.1f dBFS on average, below %,.0f Hz", left.peakDb(),
-                    left.rmsDb(), left.belowHz()));
+        if (prove) {
+            Optional<FormerSession> former = FormerSession.of(repair);
+            if (former.isPresent()) compare(former.get(), repair);
         }
         return after.isWhole() ? Main.ALL_PACKED : Main.SOME_LEFT;
     }
@@ -168,18 +163,13 @@ import picocli.CommandLine.Spec;
         return repair.left().isEmpty() ? Main.ALL_PACKED : Main.SOME_LEFT;
     }
 
-    /// The session as it was. All that can be decoded plays, what was offline from where it was found: nothing is left out of the comparison.
-    private static Path mixed(Path folder, SessionRepair repair) throws IOException {
-        Map<Path, Path> found = new HashMap<>();
-        repair.sources().forEach((file, from) -> repair.check().place(file).ifPresent(p -> found.put(p, from)));
-        Path mix = Files.createTempFile("session", ".wav");
-        new SessionMix(SessionHost.open(folder, Optional.of(p -> DecodedSound.open(found.getOrDefault(p, p))))).write(mix);
-        return mix;
-    }
-
-    private static int lowestRate(SessionRepair repair) {
-        return repair.list().items().stream().flatMap(i -> i.source().sound().stream()).mapToInt(SoundFile::rateHz).reduce(repair.check().document().rateHz(),
-                Math::min);
+    private void compare(FormerSession former, SessionRepair repair) throws IOException {
+        Path folder = repair.check().folder();
+        SessionHost.Opened before = SessionHost.open(former.document(), folder, Optional.of(p -> Sounds.open(former.at(p)))),
+                now = SessionHost.open(folder, Optional.of(Sounds::open));
+        SessionMix.Difference left = new SessionMix(now).difference(new SessionMix(before), repair.lowestRateHz(), _ -> {}, () -> false);
+        out().println(String.format(Locale.ROOT, "before and after differ by %.1f dBFS at most, %.1f dBFS on average, below %,.0f Hz", left.peakDb(),
+                left.rmsDb(), left.belowHz()));
     }
 
     private PrintWriter out() { return spec.commandLine().getOut(); }

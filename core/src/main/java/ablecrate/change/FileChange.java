@@ -1,5 +1,6 @@
 package ablecrate.change;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
@@ -115,20 +116,27 @@ public sealed interface FileChange extends Change {
     }
 
     /// @param wanted what the pattern makes
-    /// @param given what it became by the destination's rules
-    record Named(String from, String to, String wanted, String given) implements FileChange {
-        public static Named plainly(String from, String to) { return new Named(from, to, "", ""); }
+    /// @param fitted what it became by the destination's rules
+    /// @param given what it is called in the end: a name that another has already is numbered
+    record Named(String from, String to, String wanted, String fitted, String given) implements FileChange {
+        public static Named plainly(String from, String to) { return new Named(from, to, "", "", ""); }
+
+        public boolean isCut() { return fitted.length() < wanted.length(); }
+
+        public boolean isRespelt() { return !isCut() && !fitted.equals(wanted); }
+
+        public boolean isNumbered() { return !given.equals(fitted); }
 
         @Override public Property property() { return Property.NAME; }
 
         @Override public Verdict verdict() { return given.equals(wanted) ? Verdict.KEPT : Verdict.ADJUSTED; }
 
         @Override public Text text() {
-            return new Text(from, to, given.equals(wanted)
-                    ? ""
-                    : given.length() < wanted.length()
-                            ? "name cut from " + wanted.length() + " to " + given.length() + " characters"
-                            : given.length() == wanted.length() ? "name put into the destination's alphabet" : "name numbered, another has it already");
+            List<String> parts = new ArrayList<>();
+            if (isCut()) parts.add("name cut from " + wanted.length() + " to " + fitted.length() + " characters");
+            if (isRespelt()) parts.add("name put into the destination's alphabet");
+            if (isNumbered()) parts.add("name numbered, another has it already");
+            return new Text(from, to, String.join("; ", parts));
         }
     }
 

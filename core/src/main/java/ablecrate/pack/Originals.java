@@ -19,8 +19,10 @@ import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 
 /// Originals that were put aside by packing in place: a dated folder below the gathered one, and a list that says where each belongs.
@@ -186,6 +188,15 @@ public final class Originals {
         if (done.problems().isEmpty()) clear(folder);
         done.removed().forEach(removed -> clearAbove(removed, root));
         return done;
+    }
+
+    /// Where originals lie that the last change of a folder put aside, by where they belong.
+    public static Map<Path, Path> kept(Path gathered) throws IOException, Json.JsonFault {
+        Path folder = find(gathered.toAbsolutePath().normalize());
+        Map<Path, Path> kept = new HashMap<>();
+        for (Entry entry : Json.read(folder.resolve(LIST), ListFile.class).entries())
+            kept.put(path(folder.getParent(), entry.original()), path(folder, entry.kept()));
+        return kept;
     }
 
     /// Folders that nothing is in any more.

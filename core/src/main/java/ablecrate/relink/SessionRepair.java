@@ -68,6 +68,11 @@ public record SessionRepair(SessionCheck check, PackingList list, Map<String, Pa
         return check.toMend().stream().filter(e -> e.has(Trouble.OFFLINE) && !list.session().orElseThrow().files().containsKey(e.path())).toList();
     }
 
+    /// The lowest rate among the session's own and those of the files that are converted; in hertz.
+    public int lowestRateHz() {
+        return list.items().stream().flatMap(i -> i.source().sound().stream()).mapToInt(SoundFile::rateHz).reduce(check.document().rateHz(), Math::min);
+    }
+
     /// A file, from one of its frames on.
     private record Start(String file, long frame) {}
 

@@ -264,7 +264,16 @@ class ModelsTest {
         assertThat(model.setNamePattern("(nam)")).hasValueSatisfying(fault -> assertThat(fault).contains("no word 'nam'"));
         assertThat(model.setNamePattern("(number..)-(name)")).isEmpty();
         settle();
-        assertThat(model.namePreview()).contains(" → ").contains("01-");
+        assertThat(model.namePreview()).contains(" → ").contains("01-").doesNotContain("numbered");
+        assertThat(model.setNamePattern("(folder)")).isEmpty();
+        settle();
+        List<PackingItem> named = list.all().stream().filter(i -> !i.outputs().isEmpty()).toList();
+        long folders = named.stream()
+                .map(i -> i.source().folderName() + i.outputs().getFirst().path().substring(i.outputs().getFirst().path().lastIndexOf('.'))).distinct().count();
+        assertThat(model.namePreview()).as("all sounds of one kind in a folder but one have a name that another has")
+                .contains(named.size() - folders + " of " + named.size() + " names numbered, as another has the name: ");
+        crate.undo();
+        assertThat(crate.job().options().namePattern()).as("a pattern is typed in one step").isEmpty();
     }
 
     @Test void changedFilesAreSeenAfterLookingAgain() throws Exception {

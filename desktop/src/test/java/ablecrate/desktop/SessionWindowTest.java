@@ -15,6 +15,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.ToggleButton;
@@ -87,6 +89,10 @@ class SessionWindowTest extends WindowFixture {
         settle();
         robot.interact(window::closeOverlays);
         assertThat(SessionCheck.of(session).isWhole()).isTrue();
+        // Measured, not said: files of another rate, one of them found elsewhere.
+        Matcher left = Pattern.compile("The mixes before and after differ by (-[\\d.]+) dBFS at most").matcher(text(robot, "session-proof"));
+        assertThat(left.find()).as(text(robot, "session-proof")).isTrue();
+        assertThat(Double.parseDouble(left.group(1))).isLessThan(-90);
         assertThat(((Button) robot.lookup("#session-repair").query()).isDisabled()).isTrue();
         assertThat(clips(robot)).noneMatch(c -> c.startsWith("offline") || c.startsWith("cannot"));
 

@@ -67,20 +67,26 @@ public final class SessionHost {
         Beats beats() { return beats; }
     }
 
-    private final Path folder;
+    private final Path file, folder;
     private final Optional<Decoder> decoder;
     private final List<Device.Refusal> refusals = new ArrayList<>();
     private final Map<String, HostSound> sounds = new HashMap<>();
     private int rateHz;
     private String depth;
 
-    private SessionHost(Path folder, Optional<Decoder> decoder) {
+    private SessionHost(Path file, Path folder, Optional<Decoder> decoder) {
+        this.file = file;
         this.folder = folder.toAbsolutePath().normalize();
         this.decoder = decoder;
     }
 
     /// @param decoder of files that are refused, so that they are heard all the same; they stay refused
-    public static Opened open(Path folder, Optional<Decoder> decoder) throws IOException { return new SessionHost(folder, decoder).open(); }
+    public static Opened open(Path folder, Optional<Decoder> decoder) throws IOException { return open(folder.resolve("session.json"), folder, decoder); }
+
+    /// @param document of the session, wherever it lies
+    public static Opened open(Path document, Path folder, Optional<Decoder> decoder) throws IOException {
+        return new SessionHost(document, folder, decoder).open();
+    }
 
     private Opened open() throws IOException {
         try {
@@ -92,7 +98,6 @@ public final class SessionHost {
     }
 
     private Opened document() throws IOException, Refused {
-        Path file = folder.resolve("session.json");
         if (!Files.isRegularFile(file)) throw new Refused("no session.json in the folder");
         if (Files.size(file) > MOST_BYTES) throw new Refused("too large");
         JsonNode json;

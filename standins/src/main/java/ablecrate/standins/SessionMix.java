@@ -12,6 +12,7 @@ import java.util.Arrays;
 import java.util.HashMap;
 import java.util.Map;
 import java.util.function.BooleanSupplier;
+import java.util.function.DoubleConsumer;
 import java.util.function.IntPredicate;
 
 /// All clips of a session together, in stereo. A sound at another rate is read between its samples by a windowed sinc, point by point.
@@ -154,21 +155,18 @@ public final class SessionMix {
     /// @param belowHz where converters of any kind agree: nearer to half of the lowest rate each leaves away what it likes
     public record Difference(double peakDb, double rmsDb, double belowHz) {}
 
-    /// @param earlier a mix that was written
+    /// @param earlier mix of the session, at the same rate
     /// @param lowestRateHz of the sounds in both
-    public Difference difference(Path earlier, int lowestRateHz) throws IOException {
-        WaveFile before;
-        try {
-            before = WaveFile.open(earlier, (_, _, _, _) -> {});
-        } catch (Refused e) {
-            throw new IOException(earlier + ": " + e.getMessage(), e);
-        }
+    /// @param progress told the share that is compared
+    /// @param stopped asked now and then; once it is true, what was compared so far is the result
+    public Difference difference(SessionMix earlier, int lowestRateHz, DoubleConsumer progress, BooleanSupplier stopped) throws IOException {
         double below = 0.85 * lowestRateHz / 2, peak = 0, energy = 0;
         double[] lowPass = lowPass((below + 0.05 * lowestRateHz / 2) / session.rateHz());
-        long frames = Math.max(before.frames(), session.frames());
+        long frames = Math.max(earlier.session.frames(), session.frames());
         double[][] last = new double[2][lowPass.length];
-        for (long at = 0; at < frames + lowPass.length; at += BLOCK) {
-            double[][] a = before.read(at, BLOCK), b = render(at, BLOCK);
+        for (long at = 0; at < frames + lowPass.length && !stopped.getAsBoolean(); at += BLOCK) {
+            progress.accept((double) at / frames);
+            double[][] a = earlier.render(at, BLOCK), b = render(at, BLOCK);
             for (int side = 0; side < 2; side++) {
                 double[] d = new double[lowPass.length + BLOCK];
                 System.arraycopy(last[side], 0, d, 0, lowPass.length);

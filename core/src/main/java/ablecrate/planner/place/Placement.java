@@ -191,7 +191,7 @@ public final class Placement {
     private PackingItem place(PackingItem item, Optional<String> fixed, List<String> earlier) {
         number++;
         List<PlannedOutput> placed = new ArrayList<>();
-        String firstWanted = "", firstName = "";
+        String firstWanted = "", firstFitted = "", firstName = "";
         for (int i = 0; i < item.outputs().size(); i++) {
             PlannedOutput output = item.outputs().get(i);
             Card.Place kit = fixed.isPresent() ? new Card.Place(1, "", number) : kits.of(item, i);
@@ -212,6 +212,7 @@ public final class Placement {
             String name = earlier.isEmpty() ? rules.unique(fitted, extension, taken(folder)) : named(earlier.get(i));
             if (i == 0) {
                 firstWanted = wanted;
+                firstFitted = fitted;
                 firstName = name;
             }
             PlannedOutput at = output.at(earlier.isEmpty() ? inside(folder, name + extension) : earlier.get(i));
@@ -219,7 +220,7 @@ public final class Placement {
         }
         String before = item.source().fileName(), after = placed.getFirst().path() + (placed.size() > 1 ? " +" + (placed.size() - 1) : "");
         return item.withSidecars(item.sidecars().isEmpty() ? List.of() : besides(item, folderOf(placed.getFirst().path()), firstName))
-                .with(new FileChange.Named(before, after, firstWanted, firstName), placed);
+                .with(new FileChange.Named(before, after, firstWanted, firstFitted, firstName), placed);
     }
 
     /// A long name is cut before its channel, so that left and right stay told apart.

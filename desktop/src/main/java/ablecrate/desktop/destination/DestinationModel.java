@@ -10,6 +10,8 @@ import ablecrate.option.Kind;
 import ablecrate.option.Option;
 import ablecrate.option.Options;
 import ablecrate.change.Change;
+import ablecrate.change.FileChange;
+import ablecrate.change.Told;
 import ablecrate.option.PackOptions;
 import ablecrate.plan.PackingItem;
 import ablecrate.change.Property;
@@ -20,6 +22,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Predicate;
 
 /// What a sheet leaves to the user, and the fixes that its rules offer.
 public final class DestinationModel {
@@ -94,14 +97,27 @@ public final class DestinationModel {
             return Optional.of(e.getMessage());
         }
         Optional<String> own = pattern.equals(sheet().names().pattern()) ? Optional.empty() : Optional.of(pattern);
-        if (!own.equals(options().namePattern())) set("names", options().withNamePattern(own));
+        // While one types it is one step.
+        if (!own.equals(options().namePattern())) crate.dragOptions(o -> o.withNamePattern(own), "names");
         return Optional.empty();
     }
 
-    /// What the first sound that goes will be called.
+    /// What the first sound that goes will be called, and how many names do not come out as the pattern has them, each kind with its first.
     public String namePreview() {
-        return crate.listProperty().get().items().stream().filter(i -> !i.outputs().isEmpty()).findFirst()
-                .map(i -> i.source().fileName() + " → " + i.outputs().getFirst().path()).orElse("");
+        List<FileChange.Named> names = crate.listProperty().get().items().stream().filter(i -> !i.outputs().isEmpty())
+                .flatMap(i -> i.change(Property.NAME).stream()).filter(FileChange.Named.class::isInstance).map(FileChange.Named.class::cast).toList();
+        List<String> lines = new ArrayList<>();
+        names.stream().findFirst().ifPresent(n -> lines.add(n.from() + " → " + n.to()));
+        counted(names, FileChange.Named::isNumbered, "numbered, as another has the name").ifPresent(lines::add);
+        counted(names, FileChange.Named::isCut, "cut").ifPresent(lines::add);
+        counted(names, FileChange.Named::isRespelt, "put into the destination's alphabet").ifPresent(lines::add);
+        return String.join("\n", lines);
+    }
+
+    private static Optional<String> counted(List<FileChange.Named> names, Predicate<FileChange.Named> which, String how) {
+        List<FileChange.Named> these = names.stream().filter(which).toList();
+        return these.stream().findFirst()
+                .map(n -> String.format(Locale.ROOT, "%,d of %s %s: %s → %s", these.size(), Told.count(names.size(), "name"), how, n.from(), n.to()));
     }
 
     /// A way out of what a rule causes, in words, and what it does.

@@ -72,6 +72,7 @@ public final class SessionModel implements Hearable {
     private final Playback playback;
     private final ReadOnlyObjectWrapper<Optional<Shown>> shown = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final ReadOnlyStringWrapper side = new ReadOnlyStringWrapper("Session");
+    private final MixProof proof;
     private final AtomicInteger generation = new AtomicInteger();
     /// Asked by the player's thread.
     private volatile Set<Integer> muted = Set.of(), soloed = Set.of();
@@ -84,6 +85,7 @@ public final class SessionModel implements Hearable {
         this.crate = crate;
         this.run = run;
         this.background = background;
+        proof = new MixProof(background);
         playback = new Playback(fx, () -> crate.tell("no sound device: running silent"));
         crate.jobProperty().subscribe(_ -> look());
         crate.sheetProperty().subscribe(_ -> look());
@@ -97,8 +99,13 @@ public final class SessionModel implements Hearable {
     private Optional<Path> wanted() { return crate.sheetProperty().get().isSession() ? crate.job().into() : Optional.empty(); }
 
     private void look() {
-        if (!wanted().equals(folder)) lookAgain();
+        if (wanted().equals(folder)) return;
+        proof.clear();
+        lookAgain();
     }
+
+    /// Whether the session sounds as it did before it was made whole.
+    public MixProof proof() { return proof; }
 
     /// Reads document and files again.
     public void lookAgain() {
@@ -174,7 +181,8 @@ public final class SessionModel implements Hearable {
 
     /// Makes the session whole; the slip shows what was done.
     /// @param searched where offline files may be
-    public void repair(List<Path> searched) {
+    /// @param isProven whether the mixes before and after are compared then
+    public void repair(List<Path> searched, boolean isProven) {
         if (read.isEmpty() || run.runningProperty().get()) return;
         SessionCheck check = read.get().check();
         crate.tell("looking at the session's files …");
@@ -184,13 +192,17 @@ public final class SessionModel implements Hearable {
                 crate.fail(Told.count(left.size(), "file") + " offline: " + Told.some(left) + "; look for "
                         + (left.size() == 1 ? "it" : "them") + " in another folder");
             crate.tell("");
-            if (!repair.list().items().isEmpty()) run.pack(repair.list(), crate.path(), check.folder());
+            proof.clear();
+            if (!repair.list().items().isEmpty()) run.pack(repair.list(), crate.path(), check.folder(), _ -> {
+                if (isProven) proof.compare(repair);
+            });
         }, this::failed);
     }
 
     /// Undoes the last change that a pack or a repair made to the session.
     public void takeBack() {
         if (folder.isEmpty() || run.runningProperty().get()) return;
+        proof.clear();
         Path at = folder.get();
         background.run(() -> Originals.restore(at, false), done -> {
             if (!done.problems().isEmpty()) crate.fail(Told.some(done.problems()));

@@ -1,6 +1,7 @@
 package ablecrate.desktop.session;
 
 import ablecrate.change.Told;
+import ablecrate.change.Verdict;
 import ablecrate.desktop.bench.BenchHead;
 import ablecrate.desktop.Buttons;
 import ablecrate.desktop.Headings;
@@ -19,6 +20,7 @@ import javafx.animation.AnimationTimer;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
+import javafx.scene.control.CheckBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.ToggleButton;
@@ -41,6 +43,7 @@ public final class SessionView extends BorderPane implements Bench {
     private final Label sentence = new Label(), none = new Label();
     private final ScrollPane scroll;
     private final Button repair, search, takeBack;
+    private final CheckBox isProven = new CheckBox("Then compare the mixes before and after");
     private double zoom = 1;
 
     /// @param open chooses another session
@@ -75,7 +78,12 @@ public final class SessionView extends BorderPane implements Bench {
         scroll = new ScrollPane(new HBox(heads, timeLine));
         scroll.setFitToWidth(true);
         scroll.getStyleClass().add("time-line-scroll");
-        VBox side = new VBox(8, sentence, new FlowPane(8, 4, repair, search, takeBack), Headings.subheading("Files of the session"), files);
+        isProven.setId("session-prove");
+        isProven.setSelected(true);
+        isProven.setTooltip(new Tooltip("Play the session as it was and as it is now, and measure what is left of one without the other"));
+        isProven.disableProperty().bind(repair.disabledProperty());
+        VBox side = new VBox(8, sentence, new FlowPane(8, 4, repair, search, takeBack), isProven, proof(model.proof()),
+                Headings.subheading("Files of the session"), files);
         BorderPane picture = new BorderPane(scroll);
         picture.setTop(head);
         setCenter(picture);
@@ -110,9 +118,35 @@ public final class SessionView extends BorderPane implements Bench {
         timeLine.setMinWidth(zoom == 1 ? Region.USE_COMPUTED_SIZE : (scroll.getViewportBounds().getWidth() - HEADS) * zoom);
     }
 
-    private void repair() { model.repair(List.of()); }
+    private void repair() { model.repair(List.of(), isProven.isSelected()); }
 
-    private void search() { folder.get().ifPresent(f -> model.repair(List.of(f))); }
+    private void search() { folder.get().ifPresent(f -> model.repair(List.of(f), isProven.isSelected())); }
+
+    /// What came of comparing the mixes, and a way to stop it.
+    private Node proof(MixProof from) {
+        VerdictStamp stamp = new VerdictStamp(Verdict.KEPT);
+        Button stop = Buttons.of("session-prove-stop", "Stop", "Stop comparing; the session stays whole", from::stop);
+        stop.setMinWidth(Region.USE_PREF_SIZE);
+        Label proof = new Label();
+        proof.setId("session-proof");
+        proof.setWrapText(true);
+        proof.setMinHeight(Region.USE_PREF_SIZE);
+        HBox.setHgrow(proof, Priority.ALWAYS);
+        proof.setMaxWidth(Double.MAX_VALUE);
+        HBox row = new HBox(8, stamp, proof, stop);
+        row.managedProperty().bind(row.visibleProperty());
+        from.resultProperty().subscribe(result -> {
+            row.setVisible(result.isPresent());
+            proof.setText(result.map(MixProof.Result::text).orElse(""));
+            Optional<Verdict> verdict = result.flatMap(MixProof.Result::verdict);
+            verdict.ifPresent(stamp::show);
+            stamp.setVisible(verdict.isPresent());
+            stop.setVisible(result.filter(MixProof.Result::isRunning).isPresent());
+            for (Node optional : List.of(stamp, stop))
+                optional.setManaged(optional.isVisible());
+        });
+        return row;
+    }
 
     private void renew() {
         Optional<SessionModel.Shown> shown = model.shownProperty().get();

@@ -91,11 +91,18 @@ public final class PackRunModel {
     private static Optional<Path> first(PackingSlip.Item item, Path into) { return item.outputs().stream().findFirst().map(o -> into.resolve(o.path())); }
 
     /// @param path what the list was listened to with
-    public void pack(PackingList list, SoundPath path, Path into) { pack(List.of(list), path, List.of(into)); }
+    public void pack(PackingList list, SoundPath path, Path into) { pack(list, path, into, _ -> {}); }
+
+    /// @param packed told the slip once it is shown; not where the run failed as a whole
+    public void pack(PackingList list, SoundPath path, Path into, Consumer<PackingSlip> packed) {
+        pack(List.of(list), path, List.of(into), slips -> packed.accept(slips.getFirst()));
+    }
 
     /// @param path what the lists were listened to with
     /// @param into a folder for each
-    public void pack(List<PackingList> lists, SoundPath path, List<Path> into) {
+    public void pack(List<PackingList> lists, SoundPath path, List<Path> into) { pack(lists, path, into, _ -> {}); }
+
+    private void pack(List<PackingList> lists, SoundPath path, List<Path> into, Consumer<List<PackingSlip>> packed) {
         if (running.get()) return;
         stop = new StopSignal();
         StopSignal mine = stop;
@@ -109,6 +116,7 @@ public final class PackRunModel {
                     ended();
                     slips.set(result);
                     renewSlip();
+                    packed.accept(result);
                 }, e -> {
                     ended();
                     tell.accept(e instanceof IOException io ? DiskFault.text(io) : "a fault in Able Crate itself: " + e);

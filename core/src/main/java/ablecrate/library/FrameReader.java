@@ -1,38 +1,33 @@
-package ablecrate.cli;
+package ablecrate.library;
 
 import ablecrate.audio.SeekableSource;
 import ablecrate.codec.SoundFile;
-import ablecrate.library.Gathered;
-import ablecrate.library.Gatherer;
-import ablecrate.standins.HostSound;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
 
-/// Any file that is read here, for the stand-in that plays a session. Read from front to end it is decoded once.
-final class DecodedSound implements HostSound {
+/// Any sound file, read at any of its frames. Read from front to end it is decoded once. Not for several threads at a time.
+public final class FrameReader {
     private final SoundFile file;
     /// What was read last, and where the stream stands behind it.
     private double[][] held = new double[0][0];
     private long heldFrom, position;
     private Optional<SeekableSource> source = Optional.empty();
 
-    private DecodedSound(SoundFile file) { this.file = file; }
+    public FrameReader(SoundFile file) { this.file = file; }
 
-    static Optional<HostSound> open(Path path) throws IOException {
+    /// @return nothing where no sound is there that could be read
+    public static Optional<FrameReader> open(Path path) throws IOException {
         if (!Files.isRegularFile(path)) return Optional.empty();
-        return Gatherer.readAll(Gatherer.find(List.of(path), () -> false)).getFirst().sound().map(DecodedSound::new);
+        return Gatherer.readAll(Gatherer.find(List.of(path), () -> false)).getFirst().sound().map(FrameReader::new);
     }
 
-    @Override public int rateHz() { return file.rateHz(); }
+    public SoundFile file() { return file; }
 
-    @Override public int channels() { return file.channels(); }
-
-    @Override public long frames() { return file.frames(); }
-
-    @Override public double[][] read(long from, int count) throws IOException {
+    /// @return `[channel][frame]`; silence behind the end
+    public double[][] read(long from, int count) throws IOException {
         double[][] planes = new double[file.channels()][count];
         if (from >= file.frames()) return planes;
         if (source.isEmpty()) source = Optional.of(file.open());
