@@ -269,7 +269,8 @@ class ModelsTest {
         settle();
         List<PackingItem> named = list.all().stream().filter(i -> !i.outputs().isEmpty()).toList();
         long folders = named.stream()
-                .map(i -> i.source().folderName() + i.outputs().getFirst().path().substring(i.outputs().getFirst().path().lastIndexOf('.'))).distinct().count();
+                .map(i -> i.source().folderName() + i.outputs().getFirst().path().substring(Math.max(0, i.outputs().getFirst().path().lastIndexOf('.'))))
+                .distinct().count();
         assertThat(model.namePreview()).as("all sounds of one kind in a folder but one have a name that another has")
                 .contains(named.size() - folders + " of " + named.size() + " names numbered, as another has the name: ");
         crate.undo();
