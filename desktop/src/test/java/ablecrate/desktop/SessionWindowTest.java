@@ -10,15 +10,19 @@ import ablecrate.session.SessionDocument;
 import ablecrate.session.Sessions;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.HexFormat;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
+import javafx.scene.control.ScrollPane;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.input.KeyCode;
 import javafx.scene.text.Text;
@@ -60,8 +64,17 @@ class SessionWindowTest extends WindowFixture {
 
     private static String text(FxRobot robot, String id) { return ((Label) robot.lookup("#" + id).query()).getText(); }
 
+    /// Only what is in view is drawn, so it is scrolled through.
     private static List<String> clips(FxRobot robot) {
-        return robot.lookup(".time-line-name").queryAllAs(Text.class).stream().map(Text::getText).toList();
+        ScrollPane scroll = robot.lookup(".time-line-scroll").query();
+        Set<String> clips = new LinkedHashSet<>();
+        for (int i = 0; i <= 3; i++) {
+            double at = i / 3.0;
+            robot.interact(() -> scroll.setVvalue(at));
+            settle();
+            robot.lookup(".time-line-name").queryAllAs(Text.class).forEach(t -> clips.add(t.getText()));
+        }
+        return List.copyOf(clips);
     }
 
     private static void settle() { WaitForAsyncUtils.waitForFxEvents(); }
@@ -123,6 +136,24 @@ class SessionWindowTest extends WindowFixture {
             settle();
         }
         assertThat(contents(session)).isEqualTo(before);
+    }
+
+    /// As many clips as a document may have are no more shapes than there is room for.
+    @Test void aSessionOfVeryManyClipsIsShown(FxRobot robot) throws Exception {
+        List<SessionDocument.Clip> clips = new ArrayList<>();
+        for (int i = 0; i < 100_000; i++)
+            clips.add(SessionDocument.Clip.of("audio/overture harp.wav", i * 1000L, 900, 0));
+        SessionDocument one = Sessions.open(session);
+        Sessions.write(one.with(List.of(), List.of(new SessionDocument.Track("Many", 0, 0, false, clips))), session);
+        robot.press(KeyCode.CONTROL, KeyCode.SHIFT, KeyCode.O).release(KeyCode.O, KeyCode.SHIFT, KeyCode.CONTROL);
+        settle();
+        robot.interact(() -> window.showBench("session"));
+        settle();
+        ScrollPane scroll = robot.lookup(".time-line-scroll").query();
+        robot.interact(() -> scroll.setVvalue(1));
+        settle();
+        assertThat(text(robot, "session-sentence")).contains("7 tracks, 34:43 min");
+        assertThat(robot.lookup(".time-line-clip").queryAll()).hasSizeBetween(100, 1000);
     }
 
     @Test void withoutASessionTheBenchSaysWhatToDo(FxRobot robot) {

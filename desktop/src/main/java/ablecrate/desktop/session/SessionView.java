@@ -17,6 +17,8 @@ import java.util.List;
 import java.util.Optional;
 import java.util.function.Supplier;
 import javafx.animation.AnimationTimer;
+import javafx.geometry.BoundingBox;
+import javafx.geometry.Bounds;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -82,6 +84,11 @@ public final class SessionView extends BorderPane implements Bench {
         isProven.setSelected(true);
         isProven.setTooltip(new Tooltip("Play the session as it was and as it is now, and measure what is left of one without the other"));
         isProven.disableProperty().bind(repair.disabledProperty());
+        scroll.hvalueProperty().subscribe(this::look);
+        scroll.vvalueProperty().subscribe(this::look);
+        scroll.viewportBoundsProperty().subscribe(this::look);
+        timeLine.widthProperty().subscribe(this::look);
+        timeLine.heightProperty().subscribe(this::look);
         VBox side = new VBox(8, sentence, new FlowPane(8, 4, repair, search, takeBack), isProven, proof(model.proof()),
                 Headings.subheading("Files of the session"), files);
         BorderPane picture = new BorderPane(scroll);
@@ -116,6 +123,14 @@ public final class SessionView extends BorderPane implements Bench {
         zoom = Math.clamp(wanted, 1, MOST_ZOOM);
         scroll.setFitToWidth(zoom == 1);
         timeLine.setMinWidth(zoom == 1 ? Region.USE_COMPUTED_SIZE : (scroll.getViewportBounds().getWidth() - HEADS) * zoom);
+    }
+
+    /// Tells the time line what of it is in view.
+    private void look() {
+        Bounds port = scroll.getViewportBounds();
+        double left = scroll.getHvalue() * Math.max(0, HEADS + timeLine.getWidth() - port.getWidth()) - HEADS,
+                top = scroll.getVvalue() * Math.max(0, timeLine.getHeight() - port.getHeight());
+        timeLine.look(new BoundingBox(left, top, port.getWidth(), port.getHeight()));
     }
 
     private void repair() { model.repair(List.of(), isProven.isSelected()); }

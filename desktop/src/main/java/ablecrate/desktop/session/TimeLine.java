@@ -7,6 +7,8 @@ import java.util.HashMap;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.DoubleConsumer;
+import javafx.geometry.BoundingBox;
+import javafx.geometry.Bounds;
 import javafx.scene.AccessibleRole;
 import javafx.scene.layout.Pane;
 import javafx.scene.shape.Line;
@@ -14,16 +16,18 @@ import javafx.scene.shape.Polygon;
 import javafx.scene.shape.Rectangle;
 import javafx.scene.text.Text;
 
-/// Bars above, a row for each track, clips with their waves. As wide as it is given room, times a zoom.
+/// Bars above, a row for each track, clips with their waves. As wide as it is given room, times a zoom. Only what is in view is drawn, so that sessions of very
+/// many clips stay quick.
 final class TimeLine extends Pane {
     static final double ROW = 46, RULER = 32;
-    private static final double EDGE = 6, LEAST_BAR = 44, MIDDLE = 0.68, SWING = 0.29;
+    private static final double EDGE = 6, LEAST_BAR = 44, MIDDLE = 0.68, SWING = 0.29, LEAST_CLIP = 3, LEAST_NAMED = 12;
 
     private final Sketches sketches;
     private final Line head = new Line();
     /// By the file's path, as it comes.
     private final Map<String, float[]> waves = new HashMap<>();
     private Optional<SessionModel.Shown> shown = Optional.empty();
+    private Bounds view = new BoundingBox(0, 0, 0, 0);
 
     /// @param play from a frame of the time line
     TimeLine(Sketches sketches, DoubleConsumer play) {
@@ -46,6 +50,13 @@ final class TimeLine extends Pane {
         setMinHeight(RULER + now.map(s -> s.lanes().size()).orElse(0) * ROW);
         setPrefHeight(getMinHeight());
         setAccessibleText(now.map(s -> s.lanes().size() + " tracks").orElse("no tracks"));
+        requestLayout();
+    }
+
+    /// @param now what of it can be seen, in its own coordinates
+    void look(Bounds now) {
+        if (now.equals(view)) return;
+        view = now;
         requestLayout();
     }
 
@@ -74,9 +85,17 @@ final class TimeLine extends Pane {
         s.document().markers().forEach(m -> marker(m, perFrame));
         for (int lane = 0; lane < s.lanes().size(); lane++) {
             double top = RULER + lane * ROW;
+            if (top > view.getMaxY() || top + ROW < view.getMinY()) continue;
             add(new Line(0, top + ROW - 0.5, getWidth(), top + ROW - 0.5), "time-line-rule");
-            for (SessionModel.Box box : s.lanes().get(lane).boxes())
-                box(box, s.lanes().get(lane).isNew(), EDGE + box.start() * perFrame, top + 3, Math.max(3, box.length() * perFrame), ROW - 7);
+            double drawnTo = view.getMinX();
+            for (SessionModel.Box box : s.lanes().get(lane).boxes()) {
+                double x = EDGE + box.start() * perFrame, width = Math.max(LEAST_CLIP, box.length() * perFrame);
+                // Clips that are narrower than a pen are one where they lie side by side.
+                boolean isHidden = width <= LEAST_CLIP && x < drawnTo;
+                if (isHidden || x > view.getMaxX() || x + width < view.getMinX()) continue;
+                box(box, s.lanes().get(lane).isNew(), x, top + 3, width, ROW - 7);
+                drawnTo = x + width;
+            }
         }
     }
 
@@ -89,6 +108,7 @@ final class TimeLine extends Pane {
             every *= 2;
         for (int bar = 1; bar <= last; bar += every) {
             double x = EDGE + bars.frame(bar) * perFrame;
+            if (x > view.getMaxX() || x < view.getMinX() - LEAST_BAR) continue;
             add(new Line(x, bar % 4 == 1 || every > 1 ? 4 : 12, x, getHeight()), "time-line-bar");
             Text number = add(new Text(Integer.toString(bar)), "time-line-number");
             number.relocate(x + 4, 3);
@@ -107,6 +127,7 @@ final class TimeLine extends Pane {
         Rectangle frame = add(new Rectangle(x, y, width, height), "time-line-clip");
         if (isNew) frame.getStyleClass().add("new");
         if (box.isSilent()) frame.getStyleClass().add("silent");
+        if (width < LEAST_NAMED) return;
         box.sound().ifPresent(sound -> {
             float[] wave = waves.get(sound.path().toString());
             if (wave == null)
