@@ -196,7 +196,8 @@ public final class AppWindow {
         asking = new Asking(crate, overlays::show, overlays::close, () -> choosers);
         commands = new Commands(crate, list, run, asking, () -> choosers);
         gatheredView = new GatheredView(list, commands::gatherFolder, commands::gatherFiles, folder -> crate.gather(List.of(folder)));
-        destinationView = new DestinationView(new DestinationModel(crate), list, fit.takenProperty(), commands::chooseSheet, commands::chooseFurtherSheet,
+        destinationView = new DestinationView(new DestinationModel(crate, clickTracks), list, fit.takenProperty(), commands::chooseSheet,
+                commands::chooseFurtherSheet,
                 this::editSheet,
                 commands::chooseInto, this::pack);
         slipView = new SlipView(run, overlays::close, this::lookAt, commands::reveal, this::showPacked, this::pack);

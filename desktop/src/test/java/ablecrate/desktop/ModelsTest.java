@@ -3,6 +3,7 @@ package ablecrate.desktop;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import ablecrate.desktop.bench.WaveEdits;
+import ablecrate.desktop.crate.ClickTracks;
 import ablecrate.desktop.crate.CrateModel;
 import ablecrate.desktop.destination.DestinationModel;
 import ablecrate.desktop.levels.LevelsModel;
@@ -254,7 +255,7 @@ class ModelsTest {
     }
 
     @Test void aDestinationOffersOnlyWhatItLeavesOpen() {
-        DestinationModel model = new DestinationModel(crate);
+        DestinationModel model = new DestinationModel(crate, new ClickTracks(crate, new Background(Runnable::run, Runnable::run)));
         crate.aim("drum-pads");
         settle();
         assertThat(model.openOptions()).extracting(DestinationModel.Open::id).doesNotContain("rate", "container").contains("dither", "existing");

@@ -1,11 +1,13 @@
 package ablecrate.desktop.destination;
 
 import ablecrate.desktop.Typed;
+import ablecrate.desktop.crate.ClickTracks;
 import ablecrate.desktop.crate.CrateModel;
 import ablecrate.destination.ChannelChoice;
 import ablecrate.destination.DestinationSheet;
 import ablecrate.destination.NamePattern;
 import ablecrate.library.Gathered;
+import ablecrate.library.Stems;
 import ablecrate.option.Kind;
 import ablecrate.option.Option;
 import ablecrate.option.Options;
@@ -20,6 +22,8 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Predicate;
@@ -29,8 +33,12 @@ public final class DestinationModel {
     /// A session that is there has these already.
     private static final Set<String> OF_NEW_SESSIONS = Set.of("rate", "depth", "tempo", "meter");
     private final CrateModel crate;
+    private final ClickTracks clickTracks;
 
-    public DestinationModel(CrateModel crate) { this.crate = crate; }
+    public DestinationModel(CrateModel crate, ClickTracks clickTracks) {
+        this.crate = crate;
+        this.clickTracks = clickTracks;
+    }
 
     public CrateModel crate() { return crate; }
 
@@ -122,6 +130,14 @@ public final class DestinationModel {
 
     /// A way out of what a rule causes, in words, and what it does.
     public record Fix(String text, Runnable run) {}
+
+    /// What can be done for the stems that a line is one of; nothing if it is none.
+    public List<Fix> stemFixes(PackingItem line) {
+        Path folder = line.source().path().getParent();
+        Map<Path, Stems> stems = Stems.in(crate.gathered().stream().filter(g -> Objects.equals(folder, g.path().getParent())).toList(), _ -> false);
+        return Optional.ofNullable(stems.get(line.source().path()))
+                .map(s -> List.of(new Fix("Look for click tracks among these " + s.sounds().size() + " stems", clickTracks::takeOut))).orElse(List.of());
+    }
 
     public List<Fix> fixes(Property rule) {
         List<PackingItem> touched = crate.listProperty().get().items().stream().filter(i -> i.change(rule).filter(Change::isOfNote).isPresent())

@@ -18,6 +18,7 @@ import ablecrate.change.Change;
 import ablecrate.change.Property;
 import ablecrate.change.Verdict;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
@@ -212,11 +213,13 @@ public final class DestinationView extends VBox {
         renewFixes();
     }
 
-    /// Ways out of what the chosen rule causes, or of what blocks the chosen line.
+    /// Ways out of what the chosen rule causes, or of what blocks the chosen line, and what can be done for stems.
     private void renewFixes() {
         Optional<Property> of = list.ruleProperty().get().or(() -> list.currentProperty().get().filter(i -> i.verdict() == Verdict.BLOCKED)
                 .flatMap(i -> i.changes().stream().filter(c -> c.verdict() == Verdict.BLOCKED).map(Change::property).findFirst()));
-        fixes.getChildren().setAll(of.map(p -> model.fixes(p).stream().map(this::fix).toList()).orElse(List.of()));
+        List<DestinationModel.Fix> all = new ArrayList<>(of.map(model::fixes).orElse(List.of()));
+        list.currentProperty().get().ifPresent(line -> all.addAll(model.stemFixes(line)));
+        fixes.getChildren().setAll(all.stream().map(this::fix).toList());
         fixes.setManaged(!fixes.getChildren().isEmpty());
     }
 

@@ -6,6 +6,7 @@ import ablecrate.audio.Depth;
 import ablecrate.codec.SoundFormats;
 import ablecrate.codec.WholeSound;
 import ablecrate.desktop.Background;
+import ablecrate.desktop.destination.DestinationModel;
 import ablecrate.instrument.SoundMetadata;
 import ablecrate.library.Catalogue;
 import java.nio.file.Path;
@@ -41,7 +42,10 @@ class ClickTracksTest {
         sound("overture guide.wav", 0.006);
         crate.gather(List.of(folder));
         settle();
-        new ClickTracks(crate, new Background(Runnable::run, later::add)).takeOut();
+        DestinationModel offering = new DestinationModel(crate, new ClickTracks(crate, new Background(Runnable::run, later::add)));
+        DestinationModel.Fix fix = offering.stemFixes(crate.listProperty().get().items().getFirst()).getFirst();
+        assertThat(fix.text()).isEqualTo("Look for click tracks among these 4 stems");
+        fix.run().run();
         settle();
         assertThat(crate.listProperty().get().items()).extracting(i -> i.source().fileName()).containsExactly("overture bells.wav", "overture drums.wav",
                 "overture harp.wav");
@@ -55,7 +59,9 @@ class ClickTracksTest {
         sound("kick.wav", 0.006);
         crate.gather(List.of(folder));
         settle();
-        new ClickTracks(crate, new Background(Runnable::run, later::add)).takeOut();
+        ClickTracks clicks = new ClickTracks(crate, new Background(Runnable::run, later::add));
+        assertThat(new DestinationModel(crate, clicks).stemFixes(crate.listProperty().get().items().getFirst())).isEmpty();
+        clicks.takeOut();
         assertThat(crate.messageProperty().get()).startsWith("no stems are gathered");
         assertThat(crate.listProperty().get().items()).hasSize(1);
     }

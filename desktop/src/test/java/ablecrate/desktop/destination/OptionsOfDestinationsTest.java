@@ -3,6 +3,7 @@ package ablecrate.desktop.destination;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import ablecrate.desktop.Background;
+import ablecrate.desktop.crate.ClickTracks;
 import ablecrate.desktop.crate.CrateModel;
 import ablecrate.library.Catalogue;
 import ablecrate.option.Choice;
@@ -20,7 +21,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 class OptionsOfDestinationsTest {
     private final Deque<Runnable> later = new ArrayDeque<>();
     private final CrateModel crate = new CrateModel(new Background(Runnable::run, later::add), Catalogue.none());
-    private final DestinationModel model = new DestinationModel(crate);
+    private final DestinationModel model = new DestinationModel(crate, new ClickTracks(crate, new Background(Runnable::run, Runnable::run)));
 
     private void settle() {
         while (!later.isEmpty())
