@@ -165,6 +165,65 @@ public sealed interface FileChange extends Change {
         }
     }
 
+    /// @param deep folders that it would lie in
+    record TooDeep(String path, int deep, int most) implements FileChange {
+        @Override public Property property() { return Property.FOLDER; }
+
+        @Override public Verdict verdict() { return Verdict.BLOCKED; }
+
+        @Override public Text text() {
+            return new Text(path, "–", "it would lie " + Told.count(deep, "folder") + " deep, and the destination looks no deeper than "
+                    + most + "; do not rebuild the source's folders, or let names make none");
+        }
+    }
+
+    record PathTooLong(String path, int most) implements FileChange {
+        @Override public Property property() { return Property.FOLDER; }
+
+        @Override public Verdict verdict() { return Verdict.BLOCKED; }
+
+        @Override public Text text() {
+            return new Text(path, "–", "its path has " + path.length() + " characters, the destination takes " + most
+                    + "; take a shorter name pattern, or do not rebuild the source's folders");
+        }
+    }
+
+    /// @param folder empty is the card itself
+    record TooManyFiles(String path, String folder, int most) implements FileChange {
+        @Override public Property property() { return Property.FOLDER; }
+
+        @Override public Verdict verdict() { return Verdict.BLOCKED; }
+
+        @Override public Text text() {
+            return new Text(path, "–", (folder.isEmpty() ? "the card's own folder" : "the folder '" + folder + "'") + " holds " + Told.count(most, "file")
+                    + " and is full; sort into folders, or leave others out");
+        }
+    }
+
+    record BeyondCardFile(String path, long bytes, long most) implements FileChange {
+        @Override public Property property() { return Property.SPACE; }
+
+        @Override public Verdict verdict() { return Verdict.BLOCKED; }
+
+        @Override public Text text() {
+            return new Text(path, "–", "it takes " + Told.bytes(bytes) + ", and a file of the card has " + Told.bytes(most)
+                    + " at most; pack it in parts, at a lower rate or depth, or in fewer channels");
+        }
+    }
+
+    /// The card is taken by what is on it and by the lines before this one.
+    /// @param bytes that it takes, in whole clusters
+    record CardFull(String path, long bytes, long free, long all) implements FileChange {
+        @Override public Property property() { return Property.SPACE; }
+
+        @Override public Verdict verdict() { return Verdict.BLOCKED; }
+
+        @Override public Text text() {
+            return new Text(path, "–", "it takes " + Told.bytes(bytes) + " of the card, and " + Told.bytes(free) + " of " + Told.bytes(all)
+                    + " are free after what is there and the lines before it; leave others out, or pack a second card");
+        }
+    }
+
     /// The device's memory is taken by the lines before this one.
     /// @param bytes that it takes
     /// @param free that are left

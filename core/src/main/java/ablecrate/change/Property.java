@@ -10,6 +10,7 @@ public enum Property {
     LEVEL("Level"), FADES("Fades"), LENGTH("Length"), LOOPS("Loops"), MAPPING("Key mapping"), PLAYING("Playing"), ZONES("Zones"), ABOUT("About"), CUES(
             "Cue points"),
     BROADCAST("Time stamp"), TEXTS("Texts"), CHUNKS("Other chunks"), STRUCTURE("Structure"), SIDECARS("Sidecar files"), NAME("Name"), FOLDER("Folder"),
+    SPACE("Space"),
     TIMELINE("Time line");
 
     private final String label;

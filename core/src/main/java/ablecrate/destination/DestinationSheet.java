@@ -21,7 +21,7 @@ import java.util.stream.Collectors;
 /// @param about one or two sentences, for people
 /// @param document what describes the files beside them: `session`, or nothing
 @JsonInclude(JsonInclude.Include.NON_NULL) public record DestinationSheet(String id, String name, String about, Accepts accepts, Defaults defaults, Names names,
-        Layout layout, Keeps keeps, DeviceLimits limits, String document) {
+        Layout layout, Keeps keeps, DeviceLimits limits, CardRules card, String document) {
     public static final String SESSION = "session";
     /// Rates that sounds have, upwards.
     public static final List<Integer> USUAL_RATES = List.of(8000, 11_025, 16_000, 22_050, 32_000, 44_100, 48_000, 88_200, 96_000, 176_400, 192_000);
@@ -146,6 +146,7 @@ import java.util.stream.Collectors;
         layout = layout == null ? Layout.FLAT : layout;
         keeps = keeps == null ? Keeps.ALL : keeps;
         limits = limits == null ? DeviceLimits.NONE : limits;
+        card = card == null ? CardRules.NONE : card;
         require(document == null || document.equals(SESSION), "document: '" + document + "' is not '" + SESSION + "'");
         require(limits.isOfSounds() || !accepts.instruments().isEmpty(),
                 "limits: but for totalBytes and sampleOverheadBytes they are of instruments, and accepts.instruments lists no format of them");
@@ -161,7 +162,7 @@ import java.util.stream.Collectors;
         return new DestinationSheet(id, name + String.format(Locale.ROOT, ", %,d Hz, %s", rateHz, depth.label()), about, one,
                 new Defaults(Optional.empty(), Optional.empty(), defaults.container, defaults.channels), names,
                 layout,
-                keeps, limits, document);
+                keeps, limits, card, document);
     }
 
     @JsonProperty("$schema") String schema() { return "destination-sheet.schema.json"; }

@@ -1,5 +1,6 @@
 package ablecrate.pack;
 
+import ablecrate.destination.CardRules;
 import ablecrate.destination.DestinationSheet;
 import ablecrate.destination.NamePattern.Word;
 import ablecrate.destination.NamePattern;
@@ -22,7 +23,7 @@ import java.util.stream.Stream;
 
 /// Looks at a folder that is to be packed into: which kits are there, and which of them hold results of which sources.
 public final class Cards {
-    /// Of folders below a session's that are looked into.
+    /// Of folders below a session's or a card's that are looked into.
     private static final int DEPTH = 16;
 
     private Cards() {}
@@ -30,7 +31,21 @@ public final class Cards {
     /// @param folder that need not be there
     /// @throws Json.JsonFault if it holds the document of a session that cannot be read
     public static Card of(Path folder, DestinationSheet sheet) throws IOException, Json.JsonFault {
-        if (sheet.isSession()) return new Card(Set.of(), Map.of(), session(folder));
+        Card card = kits(folder, sheet);
+        return sheet.card().equals(CardRules.NONE) || !Files.isDirectory(folder) ? card : card.withFiles(files(folder));
+    }
+
+    private static Map<String, Long> files(Path folder) throws IOException {
+        Map<String, Long> files = new HashMap<>();
+        try (Stream<Path> inside = Files.walk(folder, DEPTH)) {
+            for (Path path : inside.filter(Files::isRegularFile).toList())
+                files.put(folder.relativize(path).toString().replace('\\', '/'), Files.size(path));
+        }
+        return files;
+    }
+
+    private static Card kits(Path folder, DestinationSheet sheet) throws IOException, Json.JsonFault {
+        if (sheet.isSession()) return new Card(Set.of(), Map.of(), session(folder), Map.of());
         if (sheet.layout().folder().isEmpty() || !Files.isDirectory(folder)) return Card.EMPTY;
         NamePattern folders = NamePattern.parse(sheet.layout().folder()), names = NamePattern.parse(sheet.names().pattern());
         if (!folders.uses(Word.KIT)) return Card.EMPTY;
@@ -46,7 +61,7 @@ public final class Cards {
                 place(folder, output.path(), folders, names).ifPresent(all::add);
             if (!all.isEmpty() && all.size() == item.outputs().size()) places.put(Path.of(item.source()), all);
         }
-        return new Card(kits, places, Optional.empty());
+        return new Card(kits, places, Optional.empty(), Map.of());
     }
 
     private static Optional<Card.Session> session(Path folder) throws IOException, Json.JsonFault {

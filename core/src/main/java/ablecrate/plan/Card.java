@@ -11,8 +11,9 @@ import java.util.Set;
 /// @param kits numbers of kits that are there
 /// @param session where it is a recording session
 /// @param places where the results of a source lie, one an output, at destinations that number their folders
-public record Card(Set<Integer> kits, Map<Path, List<Place>> places, Optional<Session> session) {
-    public static final Card EMPTY = new Card(Set.of(), Map.of(), Optional.empty());
+/// @param files bytes of the files that are there, by their paths below it, at destinations whose cards have limits
+public record Card(Set<Integer> kits, Map<Path, List<Place>> places, Optional<Session> session, Map<String, Long> files) {
+    public static final Card EMPTY = new Card(Set.of(), Map.of(), Optional.empty(), Map.of());
 
     /// @param kit number of the folder
     /// @param name of the kit, as far as it can be told from its folder's name; empty if it cannot
@@ -32,9 +33,12 @@ public record Card(Set<Integer> kits, Map<Path, List<Place>> places, Optional<Se
     }
 
     public Card {
+        files = Map.copyOf(files);
         kits = Set.copyOf(kits);
         places = Map.copyOf(places);
     }
+
+    public Card withFiles(Map<String, Long> there) { return new Card(kits, places, session, there); }
 
     public int highest() { return kits.stream().max(Integer::compare).orElse(0); }
 }

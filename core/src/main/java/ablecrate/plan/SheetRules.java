@@ -4,12 +4,14 @@ import ablecrate.audio.Depth;
 import ablecrate.change.Property;
 import ablecrate.change.Told;
 import ablecrate.codec.SoundFormats;
+import ablecrate.destination.CardRules;
 import ablecrate.destination.DestinationSheet;
 import ablecrate.destination.DeviceLimits;
 import ablecrate.format.InstrumentFormats;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.stream.Collectors;
 
 /// A sheet as a checklist: each rule in words, with the property whose changes it causes.
@@ -57,10 +59,26 @@ public final class SheetRules {
         rules.add(new Rule(Property.SIDECARS, sheet.layout().soundsOnly() ? "none" : "as chosen"));
         int length = sheet.names().maxLength();
         rules.add(new Rule(Property.NAME, length == 0 ? "any" : "up to " + length + " characters"));
-        if (sheet.layout().maxFolders() > 0)
-            rules.add(new Rule(Property.FOLDER,
-                    "up to " + sheet.layout().maxFolders() + (sheet.layout().soundsPerFolder() > 0 ? " of " + sheet.layout().soundsPerFolder() : "")));
+        folders(sheet).ifPresent(text -> rules.add(new Rule(Property.FOLDER, text)));
+        if (sheet.card().capacityBytes() > 0 || sheet.card().fileBytes() > 0) rules.add(new Rule(Property.SPACE, space(sheet.card())));
         return rules;
+    }
+
+    private static Optional<String> folders(DestinationSheet sheet) {
+        List<String> out = new ArrayList<>();
+        if (sheet.layout().maxFolders() > 0)
+            out.add("up to " + sheet.layout().maxFolders() + (sheet.layout().soundsPerFolder() > 0 ? " of " + sheet.layout().soundsPerFolder() : ""));
+        if (sheet.card().foldersDeep() > 0) out.add(Told.count(sheet.card().foldersDeep(), "folder") + " deep");
+        if (sheet.card().filesInFolder() > 0) out.add(Told.count(sheet.card().filesInFolder(), "file") + " each");
+        if (sheet.card().pathLength() > 0) out.add("paths of " + Told.count(sheet.card().pathLength(), "character"));
+        return out.isEmpty() ? Optional.empty() : Optional.of(String.join(", ", out));
+    }
+
+    private static String space(CardRules card) {
+        List<String> out = new ArrayList<>();
+        if (card.capacityBytes() > 0) out.add(Told.bytes(card.capacityBytes()));
+        if (card.fileBytes() > 0) out.add(Told.bytes(card.fileBytes()) + " a file");
+        return String.join(", ", out);
     }
 
     private static String rates(DestinationSheet.Accepts a) {

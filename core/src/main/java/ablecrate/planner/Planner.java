@@ -20,6 +20,7 @@ import ablecrate.planner.instrument.Chopper;
 import ablecrate.planner.instrument.InstrumentPlan;
 import ablecrate.planner.join.Joiner;
 import ablecrate.planner.place.CardMemory;
+import ablecrate.planner.place.CardRoom;
 import ablecrate.planner.place.Placement;
 import ablecrate.planner.place.SessionSheet;
 import ablecrate.planner.place.TrackPlaces;
@@ -77,7 +78,8 @@ public final class Planner {
             Function<Measurement.Request, Optional<Measurement>> measured, Card card) throws OptionConflict {
         DestinationSheet taking = SessionSheet.of(sheet, options, card);
         Planner planner = new Planner(taking, options, edits, measured, SessionSheet.bpm(sheet, options, card));
-        List<PackingItem> placed = CardMemory.shared(taking, new Placement(taking, options, card).place(planner.items(gathered)));
+        List<PackingItem> placed = CardRoom.shared(taking, card,
+                CardMemory.shared(taking, new Placement(taking, options, card).place(planner.items(gathered))));
         return taking.isSession() ? TrackPlaces.of(taking, options, card, placed) : new PackingList(taking, options, placed);
     }
 

@@ -103,7 +103,7 @@ public record SessionRepair(SessionCheck check, PackingList list, Map<String, Pa
             for (List<Start> round : rounds()) {
                 Map<Path, ItemEdit> edits = new HashMap<>();
                 round.forEach(s -> edits.put(sources.get(s.file()).path(), ItemEdit.NONE.withPart(part(s))));
-                Card card = new Card(Set.of(), Map.of(), Optional.of(new Card.Session(document, Map.of(), Map.of(), taken)));
+                Card card = new Card(Set.of(), Map.of(), Optional.of(new Card.Session(document, Map.of(), Map.of(), taken)), Map.of());
                 PackingList list = ListeningPlanner.plan(round.stream().map(s -> sources.get(s.file())).toList(), sheet, PackOptions.DEFAULT, edits, book, card,
                         stopped, (_, _) -> {});
                 taking = list.destination();

@@ -6,6 +6,7 @@ import ablecrate.audio.Depth;
 import ablecrate.audio.FrameRange;
 import ablecrate.destination.ChannelChoice;
 import ablecrate.destination.DestinationSheet.Keeps;
+import ablecrate.destination.CardRules;
 import ablecrate.destination.DestinationSheet;
 import ablecrate.destination.DeviceLimits;
 import ablecrate.dsp.Dither;
@@ -201,6 +202,6 @@ public final class AnyCrate {
                 new DestinationSheet.Layout(one("", "audio", "KIT(kit..)"), random.nextInt(2) * 5, random.nextInt(2) * 3, random.nextBoolean(),
                         random.nextBoolean()),
                 new Keeps(random.nextBoolean(), random.nextBoolean(), random.nextBoolean(), random.nextBoolean(), random.nextBoolean()), DeviceLimits.NONE,
-                null);
+                CardRules.NONE, null);
     }
 }

@@ -25,8 +25,6 @@ import org.junit.jupiter.params.provider.ValueSource;
 
 /// The checklist of a destination: what it takes, in words, each rule with the changes that it causes.
 class SheetRulesTest {
-    /// What comes of the user's options alone, and of the sounds themselves.
-
     @TempDir Path folder;
 
     private static Map<Property, SheetRules.Rule> rules(DestinationSheet sheet) {
@@ -37,7 +35,8 @@ class SheetRulesTest {
 
     /// As the sheets that ship have it.
     @ParameterizedTest @CsvSource({"drum-pads,RATE,'44,100 Hz'", "drum-pads,DEPTH,16 bit", "drum-pads,CHANNELS,'mono, stereo'", "drum-pads,LENGTH,up to 60 s",
-        "drum-pads,NAME,up to 12 characters", "drum-pads,FOLDER,up to 100 of 9", "drum-pads,LOOPS,not used", "drum-pads,BROADCAST,kept",
+        "drum-pads,NAME,up to 12 characters", "drum-pads,FOLDER,'up to 100 of 9, 1 folder deep'", "drum-pads,SPACE,1.00 GB", "drum-pads,LOOPS,not used",
+        "drum-pads,BROADCAST,kept",
         "drum-pads,CONTAINER,WAV", "drum-pads,KIND,sounds; instruments apart", "session,RATE,the session's", "session,DEPTH,the session's",
         "session,TIMELINE,as chosen", "session,LOOPS,kept",
         "files,RATE,any", "files,DEPTH,any", "files,NAME,any"}) void aRuleSaysWhatTheSheetTakes(String id, Property property, String text) {

@@ -44,7 +44,7 @@ class OptionConflictTest {
 
     private static DestinationSheet taking(List<Integer> ratesHz, List<String> depths) {
         return new DestinationSheet("own", "Own", "", new DestinationSheet.Accepts(List.of(), List.of(), ratesHz, depths, List.of(), 0, null, null),
-                DestinationSheet.Defaults.NONE, ANY.names(), ANY.layout(), ANY.keeps(), ANY.limits(), null);
+                DestinationSheet.Defaults.NONE, ANY.names(), ANY.layout(), ANY.keeps(), ANY.limits(), ANY.card(), null);
     }
 
     /// The nearest rate and depth that lose nothing, and where all lose, the highest.

@@ -13,6 +13,7 @@ import java.util.Set;
 final class CardSampler implements Device {
     private static final int SOUNDS = 64, SLOTS = 16, LAYERS = 8, NAME = 24;
     private static final long MEMORY = 32_000_000, MOST_BYTES = 1_000_000;
+    private static final CardCapacity CAPACITY = new CardCapacity(2_000_000_000, 32_768);
     private static final String NAMES = "[A-Za-z0-9 _-]{1,24}";
     private static final CardWave.Limits WAVES = new CardWave.Limits(Set.of(44_100, 48_000), Set.of(16, 24), 2, 0);
     private static final Set<String> KEYS = Set.of("format", "name", "kind", "channel", "voices", "bendKeys", "sounds"),
@@ -27,6 +28,7 @@ final class CardSampler implements Device {
     @Override public Loaded load(Path card) throws IOException {
         List<Preset> presets = new ArrayList<>();
         List<Refusal> refusals = new ArrayList<>();
+        CAPACITY.refusal(card).ifPresent(refusals::add);
         long most = 0;
         for (Path folder : FolderCard.sorted(card)) {
             if (!Files.isDirectory(folder)) continue;

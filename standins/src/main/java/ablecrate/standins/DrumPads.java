@@ -9,7 +9,7 @@ final class DrumPads implements Device {
     /// The note of pad 1; the others follow (common practice).
     private static final int FIRST_KEY = 36;
     private static final FolderCard.Rules RULES = new FolderCard.Rules("(?=.{4,12}$)(00[1-9]|0[1-9]\\d|100)[A-Z0-9_-]+", "(?=.{2,12}$)[1-9][A-Z0-9_-]+",
-            "a kit begins with its number, 001 to 100, a pad with 1 to 9; up to 12 capitals, digits, _ and -", 9, 100,
+            "a kit begins with its number, 001 to 100, a pad with 1 to 9; up to 12 capitals, digits, _ and -", 9, 100, new CardCapacity(1_000_000_000, 32_768),
             new CardWave.Limits(Set.of(44_100), Set.of(16), 2, 60));
 
     @Override public String id() { return "drum-pads"; }

@@ -19,7 +19,7 @@ final class FolderCard {
     /// @param folder pattern of a folder's name
     /// @param file pattern of a file's name without its extension
     /// @param names what both are, in words
-    record Rules(String folder, String file, String names, int filesInFolder, int folders, CardWave.Limits sounds) {}
+    record Rules(String folder, String file, String names, int filesInFolder, int folders, CardCapacity capacity, CardWave.Limits sounds) {}
 
     private final Path card;
     private final Rules rules;
@@ -35,6 +35,7 @@ final class FolderCard {
     }
 
     Loaded load() throws IOException {
+        rules.capacity().refusal(card).ifPresent(refusals::add);
         for (Path folder : sorted(card))
             if (Files.isDirectory(folder)) folder(folder);
         return new Loaded(presets, refusals, bytes, 0);

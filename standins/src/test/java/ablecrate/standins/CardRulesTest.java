@@ -134,4 +134,18 @@ class CardRulesTest {
         wav(other.resolve("002-KIT/1-LONG.wav"), 44_100, 16, 1, 61 * 44_100);
         assertThat(new DrumPads().load(other).refusals()).hasSize(2).anySatisfy(r -> assertThat(r.reason()).isEqualTo("longer than 60 s"));
     }
+
+    /// A file of holes takes no room here, and all of it on the card; a byte more than whole clusters takes one more.
+    @ParameterizedTest @CsvSource({"drum-pads,1000000000,32768", "four-track,128000000,16384",
+        "card-sampler,2000000000,32768"}) void moreThanACardHoldsIsRefused(String device, long bytes, int cluster) throws Exception {
+        Path other = Files.createDirectory(card.resolve("other"));
+        long whole = bytes / cluster * cluster;
+        try (var file = new java.io.RandomAccessFile(other.resolve("stray").toFile(), "rw")) {
+            file.setLength(whole);
+            assertThat(Device.byId(device).orElseThrow().load(other).refusals()).isEmpty();
+            file.setLength(whole + 1);
+        }
+        assertThat(Device.byId(device).orElseThrow().load(other).refusals()).containsExactly(
+                new Device.Refusal(".", "files take " + (whole + cluster) + " bytes; a card has " + bytes));
+    }
 }

@@ -5,6 +5,7 @@ import ablecrate.change.FitChange;
 import ablecrate.change.Told;
 import ablecrate.desktop.crate.CrateModel;
 import ablecrate.desktop.list.PackingListModel;
+import ablecrate.destination.CardRules;
 import ablecrate.destination.DeviceLimits;
 import ablecrate.fit.Fit;
 import ablecrate.fit.FitClaim;
@@ -14,6 +15,7 @@ import ablecrate.instrument.Instrument;
 import ablecrate.option.Fitting;
 import ablecrate.option.InstrumentOptions;
 import ablecrate.plan.PackingItem;
+import ablecrate.planner.place.CardRoom;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -66,7 +68,17 @@ public final class FitModel {
     private void renew() {
         shown.set(list.currentProperty().get().flatMap(this::shown));
         List<Gauge> now = shown.get().map(Shown::gauges).orElse(List.of());
-        taken.set(now.isEmpty() ? list.currentProperty().get().map(i -> list.parentOf(i).orElse(i)).map(this::needed).orElse(List.of()) : now);
+        List<Gauge> all = new ArrayList<>(
+                now.isEmpty() ? list.currentProperty().get().map(i -> list.parentOf(i).orElse(i)).map(this::needed).orElse(List.of()) : now);
+        CardRules card = crate.sheetProperty().get().card();
+        if (card.capacityBytes() > 0 && crate.listProperty().get() != null) all.add(ofCard(card));
+        taken.set(all);
+    }
+
+    /// What all lines take of the card together, with those that have no room.
+    private Gauge ofCard(CardRules card) {
+        long bytes = crate.listProperty().get().items().stream().mapToLong(i -> CardRoom.bytes(i, card)).sum();
+        return new Gauge("Card", bytes, bytes, card.capacityBytes(), Told.bytes(bytes) + " of " + Told.bytes(card.capacityBytes()), "");
     }
 
     private List<Gauge> needed(PackingItem item) {
