@@ -99,7 +99,7 @@ public sealed interface Measurement {
             implements
                 Measurement {
         /// A step of -60 dBFS is the least that is taken for a click.
-        private static final double CLICK = 0.001;
+        public static final double CLICK = 0.001;
 
         public boolean startClicks() { return startStep > CLICK; }
 

@@ -7,7 +7,7 @@ public enum Check {
             "loops"),
     MAPPING("mapping", "key mapping"), CUES("cues", "cue points"), BROADCAST("broadcast", "broadcast data"), TEXTS("texts", "texts"), MAP("map",
             "instruments"),
-    LEVEL("level", "level"), CEILING("ceiling", "ceiling"), CLICKS("clicks", "mended clicks"), DIFFERENCE("difference",
+    LEVEL("level", "level"), CEILING("ceiling", "ceiling"), CLICKS("clicks", "mended clicks"), ENDS("ends", "faded ends"), DIFFERENCE("difference",
             "difference from the source"),
     PLACES("places", "places told");
 

@@ -4,9 +4,11 @@ import ablecrate.audio.Figures;
 import ablecrate.codec.OutputShape;
 import ablecrate.codec.SoundFile;
 import ablecrate.codec.SoundFormats;
+import ablecrate.dsp.Decibels;
 import ablecrate.dsp.LevelMeasure;
 import ablecrate.dsp.Levels;
 import ablecrate.plan.PlannedOutput;
+import ablecrate.signal.Measurement;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -24,6 +26,10 @@ public final class Comparison {
     private static final double CERTAIN = 0.8, AS_GOOD = 0.98;
     /// A click this near to a place that was mended is what was to be mended.
     private static final double SAME_PLACE_SECONDS = 0.003;
+
+    /// By which a sample of silence may lie off it once it is dithered and rounded.
+    private static final int DITHER_STEPS = 2;
+    private static final double SILENT = -200;
 
     private final Expectation expected;
     private final List<Outcome> outcomes = new ArrayList<>();
@@ -88,6 +94,7 @@ public final class Comparison {
         }
         MetadataDifferences.of(expected.metadata(), file.metadata()).forEach(outcomes::add);
         clicks(found);
+        ends(found);
     }
 
     private static String name(String formatId) { return SoundFormats.byId(formatId).orElseThrow().name(); }
@@ -143,6 +150,29 @@ public final class Comparison {
         outcomes.add(left == 0
                 ? new Outcome.Held(Check.CLICKS, text)
                 : new Outcome.Missed(Check.CLICKS, mended.size(), mended.size() - left, "clicks", text));
+    }
+
+    /// An end that fades is silent, to a few steps of what the file can hold: dither is one of them.
+    private void ends(Finding.Content.Decoded found) {
+        Expectation.Faded faded = expected.promises().faded();
+        if (faded.equals(Expectation.Faded.NONE)) return;
+        double rest = Decibels.ofFactor(Measurement.Survey.CLICK + DITHER_STEPS / Math.scalb(1.0, expected.shape().depth().bits() - 1)), worst = SILENT;
+        List<String> told = new ArrayList<>();
+        if (faded.start()) {
+            worst = Math.max(worst, Decibels.ofFactor(found.startStep()));
+            told.add("starts " + step(found.startStep()));
+        }
+        if (faded.end()) {
+            worst = Math.max(worst, Decibels.ofFactor(found.endStep()));
+            told.add("ends " + step(found.endStep()));
+        }
+        String text = String.join(", ", told);
+        outcomes.add(worst <= rest ? new Outcome.Held(Check.ENDS, text) : new Outcome.Missed(Check.ENDS, rounded(rest), rounded(worst), "dBFS", text));
+    }
+
+    private static String step(double step) {
+        double dbfs = Decibels.ofFactor(step);
+        return dbfs <= SILENT ? "at silence" : String.format(Locale.ROOT, "at %.0f dBFS", dbfs);
     }
 
     /// As figures stand in files.

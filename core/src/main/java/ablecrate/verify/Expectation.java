@@ -6,6 +6,7 @@ import ablecrate.instrument.SoundMetadata;
 import ablecrate.plan.LevelPlan;
 import ablecrate.option.Overs;
 import ablecrate.plan.PlannedOutput;
+import ablecrate.signal.Ends;
 import ablecrate.signal.SourceChain;
 import java.nio.file.Path;
 import java.util.List;
@@ -34,15 +35,21 @@ public record Expectation(long crc32c, String formatId, OutputShape shape, Sound
     /// @param level asked for, and by which measure
     /// @param ceilingDbtp no true peak goes beyond it
     /// @param mended clicks that were filled in, by how many seconds of the result they lie from its start
+    /// @param faded ends that have to be silent
     /// @param mayClip whether what lies beyond full scale is cut off by the user's choice
-    public record Promises(Optional<Level> level, OptionalDouble ceilingDbtp, List<Double> mended, boolean mayClip) {
-        public static final Promises NONE = new Promises(Optional.empty(), OptionalDouble.empty(), List.of(), false);
+    public record Promises(Optional<Level> level, OptionalDouble ceilingDbtp, List<Double> mended, Faded faded, boolean mayClip) {
+        public static final Promises NONE = new Promises(Optional.empty(), OptionalDouble.empty(), List.of(), Faded.NONE, false);
 
         public Promises {
             mended = List.copyOf(mended);
         }
 
         boolean areOfLevels() { return level.isPresent() || ceilingDbtp.isPresent(); }
+    }
+
+    /// Which ends fade, from or to silence.
+    public record Faded(boolean start, boolean end) {
+        public static final Faded NONE = new Faded(false, false);
     }
 
     /// @param asked in the measure's unit
@@ -59,9 +66,11 @@ public record Expectation(long crc32c, String formatId, OutputShape shape, Sound
     static Promises promises(PlannedOutput output) {
         LevelPlan levels = output.levels();
         SourceChain sourceChain = output.sourceChain();
+        Ends ends = output.outputChain().ends();
         List<Double> mended = sourceChain.mends().stream()
                 .map(m -> (m.start() - sourceChain.part().start()) * ((double) sourceChain.outputStep() / sourceChain.inputStep()) / sourceChain.rateHz())
                 .toList();
-        return new Promises(levels.asked().map(t -> new Level(t.measure(), t.value())), levels.ceilingDbtp(), mended, levels.overs() == Overs.CLIP);
+        return new Promises(levels.asked().map(t -> new Level(t.measure(), t.value())), levels.ceilingDbtp(), mended,
+                new Faded(ends.fadeInFrames() > 0, ends.fadeOutFrames() > 0), levels.overs() == Overs.CLIP);
     }
 }

@@ -37,8 +37,9 @@ public record Finding(long crc32c, Content content) {
         /// @param decodedFrames how many really came out
         /// @param levels where they are asked for and the samples are not those that were measured while they were written
         /// @param clicks where they are asked for, in seconds
+        /// @param startStep,endStep how far the first and the last frame are from silence, the farthest of their channels; 1 is full scale
         record Decoded(SoundFile file, long decodedFrames, SampleSum.Value samples, Optional<Levels> levels, Optional<Likeness.Trace> likeness,
-                List<Double> clicks) implements Content {}
+                List<Double> clicks, double startStep, double endStep) implements Content {}
     }
 
     /// @param expected says what is worth measuring: what is not claimed is not
@@ -85,19 +86,25 @@ public record Finding(long crc32c, Content content) {
                 : Optional.empty();
         Optional<FaultFinder> faults = listens ? Optional.of(new FaultFinder(file.rateHz(), file.channels())) : Optional.empty();
         long frames = 0;
+        double startStep = 0, endStep = 0;
         try (FrameSource audio = file.open()) {
             boolean isSummedAlone = meter.isEmpty() && likeness.isEmpty() && faults.isEmpty();
             if (isSummedAlone && audio instanceof PcmFileSource plain && plain.hasSteps()) {
                 int[][] steps = new int[file.channels()][BLOCK];
+                double fullScale = Math.scalb(1.0, file.encoding().depth().bits() - 1);
                 for (int got; (got = plain.readSteps(steps, BLOCK)) > 0; frames += got) {
                     if (stopped.getAsBoolean()) return Optional.empty();
                     sum.addSteps(steps, got);
+                    if (frames == 0) startStep = farthest(steps, 0, fullScale);
+                    endStep = farthest(steps, got - 1, fullScale);
                 }
-                return Optional.of(new Content.Decoded(file, frames, sum.value(), Optional.empty(), Optional.empty(), List.of()));
+                return Optional.of(new Content.Decoded(file, frames, sum.value(), Optional.empty(), Optional.empty(), List.of(), startStep, endStep));
             }
             double[][] block = new double[file.channels()][BLOCK];
             for (int got; (got = audio.read(block, 0, BLOCK)) > 0; frames += got) {
                 if (stopped.getAsBoolean()) return Optional.empty();
+                if (frames == 0) startStep = farthest(block, 0);
+                endStep = farthest(block, got - 1);
                 if (!isLossy) sum.add(block, got);
                 if (meter.isPresent()) meter.get().add(block, 0, got);
                 if (likeness.isPresent()) likeness.get().add(block, got);
@@ -106,6 +113,21 @@ public record Finding(long crc32c, Content content) {
         }
         List<Double> clicks = faults.map(f -> f.finish().stream().filter(fault -> fault.kind() == FaultFinder.Kind.CLICK)
                 .map(fault -> (double) fault.frames().start() / file.rateHz()).toList()).orElse(List.of());
-        return Optional.of(new Content.Decoded(file, frames, sum.value(), meter.map(LevelMeter::finish), likeness.map(Likeness::finish), clicks));
+        return Optional
+                .of(new Content.Decoded(file, frames, sum.value(), meter.map(LevelMeter::finish), likeness.map(Likeness::finish), clicks, startStep, endStep));
+    }
+
+    private static double farthest(int[][] steps, int frame, double fullScale) {
+        double farthest = 0;
+        for (int[] channel : steps)
+            farthest = Math.max(farthest, Math.abs(channel[frame]) / fullScale);
+        return farthest;
+    }
+
+    private static double farthest(double[][] planes, int frame) {
+        double farthest = 0;
+        for (double[] channel : planes)
+            farthest = Math.max(farthest, Math.abs(channel[frame]));
+        return farthest;
     }
 }

@@ -206,7 +206,7 @@ class SpoiltFilesTest {
         double[][] loud = Stream.of(sound()).map(p -> Sounds.signal(FRAMES, n -> 4 * p[n])).toArray(double[][]::new);
         Made made = write("loud.wav", "wav", shape(RATE, 2, Depth.INT_16), SoundMetadata.NONE, loud, Expectation.Promises.NONE);
         for (boolean mayClip : new boolean[]{false, true}) {
-            var promises = new Expectation.Promises(Optional.empty(), OptionalDouble.empty(), List.of(), mayClip);
+            var promises = new Expectation.Promises(Optional.empty(), OptionalDouble.empty(), List.of(), Expectation.Faded.NONE, mayClip);
             assertThat(failed(compare(made.file(), "wav", shape(RATE, 2, Depth.INT_16), SoundMetadata.NONE, made.rendered(), promises)))
                     .isEqualTo(mayClip ? List.of() : List.of(Check.CLIPPING));
         }
@@ -231,17 +231,40 @@ class SpoiltFilesTest {
     }
 
     private static Expectation.Promises promises(double lufs, double ceiling) {
-        return new Expectation.Promises(Optional.of(new Expectation.Level(LevelMeasure.LUFS_M, lufs)), OptionalDouble.of(ceiling), List.of(), false);
+        return new Expectation.Promises(Optional.of(new Expectation.Level(LevelMeasure.LUFS_M, lufs)), OptionalDouble.of(ceiling), List.of(),
+                Expectation.Faded.NONE, false);
     }
 
     @Test void aClickThatIsStillThereIsAMiss() throws Exception {
         double[][] clicked = {Sounds.sine(300, 0.3, RATE, FRAMES), Sounds.sine(300, 0.3, RATE, FRAMES)};
         clicked[0][12_000] += 0.5;
         Made made = write("click.wav", "wav", shape(RATE, 2, Depth.INT_24), SoundMetadata.NONE, clicked, Expectation.Promises.NONE);
-        var promises = new Expectation.Promises(Optional.empty(), OptionalDouble.empty(), List.of(12_000.0 / RATE, 0.1), false);
+        var promises = new Expectation.Promises(Optional.empty(), OptionalDouble.empty(), List.of(12_000.0 / RATE, 0.1), Expectation.Faded.NONE, false);
         List<Outcome> outcomes = level(made, promises);
         assertThat(missed(outcomes)).containsExactly(Check.CLICKS);
         assertThat(outcomes.getLast().text()).isEqualTo("1 of 2 are no longer heard");
+    }
+
+    /// −60 dBFS and two steps of 16 bit are what an end may have: 32.768 + 2 steps.
+    @Test void anEndThatShouldBeSilentAndStepsIsAMiss() throws Exception {
+        for (int[] steps : new int[][]{{0, 0}, {34, -34}, {36, 0}, {0, 36}}) {
+            double[][] sound = sound();
+            for (double[] channel : sound) {
+                channel[0] = 0;
+                channel[FRAMES - 1] = 0;
+            }
+            sound[1][0] = steps[0] / 32_768.0;
+            sound[0][FRAMES - 1] = steps[1] / 32_768.0;
+            OutputShape shape = shape(RATE, 2, Depth.INT_16);
+            Made made = write("ends.wav", "wav", shape, SoundMetadata.NONE, sound, Expectation.Promises.NONE);
+            for (boolean both : new boolean[]{true, false}) {
+                var promises = new Expectation.Promises(Optional.empty(), OptionalDouble.empty(), List.of(), new Expectation.Faded(true, both), false);
+                List<Outcome> outcomes = compare(made.file(), "wav", shape, SoundMetadata.NONE, made.rendered(), promises);
+                boolean isMissed = steps[0] == 36 || both && steps[1] == 36;
+                assertThat(missed(outcomes)).isEqualTo(isMissed ? List.of(Check.ENDS) : List.of());
+                if (both && steps[1] == 36) assertThat(outcomes.getLast().text()).isEqualTo("starts at silence, ends at -59 dBFS");
+            }
+        }
     }
 
     /// Compressed with loss: as long and as loud as what was rendered, and starting where it did; levels are those of what is decoded.

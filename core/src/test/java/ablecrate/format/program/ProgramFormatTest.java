@@ -26,9 +26,12 @@ import org.junit.jupiter.params.provider.ValueSource;
 
 /// Programs as `docs/devices/keyboard-sampler.md` has them, and as they should not be.
 class ProgramFormatTest {
-    @TempDir Path folder;
+    /// What is missing is looked for in the folder above as well, which is to be ours too.
+    @TempDir Path above;
+    private Path folder;
 
     @BeforeEach void sound() throws Exception {
+        folder = Files.createDirectory(above.resolve("card"));
         Sounds.wav(folder.resolve("sounds").resolve("a.wav"), 44_100, Depth.INT_16, Sounds.sine(440, 0.5, 44_100, 4410));
     }
 
