@@ -45,6 +45,7 @@ import ablecrate.desktop.levels.LevelsModel;
 import ablecrate.desktop.levels.LevelsView;
 import ablecrate.desktop.levels.TreatmentForm;
 import ablecrate.desktop.levels.TreatmentModel;
+import ablecrate.desktop.list.EndsHeard;
 import ablecrate.desktop.list.PackingListModel;
 import ablecrate.desktop.list.PackingListView;
 import ablecrate.desktop.library.LibraryModel;
@@ -181,7 +182,7 @@ public final class AppWindow {
                         new LibraryView(library, sketches, () -> choosers.folder("Walk through a folder"))));
         heard = benchView.openProperty().map(b -> b.hearable().orElse(hearing));
         heard.subscribe((before, _) -> before.stop());
-        listView = new PackingListView(list, sketches, i -> run.done(i.source().path()), run.doneProperty());
+        listView = new PackingListView(list, sketches, new EndsHeard(crate, background), i -> run.done(i.source().path()), run.doneProperty());
         listView.show(settings.look().columns());
         listView.showSteps(!settings.look().areStepsHidden());
         listView.onHideSteps(() -> showSteps(false));

@@ -69,7 +69,7 @@ public final class PackingListView extends VBox {
     private Runnable hideSteps = () -> {};
     private final TableView<PackingItem> table = new TableView<>();
     private final TextField filter = new TextField();
-    private static final Set<String> HIDDEN_AT_FIRST = Set.of("Tempo", "Bars", "Key");
+    private static final Set<String> HIDDEN_AT_FIRST = Set.of("Tempo", "Bars", "Key", "Gap ms", "Clicks dB");
     private final TableColumn<PackingItem, PackingItem> verdictColumn = column("Verdict", 116, () -> new Cells.Stamp(packed(), done()),
             Comparator.comparing(PackingItem::verdict));
     private final Function<PackingItem, Optional<PackingSlip.Item>> packed;
@@ -80,7 +80,8 @@ public final class PackingListView extends VBox {
 
     /// @param packed what became of a line in the run that goes on
     /// @param done changes with each line that is done
-    public PackingListView(PackingListModel model, Sketches sketches, Function<PackingItem, Optional<PackingSlip.Item>> packed, ObservableValue<Number> done) {
+    public PackingListView(PackingListModel model, Sketches sketches, EndsHeard ends, Function<PackingItem, Optional<PackingSlip.Item>> packed,
+            ObservableValue<Number> done) {
         this.model = model;
         this.packed = packed;
         this.done = done;
@@ -126,11 +127,13 @@ public final class PackingListView extends VBox {
                 key = column("Key", 64, () -> new Cells.Plain(i -> Stated.key(i.source()).orElse("")),
                         Comparator.comparing(i -> Stated.key(i.source()).orElse("")));
         key.setVisible(false);
+        List<TableColumn<PackingItem, PackingItem>> ofEnds = ends(ends);
         table.getColumns().addAll(List.of(verdictColumn, column("Wave", Sketches.COLUMNS + 18, () -> new Cells.Wave(sketches), null), sound,
                 number("Rate Hz", 124, Property.RATE, f -> Figures.grouped(f.rateHz()), i -> Figures.grouped(shape(i).rateHz()), SoundFile::rateHz),
                 number("Bits", 84, Property.DEPTH, PackingListView::depth, i -> shape(i).depth().id(), f -> f.encoding().depth().ordinal()),
                 number("Chan.", 54, Property.CHANNELS, f -> Integer.toString(f.channels()), PackingListView::channels, SoundFile::channels),
                 number("Length s", 104, Property.LENGTH, Cells::seconds, Cells::lengthAfter, SoundFile::durationSeconds), tempo, bars, key, size));
+        table.getColumns().addAll(ofEnds);
         table.getColumns().forEach(c -> c.setContextMenu(columnMenu()));
         table.getSelectionModel().getSelectedItems().addListener((ListChangeListener<PackingItem>) _ -> tellSelection());
         table.getFocusModel().focusedItemProperty().subscribe(_ -> tellSelection());
@@ -406,6 +409,22 @@ public final class PackingListView extends VBox {
         column.getStyleClass().add("number-column");
         column.setVisible(false);
         return column;
+    }
+
+    /// How long each sound waits before its first attack, and how its ends click; hidden at first, as it has to be listened to.
+    private List<TableColumn<PackingItem, PackingItem>> ends(EndsHeard ends) {
+        TableColumn<PackingItem, PackingItem> gap = column("Gap ms", 76,
+                () -> new Cells.Plain(i -> ends.of(i).map(EndsHeard.Heard::gap).orElse(ends.isAwaited(i) ? "…" : "")),
+                Comparator.comparingDouble(i -> ends.of(i).map(h -> h.gapMs().orElse(-1)).orElse(-2.0))),
+                clicks = column("Clicks dB", 156, () -> new Cells.Plain(i -> ends.of(i).map(EndsHeard.Heard::clicks).orElse(ends.isAwaited(i) ? "…" : "")),
+                        Comparator.comparingDouble(i -> ends.of(i).map(EndsHeard.Heard::worstStep).orElse(-1.0)));
+        for (TableColumn<PackingItem, PackingItem> column : List.of(gap, clicks)) {
+            column.getStyleClass().add("number-column");
+            column.setVisible(false);
+            column.visibleProperty().subscribe(() -> ends.show(gap.isVisible() || clicks.isVisible()));
+        }
+        ends.onHeard(table::refresh);
+        return List.of(gap, clicks);
     }
 
     /// Chooses every line that is shown.
