@@ -68,7 +68,7 @@ public final class LoopsReport {
         int fade = (int) Math.min(0.05 * h.rateHz, stable.length() / 4);
         long length = Math.max(fade + 2, (long) (stable.length() * (0.2 + 0.6 * random.nextDouble()))),
                 start = Math.max(fade, stable.start() + (long) (random.nextDouble() * Math.max(0, stable.length() - length)));
-        return start + length <= h.planes[0].length && judge.judge(new FrameRange(start, start + length), fade).passes();
+        return start + length <= h.planes[0].length && judge.judge(new FrameRange(start, start + length), fade, 0).passes();
     }
 
     private static void line(String name, List<Result> results) {
@@ -85,10 +85,10 @@ public final class LoopsReport {
         sounds.parallelStream().forEach(h -> {
             int frames = h.planes[0].length - (int) (cutSeconds * h.rateHz);
             if (frames < SHORTEST_SECONDS * h.rateHz) return;
-            LoopQuality own = new LoopJudge(h.planes, h.rateHz).judge(h.own, 0);
+            LoopQuality own = new LoopJudge(h.planes, h.rateHz).judge(h.own, 0, 0);
             double[][] planes = Arrays.stream(h.planes).map(p -> Arrays.copyOf(p, frames)).toArray(double[][]::new);
             long before = System.nanoTime();
-            List<FoundLoop> found = LoopFinder.find(planes, h.rateHz, LoopFinder.Lengths.usual(h.rateHz), 5, () -> false);
+            List<FoundLoop> found = LoopFinder.find(planes, h.rateHz, LoopFinder.Lengths.usual(h.rateHz), false, 5, () -> false);
             double took = (System.nanoTime() - before) / 1e9 / ((double) frames / h.rateHz);
             if (found.isEmpty())
                 results.add(new Result(h.name, own.cost(), Double.POSITIVE_INFINITY, 0, (double) h.own.length() / h.rateHz, 0, took));

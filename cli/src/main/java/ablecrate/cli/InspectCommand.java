@@ -58,6 +58,7 @@ import picocli.CommandLine.Spec;
     @Option(names = "--tempo", description = "Listen for the tempo.") private boolean tempo;
     @Option(names = "--ends", description = "Listen to both ends: what lies before the first attack, and whether they click.") private boolean ends;
     @Option(names = "--find-loops", description = "Look for places to loop, the best first.") private boolean findLoops;
+    @Option(names = "--level-loops", description = "Let loops be raised up to their ends where the sound decays.") private boolean levelLoops;
     @Option(names = "--json", description = "As JSON; the keys are stable.") private boolean json;
 
     /// The keys of the JSON output. Absent values are null; frames of a loop are half-open; `fineTuneCents` is what a player adds.
@@ -105,12 +106,14 @@ import picocli.CommandLine.Spec;
         }
     }
 
+    /// @param riseDb by which the sound is raised within the loop; 0 for not at all
     /// @param seamDb the step at the seam as played
     /// @param bump change across the seam over what the sound changes by itself
     /// @param passes whether neither that nor click, level and pitch are more than they may be
-    record FoundLoopEntry(long startFrame, long endFrame, String mode, int crossfadeFrames, double seamDb, double centsOff, double bump, boolean passes) {
+    record FoundLoopEntry(long startFrame, long endFrame, String mode, int crossfadeFrames, double riseDb, double seamDb, double centsOff, double bump,
+            boolean passes) {
         static FoundLoopEntry of(FoundLoop l) {
-            return new FoundLoopEntry(l.frames().start(), l.frames().end(), "forward", l.crossfadeFrames(), rounded(l.stepDb()),
+            return new FoundLoopEntry(l.frames().start(), l.frames().end(), "forward", l.crossfadeFrames(), rounded(l.riseDb()), rounded(l.stepDb()),
                     rounded(l.quality().centsOff()),
                     rounded(l.quality().bump()), l.quality().passes());
         }
@@ -176,7 +179,7 @@ import picocli.CommandLine.Spec;
         Optional<Measurement.Onsets> begins = onsets || tempo || ends
                 ? heard(book, new Measurement.OfOnsets(file), Measurement.Onsets.class)
                 : Optional.empty();
-        Optional<Measurement.Loops> loops = findLoops ? heard(book, new Measurement.OfLoops(file), Measurement.Loops.class) : Optional.empty();
+        Optional<Measurement.Loops> loops = findLoops ? heard(book, new Measurement.OfLoops(file, levelLoops), Measurement.Loops.class) : Optional.empty();
         Optional<Measurement.Survey> survey = ends
                 ? heard(book, new Measurement.OfFile(file, OptionalDouble.empty()), Measurement.Survey.class)
                 : Optional.empty();

@@ -75,14 +75,15 @@ public sealed interface LoopChange extends Change {
 
     /// A loop that was found by listening.
     /// @param loop in frames of the source
+    /// @param riseDb by which the sound is raised within the loop; 0 for not at all
     /// @param bump change across the seam over what the sound changes by itself; 1 and less passes
-    record LoopFound(FrameRange loop, double crossfadeMs, double bump, double centsOff) implements LoopChange {
+    record LoopFound(FrameRange loop, double crossfadeMs, double riseDb, double bump, double centsOff) implements LoopChange {
         @Override public Verdict verdict() { return Verdict.ADJUSTED; }
 
         @Override public Text text() {
             return new Text("none", new Place(loop, 1).told(),
                     String.format(Locale.ROOT, "loop found, %s; its seam changes the sound %.1f times as much as it changes by itself, %.1f cents off",
-                            crossfadeMs > 0 ? String.format(Locale.ROOT, "crossfade of %.0f ms", crossfadeMs) : "no crossfade", bump, centsOff));
+                            seam(crossfadeMs, riseDb), bump, centsOff));
         }
 
         @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(0, 1, "loops")); }
@@ -101,13 +102,13 @@ public sealed interface LoopChange extends Change {
     /// A loop that is heard, and the better one that takes its place.
     /// @param old,renewed in frames of the source
     /// @param costBefore,costAfter how much they are heard; 1 is the most that passes
-    record LoopRenewed(FrameRange old, FrameRange renewed, double crossfadeMs, double costBefore, double costAfter) implements LoopChange {
+    record LoopRenewed(FrameRange old, FrameRange renewed, double crossfadeMs, double riseDb, double costBefore, double costAfter) implements LoopChange {
         @Override public Verdict verdict() { return Verdict.ADJUSTED; }
 
         @Override public Text text() {
             return new Text(new Place(old, 1).told(), new Place(renewed, 1).told(),
                     String.format(Locale.ROOT, "its seam was heard, %.1f times what passes; a better loop was found, %s, %.1f times", costBefore,
-                            crossfadeMs > 0 ? String.format(Locale.ROOT, "crossfade of %.0f ms", crossfadeMs) : "no crossfade", costAfter));
+                            seam(crossfadeMs, riseDb), costAfter));
         }
 
         @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(old.start(), renewed.start(), "frames")); }
@@ -122,6 +123,11 @@ public sealed interface LoopChange extends Change {
             String place = new Place(loop, 1).told();
             return new Text(place, place, String.format(Locale.ROOT, "its seam is heard, %.1f times what passes; no loop was found that is not", cost));
         }
+    }
+
+    private static String seam(double crossfadeMs, double riseDb) {
+        return (crossfadeMs > 0 ? String.format(Locale.ROOT, "crossfade of %.0f ms", crossfadeMs) : "no crossfade")
+                + (riseDb > 0 ? String.format(Locale.ROOT, ", raised by %.1f dB up to its end, as the sound decays", riseDb) : "");
     }
 
     /// The first of several loops, and how many there are.

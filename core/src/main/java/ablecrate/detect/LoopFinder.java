@@ -16,7 +16,7 @@ import java.util.function.BooleanSupplier;
 ///
 /// Ends are tried all over the stable part. For each, every place that what leads to it is like is found by normalised cross-correlation, first at some
 /// 8 kHz, then to the frame; both channels count. What is most alike, and likest in third-octave levels around, is judged as it would be played, with
-/// fades of four lengths; of what cannot be told apart, longer loops come first.
+/// fades of four lengths, and where that is wanted raised by what the sound decays within it; of what cannot be told apart, longer loops come first.
 public final class LoopFinder {
     private static final double COARSE_HZ = 8000, CONTEXT_SECONDS = 0.06, FINE_SECONDS = 0.012, SPECTRUM_SECONDS = 0.09, LONGEST_SECONDS = 20,
             MOST_SECONDS = 60;
@@ -24,8 +24,10 @@ public final class LoopFinder {
     private static final double LONGEST_SHARE = 0.85;
     private static final int MOST_SHORTENED = 16;
     private static final int ENDS = 24, STARTS = 6, JUDGED = 22, PER_END = 3;
-    /// What a doubled length is worth, and what each longer fade costs.
-    private static final double LENGTH_WORTH = 0.12, FADE_COST = 0.03, UNHEARD = 0.7;
+    /// What a doubled length is worth, and what each longer fade costs, and a rise in level.
+    private static final double LENGTH_WORTH = 0.12, FADE_COST = 0.03, LEVEL_COST = 0.03, LEVEL_COST_OF_DB = 0.01, UNHEARD = 0.7;
+    /// Less is not worth it, and more would raise what lies below the sound.
+    private static final double LEAST_RISE_DB = 0.5, MOST_RISE_DB = 12;
 
     private LoopFinder() {}
 
@@ -40,15 +42,16 @@ public final class LoopFinder {
         public static Lengths usual(int rateHz) { return new Lengths((long) (USUAL_SECONDS * rateHz), Long.MAX_VALUE, 2); }
     }
 
-    private record Candidate(int start, int end, double likeness, double change) {
+    /// @param riseDb that would make both ends as loud
+    private record Candidate(int start, int end, double likeness, double change, double riseDb) {
         /// What the judge will likely say.
         double guess() { return change + 8 * (1 - likeness); }
     }
 
     /// The same for a sound that is read; of a long one, its first minute is looked at.
-    public static List<FoundLoop> find(FrameSource source, Lengths lengths, int most, BooleanSupplier stopped) throws IOException {
+    public static List<FoundLoop> find(FrameSource source, Lengths lengths, boolean levelled, int most, BooleanSupplier stopped) throws IOException {
         Optional<double[][]> planes = beginning(source);
-        return planes.isEmpty() ? List.of() : find(planes.get(), source.rateHz(), lengths, most, stopped);
+        return planes.isEmpty() ? List.of() : find(planes.get(), source.rateHz(), lengths, levelled, most, stopped);
     }
 
     /// How well a loop can be heard that a sound has.
@@ -56,7 +59,7 @@ public final class LoopFinder {
     public static Optional<LoopQuality> judge(FrameSource source, FrameRange loop, int crossfadeFrames) throws IOException {
         int fade = (int) Math.min(crossfadeFrames, Math.min(loop.start(), loop.length()));
         return beginning(source).filter(p -> loop.end() <= p[0].length && loop.length() >= 2 && p[0].length >= source.rateHz() / 50)
-                .map(p -> new LoopJudge(p, source.rateHz()).judge(loop, fade));
+                .map(p -> new LoopJudge(p, source.rateHz()).judge(loop, fade, 0));
     }
 
     /// Its first minute, or all of it.
@@ -67,10 +70,11 @@ public final class LoopFinder {
     }
 
     /// @param planes `[channel][frame]`, all of the sound
+    /// @param levelled whether a decay within a loop may be made up for
     /// @param most how many places to tell
     /// @param stopped asked now and then
     /// @return the best first; empty where the sound is too short or silent
-    public static List<FoundLoop> find(double[][] planes, int rateHz, Lengths lengths, int most, BooleanSupplier stopped) {
+    public static List<FoundLoop> find(double[][] planes, int rateHz, Lengths lengths, boolean levelled, int most, BooleanSupplier stopped) {
         int frames = planes[0].length;
         if (frames < rateHz / 50) return List.of();
         LoopJudge judge = new LoopJudge(planes, rateHz);
@@ -80,15 +84,17 @@ public final class LoopFinder {
         long wanted = Math.clamp(lengths.shortest(), 16, Math.max(16, (long) (stable.length() * LONGEST_SHARE)));
         List<FoundLoop> found = new ArrayList<>();
         for (long shortest = wanted; shortest >= Math.max(lengths.least(), wanted / MOST_SHORTENED); shortest /= 4) {
-            found.addAll(found(planes, rateHz, judge, stable, new Lengths(shortest, lengths.longest(), lengths.least()), stopped));
+            found.addAll(found(planes, rateHz, judge, stable, new Lengths(shortest, lengths.longest(), lengths.least()), levelled, stopped));
             if (found.stream().anyMatch(f -> f.quality().passes())) break;
         }
         found.sort(Comparator.comparingDouble(f -> rank(f, wanted)));
         return apart(found, rateHz, most);
     }
 
-    private static List<FoundLoop> found(double[][] planes, int rateHz, LoopJudge judge, FrameRange stable, Lengths lengths, BooleanSupplier stopped) {
-        List<Candidate> candidates = candidates(planes, rateHz, stable, lengths.shortest(), lengths.longest(), stopped), tried = new ArrayList<>();
+    private static List<FoundLoop> found(double[][] planes, int rateHz, LoopJudge judge, FrameRange stable, Lengths lengths, boolean levelled,
+            BooleanSupplier stopped) {
+        List<Candidate> candidates = candidates(planes, rateHz, stable, lengths, levelled ? Optional.of(judge) : Optional.empty(), stopped),
+                tried = new ArrayList<>();
         candidates.sort(Comparator.comparingDouble(c -> c.guess() - LENGTH_WORTH * log2((double) (c.end() - c.start()) / lengths.shortest())));
         for (Candidate c : candidates)
             if (tried.size() < JUDGED && tried.stream().filter(t -> t.end() == c.end()).count() < PER_END) tried.add(c);
@@ -118,23 +124,28 @@ public final class LoopFinder {
         return Math.max(UNHEARD, f.quality().cost()) - LENGTH_WORTH * log2((double) f.frames().length() / shortest);
     }
 
+    /// With the fade that it needs, and raised where that is worth it.
     private static Optional<FoundLoop> judged(LoopJudge judge, int rateHz, Candidate c) {
         FrameRange loop = new FrameRange(c.start(), c.end());
         FoundLoop best = null;
         double least = Double.POSITIVE_INFINITY;
-        for (int i = 0; i < FADES_SECONDS.length; i++) {
-            int fade = (int) (FADES_SECONDS[i] * rateHz);
-            if (fade > loop.start() || fade > loop.length() / 2) break;
-            LoopQuality quality = judge.judge(loop, fade);
-            double cost = Math.max(UNHEARD, quality.cost()) + FADE_COST * i;
-            if (cost >= least) continue;
-            least = cost;
-            best = new FoundLoop(loop, fade, judge.stepDb(loop, fade), quality);
-        }
+        for (double riseDb : c.riseDb() == 0 ? new double[]{0} : new double[]{0, c.riseDb()})
+            for (int i = 0; i < FADES_SECONDS.length; i++) {
+                int fade = (int) (FADES_SECONDS[i] * rateHz);
+                if (fade > loop.start() || fade > loop.length() / 2) break;
+                LoopQuality quality = judge.judge(loop, fade, riseDb);
+                double cost = Math.max(UNHEARD, quality.cost()) + FADE_COST * i + (riseDb > 0 ? LEVEL_COST + LEVEL_COST_OF_DB * riseDb : 0);
+                if (cost >= least) continue;
+                least = cost;
+                best = new FoundLoop(loop, fade, riseDb, judge.stepDb(loop, fade, riseDb), quality);
+            }
         return Optional.ofNullable(best);
     }
 
-    private static List<Candidate> candidates(double[][] planes, int rateHz, FrameRange stable, long shortest, long longest, BooleanSupplier stopped) {
+    /// @param level says how far levels fall; absent where that is not made up for
+    private static List<Candidate> candidates(double[][] planes, int rateHz, FrameRange stable, Lengths lengths, Optional<LoopJudge> level,
+            BooleanSupplier stopped) {
+        long shortest = lengths.shortest(), longest = lengths.longest();
         int factor = (int) Math.max(1, rateHz / COARSE_HZ);
         double[][] coarse = Arrays.stream(planes).limit(2).map(p -> decimated(p, factor)).toArray(double[][]::new);
         int context = (int) Math.min(CONTEXT_SECONDS * rateHz / factor, stable.length() / factor / 3);
@@ -150,7 +161,7 @@ public final class LoopFinder {
             int low = (int) Math.max(stable.start(), longest == Long.MAX_VALUE ? 0 : end - longest) / factor - context,
                     high = (int) ((end - shortest) / factor) - context;
             for (int at : peaks(likeness, Math.max(1, low), Math.min(high, likeness.length - 2)))
-                out.add(refined(planes, rateHz, (at + context) * factor, (int) end, factor, bands));
+                out.add(refined(planes, rateHz, (at + context) * factor, (int) end, factor, bands, level));
         }
         return out;
     }
@@ -170,7 +181,7 @@ public final class LoopFinder {
     }
 
     /// To the frame, by a shorter stretch before both ends.
-    private static Candidate refined(double[][] planes, int rateHz, int start, int end, int within, ThirdOctaves bands) {
+    private static Candidate refined(double[][] planes, int rateHz, int start, int end, int within, ThirdOctaves bands, Optional<LoopJudge> level) {
         int context = (int) Math.min(FINE_SECONDS * rateHz, Math.max(8, start - 2 * within));
         int best = start;
         double most = -1;
@@ -188,10 +199,17 @@ public final class LoopFinder {
                 best = s;
             }
         }
+        FrameRange loop = new FrameRange(best, end);
+        double rise = level.map(j -> rise(j, loop)).orElse(0.0);
         double change = 0;
         for (double[] plane : planes)
-            change = Math.max(change, bands.change(plane, end - bands.length(), best));
-        return new Candidate(best, end, most, change);
+            change = Math.max(change, bands.change(plane, end - bands.length(), best, rise));
+        return new Candidate(best, end, most, change, rise);
+    }
+
+    private static double rise(LoopJudge judge, FrameRange loop) {
+        double fallen = judge.fallDb(loop);
+        return fallen >= LEAST_RISE_DB && fallen <= MOST_RISE_DB && judge.isEvenedBy(loop, fallen) ? fallen : 0;
     }
 
     /// Means of runs of frames: enough of a low-pass to find by, as the frames themselves decide.

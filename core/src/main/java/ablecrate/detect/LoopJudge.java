@@ -3,6 +3,7 @@ package ablecrate.detect;
 import ablecrate.audio.FrameRange;
 import ablecrate.dsp.Decibels;
 import ablecrate.dsp.LoopCrossfade;
+import ablecrate.dsp.LoopLevel;
 import ablecrate.dsp.PitchDetector;
 import ablecrate.dsp.Seam;
 import java.util.Arrays;
@@ -22,6 +23,8 @@ public final class LoopJudge {
     private static final double CLICK_SECONDS = 0.0007, LEVEL_SECONDS = 0.05, USUAL_SHARE = 0.9;
     /// Changes below this nobody hears, however steady the sound is.
     private static final double LEAST_CHANGE_DB = 0.3;
+    private static final double EVEN_SECONDS = 0.03, EVENED = 0.7;
+    private static final int FEWEST_LEVELS = 4;
     private static final double HELD_DB = -30, RISEN_DB = -6, BLOCK_SECONDS = 0.01, AFTER_ATTACK_SECONDS = 0.05;
 
     private final double[][] planes;
@@ -156,10 +159,45 @@ public final class LoopJudge {
     }
 
     /// @param loop at least two frames, within the sound
+    /// How much softer the sound is before a loop's end than before its start, in dB.
+    double fallDb(FrameRange loop) {
+        int count = (int) Math.min(LEVEL_SECONDS * rateHz, Math.min(loop.start(), loop.length()));
+        double start = 1e-20, end = 1e-20;
+        for (double[] plane : planes)
+            for (int n = 1; n <= count; n++) {
+                start += plane[(int) loop.start() - n] * plane[(int) loop.start() - n];
+                end += plane[(int) loop.end() - n] * plane[(int) loop.end() - n];
+            }
+        return 10 * Math.log10(start / end);
+    }
+
+    /// Whether a loop that is raised is clearly more even than as it is: not so where it only beats, and its ends happen to differ.
+    boolean isEvenedBy(FrameRange loop, double riseDb) {
+        int window = (int) Math.max(1, EVEN_SECONDS * rateHz), count = (int) (2 * loop.length() / window) - 1;
+        if (count < FEWEST_LEVELS) return true;
+        double[] asItIs = new double[count], raised = new double[count];
+        for (int i = 0; i < count; i++) {
+            long from = loop.start() + (long) i * window / 2;
+            double power = 1e-20;
+            for (double[] plane : planes)
+                for (long n = from; n < from + window; n++)
+                    power += plane[(int) n] * plane[(int) n];
+            asItIs[i] = 10 * Math.log10(power);
+            raised[i] = asItIs[i] + riseDb * (from + window / 2 - loop.start()) / loop.length();
+        }
+        return deviation(raised) < EVENED * deviation(asItIs);
+    }
+
+    private static double deviation(double[] x) {
+        double mean = Arrays.stream(x).average().orElse(0);
+        return Math.sqrt(Arrays.stream(x).map(v -> (v - mean) * (v - mean)).average().orElse(0));
+    }
+
     /// @param crossfadeFrames at most the loop's length, and what lies before it
-    public LoopQuality judge(FrameRange loop, int crossfadeFrames) {
+    /// @param riseDb by which the sound is raised within the loop
+    public LoopQuality judge(FrameRange loop, int crossfadeFrames, double riseDb) {
         int reach = windows[windows.length - 1].bands.length() + crossfadeFrames;
-        double[][] played = played(loop, crossfadeFrames, reach);
+        double[][] played = played(loop, crossfadeFrames, riseDb, reach);
         double bump = 0;
         for (Window window : windows)
             for (int point = 0; point < FADE_POINTS; point++) {
@@ -187,26 +225,33 @@ public final class LoopJudge {
     }
 
     /// What is heard around the seam: `reach` frames before and after it.
-    double[][] played(FrameRange loop, int crossfadeFrames, int reach) {
+    double[][] played(FrameRange loop, int crossfadeFrames, double riseDb, int reach) {
         int start = (int) loop.start(), length = (int) loop.length();
         double[][] tail = new double[planes.length][], lead = new double[planes.length][], out = new double[planes.length][2 * reach];
         for (int channel = 0; channel < planes.length; channel++) {
             tail[channel] = Arrays.copyOfRange(planes[channel], start + length - crossfadeFrames, start + length);
             lead[channel] = Arrays.copyOfRange(planes[channel], start - crossfadeFrames, start);
         }
+        for (int n = 0; n < crossfadeFrames; n++)
+            for (double[] channel : tail)
+                channel[n] *= LoopLevel.factor(loop, riseDb, loop.end() - crossfadeFrames + n);
+        LoopCrossfade.level(lead, loop, riseDb);
         if (crossfadeFrames > 0) LoopCrossfade.blend(tail, lead);
+        double[] factors = new double[length];
+        for (int n = 0; n < length; n++)
+            factors[n] = riseDb == 0 ? 1 : LoopLevel.factor(loop, riseDb, start + n);
         for (int channel = 0; channel < planes.length; channel++)
             for (int n = 0; n < 2 * reach; n++) {
                 int inLoop = Math.floorMod(n - reach, length), fromEnd = inLoop - (length - crossfadeFrames);
-                out[channel][n] = fromEnd >= 0 ? tail[channel][fromEnd] : planes[channel][start + inLoop];
+                out[channel][n] = fromEnd >= 0 ? tail[channel][fromEnd] : planes[channel][start + inLoop] * factors[inLoop];
             }
         return out;
     }
 
     /// The step that is left at the seam, see [Seam].
-    double stepDb(FrameRange loop, int crossfadeFrames) {
+    double stepDb(FrameRange loop, int crossfadeFrames, double riseDb) {
         int around = (int) Math.min(Seam.AROUND, loop.length());
-        double[][] played = played(loop, crossfadeFrames, around);
+        double[][] played = played(loop, crossfadeFrames, riseDb, around);
         return Seam.stepDb(Arrays.stream(played).map(p -> Arrays.copyOfRange(p, 0, around)).toArray(double[][]::new),
                 Arrays.stream(played).map(p -> Arrays.copyOfRange(p, around, 2 * around)).toArray(double[][]::new));
     }

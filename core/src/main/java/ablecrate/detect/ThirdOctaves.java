@@ -55,6 +55,15 @@ final class ThirdOctaves {
         return change(before, after);
     }
 
+    /// The same with the first window made louder or softer.
+    double change(double[] plane, int first, int second, double firstDb) {
+        powers(plane, first, before);
+        powers(plane, second, after);
+        for (int band = 0; band < count; band++)
+            before[band] *= Math.pow(10, firstDb / 10);
+        return change(before, after);
+    }
+
     static double change(double[] a, double[] b) {
         double most = 1e-20;
         for (int band = 0; band < a.length; band++)

@@ -16,17 +16,22 @@ public final class LoopCrossfade implements FrameSource {
     private final FrameSource source;
     private final FrameRange loop;
     private final int length;
+    private final double riseDb;
     private final double[][] lead, blend;
     private long position;
     private boolean blended;
 
+    public LoopCrossfade(FrameSource source, FrameRange loop, int length) { this(source, loop, length, 0); }
+
     /// @param length at most the loop's length, and what lies before it
-    public LoopCrossfade(FrameSource source, FrameRange loop, int length) {
+    /// @param riseDb by which a [LoopLevel] raises the source within the loop; what leads to the loop's start is lowered to match
+    public LoopCrossfade(FrameSource source, FrameRange loop, int length, double riseDb) {
         if (length < 1 || length > loop.length() || length > loop.start() || loop.end() > source.frames())
             throw new IllegalArgumentException("crossfade of " + length + " frames in loop " + loop + " of " + source.frames());
         this.source = source;
         this.loop = loop;
         this.length = length;
+        this.riseDb = riseDb;
         lead = new double[source.channels()][length];
         blend = new double[source.channels()][length];
     }
@@ -59,7 +64,20 @@ public final class LoopCrossfade implements FrameSource {
     private void blend() throws IOException {
         blended = true;
         if (source.readFully(blend, 0, length) < length) throw new IOException("the sound ended inside its loop");
+        level(lead, loop, riseDb);
         blend(blend, lead);
+    }
+
+    /// Makes what leads to a loop's start as loud as the end of the loop that was raised.
+    /// @param lead `[channel][frame]`, the last frames before its start; overwritten
+    public static void level(double[][] lead, FrameRange loop, double riseDb) {
+        if (riseDb == 0) return;
+        int length = lead[0].length;
+        for (int i = 0; i < length; i++) {
+            double factor = LoopLevel.factor(loop, riseDb, loop.start() - length + i);
+            for (double[] channel : lead)
+                channel[i] *= factor;
+        }
     }
 
     /// Blends what lies before a loop's end into what lies before its start.

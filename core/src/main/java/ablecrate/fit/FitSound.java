@@ -61,7 +61,7 @@ public record FitSound(SoundFile file, int rateHz, int channels, int bytesPerSam
                 .map(l -> LoopFit.of(l.frames(), l.mode() == LoopMode.ALTERNATING, file.rateHz(), size.rateHz(), Capabilities.FineTune.EXACT, 0));
         SourceChain chain = new SourceChain(part, List.of(), size.isFolded() ? ChannelMix.middle() : ChannelMix.keep(file.channels()),
                 fit.map(LoopFit::outputStep).orElse((long) size.rateHz()), fit.map(LoopFit::inputStep).orElse((long) file.rateHz()), size.rateHz(),
-                fit.map(f -> new LoopCarry(f.from(), f.to(), ruling.get().mode() == LoopMode.ALTERNATING, 0)), List.of());
+                fit.map(f -> new LoopCarry(f.from(), f.to(), ruling.get().mode() == LoopMode.ALTERNATING, 0, 0)), List.of());
         boolean isCut = size.frames() < file.frames() && ruling.isEmpty();
         OutputChain ends = isCut
                 ? new OutputChain(0, new Ends(0, FadeShape.LINEAR, Math.round(FADE_MS / 1000 * size.rateHz()), FadeShape.LINEAR), Optional.empty())

@@ -62,14 +62,16 @@ record JobFile(int version, List<String> sources, List<String> removed, String d
     /// @param bytes its length, by which it is found again where it was moved; absent where it was not there
     record EditEntry(String file, Optional<Long> bytes, Optional<Long> partStartFrame, Optional<Long> partEndFrame, Optional<Double> fadeInMs,
             Optional<Double> fadeOutMs,
-            Optional<Double> loopCrossfadeMs, Optional<List<JsonNode>> loops, Optional<Map<String, Object>> treatment, Optional<String> monoLaw,
+            Optional<Double> loopCrossfadeMs, Optional<Double> loopRiseDb, Optional<List<JsonNode>> loops, Optional<Map<String, Object>> treatment,
+            Optional<String> monoLaw,
             Optional<String> group,
             Optional<NamesEntry> names,
             Optional<List<MapJson.InstrumentEntry>> map,
             Optional<List<String>> added) {
         static EditEntry of(Path file, ItemEdit e, JobPaths paths) {
             return new EditEntry(paths.text(file), length(file), e.part().map(FrameRange::start), e.part().map(FrameRange::end), e.fadeInMs(), e.fadeOutMs(),
-                    e.loop().crossfadeMs(), e.loop().loops().map(l -> l.stream().map(MapJson::node).toList()), e.treatment().map(OptionValues::of),
+                    e.loop().crossfadeMs(), e.loop().riseDb(), e.loop().loops().map(l -> l.stream().map(MapJson::node).toList()),
+                    e.treatment().map(OptionValues::of),
                     e.monoLaw().map(MonoLaw::id), e.group(), e.names().flatMap(NamesEntry::of), e.map().map(m -> m.stream().map(MapJson::entry).toList()),
                     e.added().isEmpty() ? Optional.empty() : Optional.of(e.added().stream().map(paths::text).toList()));
         }
@@ -85,7 +87,7 @@ record JobFile(int version, List<String> sources, List<String> removed, String d
         ItemEdit edit(JobPaths paths) throws OptionConflict {
             Optional<Treatment> own = treatment.isPresent() ? Optional.of(OptionValues.treatment(treatment.get())) : Optional.empty();
             return new ItemEdit(partStartFrame.map(start -> new FrameRange(start, partEndFrame.orElseThrow())), fadeInMs, fadeOutMs,
-                    new LoopEdit(loops.map(l -> l.stream().map(MapJson::loop).toList()), loopCrossfadeMs), own, monoLaw.map(JobFile::law), group,
+                    new LoopEdit(loops.map(l -> l.stream().map(MapJson::loop).toList()), loopCrossfadeMs, loopRiseDb), own, monoLaw.map(JobFile::law), group,
                     names.map(NamesEntry::reading), map.map(m -> m.stream().map(MapJson::instrument).toList()),
                     added.orElse(List.of()).stream().map(paths::path).toList());
         }

@@ -40,6 +40,10 @@ public record ItemEdit(Optional<FrameRange> part, Optional<Double> fadeInMs, Opt
         return new ItemEdit(part, fadeInMs, fadeOutMs, loop.withCrossfade(ms), treatment, monoLaw, group, names, map, added);
     }
 
+    public ItemEdit withLoopRise(Optional<Double> db) {
+        return new ItemEdit(part, fadeInMs, fadeOutMs, loop.withRise(db), treatment, monoLaw, group, names, map, added);
+    }
+
     public ItemEdit withLoops(Optional<List<Loop>> l) {
         return new ItemEdit(part, fadeInMs, fadeOutMs, loop.withLoops(l), treatment, monoLaw, group, names, map, added);
     }

@@ -7,15 +7,21 @@ import java.util.Optional;
 /// What the user wants of the loops of one sound.
 /// @param loops instead of those that the file says, in frames of the source; an empty list for none at all
 /// @param crossfadeMs at their seams, instead of what holds for all
-public record LoopEdit(Optional<List<Loop>> loops, Optional<Double> crossfadeMs) {
-    public static final LoopEdit NONE = new LoopEdit(Optional.empty(), Optional.empty());
+/// @param riseDb by which the sound is raised within the first, to make up for its decay
+public record LoopEdit(Optional<List<Loop>> loops, Optional<Double> crossfadeMs, Optional<Double> riseDb) {
+    public static final LoopEdit NONE = new LoopEdit(Optional.empty(), Optional.empty(), Optional.empty());
+    /// More would raise what lies below the sound as well.
+    public static final double MOST_RISE_DB = 12;
 
     public LoopEdit {
         loops = loops.map(List::copyOf);
         crossfadeMs.ifPresent(Treatment::requireCrossfade);
+        riseDb.ifPresent(db -> Bounds.require(db >= 0 && db <= MOST_RISE_DB, "the level within a loop is raised by 0 to 12 dB, not", db));
     }
 
-    public LoopEdit withLoops(Optional<List<Loop>> l) { return new LoopEdit(l, crossfadeMs); }
+    public LoopEdit withLoops(Optional<List<Loop>> l) { return new LoopEdit(l, crossfadeMs, riseDb); }
 
-    public LoopEdit withCrossfade(Optional<Double> ms) { return new LoopEdit(loops, ms); }
+    public LoopEdit withCrossfade(Optional<Double> ms) { return new LoopEdit(loops, ms, riseDb); }
+
+    public LoopEdit withRise(Optional<Double> db) { return new LoopEdit(loops, crossfadeMs, db); }
 }

@@ -128,6 +128,11 @@ public final class Options {
             "Replace a loop whose seam is heard by one that is not, with the crossfade that it needs; where none is found, it stays as it is.",
             Kind.Flag.of("find better ones", "leave as they are"), t -> t.finds().loops().bumping(),
             (t, v) -> t.withFinds(t.finds().withLoops(t.finds().loops().withBumping(v))));
+    private static final Option<Boolean> LEVEL_LOOPS = Option.ofSounds("level-loops", "Level in found loops",
+            "Make up for the decay within a loop that is found, so that it does not pulse: the sound is raised from its start to its end, by 12 dB at most.",
+            Kind.Flag.of("kept even", "as it is"), t -> t.finds().loops().levelled(),
+            (t, v) -> t.withFinds(t.finds().withLoops(t.finds().loops().withLevelled(v))))
+            .meaningfulWhere(t -> t.finds().loops().missing() || t.finds().loops().bumping());
     private static final Option<Chop> CHOP = Option.ofSounds("chop", "Slices",
             "Cut clips into slices: at onsets, on a grid of parts of a whole note, at cue points, at silences, into N equal parts, or at frames that are said. Slices become an instrument, "
                     + "one a key from the first key on, or sounds with numbers.",
@@ -347,7 +352,7 @@ public final class Options {
     public static final List<Option<?>> ALL = List.of(CONTAINER, RATE, DEPTH, CHANNELS, MONO, DITHER, QUALITY, BIT_RATE, METADATA, ON_TRACKS, TEMPO, METER,
             LEVEL, TOGETHER, STEMS, EQUAL_LENGTH, CEILING,
             CEILING_BY, LIMITING, OVERS, FADE_IN, FADE_OUT, FADE_IN_SHAPE, FADE_OUT_SHAPE, TRIM, ON_ATTACK, PRE_ROLL, CLICKLESS, DC, LOOP_CROSSFADE, FIND_LOOPS,
-            RENEW_LOOPS,
+            RENEW_LOOPS, LEVEL_LOOPS,
             CHOP, AS_CUES, WHOLE_KEY, SENSITIVITY, BPM, TO_TEMPO, PART,
             RHYTHM, QUANTISE, STRENGTH, SWING,
             CHECK, DAMAGE,

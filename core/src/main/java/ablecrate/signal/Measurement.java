@@ -39,7 +39,8 @@ public sealed interface Measurement {
     record OfPitch(SoundFile file) implements Request {}
 
     /// Where it can be looped.
-    record OfLoops(SoundFile file) implements Request {}
+    /// @param levelled whether a decay within a loop may be made up for
+    record OfLoops(SoundFile file, boolean levelled) implements Request {}
 
     /// What one of its loops does to it.
     /// @param crossfadeFrames with which it is played

@@ -14,6 +14,7 @@ import ablecrate.dsp.Fades;
 import ablecrate.dsp.Gain;
 import ablecrate.dsp.Limiter;
 import ablecrate.dsp.LoopCrossfade;
+import ablecrate.dsp.LoopLevel;
 import ablecrate.dsp.OffsetRemover;
 import ablecrate.dsp.RateConverters;
 import ablecrate.dsp.Sequence;
@@ -109,8 +110,10 @@ public final class SoundPath {
         source.seek(sourceChain.part().start());
         FrameRange part = sourceChain.part();
         FrameSource path = prepared(taken(source, part.start(), part.end()), sourceChain, part.start());
-        if (sourceChain.loop().isEmpty() || sourceChain.loop().get().crossfadeFrames() == 0) return path;
-        return new LoopCrossfade(path, sourceChain.loop().get().from(), sourceChain.loop().get().crossfadeFrames());
+        if (sourceChain.loop().isEmpty()) return path;
+        LoopCarry loop = sourceChain.loop().get();
+        FrameSource level = loop.riseDb() == 0 ? path : new LoopLevel(path, loop.from(), loop.riseDb());
+        return loop.crossfadeFrames() == 0 ? level : new LoopCrossfade(level, loop.from(), loop.crossfadeFrames(), loop.riseDb());
     }
 
     /// What a source has from where it stands up to a frame, which may lie behind its end.

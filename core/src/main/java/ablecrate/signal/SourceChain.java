@@ -34,7 +34,7 @@ public record SourceChain(FrameRange part, List<Double> offsets, ChannelMix mix,
     public boolean isAsIn(SoundFile file) {
         return part.start() == 0 && part.end() == file.frames() && offsets.isEmpty() && mends.isEmpty() && !convertsRate()
                 && mix.keeps(file.channels())
-                && loop.stream().allMatch(l -> l.crossfadeFrames() == 0);
+                && loop.stream().noneMatch(LoopCarry::changesSound);
     }
 
     /// Frames that come out.

@@ -26,7 +26,7 @@ class LoopFinderTest {
     }
 
     private static List<FoundLoop> find(double[]... planes) {
-        return LoopFinder.find(planes, RATE, LoopFinder.Lengths.usual(RATE), 5, () -> false);
+        return LoopFinder.find(planes, RATE, LoopFinder.Lengths.usual(RATE), false, 5, () -> false);
     }
 
     @Test void aHeldSoundIsLoopedWithASeamThatPassesAndOverWholePeriods() {
@@ -62,7 +62,7 @@ class LoopFinderTest {
         double[] left = reed(220, 3, 1), right = reed(165, 3, 2);
         FoundLoop best = find(left, right).getFirst();
         assertThat(best.quality().passes()).isTrue();
-        assertThat(new LoopJudge(new double[][]{right}, RATE).judge(best.frames(), best.crossfadeFrames()).bump()).isLessThanOrEqualTo(1.01);
+        assertThat(new LoopJudge(new double[][]{right}, RATE).judge(best.frames(), best.crossfadeFrames(), 0).bump()).isLessThanOrEqualTo(1.01);
     }
 
     /// A fade hides a click and no change of tone: arbitrary ends do not pass. Most of a hundred tried.
@@ -76,7 +76,7 @@ class LoopFinderTest {
         int passed = 0;
         for (int i = 0; i < 40; i++) {
             int start = 8000 + random.nextInt(40_000), length = 15_000 + random.nextInt(50_000);
-            if (judge.judge(new FrameRange(start, start + length), 2205).passes()) passed++;
+            if (judge.judge(new FrameRange(start, start + length), 2205, 0).passes()) passed++;
         }
         assertThat(passed).isLessThanOrEqualTo(10);
     }
@@ -84,8 +84,8 @@ class LoopFinderTest {
     @Test void aStepAtTheSeamIsAClick() {
         double[] sine = Sounds.sine(441, 0.5, RATE, 2 * RATE);
         LoopJudge judge = new LoopJudge(new double[][]{sine}, RATE);
-        assertThat(judge.judge(new FrameRange(20_000, 20_000 + 300 * 100), 0).clickDb()).isLessThan(1);
-        assertThat(judge.judge(new FrameRange(20_000, 20_000 + 300 * 100 + 25), 0).clickDb()).isGreaterThan(20);
+        assertThat(judge.judge(new FrameRange(20_000, 20_000 + 300 * 100), 0, 0).clickDb()).isLessThan(1);
+        assertThat(judge.judge(new FrameRange(20_000, 20_000 + 300 * 100 + 25), 0, 0).clickDb()).isGreaterThan(20);
         assertThat(judge.period()).hasValueCloseTo(100.0, within(0.01));
     }
 
@@ -95,11 +95,32 @@ class LoopFinderTest {
         assertThat(find(new double[500])).isEmpty();
         Random random = new Random(3);
         assertThat(find(Sounds.signal(2 * RATE, _ -> 0.2 * random.nextGaussian()))).as("noise loops over itself").isNotEmpty();
-        assertThat(LoopFinder.find(new double[][]{reed(220, 3, 1)}, RATE, LoopFinder.Lengths.usual(RATE), 5, () -> true)).as("stopped").isEmpty();
+        assertThat(LoopFinder.find(new double[][]{reed(220, 3, 1)}, RATE, LoopFinder.Lengths.usual(RATE), false, 5, () -> true)).as("stopped").isEmpty();
+    }
+
+    /// 20 dB a second: a quarter of a second falls by 5 dB. The same sound, raised, is as loud at both ends.
+    @Test void aDecayIsMadeUpForWhereThatIsWanted() {
+        double[] struck = Sounds.signal(2 * RATE, n -> {
+            double t = (double) n / RATE, sum = 0;
+            for (int partial = 1; partial <= 4; partial++)
+                sum += Math.pow(10, -(18 + 2 * partial) * t / 20) * Math.sin(2 * Math.PI * 523.25 * partial * t) / partial;
+            return 0.3 * Math.min(1, t / 0.004) * sum;
+        });
+        FoundLoop plain = find(struck).getFirst(),
+                raised = LoopFinder.find(new double[][]{struck}, RATE, LoopFinder.Lengths.usual(RATE), true, 5, () -> false).getFirst();
+        assertThat(plain.riseDb()).as("nobody asked for it").isZero();
+        double seconds = (double) raised.frames().length() / RATE;
+        assertThat(seconds).isGreaterThan(0.24).isGreaterThan(1.5 * plain.frames().length() / RATE);
+        assertThat(raised.riseDb()).isCloseTo(20 * seconds, within(1.0)).isLessThanOrEqualTo(12);
+        assertThat(raised.quality().passes()).isTrue();
+        assertThat(raised.quality().cost()).isLessThan(0.9 * plain.quality().cost());
+        assertThat(Math.abs(raised.quality().levelDb())).isLessThan(0.3);
+        FoundLoop held = LoopFinder.find(new double[][]{reed(220, 3, 1)}, RATE, LoopFinder.Lengths.usual(RATE), true, 5, () -> false).getFirst();
+        assertThat(held.riseDb()).as("what does not decay").isLessThan(1);
     }
 
     @Test void lengthsAreKept() {
-        List<FoundLoop> found = LoopFinder.find(new double[][]{reed(220, 3, 1)}, RATE, new LoopFinder.Lengths(4000, 9000, 4000), 5, () -> false);
+        List<FoundLoop> found = LoopFinder.find(new double[][]{reed(220, 3, 1)}, RATE, new LoopFinder.Lengths(4000, 9000, 4000), false, 5, () -> false);
         assertThat(found).isNotEmpty().allSatisfy(f -> assertThat(f.frames().length()).isBetween(3990L, 9010L));
     }
 }

@@ -71,6 +71,26 @@ class LoopPartsTest {
         assertThat(Arrays.copyOfRange(y, 3000, 4000)).isEqualTo(Arrays.copyOfRange(x, 3000, 4000));
     }
 
+    /// By hand: half of 6.0206 dB, a factor of √2, is reached in the middle of the loop, and 2 at its end and behind; before it nothing changes.
+    @Test void aLoopIsRaisedInEvenStepsOfDecibels() throws Exception {
+        double[] ones = signal(4000, _ -> 1), y = readAll(new LoopLevel(source(44100, ones), new FrameRange(1000, 3000), 20 * Math.log10(2)))[0];
+        assertThat(Arrays.copyOf(y, 1000)).containsOnly(1);
+        assertThat(y[2000]).isCloseTo(Math.sqrt(2), within(1e-9));
+        assertThat(y[2999]).isCloseTo(2 * Math.pow(2, -1 / 2000.0), within(1e-9));
+        assertThat(Arrays.copyOfRange(y, 3000, 4000)).usingComparatorWithPrecision(1e-9).containsOnly(2);
+    }
+
+    /// What falls by 6 dB within its loop is, raised and blended, at the seam what leads to its start, as loud.
+    @Test void aRaisedLoopIsBlendedIntoWhatIsAsLoud() throws Exception {
+        FrameRange loop = new FrameRange(1000, 3000);
+        double rise = 20 * Math.log10(2);
+        double[] x = signal(4000, n -> Math.pow(2, -n / 2000.0) * Math.sin(2 * Math.PI * n / 100));
+        double[] y = readAll(new LoopCrossfade(new LoopLevel(source(44100, x), loop, rise), loop, 500, rise))[0];
+        assertThat(Sounds.db(Sounds.rms(y, 2500, 3000) / Sounds.rms(y, 1000, 1500))).isCloseTo(0, within(0.01));
+        for (int n = 1000; n < 3000; n++)
+            assertThat(y[n]).isCloseTo(Math.sqrt(0.5) * Math.sin(2 * Math.PI * n / 100), within(1e-9));
+    }
+
     /// Alike stretches are blended linearly, uncorrelated ones at equal power: neither gets louder or softer.
     @ParameterizedTest @ValueSource(booleans = {true, false}) void aCrossfadeKeepsTheLevel(boolean alike) throws Exception {
         Random random = new Random(2);

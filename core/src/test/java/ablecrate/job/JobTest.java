@@ -44,7 +44,7 @@ class JobTest {
                 .withTreatment(Treatment.NONE.withLevel(Optional.of(new LevelTarget(LevelMeasure.LUFS_M, -10.1))).withCeiling(Optional.of(-0.5))
                         .withFadeIn(Fade.NONE_IN.withMs(3)).withTrim(Optional.of(-60.0)).withLoopCrossfade(20));
         ItemEdit edit = ItemEdit.NONE.withPart(Optional.of(new FrameRange(10, 900))).withMonoLaw(Optional.of(MonoLaw.LEFT)).withGroup(Optional.of("harp"))
-                .withLoops(Optional.of(List.of(Loop.sustain(new FrameRange(20, 800), LoopMode.ALTERNATING).withPlayCount(3))));
+                .withLoops(Optional.of(List.of(Loop.sustain(new FrameRange(20, 800), LoopMode.ALTERNATING).withPlayCount(3)))).withLoopRise(Optional.of(4.5));
         Job job = new Job(List.of(Path.of("/sounds/a"), Path.of("/sounds/b.wav")), Set.of(Path.of("/sounds/a/x.wav")), "session", options,
                 Map.of(Path.of("/sounds/b.wav"), edit), Optional.of(Path.of("/out")));
         Path file = folder.resolve("orchard.ablecrate");

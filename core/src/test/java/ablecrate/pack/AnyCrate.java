@@ -98,7 +98,7 @@ public final class AnyCrate {
     private Optional<TempoTarget> toTempo() { return one(Optional.empty(), Optional.of(new TempoTarget.Bpm(97.31)), Optional.of(new TempoTarget.OfSession())); }
 
     private Finds finds() {
-        LoopFinds looped = new LoopFinds(random.nextInt(6) == 0, random.nextInt(6) == 0);
+        LoopFinds looped = new LoopFinds(random.nextInt(6) == 0, random.nextInt(6) == 0, random.nextBoolean());
         return random.nextInt(4) == 0
                 ? new Finds(looped, Chop.NONE.withBpm(one(Optional.empty(), Optional.of(113.7))), Pieces.USUAL,
                         one(List.of(ClipPart.of(new FrameRange(100, 900))),

@@ -37,6 +37,7 @@ import java.time.InstantSource;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
@@ -257,7 +258,7 @@ class ChopTest {
         }));
     }
 
-    private PackingSlip packLooped(Path file, PackOptions options) throws Exception { return packLooped(file, options, new LoopFinds(true, false)); }
+    private PackingSlip packLooped(Path file, PackOptions options) throws Exception { return packLooped(file, options, new LoopFinds(true, false, false)); }
 
     private PackingSlip packLooped(Path file, PackOptions options, LoopFinds finds) throws Exception {
         var list = ListeningPlanner.plan(Gatherer.readAll(Gatherer.find(List.of(file), () -> false)), new SheetCatalogue().find("files"),
@@ -280,6 +281,29 @@ class ChopTest {
                 .satisfies(s -> assertThat(s.metadata().loops()).singleElement().satisfies(l -> isWholePeriods(l.frames().length(), RATE)));
     }
 
+    /// A struck sound falls by 20 dB a second. Where that is wanted its loop is as loud at its end as at its start, and what lies before it is left alone.
+    @Test void aDecayWithinALoopIsMadeUpFor() throws Exception {
+        double[] struck = Sounds.signal(2 * RATE, n -> {
+            double t = (double) n / RATE;
+            return 0.4 * Math.min(1, t / 0.004) * Math.pow(10, -t) * (Math.sin(2 * Math.PI * 441 * t) + 0.4 * Math.sin(2 * Math.PI * 882 * t));
+        });
+        Files.createDirectories(folder.resolve("in"));
+        Path file = Sounds.wav(folder.resolve("in").resolve("Glass.wav"), RATE, Depth.INT_24, struck);
+        PackingSlip slip = packLooped(file, PackOptions.DEFAULT, new LoopFinds(true, false, true));
+        SoundFile sound = written().getFirst();
+        FrameRange loop = sound.metadata().loops().getFirst().frames();
+        double[] y = Sounds.readAll(sound.open())[0];
+        int start = (int) loop.start(), end = (int) loop.end(), period = 100, seen = 10 * period;
+        double fall = 20.0 * loop.length() / RATE;
+        assertThat(fall).isGreaterThan(4);
+        assertThat(slip.items().getFirst().changes())
+                .anySatisfy(c -> assertThat(c.reason()).contains("raised by " + String.format(Locale.ROOT, "%.1f dB", fall)));
+        assertThat(Sounds.db(Sounds.rms(y, end - seen, end) / Sounds.rms(y, start, start + seen))).isCloseTo(0, within(0.1));
+        assertThat(Sounds.db(Sounds.rms(struck, end - seen, end) / Sounds.rms(struck, start, start + seen))).as("the source").isLessThan(-3);
+        for (int n = 0; n < start; n++)
+            assertThat(y[n]).isCloseTo(struck[n], within(4 / 8_388_608.0));
+    }
+
     /// In a map the zone plays the loop that was found, at the rate it is written in.
     @Test void aZoneOfAHeldSoundPlaysTheLoopThatWasFound() throws Exception {
         packLooped(reed(), PackOptions.DEFAULT.withContainer(Choice.of("sfz")).withRate(Choice.of(48_000)));
@@ -300,19 +324,19 @@ class ChopTest {
 
     /// A loop that does not go over whole periods is replaced by one that does; one that does stays, to the byte.
     @Test void aLoopThatIsHeardIsRenewedAndAGoodOneStays() throws Exception {
-        PackingSlip slip = packLooped(looped(new FrameRange(40_000, 60_100)), PackOptions.DEFAULT, new LoopFinds(false, true));
+        PackingSlip slip = packLooped(looped(new FrameRange(40_000, 60_100)), PackOptions.DEFAULT, new LoopFinds(false, true, false));
         assertThat(slip.items().getFirst().changes()).anySatisfy(c -> assertThat(c.reason()).startsWith("its seam was heard"));
         assertThat(written()).singleElement()
                 .satisfies(s -> assertThat(s.metadata().loops()).singleElement().satisfies(l -> isWholePeriods(l.frames().length(), RATE)));
         Files.delete(folder.resolve("out/Reed.wav"));
         int periods = 100 * RATE / 220;
         Path good = looped(new FrameRange(40_000, 40_000 + periods));
-        packLooped(good, PackOptions.DEFAULT, new LoopFinds(true, true));
+        packLooped(good, PackOptions.DEFAULT, new LoopFinds(true, true, false));
         assertThat(folder.resolve("out/Reed.wav")).hasSameBinaryContentAs(good);
     }
 
     @Test void aZonePlaysTheLoopThatWasRenewed() throws Exception {
-        packLooped(looped(new FrameRange(40_000, 60_100)), PackOptions.DEFAULT.withContainer(Choice.of("sfz")), new LoopFinds(false, true));
+        packLooped(looped(new FrameRange(40_000, 60_100)), PackOptions.DEFAULT.withContainer(Choice.of("sfz")), new LoopFinds(false, true, false));
         Path map;
         try (Stream<Path> files = Files.walk(folder.resolve("out"))) {
             map = files.filter(f -> f.toString().endsWith(".sfz")).findFirst().orElseThrow();

@@ -92,7 +92,7 @@ class SoundPathTest {
         SoundMetadata metadata = SoundMetadata.NONE.withLoops(List.of(Loop.sustain(new FrameRange(20_000, 20_100), LoopMode.FORWARD)));
         SoundFile file = file(metadata, signal(40_000, n -> Math.sin(0.05 * n) * 0.5 + 0.2 * Math.sin(0.31 * n)));
         Optional<LoopCarry> loop = looped
-                ? Optional.of(new LoopCarry(new FrameRange(19_000, 19_100), new FrameRange(20_710, 20_819), false, 0))
+                ? Optional.of(new LoopCarry(new FrameRange(19_000, 19_100), new FrameRange(20_710, 20_819), false, 0, 0))
                 : Optional.empty();
         SourceChain sourceChain = new SourceChain(new FrameRange(looped ? 1000 : 0, 38_000), List.of(), ChannelMix.keep(1), looped ? 109 : 160,
                 looped ? 100 : 147, 48000, loop,
@@ -114,7 +114,7 @@ class SoundPathTest {
     @Test void aSingleCycleStaysACycle() throws Exception {
         SoundFile file = file(signal(100, n -> Math.sin(2 * Math.PI * n / 100)));
         SourceChain sourceChain = new SourceChain(new FrameRange(0, 100), List.of(), ChannelMix.keep(1), 109, 100, 48000,
-                Optional.of(new LoopCarry(new FrameRange(0, 100), new FrameRange(0, 109), false, 0)), List.of());
+                Optional.of(new LoopCarry(new FrameRange(0, 100), new FrameRange(0, 109), false, 0, 0)), List.of());
         double[] y = readAll(path.sourceChain(file, sourceChain))[0];
         assertThat(y).hasSize(109);
         for (int n = 0; n < 109; n++)
@@ -127,7 +127,7 @@ class SoundPathTest {
         SoundFile file = file(signal(5000, n -> Math.cos(cycles * Math.PI * (n - 2003) / way) + 0.3 * Math.cos(31 * Math.PI * (n - 2003) / way)));
         int start = 2182, turns = 476;
         SourceChain sourceChain = new SourceChain(new FrameRange(0, 5000), List.of(), ChannelMix.keep(1), turns, 437, 48_000,
-                Optional.of(new LoopCarry(new FrameRange(2003, 2441), new FrameRange(start, start + turns + 1), true, 0)), List.of());
+                Optional.of(new LoopCarry(new FrameRange(2003, 2441), new FrameRange(start, start + turns + 1), true, 0, 0)), List.of());
         double[] y = readAll(path.sourceChain(file, sourceChain))[0];
         assertThat(y).hasSize((int) sourceChain.frames());
         for (int n = 0; n <= turns; n++)

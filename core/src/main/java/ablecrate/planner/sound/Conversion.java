@@ -33,7 +33,7 @@ record Conversion(Optional<LoopFit> fit, SourceChain sourceChain, Optional<LoopC
         Optional<LoopCarry> carry = task.rulingLoop().map(l -> carry(task, l, part, fit));
         SourceChain sourceChain = new SourceChain(part, repairs.offsets(), ChannelMix.keep(task.file().channels()),
                 fit.map(LoopFit::outputStep).orElse(toStep),
-                fit.map(LoopFit::inputStep).orElse(fromStep), toHz, carry.filter(c -> c.crossfadeFrames() > 0 || converts), repairs.mends());
+                fit.map(LoopFit::inputStep).orElse(fromStep), toHz, carry.filter(c -> c.changesSound() || converts), repairs.mends());
         return new Conversion(fit, sourceChain, carry.filter(c -> task.crossfadeMs() > 0 && c.crossfadeFrames() == 0)
                 .map(c -> new LoopChange.CrossfadeRefused(task.crossfadeMs(), c.alternates())));
     }
@@ -43,6 +43,7 @@ record Conversion(Optional<LoopFit> fit, SourceChain sourceChain, Optional<LoopC
         boolean alternates = loop.mode() == LoopMode.ALTERNATING;
         int rate = task.file().rateHz();
         long asked = Math.round(task.crossfadeMs() * rate / 1000), most = alternates ? 0 : Math.min(from.start(), from.length() / 2);
-        return new LoopCarry(from, fit.map(LoopFit::to).orElse(from), alternates, (int) Math.min(asked, Math.min(most, LONGEST_CROSSFADE_SECONDS * rate)));
+        return new LoopCarry(from, fit.map(LoopFit::to).orElse(from), alternates, (int) Math.min(asked, Math.min(most, LONGEST_CROSSFADE_SECONDS * rate)),
+                alternates ? 0 : task.loopRiseDb());
     }
 }

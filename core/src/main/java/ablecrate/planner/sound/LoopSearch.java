@@ -38,8 +38,9 @@ record LoopSearch(SoundTask task, List<Answer<?>> heard, Optional<LoopChange> ch
             return new LoopSearch(task, List.of(heard), Optional.of(new LoopChange.NoLoopFound(
                     heard.found().get().loops().stream().mapToDouble(l -> l.quality().cost()).min().stream().boxed().findFirst())));
         double ms = ms(task, best.get());
-        return new LoopSearch(task.looped(List.of(Loop.sustain(best.get().frames(), LoopMode.FORWARD)), ms), List.of(heard),
-                Optional.of(new LoopChange.LoopFound(best.get().frames(), ms, best.get().quality().bump(), best.get().quality().centsOff())));
+        return new LoopSearch(task.looped(List.of(Loop.sustain(best.get().frames(), LoopMode.FORWARD)), ms, best.get().riseDb()), List.of(heard),
+                Optional.of(
+                        new LoopChange.LoopFound(best.get().frames(), ms, best.get().riseDb(), best.get().quality().bump(), best.get().quality().centsOff())));
     }
 
     private static LoopSearch renewed(SoundTask task, Loop loop) {
@@ -56,12 +57,13 @@ record LoopSearch(SoundTask task, List<Answer<?>> heard, Optional<LoopChange> ch
         double ms = ms(task, best.get());
         List<Loop> loops = new ArrayList<>(task.file().metadata().loops());
         loops.set(loops.indexOf(loop), loop.withFrames(best.get().frames()));
-        return new LoopSearch(task.looped(loops, ms), List.of(judged, heard),
-                Optional.of(new LoopChange.LoopRenewed(frames, best.get().frames(), ms, quality.get().cost(), best.get().quality().cost())));
+        return new LoopSearch(task.looped(loops, ms, best.get().riseDb()), List.of(judged, heard),
+                Optional.of(
+                        new LoopChange.LoopRenewed(frames, best.get().frames(), ms, best.get().riseDb(), quality.get().cost(), best.get().quality().cost())));
     }
 
     private static Answer<Measurement.Loops> search(SoundTask task) {
-        return task.ask(new Measurement.OfLoops(task.file()), Measurement.Loops.class, true);
+        return task.ask(new Measurement.OfLoops(task.file(), task.treatment().finds().loops().levelled()), Measurement.Loops.class, true);
     }
 
     private static Optional<FoundLoop> best(Answer<Measurement.Loops> heard) {

@@ -7,6 +7,7 @@ import ablecrate.change.Change;
 import ablecrate.dsp.Dither;
 import ablecrate.signal.ChannelMix;
 import ablecrate.signal.OutputChain;
+import ablecrate.signal.LoopCarry;
 import ablecrate.signal.SourceChain;
 import java.util.ArrayList;
 import java.util.List;
@@ -20,7 +21,7 @@ record Samples(boolean differ, Dither dither, List<Change> changes) {
         Depth depth = task.depth();
         // A mended frame is rounded; the others stay to the bit.
         boolean computes = sourceChain.convertsRate() || !sourceChain.offsets().isEmpty() || !outputChain.isNone()
-                || sourceChain.loop().stream().anyMatch(l -> l.crossfadeFrames() > 0);
+                || sourceChain.loop().stream().anyMatch(LoopCarry::changesSound);
         boolean rounds = !depth.isFloat() && exactBits(task, computes, channels.mixes().stream().allMatch(ChannelMix::isSelection)) > depth.bits();
         Dither dither = rounds ? task.options().dither() : Dither.NONE;
         List<Change> changes = new ArrayList<>();

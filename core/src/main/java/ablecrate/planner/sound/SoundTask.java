@@ -99,6 +99,9 @@ public record SoundTask(Gathered gathered, SoundFile file, SoundMetadata own, So
 
     double crossfadeMs() { return edit.loop().crossfadeMs().orElse(treatment().loopCrossfadeMs()); }
 
+    /// By how much the sound is raised within its loop.
+    double loopRiseDb() { return edit.loop().riseDb().orElse(0.0); }
+
     /// The loop that a rate change has to keep whole: the first for the held key.
     Optional<Loop> rulingLoop() {
         return target.carriesLoops()
@@ -107,9 +110,10 @@ public record SoundTask(Gathered gathered, SoundFile file, SoundMetadata own, So
                 : Optional.empty();
     }
 
-    /// With loops that were found, and the crossfade that they need unless another is asked for.
-    SoundTask looped(List<Loop> loops, double crossfadeMs) {
-        ItemEdit blended = edit.loop().crossfadeMs().isPresent() ? edit : edit.withLoopCrossfade(Optional.of(crossfadeMs));
+    /// With loops that were found, the crossfade that they need unless another is asked for, and the rise in level.
+    SoundTask looped(List<Loop> loops, double crossfadeMs, double riseDb) {
+        ItemEdit blended = (edit.loop().crossfadeMs().isPresent() ? edit : edit.withLoopCrossfade(Optional.of(crossfadeMs)))
+                .withLoopRise(riseDb == 0 ? Optional.empty() : Optional.of(riseDb));
         return new SoundTask(gathered, file.withMetadata(file.metadata().withLoops(loops)), own, target, accepted, blended, stems, measured);
     }
 

@@ -12,6 +12,7 @@ import ablecrate.dsp.ZeroCrossings;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
 import ablecrate.option.ItemEdit;
+import ablecrate.option.LoopEdit;
 import ablecrate.plan.PackingItem;
 import java.io.IOException;
 import java.util.ArrayList;
@@ -83,9 +84,16 @@ public final class LoopEdits {
     private void change(UnaryOperator<Loop> change, String label) {
         file().ifPresent(f -> loop().ifPresent(l -> {
             List<Loop> all = new ArrayList<>(loops());
-            all.set(chosen.get(), change.apply(l));
-            crate.dragEdit(Set.of(f.path()), e -> e.withLoops(wanted(f, all)), label + " of " + f.path().getFileName());
+            Loop changed = change.apply(l);
+            all.set(chosen.get(), changed);
+            double longer = (double) changed.frames().length() / l.frames().length();
+            crate.dragEdit(Set.of(f.path()), e -> e.withLoops(wanted(f, all)).withLoopRise(rise(e, longer)), label + " of " + f.path().getFileName());
         }));
+    }
+
+    /// A longer part of a decay falls farther.
+    private static Optional<Double> rise(ItemEdit of, double longer) {
+        return of.loop().riseDb().map(db -> Math.min(LoopEdit.MOST_RISE_DB, db * longer));
     }
 
     /// Moves an end to a frame of the source; several calls are one step to undo.
@@ -131,10 +139,11 @@ public final class LoopEdits {
     public void find() {
         file().ifPresent(f -> {
             searched = Optional.of(f);
+            boolean isLevelled = crate.job().options().treatment().finds().loops().levelled();
             crate.tell("looking for places to loop " + f.path().getFileName() + " …");
             background.run(() -> {
                 try (SeekableSource source = f.open()) {
-                    return LoopFinder.find(source, LoopFinder.Lengths.usual(f.rateHz()), MOST_FOUND, () -> false);
+                    return LoopFinder.find(source, LoopFinder.Lengths.usual(f.rateHz()), isLevelled, MOST_FOUND, () -> false);
                 }
             }, all -> {
                 if (!searched.equals(Optional.of(f))) return;
@@ -154,7 +163,9 @@ public final class LoopEdits {
             else
                 all.add(Loop.sustain(place.frames(), LoopMode.FORWARD));
             double ms = Math.rint(place.crossfadeFrames() * 10_000.0 / f.rateHz()) / 10;
-            crate.dragEdit(Set.of(f.path()), e -> e.withLoops(wanted(f, all)).withLoopCrossfade(Optional.of(ms)), "found loop of " + f.path().getFileName());
+            Optional<Double> rise = place.riseDb() == 0 ? Optional.empty() : Optional.of(place.riseDb());
+            crate.dragEdit(Set.of(f.path()), e -> e.withLoops(wanted(f, all)).withLoopCrossfade(Optional.of(ms)).withLoopRise(rise),
+                    "found loop of " + f.path().getFileName());
         });
     }
 
@@ -194,7 +205,7 @@ public final class LoopEdits {
         file().ifPresent(f -> loop().ifPresent(l -> {
             List<Loop> all = new ArrayList<>(loops());
             all.remove(l);
-            crate.edit(Set.of(f.path()), e -> e.withLoops(wanted(f, all)), "loop removed from " + f.path().getFileName());
+            crate.edit(Set.of(f.path()), e -> e.withLoops(wanted(f, all)).withLoopRise(Optional.empty()), "loop removed from " + f.path().getFileName());
             chosen.set(0);
         }));
     }

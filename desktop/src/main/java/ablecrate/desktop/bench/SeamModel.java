@@ -5,10 +5,12 @@ import ablecrate.audio.SeekableSource;
 import ablecrate.codec.SoundFile;
 import ablecrate.desktop.Background;
 import ablecrate.dsp.LoopCrossfade;
+import ablecrate.dsp.LoopLevel;
 import ablecrate.dsp.Seam;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
 import ablecrate.plan.PackingItem;
+import ablecrate.signal.LoopCarry;
 import java.io.IOException;
 import java.util.Arrays;
 import java.util.Optional;
@@ -44,7 +46,7 @@ final class SeamModel {
     private final Background background;
     private final ReadOnlyObjectWrapper<Optional<Seams>> seams = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final BooleanProperty open = new SimpleBooleanProperty(true);
-    private record Wanted(SoundFile file, Loop loop, int crossfadeFrames) {}
+    private record Wanted(SoundFile file, Loop loop, int crossfadeFrames, double riseDb) {}
     private Optional<Wanted> shown = Optional.empty();
 
     SeamModel(LoopEdits loops, BenchModel bench, Background background) {
@@ -67,14 +69,14 @@ final class SeamModel {
                 ? Optional.empty()
                 : loops.file().flatMap(f -> loops.loop()
                         .filter(l -> l.mode() == LoopMode.FORWARD && l.frames().start() >= 2 && l.frames().length() >= 2 && l.frames().end() <= f.frames())
-                        .map(l -> new Wanted(f, l, crossfade(l))));
+                        .map(l -> new Wanted(f, l, carried(l).map(LoopCarry::crossfadeFrames).orElse(0), carried(l).map(LoopCarry::riseDb).orElse(0.0))));
     }
 
     /// As it is planned, where it is of this loop.
-    private int crossfade(Loop loop) {
+    private Optional<LoopCarry> carried(Loop loop) {
         return bench.itemProperty().get().flatMap(PackingItem::output).map(o -> o.sourceChain())
-                .flatMap(c -> c.loop().filter(l -> l.from().start() + c.part().start() == loop.frames().start() && l.from().length() == loop.frames().length()))
-                .map(l -> l.crossfadeFrames()).orElse(0);
+                .flatMap(
+                        c -> c.loop().filter(l -> l.from().start() + c.part().start() == loop.frames().start() && l.from().length() == loop.frames().length()));
     }
 
     private void renew() {
@@ -94,7 +96,11 @@ final class SeamModel {
         FrameRange loop = w.loop().frames();
         try (SeekableSource source = w.file().open()) {
             int before = (int) Math.min(Math.min(loop.start(), loop.length()), Math.max(AROUND, w.crossfadeFrames()));
-            double[][] tail = frames(source, loop.end() - before, before), lead = frames(source, loop.start() - before, before);
+            double[][] tail = frames(source, loop.end() - before, before), lead = frames(source, loop.start() - before, before),
+                    onwards = frames(source, loop.end(), (int) Math.min(AROUND, w.file().frames() - loop.end()));
+            level(tail, loop.end() - before, loop, w.riseDb());
+            level(onwards, loop.end(), loop, w.riseDb());
+            level(lead, loop.start() - before, loop, w.riseDb());
             Optional<double[][]> blended = Optional.empty();
             if (w.crossfadeFrames() > 0 && w.crossfadeFrames() <= before) {
                 double[][] end = last(tail, w.crossfadeFrames()), whole = last(tail, before);
@@ -103,9 +109,16 @@ final class SeamModel {
                     System.arraycopy(end[channel], 0, whole[channel], before - w.crossfadeFrames(), w.crossfadeFrames());
                 blended = Optional.of(whole);
             }
-            return new Seams(tail, lead, blended, frames(source, loop.end(), (int) Math.min(AROUND, w.file().frames() - loop.end())),
+            return new Seams(tail, lead, blended, onwards,
                     frames(source, loop.start(), (int) Math.min(AROUND, loop.length())), w.crossfadeFrames() * 1000.0 / w.file().rateHz());
         }
+    }
+
+    /// As the sound is raised where it is played.
+    private static void level(double[][] planes, long from, FrameRange loop, double riseDb) {
+        for (double[] plane : planes)
+            for (int i = 0; i < plane.length && riseDb != 0; i++)
+                plane[i] *= LoopLevel.factor(loop, riseDb, from + i);
     }
 
     private static double[][] last(double[][] planes, int frames) {
