@@ -125,9 +125,20 @@ public sealed interface LoopChange extends Change {
         }
     }
 
+    /// A loop in which the decay of the sound is made up for, by the user's choice.
+    record LoopRaised(double riseDb) implements LoopChange {
+        @Override public Verdict verdict() { return Verdict.ADJUSTED; }
+
+        @Override public Text text() { return new Text("decays", "even", raised(riseDb)); }
+    }
+
+    private static String raised(double riseDb) {
+        return String.format(Locale.ROOT, "raised by %.1f dB up to its end, as the sound decays", riseDb);
+    }
+
     private static String seam(double crossfadeMs, double riseDb) {
         return (crossfadeMs > 0 ? String.format(Locale.ROOT, "crossfade of %.0f ms", crossfadeMs) : "no crossfade")
-                + (riseDb > 0 ? String.format(Locale.ROOT, ", raised by %.1f dB up to its end, as the sound decays", riseDb) : "");
+                + (riseDb > 0 ? ", " + raised(riseDb) : "");
     }
 
     /// The first of several loops, and how many there are.

@@ -147,6 +147,18 @@ class ListeningToldTest {
         assertThat(told(item(other, treated(Treatment.NONE.withLoopCrossfade(20)), ItemEdit.NONE), Property.LOOPS)).contains("has no seam to blend");
     }
 
+    /// A loop that goes back and forth meets itself as loud as it was.
+    @Test void aRiseWithinALoopIsToldWhereItIsDone() throws Exception {
+        Path file = Sounds.write(folder.resolve("loop.wav"), "wav", RATE, Depth.INT_24, SoundMetadata.NONE, sine(441, 0.5, RATE, RATE));
+        for (LoopMode mode : List.of(LoopMode.FORWARD, LoopMode.ALTERNATING)) {
+            PackingItem item = item(file, PackOptions.DEFAULT,
+                    ItemEdit.NONE.withLoops(Optional.of(List.of(Loop.sustain(new FrameRange(9000, 20_000), mode)))).withLoopRise(Optional.of(4.5)));
+            boolean isRaised = mode == LoopMode.FORWARD;
+            assertThat(item.changes().stream().anyMatch(c -> c.reason().contains("raised by 4.5 dB up to its end"))).isEqualTo(isRaised);
+            assertThat(item.outputs().getFirst().audioChanges()).isEqualTo(isRaised);
+        }
+    }
+
     /// Half of full scale off, in percent and in dBFS; and one too small to hear.
     @ParameterizedTest @CsvSource({"0.25,25.00 %,−12.0 dBFS", "0.01,1.00 %,−40.0 dBFS", "0.000001,,"}) void anOffsetIsToldAndTakenOff(double offset,
             String before,

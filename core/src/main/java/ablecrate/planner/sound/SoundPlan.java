@@ -158,6 +158,9 @@ public final class SoundPlan {
         task.loopsSet().ifPresent(changes::add);
         task.cuesSet().ifPresent(changes::add);
         search.change().ifPresent(changes::add);
+        // Of loops that were found it is told with them.
+        if (search.change().isEmpty())
+            conversion.sourceChain().loop().filter(l -> l.riseDb() > 0).ifPresent(l -> changes.add(new LoopChange.LoopRaised(l.riseDb())));
         speed.change().ifPresent(changes::add);
         changes.addAll(repairs.changes());
         fades.change().ifPresent(changes::add);
