@@ -179,7 +179,7 @@ import picocli.CommandLine.Spec;
         Optional<Measurement.Onsets> begins = onsets || tempo || ends
                 ? heard(book, new Measurement.OfOnsets(file), Measurement.Onsets.class)
                 : Optional.empty();
-        Optional<Measurement.Loops> loops = findLoops ? heard(book, new Measurement.OfLoops(file, levelLoops), Measurement.Loops.class) : Optional.empty();
+        Optional<Measurement.Loops> loops = findLoops ? heard(book, new Measurement.OfLoops(file, levelLoops, 0), Measurement.Loops.class) : Optional.empty();
         Optional<Measurement.Survey> survey = ends
                 ? heard(book, new Measurement.OfFile(file, OptionalDouble.empty()), Measurement.Survey.class)
                 : Optional.empty();

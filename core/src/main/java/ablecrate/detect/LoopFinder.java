@@ -40,6 +40,8 @@ public final class LoopFinder {
 
         /// A quarter of a second or more.
         public static Lengths usual(int rateHz) { return new Lengths((long) (USUAL_SECONDS * rateHz), Long.MAX_VALUE, 2); }
+
+        public Lengths atLeast(long frames) { return new Lengths(Math.max(shortest, frames), longest, Math.max(least, frames)); }
     }
 
     /// @param riseDb that would make both ends as loud
@@ -101,7 +103,7 @@ public final class LoopFinder {
         List<FoundLoop> found = new ArrayList<>();
         for (Candidate c : tried) {
             if (stopped.getAsBoolean()) break;
-            judged(judge, rateHz, c).ifPresent(found::add);
+            judged(judge, rateHz, c).filter(f -> f.frames().length() >= lengths.least()).ifPresent(found::add);
         }
         return found;
     }

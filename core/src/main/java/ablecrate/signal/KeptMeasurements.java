@@ -22,8 +22,8 @@ final class KeptMeasurements {
             case Measurement.OfFile(_, OptionalDouble silence) ->
                 Optional.of(new Question("survey with steps " + (silence.isPresent() ? silence.getAsDouble() : ""), Measurement.Survey.class));
             case Measurement.OfPitch _ -> Optional.of(new Question("pitch", Measurement.Pitched.class));
-            case Measurement.OfLoops(_, boolean levelled) ->
-                Optional.of(new Question(levelled ? "loops, levelled" : "loops, as they are", Measurement.Loops.class));
+            case Measurement.OfLoops(_, boolean levelled, long least) ->
+                Optional.of(new Question((levelled ? "levelled loops" : "loops") + " from " + least, Measurement.Loops.class));
             case Measurement.OfLoopQuality(_, FrameRange loop, int crossfade) ->
                 Optional.of(new Question("loop " + loop.start() + "-" + loop.end() + " " + crossfade, Measurement.LoopJudged.class));
             case Measurement.OfOnsets(_, double sensitivity) ->

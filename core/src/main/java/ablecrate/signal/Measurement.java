@@ -40,7 +40,8 @@ public sealed interface Measurement {
 
     /// Where it can be looped.
     /// @param levelled whether a decay within a loop may be made up for
-    record OfLoops(SoundFile file, boolean levelled) implements Request {}
+    /// @param leastFrames that a loop has to have; 0 for any
+    record OfLoops(SoundFile file, boolean levelled, long leastFrames) implements Request {}
 
     /// What one of its loops does to it.
     /// @param crossfadeFrames with which it is played

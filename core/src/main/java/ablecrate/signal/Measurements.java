@@ -65,7 +65,7 @@ public final class Measurements {
             Optional<? extends Measurement> measured = switch (request) {
                 case Measurement.OfFile(SoundFile file, OptionalDouble silenceDbfs) -> survey(file, silenceDbfs, stopped);
                 case Measurement.OfPitch(SoundFile file) -> stopped.getAsBoolean() ? Optional.<Measurement>empty() : pitch(file);
-                case Measurement.OfLoops(SoundFile file, boolean levelled) -> loops(file, levelled, stopped);
+                case Measurement.OfLoops(SoundFile file, boolean levelled, long least) -> loops(file, levelled, least, stopped);
                 case Measurement.OfLoopQuality(SoundFile file, FrameRange loop, int crossfade) -> quality(file, loop, crossfade);
                 case Measurement.OfOnsets(SoundFile file, double sensitivity) -> onsets(file, sensitivity, stopped);
                 case Measurement.OfGaps(SoundFile file) -> gaps(file, stopped);
@@ -90,9 +90,9 @@ public final class Measurements {
         }
     }
 
-    private static Optional<Measurement.Loops> loops(SoundFile file, boolean levelled, BooleanSupplier stopped) throws IOException {
+    private static Optional<Measurement.Loops> loops(SoundFile file, boolean levelled, long least, BooleanSupplier stopped) throws IOException {
         try (FrameSource source = file.open()) {
-            List<FoundLoop> found = LoopFinder.find(source, LoopFinder.Lengths.usual(file.rateHz()), levelled, MOST_LOOPS, stopped);
+            List<FoundLoop> found = LoopFinder.find(source, LoopFinder.Lengths.usual(file.rateHz()).atLeast(least), levelled, MOST_LOOPS, stopped);
             return stopped.getAsBoolean() ? Optional.empty() : Optional.of(new Measurement.Loops(found));
         }
     }

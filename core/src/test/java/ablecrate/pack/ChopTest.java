@@ -281,6 +281,19 @@ class ChopTest {
                 .satisfies(s -> assertThat(s.metadata().loops()).singleElement().satisfies(l -> isWholePeriods(l.frames().length(), RATE)));
     }
 
+    /// At 22,050 Hz a second is 44,100 frames of the source. What is too short for that has no loop; the destination would not play it.
+    @Test void aLoopIsAsLongAsTheDestinationPlays() throws Exception {
+        Path sheet = Files.writeString(folder.resolve("own.json"), """
+                {"$schema": "destination-sheet.schema.json", "id": "own", "name": "Own",
+                 "accepts": {"containers": ["wav"], "ratesHz": [22050], "loops": {"shortestFrames": 22050}}}""");
+        Path file = reed();
+        var list = ListeningPlanner.plan(Gatherer.readAll(Gatherer.find(List.of(file), () -> false)), new SheetCatalogue().find(sheet.toString()),
+                PackOptions.DEFAULT.withTreatment(Treatment.NONE.withFinds(Finds.NONE.withLoops(new LoopFinds(true, false, false)))), Map.of(),
+                new Measurements(new SoundPath()), () -> false, (_, _) -> {});
+        assertThat(list.items().getFirst().outputs().getFirst().metadata().loops()).singleElement()
+                .satisfies(l -> assertThat(l.frames().length()).isGreaterThanOrEqualTo(22_050));
+    }
+
     /// A struck sound falls by 20 dB a second. Where that is wanted its loop is as loud at its end as at its start, and what lies before it is left alone.
     @Test void aDecayWithinALoopIsMadeUpFor() throws Exception {
         double[] struck = Sounds.signal(2 * RATE, n -> {

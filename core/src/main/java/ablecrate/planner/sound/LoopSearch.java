@@ -19,7 +19,8 @@ record LoopSearch(SoundTask task, List<Answer<?>> heard, Optional<LoopChange> ch
     static LoopSearch of(SoundTask task) {
         LoopFinds wanted = task.treatment().finds().loops();
         List<Loop> loops = task.file().metadata().loops();
-        if (!task.target().carriesLoops() || task.edit().loop().loops().isPresent()) return none(task);
+        if (!task.target().carriesLoops() || !task.target().loops().modes().contains(LoopMode.FORWARD) || task.edit().loop().loops().isPresent())
+            return none(task);
         if (loops.isEmpty()) return wanted.missing() && task.own().loops().isEmpty() ? missing(task) : none(task);
         Optional<Loop> ruling = task.rulingLoop().filter(l -> l.mode() == LoopMode.FORWARD);
         return wanted.bumping() && ruling.isPresent() ? renewed(task, ruling.get()) : none(task);
@@ -63,7 +64,9 @@ record LoopSearch(SoundTask task, List<Answer<?>> heard, Optional<LoopChange> ch
     }
 
     private static Answer<Measurement.Loops> search(SoundTask task) {
-        return task.ask(new Measurement.OfLoops(task.file(), task.treatment().finds().loops().levelled()), Measurement.Loops.class, true);
+        // Shorter ones the destination does not play; a frame more, as the rate may change.
+        long shortest = task.target().loops().shortest(), least = shortest <= 2 ? 0 : Math.ceilDiv(shortest * task.file().rateHz(), task.rateHz()) + 1;
+        return task.ask(new Measurement.OfLoops(task.file(), task.treatment().finds().loops().levelled(), least), Measurement.Loops.class, true);
     }
 
     private static Optional<FoundLoop> best(Answer<Measurement.Loops> heard) {
