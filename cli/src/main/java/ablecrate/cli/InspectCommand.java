@@ -74,8 +74,10 @@ import picocli.CommandLine.Spec;
     /// What was asked for; the others are left out.
     /// @param clickTrackBpm of a track of clicks alone, with `--tempo`
     /// @param tempoConfidence 0…1
+    /// @param tempoRivalBpm what it may go at as well, half and double aside; absent where nothing else is heard
     /// @param foundLoops the best first
-    @JsonInclude(JsonInclude.Include.NON_NULL) record Found(List<Long> onsetFrames, Double tempoBpm, Double tempoConfidence, Double clickTrackBpm,
+    @JsonInclude(JsonInclude.Include.NON_NULL) record Found(List<Long> onsetFrames, Double tempoBpm, Double tempoConfidence, Double tempoRivalBpm,
+            Double clickTrackBpm,
             EndsEntry ends,
             List<FoundLoopEntry> foundLoops) {}
 
@@ -186,6 +188,7 @@ import picocli.CommandLine.Spec;
         Optional<TempoDetector.Tempo> goes = begins.flatMap(Measurement.Onsets::tempo).filter(_ -> tempo);
         return new Found(begins.filter(_ -> onsets).map(Measurement.Onsets::frames).orElse(null), goes.map(t -> Math.rint(t.bpm() * 100) / 100).orElse(null),
                 goes.map(t -> Math.rint(t.confidence() * 1000) / 1000).orElse(null),
+                goes.map(TempoDetector.Tempo::rivalBpm).filter(bpm -> bpm > 0).map(bpm -> Math.rint(bpm * 100) / 100).orElse(null),
                 tempo ? clicks(file).map(c -> Math.rint(c.bpm() * 100) / 100).orElse(null) : null,
                 survey.flatMap(s -> begins.map(b -> EndsEntry.of(b, s, file.rateHz()))).orElse(null),
                 loops.map(l -> l.loops().stream().map(FoundLoopEntry::of).toList()).orElse(null));
@@ -206,7 +209,9 @@ import picocli.CommandLine.Spec;
                     + found.onsetFrames().stream().limit(12).map(f -> String.format(Locale.ROOT, "%.3f", (double) f / rateHz))
                             .collect(Collectors.joining(", ", found.onsetFrames().isEmpty() ? "" : " at ", found.onsetFrames().size() > 12 ? " …" : ""))
                     + " s");
-        if (found.tempoBpm() != null) out.printf(Locale.ROOT, "  tempo: %.2f bpm, confidence %.2f%n", found.tempoBpm(), found.tempoConfidence());
+        if (found.tempoBpm() != null)
+            out.printf(Locale.ROOT, "  tempo: %.2f bpm, confidence %.2f%s%n", found.tempoBpm(), found.tempoConfidence(),
+                    found.tempoRivalBpm() == null ? "" : String.format(Locale.ROOT, "; next best %.2f bpm", found.tempoRivalBpm()));
         if (found.clickTrackBpm() != null) out.printf(Locale.ROOT, "  nothing but clicks, %.2f a minute%n", found.clickTrackBpm());
         if (found.ends() != null) out.println("  ends: " + found.ends().told());
         if (found.foundLoops() != null) {

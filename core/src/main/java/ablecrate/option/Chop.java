@@ -28,8 +28,10 @@ public record Chop(By by, int parts, double step, List<Long> frames, Optional<Do
             throw new IllegalArgumentException("a clip is cut into 2 to " + MOST_PARTS + " parts, not " + parts);
         if (by == By.GRID) new NoteValue(step);
         Bounds.require(sensitivity >= LEAST_SENSITIVITY && sensitivity <= MOST_SENSITIVITY, "a sensitivity is 0.2 to 5, not", sensitivity);
-        bpm.ifPresent(b -> Bounds.require(b >= LOWEST_BPM && b <= HIGHEST_BPM, "a tempo is 20 to 999 beats a minute, not", b));
+        bpm.ifPresent(b -> Bounds.require(isTempo(b), "a tempo is 20 to 999 beats a minute, not", b));
     }
+
+    public static boolean isTempo(double bpm) { return bpm >= LOWEST_BPM && bpm <= HIGHEST_BPM; }
 
     public static Chop by(By by) { return new Chop(by, 0, 0, List.of(), Optional.empty(), 1); }
 

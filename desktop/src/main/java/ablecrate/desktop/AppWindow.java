@@ -10,6 +10,7 @@ import ablecrate.desktop.asking.KeptWork;
 import ablecrate.desktop.bench.BenchModel;
 import ablecrate.desktop.bench.BenchView;
 import ablecrate.desktop.bench.LoopEdits;
+import ablecrate.desktop.bench.TempoModel;
 import ablecrate.desktop.bench.WaveBench;
 import ablecrate.desktop.bench.WaveEdits;
 import ablecrate.desktop.bench.WaveView;
@@ -157,7 +158,8 @@ public final class AppWindow {
         BenchModel bench = new BenchModel(background, list, crate.book());
         edits = new WaveEdits(crate, list, background);
         loops = new LoopEdits(crate, list, background);
-        wave = new WaveView(bench, hearing::playFrom, hearing::playPart, edits, loops, background);
+        TempoModel tempo = new TempoModel(crate, list, background);
+        wave = new WaveView(bench, hearing::playFrom, hearing::playPart, edits, loops, tempo.tempoProperty(), background);
         wave.markProperty().bindBidirectional(hearing.markProperty());
         treatments = new TreatmentModel(crate, list);
         levels = new LevelsModel(crate, list, treatments, fx);
@@ -174,7 +176,8 @@ public final class AppWindow {
         dumps = new DumpModel(crate, background);
         FitModel fit = new FitModel(crate, list);
         benchView = new BenchView(bench,
-                List.of(new WaveBench(bench, wave, edits, loops, background), keysView, new LevelsView(levels, new TreatmentForm(treatments), hearing::toggle),
+                List.of(new WaveBench(bench, wave, edits, loops, tempo, background), keysView,
+                        new LevelsView(levels, new TreatmentForm(treatments), hearing::toggle),
                         besideView, new FitView(fit),
                         new SessionView(new SessionModel(crate, run, background, fx), sketches, () -> commands().openSession(),
                                 () -> choosers.folder("Look for offline files")),

@@ -28,6 +28,8 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import javafx.geometry.Bounds;
 import javafx.scene.Node;
+import javafx.scene.control.MenuItem;
+import javafx.scene.control.MenuButton;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Labeled;
 import javafx.scene.image.WritableImage;
@@ -295,6 +297,35 @@ class BenchWindowTest extends WindowFixture {
         robot.interact(() -> window.crate().gather(List.of(crate.resolve("Tin Kitchen"))));
         robot.interact(() -> window.chooseLine("Oven Door"));
         assertThat(robot.lookup("#wave-bars").query().isVisible()).isFalse();
+    }
+
+    /// What the name tells is one tempo among others: what is heard, the next best, half and double are offered, and can be taken and given back.
+    @Test void anotherTempoIsTaken(FxRobot robot) {
+        showSound(robot, "Rhythms", "windmill 96");
+        MenuButton tempo = robot.lookup("#wave-tempo").query();
+        assertThat(tempo.getText()).isEqualTo("96 bpm");
+        assertThat(tempos(robot, tempo)).containsExactly("96 bpm: by its texts, its name or its folder", "48 bpm: half", "192 bpm: double", "Listen for it");
+        take(robot, tempo, "Listen for it");
+        assertThat(tempos(robot, tempo)).anyMatch(t -> t.endsWith("heard, next best")).doesNotContain("Listen for it");
+        take(robot, tempo, "192 bpm");
+        assertThat(tempo.getText()).isEqualTo("192 bpm");
+        assertThat(window.crate().job().edits().values()).singleElement()
+                .satisfies(e -> assertThat(e.treatment().orElseThrow().finds().chop().bpm()).hasValue(192.0));
+        assertThat(tempos(robot, tempo)).contains("192 bpm: chosen", "as it is told or heard");
+        take(robot, tempo, "as it is told");
+        assertThat(tempo.getText()).isEqualTo("96 bpm");
+    }
+
+    private static List<String> tempos(FxRobot robot, MenuButton tempo) {
+        robot.interact(tempo::show);
+        List<String> all = tempo.getItems().stream().map(MenuItem::getText).toList();
+        robot.interact(tempo::hide);
+        return all;
+    }
+
+    private static void take(FxRobot robot, MenuButton tempo, String starting) {
+        tempos(robot, tempo);
+        robot.interact(() -> tempo.getItems().stream().filter(i -> i.getText().startsWith(starting)).findFirst().orElseThrow().fire());
     }
 
     /// The ruler's part of the picture.

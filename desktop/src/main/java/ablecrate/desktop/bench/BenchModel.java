@@ -8,7 +8,6 @@ import ablecrate.codec.Problem;
 import ablecrate.codec.SoundFile;
 import ablecrate.desktop.Background;
 import ablecrate.desktop.list.PackingListModel;
-import ablecrate.detect.TempoDetector;
 import ablecrate.dsp.ChannelMixer;
 import ablecrate.dsp.FaultFinder;
 import ablecrate.dsp.PeakPyramid;
@@ -16,7 +15,6 @@ import ablecrate.format.InstrumentFile;
 import ablecrate.instrument.About;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.Span;
-import ablecrate.library.Stated;
 import ablecrate.plan.PackingItem;
 import ablecrate.signal.Measurement;
 import ablecrate.signal.Measurements;
@@ -119,12 +117,6 @@ public final class BenchModel {
             planes[0][i] = (left + right) / 2;
             planes[1][i] = (left - right) / 2;
         }
-    }
-
-    /// Beats a minute of the current sound, where its name tells them or somebody has listened for them.
-    public Optional<Double> tempo() {
-        return item.get().flatMap(i -> Stated.tempo(i.source()).or(() -> i.source().clip().flatMap(f -> book.find(new Measurement.OfOnsets(f)))
-                .filter(Measurement.Onsets.class::isInstance).flatMap(m -> ((Measurement.Onsets) m).tempo()).map(TempoDetector.Tempo::bpm)));
     }
 
     /// What was found damaged in the current sound; empty where nobody looked.

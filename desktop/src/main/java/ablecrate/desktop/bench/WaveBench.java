@@ -1,5 +1,6 @@
 package ablecrate.desktop.bench;
 
+import ablecrate.change.Told;
 import ablecrate.desktop.Background;
 import ablecrate.desktop.action.Action;
 import ablecrate.plan.PackingItem;
@@ -9,6 +10,8 @@ import java.util.function.Predicate;
 import javafx.beans.property.BooleanProperty;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
+import javafx.scene.control.MenuButton;
+import javafx.scene.control.MenuItem;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.BorderPane;
@@ -22,11 +25,11 @@ public final class WaveBench implements Bench {
     private final WaveView wave;
     private final BorderPane pane = new BorderPane();
 
-    public WaveBench(BenchModel model, WaveView wave, WaveEdits edits, LoopEdits loops, Background background) {
+    public WaveBench(BenchModel model, WaveView wave, WaveEdits edits, LoopEdits loops, TempoModel tempo, Background background) {
         this.wave = wave;
         Positions positions = new Positions(wave.inFramesProperty(), () -> model.itemProperty().get().flatMap(i -> i.source().clip()));
         SeamModel seam = new SeamModel(loops, model, background);
-        pane.setCenter(new StackPane(wave, views(model, wave, loops, seam)));
+        pane.setCenter(new StackPane(wave, views(model, wave, loops, seam, tempo)));
         SeamView seams = new SeamView(seam);
         seams.prefWidthProperty().bind(pane.widthProperty().map(w -> Math.clamp(w.doubleValue() * 0.36, 120, 230)));
         pane.setRight(seams);
@@ -39,22 +42,46 @@ public final class WaveBench implements Bench {
     }
 
     /// How the sound is looked at, in the corner of the view.
-    private static Node views(BenchModel model, WaveView wave, LoopEdits loops, SeamModel seam) {
+    private static Node views(BenchModel model, WaveView wave, LoopEdits loops, SeamModel seam, TempoModel tempo) {
         ToggleButton sides = view("wave-sides", "Middle and sides of a stereo sound, or left and right", model.midSideProperty(), "mid/side", "left/right"),
                 spectrum = view("wave-spectrum", "Frequencies over time, or the wave", wave.asSpectrumProperty(), "spectrum", "wave"),
                 unit = view("wave-unit", "Positions in seconds or in frames", wave.inFramesProperty(), "frames", "seconds");
         sides.visibleProperty().bind(model.itemProperty().map(i -> i.flatMap(item -> item.source().clip()).filter(f -> f.channels() == 2).isPresent()));
         ToggleButton open = view("loop-seam", "The end of the loop laid over its start, frame by frame", seam.openProperty(), "seam", "seam");
         loops.subscribe(() -> open.setVisible(loops.loop().isPresent()));
-        ToggleButton bars = view("wave-bars", "Bars and beats along the top, at the tempo that the name tells or that was heard", wave.inBarsProperty(), "bars",
+        ToggleButton bars = view("wave-bars", "Bars and beats along the top, at the tempo beside", wave.inBarsProperty(), "bars",
                 "bars");
-        model.itemProperty().subscribe(_ -> bars.setVisible(model.tempo().isPresent()));
-        HBox views = new HBox(4, sides, spectrum, unit, bars, open);
+        bars.visibleProperty().bind(tempo.tempoProperty().map(Optional::isPresent));
+        HBox views = new HBox(4, sides, spectrum, unit, bars, tempos(model, tempo), open);
         views.getChildren().forEach(n -> n.managedProperty().bind(n.visibleProperty()));
         views.getStyleClass().add("wave-views");
         views.setMaxSize(Region.USE_PREF_SIZE, Region.USE_PREF_SIZE);
         StackPane.setAlignment(views, Pos.TOP_RIGHT);
         return views;
+    }
+
+    /// How fast the clip goes, and what else it may be.
+    private static MenuButton tempos(BenchModel model, TempoModel tempo) {
+        MenuButton button = new MenuButton();
+        button.setId("wave-tempo");
+        button.setMinWidth(Region.USE_PREF_SIZE);
+        button.setTooltip(new Tooltip("The tempo of the clip, for bars, grids and MIDI files: as it is told or heard, or another"));
+        button.textProperty().bind(tempo.tempoProperty().map(t -> t.map(bpm -> Told.bpm(bpm) + " bpm").orElse("tempo")));
+        button.accessibleTextProperty().bind(button.textProperty());
+        model.itemProperty().subscribe(_ -> button.setVisible(tempo.isOfClip()));
+        button.setOnShowing(_ -> {
+            button.getItems().setAll(tempo.choices().stream().map(c -> item(Told.bpm(c.bpm()) + " bpm: " + c.why(), () -> tempo.take(Optional.of(c.bpm()))))
+                    .toList());
+            if (tempo.said().isPresent()) button.getItems().add(item("as it is told or heard", () -> tempo.take(Optional.empty())));
+            if (!tempo.isHeard()) button.getItems().add(item("Listen for it", tempo::listen));
+        });
+        return button;
+    }
+
+    private static MenuItem item(String text, Runnable run) {
+        MenuItem item = new MenuItem(text);
+        item.setOnAction(_ -> run.run());
+        return item;
     }
 
     private static ToggleButton view(String id, String tip, BooleanProperty property, String on, String off) {

@@ -19,6 +19,7 @@ import java.util.Optional;
 import java.util.function.DoubleUnaryOperator;
 import java.util.function.Consumer;
 import java.util.function.LongConsumer;
+import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.BooleanProperty;
 import javafx.beans.property.DoubleProperty;
 import javafx.beans.property.SimpleBooleanProperty;
@@ -69,6 +70,7 @@ public final class WaveView extends Region {
             text = new SimpleStyleableObjectProperty<>(TEXT, Color.BLACK);
     private final SharpCanvas canvas = new SharpCanvas();
     private final BenchModel model;
+    private final ReadOnlyObjectProperty<Optional<Double>> tempo;
     private final DoubleProperty cursor = new SimpleDoubleProperty(-1), mark = new SimpleDoubleProperty(-1);
     private final BooleanProperty inFrames = new SimpleBooleanProperty(), asSpectrum = new SimpleBooleanProperty(), inBars = new SimpleBooleanProperty();
     private final SpectrumPainter spectrum;
@@ -93,8 +95,12 @@ public final class WaveView extends Region {
 
     /// @param playFrom told of the frame that was clicked twice
     /// @param playPart told of the piece that was clicked
-    public WaveView(BenchModel model, LongConsumer playFrom, Consumer<FrameRange> playPart, WaveEdits edits, LoopEdits loops, Background background) {
+    public WaveView(BenchModel model, LongConsumer playFrom, Consumer<FrameRange> playPart, WaveEdits edits, LoopEdits loops,
+            ReadOnlyObjectProperty<Optional<Double>> tempo,
+            Background background) {
         this.model = model;
+        this.tempo = tempo;
+        tempo.subscribe(_ -> requestLayout());
         this.playPart = playPart;
         this.edits = edits;
         this.loops = loops;
@@ -498,7 +504,7 @@ public final class WaveView extends Region {
 
     /// Time along the top, at steps that leave room for the figures: seconds and frames by 1, 2 or 5, bars by doubling.
     private void drawRuler(GraphicsContext g, SoundFile f, double width, double bottom) {
-        Optional<Double> tempo = inBars.get() ? model.tempo() : Optional.empty();
+        Optional<Double> tempo = inBars.get() ? this.tempo.get() : Optional.empty();
         double unit = tempo.map(bpm -> 60.0 * f.rateHz() / bpm).orElse(inFrames.get() ? 1.0 : f.rateHz()), wanted = scale.framesPerPixel() / unit * 90;
         double step = tempo.isPresent() ? beats(wanted) : decimal(wanted);
         if (inFrames.get() && tempo.isEmpty()) step = Math.max(1, step);
