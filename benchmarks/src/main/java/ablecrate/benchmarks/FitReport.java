@@ -37,15 +37,17 @@ public final class FitReport {
         System.out.println("| limit | instruments | harm, median | of simple plans: median, worst | took |");
         System.out.println("|---|---|---|---|---|");
         for (int part : new int[]{2, 3})
-            report("samples, 1 of " + part, bank, sounds, i -> new DeviceLimits(0, (int) Math.ceilDiv(samples(i), part), 0, 0, List.of(), 0, 0, 0), 4);
+            report("samples, 1 of " + part, bank, sounds,
+                    i -> new DeviceLimits(0, (int) Math.ceilDiv(samples(i), part), 0, 0, List.of(), DeviceLimits.Playing.ANY, 0, 0, 0), 4);
         for (int part : new int[]{2, 4, 8})
             report("memory, 1 of " + part, bank, sounds, i -> {
                 long bytes = new FitTask(List.of(i), sounds, DeviceLimits.NONE, List.of(), true, true, FitRules.NONE).bytes(i);
-                return new DeviceLimits(0, 0, 0, 0, List.of(), bytes / part, 0, 0);
+                return new DeviceLimits(0, 0, 0, 0, List.of(), DeviceLimits.Playing.ANY, bytes / part, 0, 0);
             }, 1);
         if (args.length > 1) {
             long start = System.nanoTime();
-            FitTask task = new FitTask(bank.instruments(), sounds, new DeviceLimits(0, 0, 0, 0, List.of(), 0, Long.parseLong(args[1]), 0), List.of(), true,
+            FitTask task = new FitTask(bank.instruments(), sounds,
+                    new DeviceLimits(0, 0, 0, 0, List.of(), DeviceLimits.Playing.ANY, 0, Long.parseLong(args[1]), 0), List.of(), true,
                     true, FitRules.NONE);
             Fit fit = (Fit) task.measure(new SoundPath(), () -> false).orElseThrow();
             System.out.printf(Locale.ROOT, "whole bank: %,d → %,d bytes, harm %.2f dB in the mean, %.1f s%n", fit.bytesBefore(), fit.bytes(),

@@ -1,10 +1,13 @@
 package ablecrate.change;
 
+import java.util.ArrayList;
+import ablecrate.instrument.Span;
 import ablecrate.codec.Problem;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Stream;
 import java.util.stream.Collectors;
 
 /// What becomes of instruments: their zones, how they play, and what they say of themselves. The cases in `each` name the zone.
@@ -79,6 +82,40 @@ public sealed interface InstrumentChange extends Change {
         }
 
         @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(each.size(), 0, "zones")); }
+    }
+
+    /// Zones that are more than the destination plays.
+    /// @param what they are, in words
+    record ZonesBeyond(String what, List<String> each) implements InstrumentChange {
+        @Override public Property property() { return Property.ZONES; }
+
+        @Override public Verdict verdict() { return Verdict.REDUCED; }
+
+        @Override public Text text() {
+            return new Text(Told.count(each.size(), "zone"), "none", Told.count(each.size(), "zone") + " left out: " + what);
+        }
+
+        @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(each.size(), 0, "zones")); }
+    }
+
+    /// Keys that do not sound at the destination.
+    /// @param keys that do
+    /// @param outside zones that lie on none of them
+    /// @param cut zones that lie on some
+    record KeysBeyond(Span keys, List<String> outside, List<String> cut) implements InstrumentChange {
+        @Override public List<String> each() { return Stream.concat(outside.stream(), cut.stream()).toList(); }
+
+        @Override public Property property() { return Property.MAPPING; }
+
+        @Override public Verdict verdict() { return Verdict.REDUCED; }
+
+        @Override public Text text() {
+            List<String> told = new ArrayList<>();
+            if (!outside.isEmpty()) told.add(Told.count(outside.size(), "zone") + " left out");
+            if (!cut.isEmpty()) told.add(Told.count(cut.size(), "zone") + " cut");
+            return new Text("all keys", keys.low() + " to " + keys.high(),
+                    String.join(", ", told) + ": the destination sounds on the keys " + keys.low() + " to " + keys.high());
+        }
     }
 
     record CrossfadesSplit(String target, List<String> each) implements InstrumentChange {

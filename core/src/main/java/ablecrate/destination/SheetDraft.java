@@ -26,7 +26,8 @@ public final class SheetDraft {
     /// @param path of its key: `accepts.ratesHz`
     /// @param group title of the part of the sheet; empty for the sheet itself
     /// @param words that there are to choose from, for [Type#WORD] and [Type#WORDS]
-    public record Field(String path, String group, String label, String help, Type type, List<String> words) {}
+    /// @param isWhole whether its numbers are whole ones
+    public record Field(String path, String group, String label, String help, Type type, List<String> words, boolean isWhole) {}
 
     /// @param path of the key, or of the part, that is wrong; empty where it is the whole
     public record Fault(String path, String message) {}
@@ -87,7 +88,8 @@ public final class SheetDraft {
             case "integer", "number" -> Type.NUMBER;
             default -> words.isEmpty() ? Type.TEXT : Type.WORD;
         };
-        out.add(new Field(own, group, said.path("title").asText(), said.path("description").asText(), type, words));
+        boolean isWhole = (isList ? said.path("items") : said).path("type").asText().equals("integer");
+        out.add(new Field(own, group, said.path("title").asText(), said.path("description").asText(), type, words, isWhole));
     }
 
     private static List<String> words(JsonNode said, JsonNode definitions) {
@@ -112,7 +114,7 @@ public final class SheetDraft {
     }
 
     /// Takes over what was typed or chosen; nothing is nothing said.
-    /// @throws IllegalArgumentException in words, if it is no number
+    /// @throws IllegalArgumentException in words, if it is no number, or no whole one where one is wanted
     public void set(Field field, String typed) {
         String[] keys = field.path().split("\\.");
         ObjectNode part = tree;
@@ -126,22 +128,24 @@ public final class SheetDraft {
             switch (field.type()) {
             case TEXT, WORD -> part.put(key, said);
             case FLAG -> part.put(key, said.equals("true"));
-            case NUMBER -> part.put(key, number(said));
+            case NUMBER -> part.put(key, number(said, field.isWhole()));
             case WORDS -> {
                 ArrayNode words = part.putArray(key);
                 parts.forEach(words::add);
             }
             case NUMBERS -> {
-                List<BigDecimal> numbers = parts.stream().map(SheetDraft::number).toList();
+                List<BigDecimal> numbers = parts.stream().map(n -> number(n, field.isWhole())).toList();
                 ArrayNode list = part.putArray(key);
                 numbers.forEach(list::add);
             }
             }
     }
 
-    private static BigDecimal number(String text) {
+    private static BigDecimal number(String text, boolean isWhole) {
         try {
-            return new BigDecimal(text);
+            BigDecimal number = new BigDecimal(text);
+            if (isWhole && number.stripTrailingZeros().scale() > 0) throw new IllegalArgumentException("'" + text + "' is no whole number");
+            return number;
         } catch (NumberFormatException e) {
             throw new IllegalArgumentException("'" + text + "' is no number");
         }

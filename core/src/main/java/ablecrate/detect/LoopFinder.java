@@ -3,12 +3,12 @@ package ablecrate.detect;
 import ablecrate.audio.FrameRange;
 import ablecrate.audio.FrameSource;
 import ablecrate.dsp.Correlation;
+import ablecrate.dsp.LoopLevel;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
-import java.util.Optional;
 import java.util.Optional;
 import java.util.function.BooleanSupplier;
 
@@ -26,8 +26,8 @@ public final class LoopFinder {
     private static final int ENDS = 24, STARTS = 6, JUDGED = 22, PER_END = 3;
     /// What a doubled length is worth, and what each longer fade costs, and a rise in level.
     private static final double LENGTH_WORTH = 0.12, FADE_COST = 0.03, LEVEL_COST = 0.03, LEVEL_COST_OF_DB = 0.01, UNHEARD = 0.7;
-    /// Less is not worth it, and more would raise what lies below the sound.
-    private static final double LEAST_RISE_DB = 0.5, MOST_RISE_DB = 12;
+    /// Less is not worth it.
+    private static final double LEAST_RISE_DB = 0.5;
 
     private LoopFinder() {}
 
@@ -211,7 +211,7 @@ public final class LoopFinder {
 
     private static double rise(LoopJudge judge, FrameRange loop) {
         double fallen = judge.fallDb(loop);
-        return fallen >= LEAST_RISE_DB && fallen <= MOST_RISE_DB && judge.isEvenedBy(loop, fallen) ? fallen : 0;
+        return fallen >= LEAST_RISE_DB && fallen <= LoopLevel.MOST_DB && judge.isEvenedBy(loop, fallen) ? fallen : 0;
     }
 
     /// Means of runs of frames: enough of a low-pass to find by, as the frames themselves decide.

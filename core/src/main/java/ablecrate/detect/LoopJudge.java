@@ -158,7 +158,6 @@ public final class LoopJudge {
         return sum;
     }
 
-    /// @param loop at least two frames, within the sound
     /// How much softer the sound is before a loop's end than before its start, in dB.
     double fallDb(FrameRange loop) {
         int count = (int) Math.min(LEVEL_SECONDS * rateHz, Math.min(loop.start(), loop.length()));
@@ -193,6 +192,7 @@ public final class LoopJudge {
         return Math.sqrt(Arrays.stream(x).map(v -> (v - mean) * (v - mean)).average().orElse(0));
     }
 
+    /// @param loop at least two frames, within the sound
     /// @param crossfadeFrames at most the loop's length, and what lies before it
     /// @param riseDb by which the sound is raised within the loop
     public LoopQuality judge(FrameRange loop, int crossfadeFrames, double riseDb) {

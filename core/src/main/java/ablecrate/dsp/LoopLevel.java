@@ -7,6 +7,9 @@ import java.io.IOException;
 /// Makes up for the decay within a loop, so that it does not pulse (common practice): from the loop's start to its end the sound is raised by so many dB, in
 /// even steps of dB, and behind it by all of them. What lies before the loop stays as it is.
 public final class LoopLevel implements FrameSource {
+    /// More would raise what lies below the sound as well.
+    public static final double MOST_DB = 12;
+
     private final FrameSource source;
     private final FrameRange loop;
     private final double riseDb;

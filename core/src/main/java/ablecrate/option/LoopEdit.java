@@ -1,5 +1,6 @@
 package ablecrate.option;
 
+import ablecrate.dsp.LoopLevel;
 import ablecrate.instrument.Loop;
 import java.util.List;
 import java.util.Optional;
@@ -10,13 +11,11 @@ import java.util.Optional;
 /// @param riseDb by which the sound is raised within the first, to make up for its decay
 public record LoopEdit(Optional<List<Loop>> loops, Optional<Double> crossfadeMs, Optional<Double> riseDb) {
     public static final LoopEdit NONE = new LoopEdit(Optional.empty(), Optional.empty(), Optional.empty());
-    /// More would raise what lies below the sound as well.
-    public static final double MOST_RISE_DB = 12;
 
     public LoopEdit {
         loops = loops.map(List::copyOf);
         crossfadeMs.ifPresent(Treatment::requireCrossfade);
-        riseDb.ifPresent(db -> Bounds.require(db >= 0 && db <= MOST_RISE_DB, "the level within a loop is raised by 0 to 12 dB, not", db));
+        riseDb.ifPresent(db -> Bounds.require(db >= 0 && db <= LoopLevel.MOST_DB, "the level within a loop is raised by 0 to 12 dB, not", db));
     }
 
     public LoopEdit withLoops(Optional<List<Loop>> l) { return new LoopEdit(l, crossfadeMs, riseDb); }

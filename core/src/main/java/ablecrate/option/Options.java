@@ -128,7 +128,7 @@ public final class Options {
             "Replace a loop whose seam is heard by one that is not, with the crossfade that it needs; where none is found, it stays as it is.",
             Kind.Flag.of("find better ones", "leave as they are"), t -> t.finds().loops().bumping(),
             (t, v) -> t.withFinds(t.finds().withLoops(t.finds().loops().withBumping(v))));
-    private static final Option<Boolean> LEVEL_LOOPS = Option.ofSounds("level-loops", "Level in found loops",
+    private static final Option<Boolean> LEVEL_LOOPS = Option.ofSounds("level-loops", "Level in loops",
             "Make up for the decay within a loop that is found, so that it does not pulse: the sound is raised from its start to its end, by 12 dB at most.",
             Kind.Flag.of("kept even", "as it is"), t -> t.finds().loops().levelled(),
             (t, v) -> t.withFinds(t.finds().withLoops(t.finds().loops().withLevelled(v))))

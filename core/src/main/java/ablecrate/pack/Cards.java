@@ -9,8 +9,11 @@ import ablecrate.plan.Card;
 import ablecrate.session.SessionDocument;
 import ablecrate.session.Sessions;
 import java.io.IOException;
+import java.nio.file.FileVisitResult;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.SimpleFileVisitor;
+import java.nio.file.attribute.BasicFileAttributes;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -25,6 +28,8 @@ import java.util.stream.Stream;
 public final class Cards {
     /// Of folders below a session's or a card's that are looked into.
     private static final int DEPTH = 16;
+    /// A folder that holds more is no card.
+    private static final int MOST_FILES = 100_000;
 
     private Cards() {}
 
@@ -35,12 +40,17 @@ public final class Cards {
         return sheet.card().equals(CardRules.NONE) || !Files.isDirectory(folder) ? card : card.withFiles(files(folder));
     }
 
+    /// What cannot be looked into, as file systems have folders of their own, is passed over.
     private static Map<String, Long> files(Path folder) throws IOException {
         Map<String, Long> files = new HashMap<>();
-        try (Stream<Path> inside = Files.walk(folder, DEPTH)) {
-            for (Path path : inside.filter(Files::isRegularFile).toList())
-                files.put(folder.relativize(path).toString().replace('\\', '/'), Files.size(path));
-        }
+        Files.walkFileTree(folder, Set.of(), DEPTH, new SimpleFileVisitor<>() {
+            @Override public FileVisitResult visitFile(Path file, BasicFileAttributes about) {
+                if (about.isRegularFile()) files.put(folder.relativize(file).toString().replace('\\', '/'), about.size());
+                return files.size() < MOST_FILES ? FileVisitResult.CONTINUE : FileVisitResult.TERMINATE;
+            }
+
+            @Override public FileVisitResult visitFileFailed(Path file, IOException why) { return FileVisitResult.CONTINUE; }
+        });
         return files;
     }
 

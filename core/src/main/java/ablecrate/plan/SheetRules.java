@@ -50,7 +50,8 @@ public final class SheetRules {
         if (a.maxSeconds() > 0) rules.add(new Rule(Property.LENGTH, String.format(Locale.ROOT, "up to %.0f s", a.maxSeconds())));
         rules.add(new Rule(Property.LOOPS,
                 sheet.keeps().loops() && !a.loops().equals(DestinationSheet.Loops.ANY) ? loops(a.loops()) : used(sheet.keeps().loops())));
-        rules.add(new Rule(Property.MAPPING, used(sheet.keeps().mapping())));
+        List<Integer> keys = sheet.limits().playing().keys();
+        rules.add(new Rule(Property.MAPPING, keys.isEmpty() ? used(sheet.keeps().mapping()) : "keys " + keys.get(0) + " to " + keys.get(1)));
         rules.add(new Rule(Property.CUES, used(sheet.keeps().cues())));
         rules.add(new Rule(Property.BROADCAST, used(sheet.keeps().broadcast())));
         rules.add(new Rule(Property.TEXTS, used(sheet.keeps().texts())));
@@ -100,6 +101,7 @@ public final class SheetRules {
         if (limits.layers() > 0) out.add(Told.count(limits.layers(), "layer"));
         if (limits.samples() > 0) out.add(Told.count(limits.samples(), "sample"));
         if (limits.zones() > 0) out.add(Told.count(limits.zones(), "zone"));
+        if (limits.playing().turns() > 0) out.add(Told.count(limits.playing().turns(), "turn"));
         if (limits.instrumentBytes() > 0) out.add(Told.bytes(limits.instrumentBytes()) + " each");
         if (limits.totalBytes() > 0) out.add(Told.bytes(limits.totalBytes()) + " in all");
         return out.isEmpty() ? "any number" : "up to " + String.join(", ", out);

@@ -49,6 +49,10 @@ class SheetDraftTest {
         SheetDraft draft = SheetDraft.of(new SheetCatalogue().byId("drum-pads").orElseThrow());
         assertThatThrownBy(() -> draft.set(field("accepts.maxSeconds"), "a minute")).isInstanceOf(IllegalArgumentException.class)
                 .hasMessage("'a minute' is no number");
+        assertThatThrownBy(() -> draft.set(field("names.maxLength"), "8.5")).hasMessage("'8.5' is no whole number");
+        assertThatThrownBy(() -> draft.set(field("accepts.ratesHz"), "44100, 48000.5")).hasMessage("'48000.5' is no whole number");
+        draft.set(field("accepts.maxSeconds"), "2.5");
+        assertThat(draft.sheet().orElseThrow().accepts().maxSeconds()).isEqualTo(2.5);
         draft.set(field("accepts.maxSeconds"), "");
         assertThat(draft.sheet().orElseThrow().accepts().maxSeconds()).isZero();
     }

@@ -129,9 +129,9 @@ class FitterTest {
         assertThat(fit.instruments().getFirst().need().zones()).isLessThanOrEqualTo(4);
         assertThat(fit.instruments().getFirst().steps()).extracting(FitStep::kind).doesNotContain(FitStep.Kind.RATE);
         assertThat(fit.sizes().values()).allSatisfy(s -> assertThat(s.rateHz()).isEqualTo(MadeInstrument.RATE));
-        FitTask far = made.task(new DeviceLimits(0, 0, 0, 2, List.of(), 0, 0, 0), FitStep.Kind.KEYS);
+        FitTask far = made.task(new DeviceLimits(0, 0, 0, 2, List.of(), DeviceLimits.Playing.ANY, 0, 0, 0), FitStep.Kind.KEYS);
         assertThat(one(far).lacking()).isEqualTo("sounds that would be moved too far");
-        assertThat(one(made.task(new DeviceLimits(0, 0, 0, 2, List.of(), 0, 0, 0))).after().zones())
+        assertThat(one(made.task(new DeviceLimits(0, 0, 0, 2, List.of(), DeviceLimits.Playing.ANY, 0, 0, 0))).after().zones())
                 .allSatisfy(z -> assertThat(z.get(Parameter.KEYS).high() - z.get(Parameter.ROOT_KEY)).isLessThanOrEqualTo(2));
     }
 

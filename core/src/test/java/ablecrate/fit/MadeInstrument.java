@@ -94,5 +94,7 @@ final class MadeInstrument {
 
     static Fit fit(FitTask task) throws Exception { return (Fit) task.measure(new SoundPath(), () -> false).orElseThrow(); }
 
-    static DeviceLimits limits(int zones, int samples, int layers, long bytes) { return new DeviceLimits(zones, samples, layers, 0, List.of(), bytes, 0, 0); }
+    static DeviceLimits limits(int zones, int samples, int layers, long bytes) {
+        return new DeviceLimits(zones, samples, layers, 0, List.of(), DeviceLimits.Playing.ANY, bytes, 0, 0);
+    }
 }

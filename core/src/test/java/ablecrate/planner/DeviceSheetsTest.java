@@ -19,6 +19,7 @@ import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.PlayingSettings;
 import ablecrate.instrument.SoundMetadata;
+import ablecrate.instrument.Span;
 import ablecrate.library.Gatherer;
 import ablecrate.option.Choice;
 import ablecrate.option.ExistingFiles;
@@ -132,6 +133,34 @@ class DeviceSheetsTest {
         assertThat(Files.readString(preset)).doesNotContain("channel", "voices", "bendKeys");
         pack(plan("card-sampler", mono));
         assertThat(Files.readString(preset)).contains("\"channel\" : 10", "\"voices\" : \"mono\"", "\"bendKeys\" : 12");
+    }
+
+    /// One zone of three lies on keys that sound, one on some; of four turns two are played, one after the other.
+    @Test void keysAndTurnsThatADeviceDoesNotPlayGo() throws Exception {
+        sound("tone.wav", 44_100, 2000, SoundMetadata.NONE);
+        Files.writeString(in().resolve("tone.sfz"), """
+                <global> sample=tone.wav pitch_keycenter=69
+                <region> lokey=20 hikey=30
+                <region> lokey=31 hikey=40
+                <group> lokey=41 hikey=50 seq_length=4
+                <region> seq_position=1
+                <region> seq_position=2
+                <region> seq_position=3
+                <region> seq_position=4
+                """);
+        DestinationSheet sheet = SheetCatalogue.read("""
+                {"id": "short", "name": "Short", "accepts": {"containers": ["wav"], "instruments": ["sfz"]},
+                 "limits": {"playing": {"keys": [36, 96], "turns": 2}}}""", "short");
+        PackingItem item = Planner.plan(Gatherer.readAll(Gatherer.find(List.of(in().resolve("tone.sfz")), () -> false)), sheet, PackOptions.DEFAULT).items()
+                .getFirst();
+        assertThat(item.changes()).extracting(c -> c.reason()).contains("1 zone left out, 1 zone cut: the destination sounds on the keys 36 to 96",
+                "2 zones left out: turns of round robins beyond the 2 that the destination plays");
+        assertThat(item.verdict()).isEqualTo(Verdict.REDUCED);
+        assertThat(item.maps().getFirst().instruments().getFirst().zones()).extracting(z -> z.get(Parameter.KEYS) + " " + z.get(Parameter.TURN))
+                .containsExactly(new Span(36, 40) + " every note", new Span(41, 50) + " 1 of 2", new Span(41, 50) + " 2 of 2");
+        assertThatThrownBy(() -> SheetCatalogue.read("""
+                {"id": "short", "name": "Short", "accepts": {"containers": ["wav"], "instruments": ["sfz"]}, "limits": {"playing": {"keys": [96, 36]}}}""",
+                "short")).hasMessageContaining("limits.playing.keys");
     }
 
     /// Each zone of a preset has a sound of its own: what three zones share counts three times.

@@ -15,7 +15,8 @@ record PlainInstruments(List<Instrument> instruments, List<Change> changes) {
     static PlainInstruments of(InstrumentTask task) {
         if (task.isLoose()) return new PlainInstruments(task.chosen(), List.of());
         List<Change> changes = new ArrayList<>();
-        PlainZones plain = new PlainZones(task.targetName(), task.capabilities(), i -> task.file().samples().get(i).name());
+        PlainZones plain = new PlainZones(task.targetName(), task.capabilities(), task.accepted().sheet().limits().playing(),
+                i -> task.file().samples().get(i).name());
         Articulations articulations = new Articulations(task.targetName());
         List<Instrument> apart = task.capabilities().carries(Parameter.SWITCH)
                 ? task.chosen()

@@ -3,12 +3,14 @@ package ablecrate.planner.instrument;
 import ablecrate.change.Change;
 import ablecrate.change.InstrumentChange;
 import ablecrate.change.Told;
+import ablecrate.destination.DeviceLimits;
 import ablecrate.format.InstrumentCapabilities;
 import ablecrate.instrument.FadeCurve;
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Span;
 import ablecrate.instrument.Trigger;
+import ablecrate.instrument.Turn;
 import ablecrate.instrument.Zone;
 import java.util.ArrayList;
 import java.util.List;
@@ -19,18 +21,22 @@ import java.util.function.Supplier;
 /// Zones for a target that cannot choose between them or blend them: what would otherwise sound all at once.
 ///
 /// Of a round robin the first turn stays, of a random choice the first share; what sounds when a key is let go stays only where the target knows
-/// of that; fades into each other become strict ranges that meet at their middle. All of it is counted.
+/// of that; fades into each other become strict ranges that meet at their middle. Keys and turns that a device does not play go. All of it is counted.
 final class PlainZones {
     private final String target;
     private final InstrumentCapabilities can;
     private final IntFunction<String> sampleNames;
-    private final List<String> turns = new ArrayList<>(), chances = new ArrayList<>(), triggers = new ArrayList<>(), fades = new ArrayList<>();
+    private final DeviceLimits.Playing plays;
+    private final List<String> turns = new ArrayList<>(), laterTurns = new ArrayList<>(), chances = new ArrayList<>(), triggers = new ArrayList<>(),
+            fades = new ArrayList<>(), outside = new ArrayList<>(), cut = new ArrayList<>();
 
     /// @param sampleNames by their numbers
-    PlainZones(String target, InstrumentCapabilities can, IntFunction<String> sampleNames) {
+    /// @param plays which notes the device plays
+    PlainZones(String target, InstrumentCapabilities can, DeviceLimits.Playing plays, IntFunction<String> sampleNames) {
         this.target = target;
         this.sampleNames = sampleNames;
         this.can = can;
+        this.plays = plays;
     }
 
     Instrument of(Instrument instrument) {
@@ -45,7 +51,14 @@ final class PlainZones {
                 return Optional.empty();
             }
             out = out.without(Parameter.TURN);
-        }
+        } else
+            if (plays.turns() > 0 && zone.get(Parameter.TURN).length() > plays.turns()) {
+                if (zone.get(Parameter.TURN).position() > plays.turns()) {
+                    laterTurns.add(name.get() + ": turn " + zone.get(Parameter.TURN));
+                    return Optional.empty();
+                }
+                out = out.with(Parameter.TURN, new Turn(zone.get(Parameter.TURN).position(), plays.turns()));
+            }
         if (!can.carries(Parameter.CHANCE)) {
             if (zone.get(Parameter.CHANCE).low() > 0) {
                 chances.add(name.get() + ": " + zone.get(Parameter.CHANCE));
@@ -61,7 +74,20 @@ final class PlainZones {
             out = out.without(Parameter.TRIGGER);
         }
         out = split(out, name, Parameter.VELOCITIES, Parameter.VELOCITY_FADE_IN, Parameter.VELOCITY_FADE_OUT, Parameter.VELOCITY_FADE_CURVE);
-        return Optional.of(split(out, name, Parameter.KEYS, Parameter.KEY_FADE_IN, Parameter.KEY_FADE_OUT, Parameter.KEY_FADE_CURVE));
+        return within(split(out, name, Parameter.KEYS, Parameter.KEY_FADE_IN, Parameter.KEY_FADE_OUT, Parameter.KEY_FADE_CURVE), name);
+    }
+
+    /// On the keys that sound.
+    private Optional<Zone> within(Zone zone, Supplier<String> name) {
+        Span keys = zone.get(Parameter.KEYS), all = plays.span();
+        if (!keys.overlaps(all)) {
+            outside.add(name.get());
+            return Optional.empty();
+        }
+        Span left = new Span(Math.max(keys.low(), all.low()), Math.min(keys.high(), all.high()));
+        if (left.equals(keys)) return Optional.of(zone);
+        cut.add(name.get());
+        return Optional.of(zone.with(Parameter.KEYS, left));
     }
 
     private Zone split(Zone zone, Supplier<String> name, Parameter<Span> range, Parameter<Optional<Span>> in, Parameter<Optional<Span>> out,
@@ -83,6 +109,9 @@ final class PlainZones {
         if (!triggers.isEmpty())
             changes.add(new InstrumentChange.ZonesUnchosen("sounds for when a key is let go, or for notes that follow each other", target, triggers));
         if (!fades.isEmpty()) changes.add(new InstrumentChange.CrossfadesSplit(target, fades));
+        if (!laterTurns.isEmpty())
+            changes.add(new InstrumentChange.ZonesBeyond("turns of round robins beyond the " + plays.turns() + " that the destination plays", laterTurns));
+        if (!outside.isEmpty() || !cut.isEmpty()) changes.add(new InstrumentChange.KeysBeyond(plays.span(), outside, cut));
         return changes;
     }
 }

@@ -8,11 +8,11 @@ import ablecrate.desktop.crate.CrateModel;
 import ablecrate.desktop.list.PackingListModel;
 import ablecrate.detect.FoundLoop;
 import ablecrate.detect.LoopFinder;
+import ablecrate.dsp.LoopLevel;
 import ablecrate.dsp.ZeroCrossings;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
 import ablecrate.option.ItemEdit;
-import ablecrate.option.LoopEdit;
 import ablecrate.plan.PackingItem;
 import java.io.IOException;
 import java.util.ArrayList;
@@ -93,7 +93,7 @@ public final class LoopEdits {
 
     /// A longer part of a decay falls farther.
     private static Optional<Double> rise(ItemEdit of, double longer) {
-        return of.loop().riseDb().map(db -> Math.min(LoopEdit.MOST_RISE_DB, db * longer));
+        return of.loop().riseDb().map(db -> Math.min(LoopLevel.MOST_DB, db * longer));
     }
 
     /// Moves an end to a frame of the source; several calls are one step to undo.

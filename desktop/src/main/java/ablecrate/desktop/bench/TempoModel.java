@@ -30,7 +30,7 @@ public final class TempoModel {
     public record Choice(double bpm, String why) {}
 
     /// Nearer ones are the same.
-    private static final double SAME_BPM = 0.05;
+    private static final double SAME_BPM = 0.05, SHORTEST_SECONDS = 1;
 
     private final CrateModel crate;
     private final PackingListModel list;
@@ -54,7 +54,10 @@ public final class TempoModel {
 
     private Optional<SoundFile> file() { return clip().flatMap(Gathered::clip).filter(f -> f.id().isWholeFile()); }
 
-    public boolean isOfClip() { return file().isPresent(); }
+    /// Whether there is a tempo to speak of: what lies on a key is a note.
+    public boolean isOfClip() {
+        return file().filter(f -> tempo.get().isPresent() || f.durationSeconds() >= SHORTEST_SECONDS && f.metadata().mapping().rootKey().isEmpty()).isPresent();
+    }
 
     private Treatment treatment(Path file) {
         return crate.job().edits().getOrDefault(file, ItemEdit.NONE).treatment().orElse(crate.job().options().treatment());

@@ -69,6 +69,7 @@ public final class WaveBench implements Bench {
         button.textProperty().bind(tempo.tempoProperty().map(t -> t.map(bpm -> Told.bpm(bpm) + " bpm").orElse("tempo")));
         button.accessibleTextProperty().bind(button.textProperty());
         model.itemProperty().subscribe(_ -> button.setVisible(tempo.isOfClip()));
+        tempo.tempoProperty().subscribe(_ -> button.setVisible(tempo.isOfClip()));
         button.setOnShowing(_ -> {
             button.getItems().setAll(tempo.choices().stream().map(c -> item(Told.bpm(c.bpm()) + " bpm: " + c.why(), () -> tempo.take(Optional.of(c.bpm()))))
                     .toList());
