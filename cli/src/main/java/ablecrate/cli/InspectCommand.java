@@ -217,9 +217,10 @@ import picocli.CommandLine.Spec;
         if (found.foundLoops() != null) {
             if (found.foundLoops().isEmpty()) out.println("  no place to loop was found");
             for (FoundLoopEntry l : found.foundLoops())
-                out.printf(Locale.ROOT, "  found loop: %,d…%,d, %.3f s, crossfade of %,d frames, seam %.1f times what the sound changes, %.2f cents off%s%n",
+                out.printf(Locale.ROOT, "  found loop: %,d…%,d, %.3f s, crossfade of %,d frames%s, seam %.1f times what the sound changes, %.2f cents off%s%n",
                         l.startFrame(),
-                        l.endFrame(), (double) (l.endFrame() - l.startFrame()) / rateHz, l.crossfadeFrames(), l.bump(), l.centsOff(),
+                        l.endFrame(), (double) (l.endFrame() - l.startFrame()) / rateHz, l.crossfadeFrames(),
+                        l.riseDb() == 0 ? "" : String.format(Locale.ROOT, ", raised by %.1f dB up to its end", l.riseDb()), l.bump(), l.centsOff(),
                         l.passes() ? "" : "; does not pass");
         }
     }

@@ -26,6 +26,8 @@ public final class LoopFinder {
     private static final int ENDS = 24, STARTS = 6, JUDGED = 22, PER_END = 3;
     /// What a doubled length is worth, and what each longer fade costs, and a rise in level.
     private static final double LENGTH_WORTH = 0.12, FADE_COST = 0.03, LEVEL_COST = 0.03, LEVEL_COST_OF_DB = 0.01, UNHEARD = 0.7;
+    /// What each dB costs by which a seam steps more than this.
+    private static final double STEP_COST_OF_DB = 0.003, SMALL_STEP_DB = -30;
     /// Less is not worth it.
     private static final double LEAST_RISE_DB = 0.5;
 
@@ -121,10 +123,12 @@ public final class LoopFinder {
 
     private static double log2(double x) { return Math.log(x) / Math.log(2); }
 
-    /// Loops that nobody hears are ranked by their length.
+    /// Loops that nobody hears are ranked by their length, and by how smooth their seams are.
     private static double rank(FoundLoop f, long shortest) {
-        return Math.max(UNHEARD, f.quality().cost()) - LENGTH_WORTH * log2((double) f.frames().length() / shortest);
+        return Math.max(UNHEARD, f.quality().cost()) + stepCost(f.stepDb()) - LENGTH_WORTH * log2((double) f.frames().length() / shortest);
     }
+
+    private static double stepCost(double db) { return STEP_COST_OF_DB * Math.max(0, db - SMALL_STEP_DB); }
 
     /// With the fade that it needs, and raised where that is worth it.
     private static Optional<FoundLoop> judged(LoopJudge judge, int rateHz, Candidate c) {
@@ -136,10 +140,11 @@ public final class LoopFinder {
                 int fade = (int) (FADES_SECONDS[i] * rateHz);
                 if (fade > loop.start() || fade > loop.length() / 2) break;
                 LoopQuality quality = judge.judge(loop, fade, riseDb);
-                double cost = Math.max(UNHEARD, quality.cost()) + FADE_COST * i + (riseDb > 0 ? LEVEL_COST + LEVEL_COST_OF_DB * riseDb : 0);
+                double stepDb = judge.stepDb(loop, fade, riseDb),
+                        cost = Math.max(UNHEARD, quality.cost()) + stepCost(stepDb) + FADE_COST * i + (riseDb > 0 ? LEVEL_COST + LEVEL_COST_OF_DB * riseDb : 0);
                 if (cost >= least) continue;
                 least = cost;
-                best = new FoundLoop(loop, fade, riseDb, judge.stepDb(loop, fade, riseDb), quality);
+                best = new FoundLoop(loop, fade, riseDb, stepDb, quality);
             }
         return Optional.ofNullable(best);
     }
