@@ -584,6 +584,25 @@ class WindowTest extends WindowFixture {
         assertThat(robot.lookup(".preview").queryLabeled().getText()).contains("001 orchard at dawn.wav");
     }
 
+    @Test void moreColumnsThanThereIsRoomForAreReachedSideways(FxRobot robot) {
+        robot.interact(() -> window.crate().gather(List.of(crate)));
+        javafx.scene.control.TableView<?> table = robot.lookup("#packing-list").query();
+        robot.interact(() -> table.getScene().getWindow().setWidth(1280));
+        WaitForAsyncUtils.waitForFxEvents();
+        assertThat(isMovedSideways(table)).isFalse();
+        for (boolean isShown : new boolean[]{true, false}) {
+            robot.interact(() -> table.getColumns().stream().filter(c -> List.of("Gap ms", "Clicks dB", "Size MB").contains(c.getText()))
+                    .forEach(c -> c.setVisible(isShown)));
+            WaitForAsyncUtils.waitForFxEvents();
+            assertThat(isMovedSideways(table)).isEqualTo(isShown);
+        }
+    }
+
+    private static boolean isMovedSideways(javafx.scene.control.TableView<?> table) {
+        return table.lookupAll(".scroll-bar").stream().map(javafx.scene.control.ScrollBar.class::cast)
+                .anyMatch(b -> b.getOrientation() == javafx.geometry.Orientation.HORIZONTAL && b.isVisible());
+    }
+
     @Test void everythingHasANameForTheEar(FxRobot robot) {
         robot.interact(() -> window.crate().gather(List.of(crate)));
         for (Node node : robot.lookup(n -> n.isFocusTraversable() && n.isVisible() && n.getScene() != null).queryAll()) {
