@@ -125,7 +125,10 @@ import picocli.CommandLine.Spec;
         out().println(after.isWhole() ? "whole" : Told.count(after.toMend().size(), "file") + " left: 'ablecrate session check' tells them");
         if (prove) {
             Optional<FormerSession> former = FormerSession.of(repair);
-            if (former.isPresent()) compare(former.get(), repair);
+            if (former.isPresent())
+                compare(former.get(), repair);
+            else
+                out().println("nothing was changed, so there is nothing to compare");
         }
         return after.isWhole() ? Main.ALL_PACKED : Main.SOME_LEFT;
     }

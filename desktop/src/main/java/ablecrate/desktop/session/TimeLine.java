@@ -3,6 +3,7 @@ package ablecrate.desktop.session;
 import ablecrate.session.SessionDocument;
 import ablecrate.desktop.list.Sketches;
 import ablecrate.session.TempoMap;
+import java.util.BitSet;
 import java.util.HashMap;
 import java.util.Map;
 import java.util.Optional;
@@ -87,14 +88,17 @@ final class TimeLine extends Pane {
             double top = RULER + lane * ROW;
             if (top > view.getMaxY() || top + ROW < view.getMinY()) continue;
             add(new Line(0, top + ROW - 0.5, getWidth(), top + ROW - 0.5), "time-line-rule");
-            double drawnTo = view.getMinX();
+            // Whatever their order: what cannot play is not hidden by what can.
+            BitSet played = new BitSet(), silent = new BitSet();
             for (SessionModel.Box box : s.lanes().get(lane).boxes()) {
                 double x = EDGE + box.start() * perFrame, width = Math.max(LEAST_CLIP, box.length() * perFrame);
-                // Clips that are narrower than a pen are one where they lie side by side.
-                boolean isHidden = width <= LEAST_CLIP && x < drawnTo;
-                if (isHidden || x > view.getMaxX() || x + width < view.getMinX()) continue;
+                if (x > view.getMaxX() || x + width < view.getMinX()) continue;
+                // Clips that are narrower than a pen are one where they lie on each other.
+                int column = (int) Math.max(0, (x - view.getMinX()) / LEAST_CLIP);
+                BitSet drawn = box.isSilent() ? silent : played;
+                if (width <= LEAST_CLIP && drawn.get(column)) continue;
+                drawn.set(column);
                 box(box, s.lanes().get(lane).isNew(), x, top + 3, width, ROW - 7);
-                drawnTo = x + width;
             }
         }
     }
