@@ -75,6 +75,14 @@ class CardRoomTest {
         assertThat(reasons(rules)).containsExactly("");
         Files.write(card().resolve("of another.wav"), new byte[30_000]);
         assertThat(reasons(rules)).singleElement().asString().startsWith("it takes 41 kB of the card, and ");
+        sound("a.wav", 28_000);
+        Files.write(card().resolve("of another.wav"), new byte[10_000]);
+        sound("b.wav", 10);
+        assertThat(reasons(rules)).as("what is refused stays there as it was").satisfiesExactly(
+                r -> assertThat(r).startsWith("it takes 57 kB of the card, and "),
+                r -> assertThat(r).isEmpty());
+        Files.write(card().resolve("of another.wav"), new byte[19_000]);
+        assertThat(reasons(rules).getLast()).startsWith("it takes 1 kB of the card, and 0 kB of 60 kB are free");
     }
 
     @Test void depthLengthAndNumberAreHeld() throws Exception {

@@ -45,7 +45,13 @@ public final class CardRoom {
         for (PackingItem item : placed) {
             Map<String, Long> files = item.verdict() == Verdict.BLOCKED ? Map.of() : files(item);
             Optional<Change> refused = room.refused(files);
-            if (refused.isEmpty()) files.forEach(room::take);
+            // What is not renewed stays as it is there.
+            files.forEach((path, bytes) -> {
+                if (refused.isEmpty())
+                    room.take(path, bytes);
+                else
+                    if (card.files().containsKey(path)) room.take(path, card.files().get(path));
+            });
             out.add(refused.map(c -> item.isInstruments() ? item.with(c, item.parts(), item.maps()) : item.with(c, List.of())).orElse(item));
         }
         return out;
