@@ -7,11 +7,13 @@ import ablecrate.detect.FoundLoop;
 import ablecrate.detect.LoopFinder;
 import ablecrate.detect.LoopJudge;
 import ablecrate.detect.LoopQuality;
+import ablecrate.detect.LoopWish;
 import ablecrate.format.InstrumentFile;
 import ablecrate.format.InstrumentFormats;
 import ablecrate.format.Sample;
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Loop;
+import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Zone;
 import java.nio.file.Path;
@@ -22,6 +24,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Random;
 import java.util.Set;
+import java.util.function.UnaryOperator;
 import java.util.concurrent.ConcurrentLinkedQueue;
 import java.util.stream.IntStream;
 
@@ -45,11 +48,12 @@ public final class LoopsReport {
         System.out.printf(Locale.ROOT, "%d held sounds%n", sounds.size());
         System.out.println("| sounds | as good as the bank's loop | median length | median, worst of cents off | median seconds of work per second of sound |");
         System.out.println("|---|---|---|---|---|");
-        List<Result> whole = all(sounds, 0);
+        List<Result> whole = all(sounds, 0, w -> w);
         line("whole", whole);
-        line("the last 0.3 s gone", all(sounds, CUT_SECONDS));
+        line("the last 0.3 s gone", all(sounds, CUT_SECONDS, w -> w));
         List<Held> stereo = sounds.stream().filter(h -> h.planes.length == 2).toList();
-        if (!stereo.isEmpty()) line("stereo, whole", all(stereo, 0));
+        if (!stereo.isEmpty()) line("stereo, whole", all(stereo, 0, w -> w));
+        line("whole, alternating loops", all(sounds, 0, w -> w.in(Set.of(LoopMode.ALTERNATING))));
         if (args.length > 1)
             whole.stream().filter(r -> !r.isAsGood())
                     .forEach(r -> System.out.printf(Locale.ROOT, "  %s: own %.2f, found %.2f, %.3f s (own %.3f s)%n", r.name, r.ownCost, r.foundCost,
@@ -80,7 +84,7 @@ public final class LoopsReport {
                 results.size(), lengths[lengths.length / 2], cents[cents.length / 2], cents[cents.length - 1], took[took.length / 2]);
     }
 
-    private static List<Result> all(List<Held> sounds, double cutSeconds) {
+    private static List<Result> all(List<Held> sounds, double cutSeconds, UnaryOperator<LoopWish> wish) {
         ConcurrentLinkedQueue<Result> results = new ConcurrentLinkedQueue<>();
         sounds.parallelStream().forEach(h -> {
             int frames = h.planes[0].length - (int) (cutSeconds * h.rateHz);
@@ -88,7 +92,7 @@ public final class LoopsReport {
             LoopQuality own = new LoopJudge(h.planes, h.rateHz).judge(h.own, 0, 0);
             double[][] planes = Arrays.stream(h.planes).map(p -> Arrays.copyOf(p, frames)).toArray(double[][]::new);
             long before = System.nanoTime();
-            List<FoundLoop> found = LoopFinder.find(planes, h.rateHz, LoopFinder.Lengths.usual(h.rateHz), false, 5, () -> false);
+            List<FoundLoop> found = LoopFinder.find(planes, h.rateHz, wish.apply(LoopWish.usual(h.rateHz)), 5, () -> false);
             double took = (System.nanoTime() - before) / 1e9 / ((double) frames / h.rateHz);
             if (found.isEmpty())
                 results.add(new Result(h.name, own.cost(), Double.POSITIVE_INFINITY, 0, (double) h.own.length() / h.rateHz, 0, took));

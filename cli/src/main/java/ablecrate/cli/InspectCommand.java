@@ -1,6 +1,8 @@
 package ablecrate.cli;
 
 import ablecrate.audio.FrameSource;
+import ablecrate.option.LoopFinds;
+import ablecrate.instrument.LoopMode;
 import java.io.IOException;
 import ablecrate.audio.SampleEncoding;
 import ablecrate.codec.ChunkInfo;
@@ -9,6 +11,7 @@ import ablecrate.codec.Problem;
 import ablecrate.codec.SoundFile;
 import ablecrate.detect.ClickTrack;
 import ablecrate.detect.FoundLoop;
+import ablecrate.detect.LoopWish;
 import ablecrate.detect.TempoDetector;
 import ablecrate.dsp.Decibels;
 import ablecrate.dsp.LevelMeasure;
@@ -59,6 +62,7 @@ import picocli.CommandLine.Spec;
     @Option(names = "--ends", description = "Listen to both ends: what lies before the first attack, and whether they click.") private boolean ends;
     @Option(names = "--find-loops", description = "Look for places to loop, the best first.") private boolean findLoops;
     @Option(names = "--level-loops", description = "Let loops be raised up to their ends where the sound decays.") private boolean levelLoops;
+    @Option(names = "--loop-way", paramLabel = "forward|alternating|either", description = "How loops go that are looked for; forward where nothing is said.") private LoopFinds.Way loopWay = LoopFinds.Way.FORWARD;
     @Option(names = "--json", description = "As JSON; the keys are stable.") private boolean json;
 
     /// The keys of the JSON output. Absent values are null; frames of a loop are half-open; `fineTuneCents` is what a player adds.
@@ -115,7 +119,7 @@ import picocli.CommandLine.Spec;
     record FoundLoopEntry(long startFrame, long endFrame, String mode, int crossfadeFrames, double riseDb, double seamDb, double centsOff, double bump,
             boolean passes) {
         static FoundLoopEntry of(FoundLoop l) {
-            return new FoundLoopEntry(l.frames().start(), l.frames().end(), "forward", l.crossfadeFrames(), rounded(l.riseDb()), rounded(l.stepDb()),
+            return new FoundLoopEntry(l.frames().start(), l.frames().end(), l.mode().label(), l.crossfadeFrames(), rounded(l.riseDb()), rounded(l.stepDb()),
                     rounded(l.quality().centsOff()),
                     rounded(l.quality().bump()), l.quality().passes());
         }
@@ -181,7 +185,9 @@ import picocli.CommandLine.Spec;
         Optional<Measurement.Onsets> begins = onsets || tempo || ends
                 ? heard(book, new Measurement.OfOnsets(file), Measurement.Onsets.class)
                 : Optional.empty();
-        Optional<Measurement.Loops> loops = findLoops ? heard(book, new Measurement.OfLoops(file, levelLoops, 0), Measurement.Loops.class) : Optional.empty();
+        Optional<Measurement.Loops> loops = findLoops
+                ? heard(book, new Measurement.OfLoops(file, LoopWish.usual(file.rateHz()).levelled(levelLoops).in(loopWay.modes())), Measurement.Loops.class)
+                : Optional.empty();
         Optional<Measurement.Survey> survey = ends
                 ? heard(book, new Measurement.OfFile(file, OptionalDouble.empty()), Measurement.Survey.class)
                 : Optional.empty();
@@ -217,9 +223,10 @@ import picocli.CommandLine.Spec;
         if (found.foundLoops() != null) {
             if (found.foundLoops().isEmpty()) out.println("  no place to loop was found");
             for (FoundLoopEntry l : found.foundLoops())
-                out.printf(Locale.ROOT, "  found loop: %,d…%,d, %.3f s, crossfade of %,d frames%s, seam %.1f times what the sound changes, %.2f cents off%s%n",
+                out.printf(Locale.ROOT, "  found loop: %,d…%,d, %.3f s, %s%s, seam %.1f times what the sound changes, %.2f cents off%s%n",
                         l.startFrame(),
-                        l.endFrame(), (double) (l.endFrame() - l.startFrame()) / rateHz, l.crossfadeFrames(),
+                        l.endFrame(), (double) (l.endFrame() - l.startFrame()) / rateHz,
+                        l.mode().equals(LoopMode.FORWARD.label()) ? String.format(Locale.ROOT, "crossfade of %,d frames", l.crossfadeFrames()) : l.mode(),
                         l.riseDb() == 0 ? "" : String.format(Locale.ROOT, ", raised by %.1f dB up to its end", l.riseDb()), l.bump(), l.centsOff(),
                         l.passes() ? "" : "; does not pass");
         }

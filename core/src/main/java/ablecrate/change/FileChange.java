@@ -32,6 +32,17 @@ public sealed interface FileChange extends Change {
         }
     }
 
+    /// Joined sounds that one file has no room for.
+    /// @param number of this file, from 1
+    /// @param full what has no room for more, in words
+    record JoinedInFiles(int number, int files, String full) implements FileChange {
+        @Override public Property property() { return Property.STRUCTURE; }
+
+        @Override public Verdict verdict() { return Verdict.CONVERTED; }
+
+        @Override public Text text() { return new Text("one sound", "file " + number + " of " + files, full); }
+    }
+
     /// @param isSame whether instruments stay in their format
     record InstrumentsWritten(String from, String to, boolean isSame) implements FileChange {
         @Override public Property property() { return Property.KIND; }

@@ -3,6 +3,7 @@ package ablecrate.change;
 import ablecrate.audio.Figures;
 import ablecrate.audio.FrameRange;
 import ablecrate.dsp.Seam;
+import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.Loop;
 import java.util.ArrayList;
 import java.util.List;
@@ -33,14 +34,15 @@ public sealed interface LoopChange extends Change {
     /// A format that holds fewer loops, or simpler ones.
     /// @param madeForward loops that went backward or to and fro
     /// @param madeEndless loops that were to be played a number of times
-    record LoopsReduced(int from, int to, int tooShort, int madeForward, int madeEndless, String format) implements LoopChange {
+    record LoopsReduced(int from, int to, int tooShort, int tooLong, int madeForward, int madeEndless, String format) implements LoopChange {
         @Override public Verdict verdict() { return Verdict.REDUCED; }
 
         @Override public Text text() {
             List<String> told = new ArrayList<>();
             if (tooShort > 0) told.add(Told.count(tooShort, "loop") + " dropped: shorter than the destination plays");
-            if (to + tooShort < from)
-                told.add(Told.count(from - to - tooShort, "loop") + " dropped: " + format + " holds one for the held key and one for release");
+            if (tooLong > 0) told.add(Told.count(tooLong, "loop") + " dropped: longer than the destination plays");
+            if (to + tooShort + tooLong < from)
+                told.add(Told.count(from - to - tooShort - tooLong, "loop") + " dropped: " + format + " holds one for the held key and one for release");
             if (madeForward > 0) told.add(Told.count(madeForward, "loop") + " that went back and forth, or backward, made forward");
             if (madeEndless > 0) told.add("play count of " + Told.count(madeEndless, "loop") + " made endless");
             return new Text(Told.count(from, "loop"), Told.count(to, "loop"), String.join("; ", told));
@@ -77,13 +79,17 @@ public sealed interface LoopChange extends Change {
     /// @param loop in frames of the source
     /// @param riseDb by which the sound is raised within the loop; 0 for not at all
     /// @param bump change across the seam over what the sound changes by itself; 1 and less passes
-    record LoopFound(FrameRange loop, double crossfadeMs, double riseDb, double bump, double centsOff) implements LoopChange {
+    record LoopFound(FrameRange loop, LoopMode mode, double crossfadeMs, double riseDb, double bump, double centsOff) implements LoopChange {
         @Override public Verdict verdict() { return Verdict.ADJUSTED; }
 
         @Override public Text text() {
             return new Text("none", new Place(loop, 1).told(),
-                    String.format(Locale.ROOT, "loop found, %s; its seam changes the sound %.1f times as much as it changes by itself, %.1f cents off",
-                            seam(crossfadeMs, riseDb), bump, centsOff));
+                    mode == LoopMode.ALTERNATING
+                            ? String.format(Locale.ROOT, "loop found, alternating; its turns change the sound %.1f times as much as it changes by itself",
+                                    bump)
+                            : String.format(Locale.ROOT,
+                                    "loop found, %s; its seam changes the sound %.1f times as much as it changes by itself, %.1f cents off",
+                                    seam(crossfadeMs, riseDb), bump, centsOff));
         }
 
         @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(0, 1, "loops")); }

@@ -99,6 +99,19 @@ public sealed interface MetadataChange extends Change {
         @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(from, to, "cues")); }
     }
 
+    /// More cues than the format holds.
+    record CuesBeyond(int from, int to, String format) implements MetadataChange {
+        @Override public Property property() { return Property.CUES; }
+
+        @Override public Verdict verdict() { return Verdict.REDUCED; }
+
+        @Override public Text text() {
+            return new Text(Told.count(from, "cue"), Told.count(to, "cue"), Told.count(from - to, "cue") + " dropped: " + format + " holds no more");
+        }
+
+        @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(from, to, "cues")); }
+    }
+
     record CuesDropped(int count, Lack why) implements MetadataChange {
         @Override public Property property() { return Property.CUES; }
 

@@ -3,18 +3,20 @@ package ablecrate.codec;
 import ablecrate.audio.Depth;
 import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.TextField;
+import java.util.EnumSet;
 import java.util.Set;
 
 /// What a format can carry. The planner derives every verdict from this and the sound; the table
 /// "what survives where" is printed from it.
 /// @param maxFileBytes the largest file the container can describe
+/// @param cues cue points, at most
 public record Capabilities(Set<Depth> depths, int maxChannels, long maxFileBytes, Loops loops, FineTune fineTune, boolean rootKey,
-        boolean ranges, GainDb gain, boolean cues, boolean cueLabels, boolean cueNotesAndLengths, boolean broadcast,
+        boolean ranges, GainDb gain, int cues, boolean cueLabels, boolean cueNotesAndLengths, boolean broadcast,
         Set<TextField> texts, Compressing compressing) {
 
     /// A format of plain samples at any rate.
     public Capabilities(Set<Depth> depths, int maxChannels, long maxFileBytes, Loops loops, FineTune fineTune, boolean rootKey, boolean ranges, GainDb gain,
-            boolean cues, boolean cueLabels, boolean cueNotesAndLengths, boolean broadcast, Set<TextField> texts) {
+            int cues, boolean cueLabels, boolean cueNotesAndLengths, boolean broadcast, Set<TextField> texts) {
         this(depths, maxChannels, maxFileBytes, loops, fineTune, rootKey, ranges, gain, cues, cueLabels, cueNotesAndLengths, broadcast, texts,
                 Compressing.NONE);
     }
@@ -31,11 +33,19 @@ public record Capabilities(Set<Depth> depths, int maxChannels, long maxFileBytes
 
     /// @param sustain loops while the key is held, at most
     /// @param release loops after it was let go, at most
-    /// @param shortest frames of a loop at least
-    public record Loops(int sustain, int release, Set<LoopMode> modes, boolean playCount, int shortest) {
+    /// @param usedByPlace whether the format has no word for when a loop is played, see [ablecrate.instrument.Loop#usedByPlace]
+    /// @param shortest,longest frames of a loop
+    public record Loops(int sustain, int release, Set<LoopMode> modes, boolean playCount, boolean usedByPlace, long shortest, long longest) {
         public static final Loops NONE = new Loops(0, 0, Set.of(), false);
 
-        public Loops(int sustain, int release, Set<LoopMode> modes, boolean playCount) { this(sustain, release, modes, playCount, 1); }
+        public Loops(int sustain, int release, Set<LoopMode> modes, boolean playCount) {
+            this(sustain, release, modes, playCount, false, 1, Long.MAX_VALUE);
+        }
+
+        /// Any number, in any mode, as `smpl` holds them.
+        public static Loops any() {
+            return new Loops(Integer.MAX_VALUE, Integer.MAX_VALUE, EnumSet.allOf(LoopMode.class), true, true, 1, Long.MAX_VALUE);
+        }
     }
 
     /// How finely a tuning offset is kept.

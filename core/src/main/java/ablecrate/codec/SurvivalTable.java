@@ -52,7 +52,7 @@ public record SurvivalTable(String title, List<String> columns, List<Row> rows) 
         });
         row(rows, "key and velocity ranges", c -> yes(c.ranges()));
         row(rows, "gain", c -> c.gain().exists() ? "whole dB, " + c.gain().lowest() + "…" + c.gain().highest() : "–");
-        row(rows, "cue points", c -> yes(c.cues()));
+        row(rows, "cue points", c -> count(c.cues()));
         row(rows, "names of cues", c -> yes(c.cueLabels()));
         row(rows, "notes and lengths of cues", c -> yes(c.cueNotesAndLengths()));
         row(rows, "broadcast data, time stamp", c -> yes(c.broadcast()));

@@ -20,6 +20,9 @@ public interface WrittenFormat extends SoundFormat {
     /// @param frames how many, at the source's rate
     default RawChunk later(RawChunk chunk, long frames) { return chunk; }
 
+    /// The largest file that whatever reads the format takes.
+    default long plainFileBytes() { return capabilities().maxFileBytes(); }
+
     /// Whether each file says a number by which a device knows its sound.
     default boolean numbersSounds() { return false; }
 

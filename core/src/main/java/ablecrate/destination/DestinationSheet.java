@@ -71,12 +71,14 @@ import java.util.stream.Collectors;
     /// Which loops of a sound the destination plays.
     /// @param most while the key is held; 0 is no limit
     /// @param modes empty is any
-    public record Loops(int most, List<String> modes, int shortestFrames) {
-        public static final Loops ANY = new Loops(0, List.of(), 0);
+    /// @param longestFrames 0 is no limit
+    public record Loops(int most, List<String> modes, int shortestFrames, long longestFrames) {
+        public static final Loops ANY = new Loops(0, List.of(), 0, 0);
 
         public Loops {
             modes = orEmpty(modes);
-            require(most >= 0 && shortestFrames >= 0, "accepts.loops: numbers must not be negative");
+            require(most >= 0 && shortestFrames >= 0 && longestFrames >= 0, "accepts.loops: numbers must not be negative");
+            require(longestFrames == 0 || longestFrames >= shortestFrames, "accepts.loops.longestFrames: " + longestFrames + " is shorter than the shortest");
             modes.forEach(m -> require(Arrays.stream(LoopMode.values()).anyMatch(l -> l.label().equals(m)),
                     "accepts.loops.modes: '" + m + "' is none of forward, alternating, backward"));
         }

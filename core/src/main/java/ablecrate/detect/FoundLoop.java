@@ -1,9 +1,11 @@
 package ablecrate.detect;
 
 import ablecrate.audio.FrameRange;
+import ablecrate.instrument.LoopMode;
 
 /// A place to loop.
-/// @param crossfadeFrames that it needs at its seam
+/// @param mode forward, or alternating
+/// @param crossfadeFrames that it needs at its seam; 0 where it alternates
 /// @param riseDb by which the sound has to be raised within it, as it decays, see [ablecrate.dsp.LoopLevel]; 0 for not at all
-/// @param stepDb at the seam as played, see [ablecrate.dsp.Seam]
-public record FoundLoop(FrameRange frames, int crossfadeFrames, double riseDb, double stepDb, LoopQuality quality) {}
+/// @param stepDb at the seam as played, at the worse of its turns where it alternates, see [ablecrate.dsp.Seam]
+public record FoundLoop(FrameRange frames, LoopMode mode, int crossfadeFrames, double riseDb, double stepDb, LoopQuality quality) {}

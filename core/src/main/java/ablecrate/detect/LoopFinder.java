@@ -4,6 +4,7 @@ import ablecrate.audio.FrameRange;
 import ablecrate.audio.FrameSource;
 import ablecrate.dsp.Correlation;
 import ablecrate.dsp.LoopLevel;
+import ablecrate.instrument.LoopMode;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -33,19 +34,6 @@ public final class LoopFinder {
 
     private LoopFinder() {}
 
-    /// How long loops may be, in frames.
-    /// @param shortest that is wanted
-    /// @param longest that may be
-    /// @param least that may be, where longer ones are heard
-    public record Lengths(long shortest, long longest, long least) {
-        private static final double USUAL_SECONDS = 0.25;
-
-        /// A quarter of a second or more.
-        public static Lengths usual(int rateHz) { return new Lengths((long) (USUAL_SECONDS * rateHz), Long.MAX_VALUE, 2); }
-
-        public Lengths atLeast(long frames) { return new Lengths(Math.max(shortest, frames), longest, Math.max(least, frames)); }
-    }
-
     /// @param riseDb that would make both ends as loud
     private record Candidate(int start, int end, double likeness, double change, double riseDb) {
         /// What the judge will likely say.
@@ -53,17 +41,17 @@ public final class LoopFinder {
     }
 
     /// The same for a sound that is read; of a long one, its first minute is looked at.
-    public static List<FoundLoop> find(FrameSource source, Lengths lengths, boolean levelled, int most, BooleanSupplier stopped) throws IOException {
+    public static List<FoundLoop> find(FrameSource source, LoopWish wish, int most, BooleanSupplier stopped) throws IOException {
         Optional<double[][]> planes = beginning(source);
-        return planes.isEmpty() ? List.of() : find(planes.get(), source.rateHz(), lengths, levelled, most, stopped);
+        return planes.isEmpty() ? List.of() : find(planes.get(), source.rateHz(), wish, most, stopped);
     }
 
     /// How well a loop can be heard that a sound has.
     /// @return empty where it does not lie within the first minute, or is too short to be judged
-    public static Optional<LoopQuality> judge(FrameSource source, FrameRange loop, int crossfadeFrames) throws IOException {
+    public static Optional<LoopQuality> judge(FrameSource source, FrameRange loop, LoopMode mode, int crossfadeFrames) throws IOException {
         int fade = (int) Math.min(crossfadeFrames, Math.min(loop.start(), loop.length()));
         return beginning(source).filter(p -> loop.end() <= p[0].length && loop.length() >= 2 && p[0].length >= source.rateHz() / 50)
-                .map(p -> new LoopJudge(p, source.rateHz()).judge(loop, fade, 0));
+                .map(p -> new LoopJudge(p, source.rateHz())).map(j -> mode == LoopMode.ALTERNATING ? j.judgeTurns(loop) : j.judge(loop, fade, 0));
     }
 
     /// Its first minute, or all of it.
@@ -74,38 +62,40 @@ public final class LoopFinder {
     }
 
     /// @param planes `[channel][frame]`, all of the sound
-    /// @param levelled whether a decay within a loop may be made up for
     /// @param most how many places to tell
     /// @param stopped asked now and then
     /// @return the best first; empty where the sound is too short or silent
-    public static List<FoundLoop> find(double[][] planes, int rateHz, Lengths lengths, boolean levelled, int most, BooleanSupplier stopped) {
+    public static List<FoundLoop> find(double[][] planes, int rateHz, LoopWish wish, int most, BooleanSupplier stopped) {
         int frames = planes[0].length;
         if (frames < rateHz / 50) return List.of();
         LoopJudge judge = new LoopJudge(planes, rateHz);
         FrameRange stable = new FrameRange(judge.stablePart().start(),
                 Math.min(judge.stablePart().end(), judge.stablePart().start() + (long) (LONGEST_SECONDS * rateHz)));
         // A sound that is too short for the wanted length is looped as long as it can be; one that changes all the time is looped in less.
-        long wanted = Math.clamp(lengths.shortest(), 16, Math.max(16, (long) (stable.length() * LONGEST_SHARE)));
+        long wanted = Math.clamp(wish.shortest(), 16, Math.max(16, (long) (stable.length() * LONGEST_SHARE)));
         List<FoundLoop> found = new ArrayList<>();
-        for (long shortest = wanted; shortest >= Math.max(lengths.least(), wanted / MOST_SHORTENED); shortest /= 4) {
-            found.addAll(found(planes, rateHz, judge, stable, new Lengths(shortest, lengths.longest(), lengths.least()), levelled, stopped));
+        for (long shortest = wanted; shortest >= Math.max(wish.least(), wanted / MOST_SHORTENED); shortest /= 4) {
+            LoopWish now = wish.startingFrom(shortest);
+            if (wish.modes().contains(LoopMode.FORWARD)) found.addAll(found(planes, rateHz, judge, stable, now, stopped));
+            if (wish.modes().contains(LoopMode.ALTERNATING) && found.stream().noneMatch(f -> f.quality().passes()))
+                found.addAll(TurnFinder.find(planes, rateHz, judge, stable, now, stopped));
             if (found.stream().anyMatch(f -> f.quality().passes())) break;
         }
         found.sort(Comparator.comparingDouble(f -> rank(f, wanted)));
         return apart(found, rateHz, most);
     }
 
-    private static List<FoundLoop> found(double[][] planes, int rateHz, LoopJudge judge, FrameRange stable, Lengths lengths, boolean levelled,
+    private static List<FoundLoop> found(double[][] planes, int rateHz, LoopJudge judge, FrameRange stable, LoopWish wish,
             BooleanSupplier stopped) {
-        List<Candidate> candidates = candidates(planes, rateHz, stable, lengths, levelled ? Optional.of(judge) : Optional.empty(), stopped),
+        List<Candidate> candidates = candidates(planes, rateHz, stable, wish, wish.levelled() ? Optional.of(judge) : Optional.empty(), stopped),
                 tried = new ArrayList<>();
-        candidates.sort(Comparator.comparingDouble(c -> c.guess() - LENGTH_WORTH * log2((double) (c.end() - c.start()) / lengths.shortest())));
+        candidates.sort(Comparator.comparingDouble(c -> c.guess() - LENGTH_WORTH * log2((double) (c.end() - c.start()) / wish.shortest())));
         for (Candidate c : candidates)
             if (tried.size() < JUDGED && tried.stream().filter(t -> t.end() == c.end()).count() < PER_END) tried.add(c);
         List<FoundLoop> found = new ArrayList<>();
         for (Candidate c : tried) {
             if (stopped.getAsBoolean()) break;
-            judged(judge, rateHz, c).filter(f -> f.frames().length() >= lengths.least()).ifPresent(found::add);
+            judged(judge, rateHz, c).filter(f -> f.frames().length() >= wish.least()).ifPresent(found::add);
         }
         return found;
     }
@@ -144,16 +134,16 @@ public final class LoopFinder {
                         cost = Math.max(UNHEARD, quality.cost()) + stepCost(stepDb) + FADE_COST * i + (riseDb > 0 ? LEVEL_COST + LEVEL_COST_OF_DB * riseDb : 0);
                 if (cost >= least) continue;
                 least = cost;
-                best = new FoundLoop(loop, fade, riseDb, stepDb, quality);
+                best = new FoundLoop(loop, LoopMode.FORWARD, fade, riseDb, stepDb, quality);
             }
         return Optional.ofNullable(best);
     }
 
     /// @param level says how far levels fall; absent where that is not made up for
-    private static List<Candidate> candidates(double[][] planes, int rateHz, FrameRange stable, Lengths lengths, Optional<LoopJudge> level,
+    private static List<Candidate> candidates(double[][] planes, int rateHz, FrameRange stable, LoopWish wish, Optional<LoopJudge> level,
             BooleanSupplier stopped) {
-        long shortest = lengths.shortest(), longest = lengths.longest();
-        int factor = (int) Math.max(1, rateHz / COARSE_HZ);
+        long shortest = wish.shortest(), longest = wish.longest();
+        int factor = factor(rateHz);
         double[][] coarse = Arrays.stream(planes).limit(2).map(p -> decimated(p, factor)).toArray(double[][]::new);
         int context = (int) Math.min(CONTEXT_SECONDS * rateHz / factor, stable.length() / factor / 3);
         if (context < 4) return new ArrayList<>();
@@ -219,8 +209,11 @@ public final class LoopFinder {
         return fallen >= LEAST_RISE_DB && fallen <= LoopLevel.MOST_DB && judge.isEvenedBy(loop, fallen) ? fallen : 0;
     }
 
+    /// By which sounds are thinned for a first look.
+    static int factor(int rateHz) { return (int) Math.max(1, rateHz / COARSE_HZ); }
+
     /// Means of runs of frames: enough of a low-pass to find by, as the frames themselves decide.
-    private static double[] decimated(double[] x, int factor) {
+    static double[] decimated(double[] x, int factor) {
         double[] out = new double[x.length / factor];
         for (int i = 0; i < out.length; i++) {
             for (int n = 0; n < factor; n++)

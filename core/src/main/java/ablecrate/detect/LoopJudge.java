@@ -9,6 +9,7 @@ import ablecrate.dsp.Seam;
 import java.util.Arrays;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.stream.Stream;
 
 /// Says how well a loop of one sound can be heard.
 ///
@@ -216,6 +217,43 @@ public final class LoopJudge {
             }
         }
         return new LoopQuality(bump, 10 * Math.log10((click + 1e-20) / (usualClick + 1e-20)), 10 * Math.log10(after / before), cents(loop.length()));
+    }
+
+    /// What is heard of a loop that goes back and forth. At a turn the sound goes on, backwards: where its partials are not at their peaks, they change their
+    /// phase there. So what lies around a turn is held against what lies before it.
+    /// @param loop at least two frames, within the sound
+    public LoopQuality judgeTurns(FrameRange loop) {
+        int reach = windows[windows.length - 1].bands.length();
+        double bump = 0, click = 0;
+        for (boolean isEnd : new boolean[]{true, false})
+            for (double[] plane : turned(loop, isEnd, reach)) {
+                for (Window window : windows) {
+                    int length = window.bands.length();
+                    bump = Math.max(bump, window.bands.change(plane, reach - length, reach - length / 2) / window.usualDb);
+                }
+                click = Math.max(click, bend(plane, reach, clickFrames()));
+            }
+        return new LoopQuality(bump, 10 * Math.log10((click + 1e-20) / (usualClick + 1e-20)), 0, 0);
+    }
+
+    /// What is heard around a turn, `reach` frames up to it and after it; the frame at which it turns is played once.
+    private double[][] turned(FrameRange loop, boolean isEnd, int reach) {
+        int last = (int) loop.length() - 1;
+        double[][] out = new double[planes.length][2 * reach];
+        for (int n = 0; n < 2 * reach; n++) {
+            int way = Math.floorMod((isEnd ? last : 0) + n - reach + 1, 2 * last), at = (int) loop.start() + (way <= last ? way : 2 * last - way);
+            for (int channel = 0; channel < planes.length; channel++)
+                out[channel][n] = planes[channel][at];
+        }
+        return out;
+    }
+
+    /// The step that is left at the worse of the turns, see [Seam].
+    double turnDb(FrameRange loop) {
+        int around = (int) Math.min(Seam.AROUND, loop.length());
+        return Stream.of(true, false)
+                .mapToDouble(isEnd -> Seam.turnDb(Arrays.stream(turned(loop, isEnd, around)).map(p -> Arrays.copyOf(p, around)).toArray(double[][]::new)))
+                .max().orElseThrow();
     }
 
     private double cents(long length) {

@@ -1,6 +1,7 @@
 package ablecrate.instrument;
 
 import ablecrate.audio.FrameRange;
+import java.util.List;
 
 /// One loop of a sound.
 /// @param playCount how often it is played; 0 is endless
@@ -11,6 +12,13 @@ public record Loop(FrameRange frames, LoopMode mode, Use use, long playCount, lo
     public enum Use { SUSTAIN, RELEASE }
 
     public static Loop sustain(FrameRange frames, LoopMode mode) { return new Loop(frames, mode, Use.SUSTAIN, 0, 0, 0); }
+
+    /// With uses as they are taken where a format has no word for them: a loop that lies behind the first is played after the release (common practice).
+    public static List<Loop> usedByPlace(List<Loop> loops) {
+        return loops.stream().map(l -> l.withUse(l.frames().start() >= loops.getFirst().frames().end() ? Use.RELEASE : Use.SUSTAIN)).toList();
+    }
+
+    public Loop withUse(Use other) { return new Loop(frames, mode, other, playCount, tuningFraction, cueId); }
 
     public Loop withFrames(FrameRange moved) { return new Loop(moved, mode, use, playCount, tuningFraction, cueId); }
 

@@ -1,15 +1,44 @@
 package ablecrate.option;
 
+import ablecrate.instrument.LoopMode;
+import java.util.EnumSet;
+import java.util.Locale;
+import java.util.Set;
+
 /// Which loops are looked for.
 /// @param missing whether a sound without a loop gets one
 /// @param bumping whether a loop that is heard is replaced by a better one
 /// @param levelled whether a decay within a loop that is found may be made up for
-public record LoopFinds(boolean missing, boolean bumping, boolean levelled) {
-    static final LoopFinds NONE = new LoopFinds(false, false, false);
+/// @param way how loops go that sounds get which have none
+public record LoopFinds(boolean missing, boolean bumping, boolean levelled, Way way) {
+    public static final LoopFinds NONE = new LoopFinds(false, false, false, Way.FORWARD);
 
-    public LoopFinds withMissing(boolean m) { return new LoopFinds(m, bumping, levelled); }
+    /// How a loop goes.
+    public enum Way {
+        FORWARD("forward", EnumSet.of(LoopMode.FORWARD)), ALTERNATING("alternating", EnumSet.of(LoopMode.ALTERNATING)),
+        EITHER("forward, else alternating", EnumSet.of(LoopMode.FORWARD, LoopMode.ALTERNATING));
 
-    public LoopFinds withBumping(boolean b) { return new LoopFinds(missing, b, levelled); }
+        private final String label;
+        private final Set<LoopMode> modes;
 
-    public LoopFinds withLevelled(boolean l) { return new LoopFinds(missing, bumping, l); }
+        Way(String label, Set<LoopMode> modes) {
+            this.label = label;
+            this.modes = Set.copyOf(modes);
+        }
+
+        public String id() { return name().toLowerCase(Locale.ROOT); }
+
+        /// For people.
+        public String label() { return label; }
+
+        public Set<LoopMode> modes() { return modes; }
+    }
+
+    public LoopFinds withMissing(boolean m) { return new LoopFinds(m, bumping, levelled, way); }
+
+    public LoopFinds withBumping(boolean b) { return new LoopFinds(missing, b, levelled, way); }
+
+    public LoopFinds withLevelled(boolean l) { return new LoopFinds(missing, bumping, l, way); }
+
+    public LoopFinds withWay(Way w) { return new LoopFinds(missing, bumping, levelled, w); }
 }

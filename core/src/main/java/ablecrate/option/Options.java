@@ -133,6 +133,10 @@ public final class Options {
             Kind.Flag.of("kept even", "as it is"), t -> t.finds().loops().levelled(),
             (t, v) -> t.withFinds(t.finds().withLoops(t.finds().loops().withLevelled(v))))
             .meaningfulWhere(t -> t.finds().loops().missing() || t.finds().loops().bumping());
+    private static final Option<LoopFinds.Way> LOOP_WAY = Option.ofSounds("loop-way", "Way of found loops",
+            "How a loop goes that is found: forward, alternating, or alternating only where none that goes forward passes.",
+            Kind.Words.of(List.of(LoopFinds.Way.values()), LoopFinds.Way::id, LoopFinds.Way::label), t -> t.finds().loops().way(),
+            (t, v) -> t.withFinds(t.finds().withLoops(t.finds().loops().withWay(v)))).meaningfulWhere(t -> t.finds().loops().missing());
     private static final Option<Chop> CHOP = Option.ofSounds("chop", "Slices",
             "Cut clips into slices: at onsets, on a grid of parts of a whole note, at cue points, at silences, into N equal parts, or at frames that are said. Slices become an instrument, "
                     + "one a key from the first key on, or sounds with numbers.",
@@ -352,7 +356,7 @@ public final class Options {
     public static final List<Option<?>> ALL = List.of(CONTAINER, RATE, DEPTH, CHANNELS, MONO, DITHER, QUALITY, BIT_RATE, METADATA, ON_TRACKS, TEMPO, METER,
             LEVEL, TOGETHER, STEMS, EQUAL_LENGTH, CEILING,
             CEILING_BY, LIMITING, OVERS, FADE_IN, FADE_OUT, FADE_IN_SHAPE, FADE_OUT_SHAPE, TRIM, ON_ATTACK, PRE_ROLL, CLICKLESS, DC, LOOP_CROSSFADE, FIND_LOOPS,
-            RENEW_LOOPS, LEVEL_LOOPS,
+            RENEW_LOOPS, LEVEL_LOOPS, LOOP_WAY,
             CHOP, AS_CUES, WHOLE_KEY, SENSITIVITY, BPM, TO_TEMPO, PART,
             RHYTHM, QUANTISE, STRENGTH, SWING,
             CHECK, DAMAGE,

@@ -93,6 +93,7 @@ public final class SheetRules {
         if (loops.most() > 0) out.add(Integer.toString(loops.most()));
         if (!loops.modes().isEmpty()) out.add(String.join(" or ", loops.modes()));
         if (loops.shortestFrames() > 0) out.add("from " + loops.shortestFrames() + " frames on");
+        if (loops.longestFrames() > 0) out.add("up to " + loops.longestFrames() + " frames");
         return String.join(", ", out);
     }
 

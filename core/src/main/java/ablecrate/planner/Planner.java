@@ -114,7 +114,7 @@ public final class Planner {
                         .orElse(inSlices).parallelStream().map(g -> line(g, inJob, chopper, stems))
                         .toList();
         Leveling leveling = new Leveling(lines.stream().flatMap(l -> l.sounds().stream()).filter(SoundPlan::setsLevels).map(SoundPlan::toLevel).toList());
-        List<PackingItem> items = lines.parallelStream().map(l -> l.item().apply(leveling)).toList();
+        List<PackingItem> items = lines.parallelStream().flatMap(l -> l.items().apply(leveling).stream()).toList();
         items = items.stream().map(i -> chopper.wanted(i.source().path()).map(w -> i.wanting(List.of(w))).orElse(i)).toList();
         return assembler.wanted().isEmpty() ? items : wanting(items, assembler);
     }
@@ -126,7 +126,7 @@ public final class Planner {
         if (!sounds.isEmpty()) {
             Joiner joiner = new Joiner(accepted, sounds, chopper::edit, measured);
             List<Measurement.Request> wanted = sounds.stream().flatMap(g -> chopper.wanted(g.path()).stream()).toList();
-            lines.add(new Line(joiner.sounds(), leveling -> wanted.isEmpty() ? joiner.item(leveling) : joiner.item(leveling).wanting(wanted)));
+            lines.add(new Line(joiner.sounds(), leveling -> joiner.items(leveling).stream().map(i -> wanted.isEmpty() ? i : i.wanting(wanted)).toList()));
         }
         all.stream().filter(g -> !Joiner.takes(g)).map(g -> line(g, inJob, chopper, Map.of())).forEach(lines::add);
         return lines;
@@ -136,8 +136,10 @@ public final class Planner {
         return items.stream().map(i -> i.isInstruments() ? i.wanting(assembler.wanted()) : i).toList();
     }
 
-    /// A line of the list on its way: first its sounds, then, once all gains are known, the line.
-    private record Line(List<SoundPlan> sounds, Function<Leveling, PackingItem> item) {}
+    /// A line of the list on its way: first its sounds, then, once all gains are known, the line. Sounds that are joined may be more than one.
+    private record Line(List<SoundPlan> sounds, Function<Leveling, List<PackingItem>> items) {
+        static Line of(List<SoundPlan> sounds, Function<Leveling, PackingItem> item) { return new Line(sounds, leveling -> List.of(item.apply(leveling))); }
+    }
 
     /// A fault of ours with one file must not take the others of the list with it.
     private Line line(Gathered g, Map<Path, SoundFile> inJob, Chopper chopper, Map<Path, Stems> stems) {
@@ -145,13 +147,13 @@ public final class Planner {
             Line line = planned(g, inJob, chopper, stems);
             return new Line(line.sounds(), leveling -> {
                 try {
-                    return line.item().apply(leveling);
+                    return line.items().apply(leveling);
                 } catch (RuntimeException | StackOverflowError | OutOfMemoryError | AssertionError e) {
-                    return fault(g, e);
+                    return List.of(fault(g, e));
                 }
             });
         } catch (RuntimeException | StackOverflowError | OutOfMemoryError | AssertionError e) {
-            return new Line(List.of(), _ -> fault(g, e));
+            return Line.of(List.of(), _ -> fault(g, e));
         }
     }
 
@@ -163,11 +165,11 @@ public final class Planner {
     private Line planned(Gathered g, Map<Path, SoundFile> inJob, Chopper chopper, Map<Path, Stems> stems) {
         if (g.instruments().isPresent()) {
             InstrumentPlan plan = new InstrumentPlan(g, g.instruments().get(), accepted, edits, inJob, measured);
-            return new Line(plan.sounds(), plan::item);
+            return Line.of(plan.sounds(), plan::item);
         }
         Optional<SoundPlan> sound = g.sound().filter(f -> f.frames() > 0)
                 .map(f -> sound(g, f, chopper.edit(g.path()), Optional.ofNullable(stems.get(g.path())), chopper.cues(g.path())));
-        return new Line(sound.stream().toList(), leveling -> sound.map(s -> s.item(leveling)).orElseGet(() -> refused(g)));
+        return Line.of(sound.stream().toList(), leveling -> sound.map(s -> s.item(leveling)).orElseGet(() -> refused(g)));
     }
 
     /// Sounds that go with the instruments which play them, and not once more by themselves.

@@ -4,6 +4,8 @@ import ablecrate.audio.FrameRange;
 import ablecrate.codec.AudioPlace;
 import ablecrate.codec.SoundFile;
 import ablecrate.codec.SoundFormats;
+import ablecrate.detect.LoopWish;
+import ablecrate.instrument.LoopMode;
 import ablecrate.json.Json;
 import ablecrate.library.Catalogue;
 import java.io.IOException;
@@ -22,10 +24,9 @@ final class KeptMeasurements {
             case Measurement.OfFile(_, OptionalDouble silence) ->
                 Optional.of(new Question("survey with steps " + (silence.isPresent() ? silence.getAsDouble() : ""), Measurement.Survey.class));
             case Measurement.OfPitch _ -> Optional.of(new Question("pitch", Measurement.Pitched.class));
-            case Measurement.OfLoops(_, boolean levelled, long least) ->
-                Optional.of(new Question((levelled ? "levelled loops" : "loops") + " from " + least, Measurement.Loops.class));
-            case Measurement.OfLoopQuality(_, FrameRange loop, int crossfade) ->
-                Optional.of(new Question("loop " + loop.start() + "-" + loop.end() + " " + crossfade, Measurement.LoopJudged.class));
+            case Measurement.OfLoops(_, LoopWish wish) -> Optional.of(new Question("loops " + wish, Measurement.Loops.class));
+            case Measurement.OfLoopQuality(_, FrameRange loop, LoopMode mode, int crossfade) ->
+                Optional.of(new Question(mode.label() + " loop " + loop.start() + "-" + loop.end() + " " + crossfade, Measurement.LoopJudged.class));
             case Measurement.OfOnsets(_, double sensitivity) ->
                 Optional.of(new Question("onsets" + (sensitivity == 1 ? "" : " " + sensitivity), Measurement.Onsets.class));
             case Measurement.OfGaps _ -> Optional.of(new Question("gaps", Measurement.Sounding.class));

@@ -4,11 +4,13 @@ import ablecrate.audio.FrameRange;
 import ablecrate.codec.SoundFile;
 import ablecrate.detect.FoundLoop;
 import ablecrate.detect.LoopQuality;
+import ablecrate.detect.LoopWish;
 import ablecrate.detect.TempoDetector;
 import ablecrate.dsp.FaultFinder;
 import ablecrate.dsp.LevelMeasure;
 import ablecrate.dsp.Levels;
 import ablecrate.dsp.PitchDetector;
+import ablecrate.instrument.LoopMode;
 import java.io.IOException;
 import java.util.List;
 import java.util.Optional;
@@ -39,13 +41,11 @@ public sealed interface Measurement {
     record OfPitch(SoundFile file) implements Request {}
 
     /// Where it can be looped.
-    /// @param levelled whether a decay within a loop may be made up for
-    /// @param leastFrames that a loop has to have; 0 for any
-    record OfLoops(SoundFile file, boolean levelled, long leastFrames) implements Request {}
+    record OfLoops(SoundFile file, LoopWish wish) implements Request {}
 
     /// What one of its loops does to it.
     /// @param crossfadeFrames with which it is played
-    record OfLoopQuality(SoundFile file, FrameRange loop, int crossfadeFrames) implements Request {}
+    record OfLoopQuality(SoundFile file, FrameRange loop, LoopMode mode, int crossfadeFrames) implements Request {}
 
     /// What begins in it, and how fast it goes.
     /// @param sensitivity 1 as usual; more finds more

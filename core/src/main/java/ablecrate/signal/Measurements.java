@@ -8,6 +8,7 @@ import ablecrate.codec.SoundFile;
 import ablecrate.detect.FoundLoop;
 import ablecrate.detect.Gaps;
 import ablecrate.detect.LoopFinder;
+import ablecrate.detect.LoopWish;
 import ablecrate.detect.OnsetDetector;
 import ablecrate.detect.TempoDetector;
 import ablecrate.disk.DiskFault;
@@ -17,6 +18,7 @@ import ablecrate.dsp.LevelMeter;
 import ablecrate.dsp.PitchDetector;
 import ablecrate.dsp.Seam;
 import ablecrate.instrument.Loop;
+import ablecrate.instrument.LoopMode;
 import ablecrate.library.Catalogue;
 import java.io.IOException;
 import java.util.ArrayList;
@@ -65,8 +67,8 @@ public final class Measurements {
             Optional<? extends Measurement> measured = switch (request) {
                 case Measurement.OfFile(SoundFile file, OptionalDouble silenceDbfs) -> survey(file, silenceDbfs, stopped);
                 case Measurement.OfPitch(SoundFile file) -> stopped.getAsBoolean() ? Optional.<Measurement>empty() : pitch(file);
-                case Measurement.OfLoops(SoundFile file, boolean levelled, long least) -> loops(file, levelled, least, stopped);
-                case Measurement.OfLoopQuality(SoundFile file, FrameRange loop, int crossfade) -> quality(file, loop, crossfade);
+                case Measurement.OfLoops(SoundFile file, LoopWish wish) -> loops(file, wish, stopped);
+                case Measurement.OfLoopQuality(SoundFile file, FrameRange loop, LoopMode mode, int crossfade) -> quality(file, loop, mode, crossfade);
                 case Measurement.OfOnsets(SoundFile file, double sensitivity) -> onsets(file, sensitivity, stopped);
                 case Measurement.OfGaps(SoundFile file) -> gaps(file, stopped);
                 case Measurement.OfFaults(SoundFile file) -> faults(file, stopped);
@@ -90,16 +92,16 @@ public final class Measurements {
         }
     }
 
-    private static Optional<Measurement.Loops> loops(SoundFile file, boolean levelled, long least, BooleanSupplier stopped) throws IOException {
+    private static Optional<Measurement.Loops> loops(SoundFile file, LoopWish wish, BooleanSupplier stopped) throws IOException {
         try (FrameSource source = file.open()) {
-            List<FoundLoop> found = LoopFinder.find(source, LoopFinder.Lengths.usual(file.rateHz()).atLeast(least), levelled, MOST_LOOPS, stopped);
+            List<FoundLoop> found = LoopFinder.find(source, wish, MOST_LOOPS, stopped);
             return stopped.getAsBoolean() ? Optional.empty() : Optional.of(new Measurement.Loops(found));
         }
     }
 
-    private static Optional<Measurement.LoopJudged> quality(SoundFile file, FrameRange loop, int crossfade) throws IOException {
+    private static Optional<Measurement.LoopJudged> quality(SoundFile file, FrameRange loop, LoopMode mode, int crossfade) throws IOException {
         try (FrameSource source = file.open()) {
-            return Optional.of(new Measurement.LoopJudged(LoopFinder.judge(source, loop, crossfade)));
+            return Optional.of(new Measurement.LoopJudged(LoopFinder.judge(source, loop, mode, crossfade)));
         }
     }
 

@@ -6,8 +6,10 @@ import static org.assertj.core.api.Assertions.within;
 import ablecrate.Sounds;
 import ablecrate.audio.FrameRange;
 import ablecrate.audio.MemorySource;
+import ablecrate.instrument.LoopMode;
 import java.util.List;
 import java.util.Random;
+import java.util.Set;
 import org.junit.jupiter.api.Test;
 
 /// Made sounds whose good loops are known: what is found has to be one, and what is none has to be told.
@@ -26,7 +28,7 @@ class LoopFinderTest {
     }
 
     private static List<FoundLoop> find(double[]... planes) {
-        return LoopFinder.find(planes, RATE, LoopFinder.Lengths.usual(RATE), false, 5, () -> false);
+        return LoopFinder.find(planes, RATE, LoopWish.usual(RATE), 5, () -> false);
     }
 
     @Test void aHeldSoundIsLoopedWithASeamThatPassesAndOverWholePeriods() {
@@ -46,15 +48,19 @@ class LoopFinderTest {
     @Test void aGivenLoopIsJudgedAsAFoundOne() throws Exception {
         double[] reed = reed(220, 3, 1);
         FoundLoop best = find(reed).getFirst();
-        LoopQuality same = LoopFinder.judge(new MemorySource(RATE, new double[][]{reed}), best.frames(), best.crossfadeFrames()).orElseThrow();
+        LoopQuality same = LoopFinder.judge(new MemorySource(RATE, new double[][]{reed}), best.frames(), LoopMode.FORWARD, best.crossfadeFrames())
+                .orElseThrow();
         assertThat(same).isEqualTo(best.quality());
         FrameRange arbitrary = new FrameRange(best.frames().start() + 77, best.frames().end());
-        assertThat(LoopFinder.judge(new MemorySource(RATE, new double[][]{reed}), arbitrary, 0).orElseThrow().passes()).as("off the period").isFalse();
-        assertThat(LoopFinder.judge(new MemorySource(RATE, new double[][]{reed}), new FrameRange(10, 200), 50_000)).as("a fade has no more than there is")
+        assertThat(LoopFinder.judge(new MemorySource(RATE, new double[][]{reed}), arbitrary, LoopMode.FORWARD, 0).orElseThrow().passes()).as("off the period")
+                .isFalse();
+        assertThat(LoopFinder.judge(new MemorySource(RATE, new double[][]{reed}), new FrameRange(10, 200), LoopMode.FORWARD, 50_000))
+                .as("a fade has no more than there is")
                 .isPresent();
         double[] long70 = new double[70 * RATE];
-        assertThat(LoopFinder.judge(new MemorySource(RATE, new double[][]{long70}), new FrameRange(65L * RATE, 66L * RATE), 0)).isEmpty();
-        assertThat(LoopFinder.judge(new MemorySource(RATE, new double[][]{new double[100]}), new FrameRange(0, 50), 0)).as("too short").isEmpty();
+        assertThat(LoopFinder.judge(new MemorySource(RATE, new double[][]{long70}), new FrameRange(65L * RATE, 66L * RATE), LoopMode.FORWARD, 0)).isEmpty();
+        assertThat(LoopFinder.judge(new MemorySource(RATE, new double[][]{new double[100]}), new FrameRange(0, 50), LoopMode.FORWARD, 0)).as("too short")
+                .isEmpty();
     }
 
     /// Both sides sound at once: one loop is good on both, though each side alone has others.
@@ -95,7 +101,7 @@ class LoopFinderTest {
         assertThat(find(new double[500])).isEmpty();
         Random random = new Random(3);
         assertThat(find(Sounds.signal(2 * RATE, _ -> 0.2 * random.nextGaussian()))).as("noise loops over itself").isNotEmpty();
-        assertThat(LoopFinder.find(new double[][]{reed(220, 3, 1)}, RATE, LoopFinder.Lengths.usual(RATE), false, 5, () -> true)).as("stopped").isEmpty();
+        assertThat(LoopFinder.find(new double[][]{reed(220, 3, 1)}, RATE, LoopWish.usual(RATE), 5, () -> true)).as("stopped").isEmpty();
     }
 
     /// 20 dB a second: a quarter of a second falls by 5 dB. The same sound, raised, is as loud at both ends.
@@ -107,7 +113,7 @@ class LoopFinderTest {
             return 0.3 * Math.min(1, t / 0.004) * sum;
         });
         FoundLoop plain = find(struck).getFirst(),
-                raised = LoopFinder.find(new double[][]{struck}, RATE, LoopFinder.Lengths.usual(RATE), true, 5, () -> false).getFirst();
+                raised = LoopFinder.find(new double[][]{struck}, RATE, LoopWish.usual(RATE).levelled(true), 5, () -> false).getFirst();
         assertThat(plain.riseDb()).as("nobody asked for it").isZero();
         double seconds = (double) raised.frames().length() / RATE;
         assertThat(seconds).isGreaterThan(0.24).isGreaterThan(1.5 * plain.frames().length() / RATE);
@@ -115,12 +121,50 @@ class LoopFinderTest {
         assertThat(raised.quality().passes()).isTrue();
         assertThat(raised.quality().cost()).isLessThan(0.9 * plain.quality().cost());
         assertThat(Math.abs(raised.quality().levelDb())).isLessThan(0.3);
-        FoundLoop held = LoopFinder.find(new double[][]{reed(220, 3, 1)}, RATE, LoopFinder.Lengths.usual(RATE), true, 5, () -> false).getFirst();
+        FoundLoop held = LoopFinder.find(new double[][]{reed(220, 3, 1)}, RATE, LoopWish.usual(RATE).levelled(true), 5, () -> false).getFirst();
         assertThat(held.riseDb()).as("what does not decay").isLessThan(1);
     }
 
+    private static double[] partials(double hz, double phase) {
+        return Sounds.signal(2 * RATE, n -> {
+            double sum = 0;
+            for (int partial = 1; partial <= 6; partial++)
+                sum += Math.cos(2 * Math.PI * hz * partial * n / RATE + phase) / partial;
+            return 0.3 * Math.min(1, n / 2000.0) * (1 + 0.1 * Math.sin(n / 3000.0)) * sum;
+        });
+    }
+
+    /// Partials that all peak at once are the same backwards from there, each half period of 100 frames; those that all cross zero at once are not.
+    @Test void aLoopThatAlternatesTurnsWhereTheSoundMirrorsItself() {
+        LoopWish alternating = LoopWish.usual(RATE).in(Set.of(LoopMode.ALTERNATING));
+        List<FoundLoop> found = LoopFinder.find(new double[][]{partials(441, 0)}, RATE, alternating, 5, () -> false);
+        assertThat(found).hasSizeGreaterThan(2).allSatisfy(f -> {
+            assertThat(f.mode()).isEqualTo(LoopMode.ALTERNATING);
+            assertThat(f.frames().start() % 50).isZero();
+            assertThat((f.frames().end() - 1) % 50).as("the last frame is where it turns").isZero();
+            assertThat(f.frames().length()).isGreaterThan(RATE / 4);
+        });
+        FoundLoop best = found.getFirst();
+        assertThat(best.quality().passes()).isTrue();
+        assertThat(best.stepDb()).isLessThan(-40);
+        LoopJudge judge = new LoopJudge(new double[][]{partials(441, Math.PI / 2)}, RATE);
+        assertThat(judge.judgeTurns(best.frames()).passes()).as("turned where all of them cross zero").isFalse();
+        assertThat(judge.judge(new FrameRange(best.frames().start(), best.frames().start() + 20_000), 0, 0).bump()).as("forward it loops well")
+                .isLessThan(judge.judgeTurns(best.frames()).bump() / 2);
+    }
+
+    /// One that alternates is the second choice.
+    @Test void ofBothWaysForwardComesFirst() {
+        LoopWish either = LoopWish.usual(RATE).in(Set.of(LoopMode.FORWARD, LoopMode.ALTERNATING));
+        assertThat(LoopFinder.find(new double[][]{reed(220, 3, 1)}, RATE, either, 5, () -> false)).extracting(FoundLoop::mode).containsOnly(LoopMode.FORWARD);
+        // It rises by an octave and falls again: nothing is like what was, but for the turn of the rise.
+        double[] swept = Sounds.signal(2 * RATE,
+                n -> 0.4 * Math.cos(2 * Math.PI * (300 * (n - RATE) / (double) RATE + 150 * Math.pow((n - RATE) / (double) RATE, 2))));
+        assertThat(LoopFinder.find(new double[][]{swept}, RATE, either, 5, () -> false).getFirst().mode()).isEqualTo(LoopMode.ALTERNATING);
+    }
+
     @Test void lengthsAreKept() {
-        List<FoundLoop> found = LoopFinder.find(new double[][]{reed(220, 3, 1)}, RATE, new LoopFinder.Lengths(4000, 9000, 4000), false, 5, () -> false);
+        List<FoundLoop> found = LoopFinder.find(new double[][]{reed(220, 3, 1)}, RATE, LoopWish.usual(RATE).upTo(9000).from(4000), 5, () -> false);
         assertThat(found).isNotEmpty().allSatisfy(f -> assertThat(f.frames().length()).isBetween(3990L, 9010L));
     }
 }

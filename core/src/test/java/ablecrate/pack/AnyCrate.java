@@ -98,7 +98,8 @@ public final class AnyCrate {
     private Optional<TempoTarget> toTempo() { return one(Optional.empty(), Optional.of(new TempoTarget.Bpm(97.31)), Optional.of(new TempoTarget.OfSession())); }
 
     private Finds finds() {
-        LoopFinds looped = new LoopFinds(random.nextInt(6) == 0, random.nextInt(6) == 0, random.nextBoolean());
+        LoopFinds looped = new LoopFinds(random.nextInt(6) == 0, random.nextInt(6) == 0, random.nextBoolean(),
+                LoopFinds.Way.values()[random.nextInt(3)]);
         return random.nextInt(4) == 0
                 ? new Finds(looped, Chop.NONE.withBpm(one(Optional.empty(), Optional.of(113.7))), Pieces.USUAL,
                         one(List.of(ClipPart.of(new FrameRange(100, 900))),
@@ -195,7 +196,8 @@ public final class AnyCrate {
         return new DestinationSheet("any", "Any", "",
                 new DestinationSheet.Accepts(one(List.of(), List.of("wav"), List.of("aiff", "wav"), List.of("flac")), List.of(), rates,
                         depths, one(List.of(), List.of(1), List.of(1, 2)), one(0.0, 0.0, 0.1),
-                        one(DestinationSheet.Loops.ANY, new DestinationSheet.Loops(1, List.of("forward"), 0), new DestinationSheet.Loops(0, List.of(), 500)),
+                        one(DestinationSheet.Loops.ANY, new DestinationSheet.Loops(1, List.of("forward"), 0, 0),
+                                new DestinationSheet.Loops(0, List.of(), 500, 20_000)),
                         rates.isEmpty() ? one(List.of(), List.of(8000, 48_000)) : List.of()),
                 DestinationSheet.Defaults.NONE,
                 new DestinationSheet.Names(one(0, 8, 12), one("", "A-Z0-9_", "a-z0-9-"), random.nextBoolean(), one("(name)", "(number..)(name)")),

@@ -258,7 +258,9 @@ class ChopTest {
         }));
     }
 
-    private PackingSlip packLooped(Path file, PackOptions options) throws Exception { return packLooped(file, options, new LoopFinds(true, false, false)); }
+    private PackingSlip packLooped(Path file, PackOptions options) throws Exception {
+        return packLooped(file, options, new LoopFinds(true, false, false, LoopFinds.Way.FORWARD));
+    }
 
     private PackingSlip packLooped(Path file, PackOptions options, LoopFinds finds) throws Exception {
         var list = ListeningPlanner.plan(Gatherer.readAll(Gatherer.find(List.of(file), () -> false)), new SheetCatalogue().find("files"),
@@ -288,7 +290,8 @@ class ChopTest {
                  "accepts": {"containers": ["wav"], "ratesHz": [22050], "loops": {"shortestFrames": 22050}}}""");
         Path file = reed();
         var list = ListeningPlanner.plan(Gatherer.readAll(Gatherer.find(List.of(file), () -> false)), new SheetCatalogue().find(sheet.toString()),
-                PackOptions.DEFAULT.withTreatment(Treatment.NONE.withFinds(Finds.NONE.withLoops(new LoopFinds(true, false, false)))), Map.of(),
+                PackOptions.DEFAULT.withTreatment(Treatment.NONE.withFinds(Finds.NONE.withLoops(new LoopFinds(true, false, false, LoopFinds.Way.FORWARD)))),
+                Map.of(),
                 new Measurements(new SoundPath()), () -> false, (_, _) -> {});
         assertThat(list.items().getFirst().outputs().getFirst().metadata().loops()).singleElement()
                 .satisfies(l -> assertThat(l.frames().length()).isGreaterThanOrEqualTo(22_050));
@@ -302,7 +305,7 @@ class ChopTest {
         });
         Files.createDirectories(folder.resolve("in"));
         Path file = Sounds.wav(folder.resolve("in").resolve("Glass.wav"), RATE, Depth.INT_24, struck);
-        PackingSlip slip = packLooped(file, PackOptions.DEFAULT, new LoopFinds(true, false, true));
+        PackingSlip slip = packLooped(file, PackOptions.DEFAULT, new LoopFinds(true, false, true, LoopFinds.Way.FORWARD));
         SoundFile sound = written().getFirst();
         FrameRange loop = sound.metadata().loops().getFirst().frames();
         double[] y = Sounds.readAll(sound.open())[0];
@@ -337,19 +340,20 @@ class ChopTest {
 
     /// A loop that does not go over whole periods is replaced by one that does; one that does stays, to the byte.
     @Test void aLoopThatIsHeardIsRenewedAndAGoodOneStays() throws Exception {
-        PackingSlip slip = packLooped(looped(new FrameRange(40_000, 60_100)), PackOptions.DEFAULT, new LoopFinds(false, true, false));
+        PackingSlip slip = packLooped(looped(new FrameRange(40_000, 60_100)), PackOptions.DEFAULT, new LoopFinds(false, true, false, LoopFinds.Way.FORWARD));
         assertThat(slip.items().getFirst().changes()).anySatisfy(c -> assertThat(c.reason()).startsWith("its seam was heard"));
         assertThat(written()).singleElement()
                 .satisfies(s -> assertThat(s.metadata().loops()).singleElement().satisfies(l -> isWholePeriods(l.frames().length(), RATE)));
         Files.delete(folder.resolve("out/Reed.wav"));
         int periods = 100 * RATE / 220;
         Path good = looped(new FrameRange(40_000, 40_000 + periods));
-        packLooped(good, PackOptions.DEFAULT, new LoopFinds(true, true, false));
+        packLooped(good, PackOptions.DEFAULT, new LoopFinds(true, true, false, LoopFinds.Way.FORWARD));
         assertThat(folder.resolve("out/Reed.wav")).hasSameBinaryContentAs(good);
     }
 
     @Test void aZonePlaysTheLoopThatWasRenewed() throws Exception {
-        packLooped(looped(new FrameRange(40_000, 60_100)), PackOptions.DEFAULT.withContainer(Choice.of("sfz")), new LoopFinds(false, true, false));
+        packLooped(looped(new FrameRange(40_000, 60_100)), PackOptions.DEFAULT.withContainer(Choice.of("sfz")),
+                new LoopFinds(false, true, false, LoopFinds.Way.FORWARD));
         Path map;
         try (Stream<Path> files = Files.walk(folder.resolve("out"))) {
             map = files.filter(f -> f.toString().endsWith(".sfz")).findFirst().orElseThrow();

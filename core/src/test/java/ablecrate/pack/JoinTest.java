@@ -2,23 +2,31 @@ package ablecrate.pack;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.tuple;
 
 import ablecrate.Sounds;
 import ablecrate.audio.Depth;
 import ablecrate.audio.FrameRange;
+import ablecrate.change.Change;
+import ablecrate.change.FileChange;
+import ablecrate.change.Property;
 import ablecrate.codec.FileKind;
 import ablecrate.codec.SoundFile;
+import ablecrate.destination.DestinationSheet;
 import ablecrate.destination.SheetCatalogue;
+import ablecrate.instrument.Broadcast;
 import ablecrate.instrument.Cue;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.SoundMetadata;
+import ablecrate.instrument.TextField;
 import ablecrate.library.Gatherer;
 import ablecrate.option.OptionValues;
-import ablecrate.option.PackOptions;
+import ablecrate.plan.PackingList;
 import ablecrate.planner.ListeningPlanner;
 import ablecrate.signal.Measurements;
 import ablecrate.signal.SoundPath;
+import java.io.RandomAccessFile;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.InstantSource;
@@ -49,11 +57,14 @@ class JoinTest {
         return Sounds.write(in.resolve(name + ".wav"), "wav", rateHz, depth, metadata, planes);
     }
 
-    private PackingSlip pack(Path from, Path into, Map<String, Object> said) throws Exception {
-        PackOptions options = OptionValues.options(said);
-        var list = ListeningPlanner.plan(Gatherer.readAll(Gatherer.find(List.of(from), () -> false)), new SheetCatalogue().find("files"), options, Map.of(),
+    private static PackingList plan(Path from, DestinationSheet sheet, Map<String, Object> said) throws Exception {
+        return ListeningPlanner.plan(Gatherer.readAll(Gatherer.find(List.of(from), () -> false)), sheet, OptionValues.options(said), Map.of(),
                 new Measurements(new SoundPath()), () -> false, (_, _) -> {});
-        return new Packer(list, new SoundPath(), 2, new StopSignal(), _ -> {}, InstantSource.system()).packInto(into);
+    }
+
+    private PackingSlip pack(Path from, Path into, Map<String, Object> said) throws Exception {
+        return new Packer(plan(from, new SheetCatalogue().find("files"), said), new SoundPath(), 2, new StopSignal(), _ -> {}, InstantSource.system())
+                .packInto(into);
     }
 
     private static SoundFile read(Path file) throws Exception { return ((FileKind.Sound) FileKind.of(file)).read(file); }
@@ -100,6 +111,87 @@ class JoinTest {
                     .isDeepEqualTo(Sounds.readAll(read(in.resolve(name + ".wav")).open()));
     }
 
+    /// Loops lie where their sounds do, and come back with them.
+    @Test void loopsGoAlongAndComeBack() throws Exception {
+        Loop bell = Loop.sustain(new FrameRange(1_000, 3_000), LoopMode.FORWARD), owl = Loop.sustain(new FrameRange(500, 900), LoopMode.ALTERNATING);
+        sound("a bell", 44_100, Depth.INT_16, SoundMetadata.NONE.withLoops(List.of(bell)), 1, 4_000);
+        sound("b gate", 44_100, Depth.INT_16, SoundMetadata.NONE, 1, 2_000);
+        sound("c owl", 44_100, Depth.INT_16, SoundMetadata.NONE.withLoops(List.of(owl)), 1, 1_500);
+        pack(in, out, Map.of("join", "night", "join-gap", "10"));
+        assertThat(read(out.resolve("night.wav")).metadata().loops()).extracting(l -> l.frames().start(), l -> l.frames().end(), Loop::mode)
+                .containsExactly(tuple(1_000L, 3_000L, LoopMode.FORWARD), tuple(4_000L + 441 + 2_000 + 441 + 500, 7_782L, LoopMode.ALTERNATING));
+        pack(out, folder.resolve("apart"), Map.of("part", List.of("cues")));
+        Path apart = folder.resolve("apart/night");
+        assertThat(read(apart.resolve("a bell.wav")).metadata().loops()).containsExactly(bell);
+        assertThat(read(apart.resolve("b gate.wav")).metadata().loops()).isEmpty();
+        assertThat(read(apart.resolve("c owl.wav")).metadata().loops()).containsExactly(owl);
+    }
+
+    /// A format that holds one loop would show one of many as that of the whole.
+    @Test void whereNotAllLoopsHaveRoomNoneGoes() throws Exception {
+        Loop loop = Loop.sustain(new FrameRange(1_000, 3_000), LoopMode.FORWARD);
+        sound("a", 44_100, Depth.INT_16, SoundMetadata.NONE.withLoops(List.of(loop)), 1, 4_000);
+        sound("bb", 44_100, Depth.INT_16, SoundMetadata.NONE, 1, 2_000);
+        PackingSlip slip = pack(in, out, Map.of("join", "night", "container", "aiff"));
+        assertThat(slip.items().getFirst().changes().getFirst().reason()).endsWith("lost: loops of 1, key mapping of 1");
+        assertThat(read(out.resolve("night.aif")).metadata().loops()).isEmpty();
+    }
+
+    /// What all of them say is true of the one; it starts when the first does.
+    @Test void commonTextsAndTheFirstTimeStampStay() throws Exception {
+        for (int i = 0; i < 2; i++)
+            sound(i == 0 ? "a" : "bb", 48_000, Depth.INT_16,
+                    SoundMetadata.NONE.withBroadcast(Optional.of(Broadcast.starting(96_000 + 10_000 * i)))
+                            .withTexts(Map.of(TextField.ARTIST, "Orchard", TextField.COMMENT, "take " + i)),
+                    1, 2_000);
+        PackingSlip slip = pack(in, out, Map.of("join", "night"));
+        assertThat(slip.items().getFirst().changes().getFirst().reason()).endsWith("lost: texts of 2, time stamp of 1");
+        SoundMetadata night = read(out.resolve("night.wav")).metadata();
+        assertThat(night.broadcast().orElseThrow().timeReferenceFrames()).isEqualTo(96_000);
+        assertThat(night.texts()).containsOnly(Map.entry(TextField.ARTIST, "Orchard"), Map.entry(TextField.NAME, "night"));
+    }
+
+    private static DestinationSheet sheet(String accepts, String card) throws Exception {
+        return SheetCatalogue.read("""
+                {"id": "long-player", "name": "Long player", "accepts": {%s}, "card": {%s}}""".formatted(accepts, card), "test");
+    }
+
+    /// What one file does not hold goes on in the next, and that is told before.
+    @Test void whatAFileHasNoRoomForGoesOnInAnother() throws Exception {
+        for (String name : List.of("a", "bb", "ccc", "dddd"))
+            sound(name, 44_100, Depth.INT_16, SoundMetadata.NONE, 1, 30_000);
+        // Two sounds and a gap last 1.5 s, three 2.3 s.
+        PackingList list = plan(in, sheet("\"maxSeconds\": 2", ""), Map.of("join", "night", "join-gap", "100", "join-contents", "csv"));
+        assertThat(list.items()).extracting(i -> i.change(Property.STRUCTURE).orElseThrow().after()).containsExactly("one of 1.461 s", "one of 1.461 s");
+        assertThat(list.items()).extracting(i -> i.changes().stream().filter(FileChange.JoinedInFiles.class::isInstance).findFirst().orElseThrow().text())
+                .containsExactly(new Change.Text("one sound", "file 1 of 2", "Long player takes up to 2 s"), new Change.Text("one sound", "file 2 of 2", ""));
+        new Packer(list, new SoundPath(), 2, new StopSignal(), _ -> {}, InstantSource.system()).packInto(out);
+        assertThat(read(out.resolve("night-1.wav")).metadata().cues()).extracting(c -> c.label().orElseThrow()).containsExactly("a", "bb");
+        assertThat(read(out.resolve("night-2.wav")).metadata().cues()).extracting(c -> c.label().orElseThrow()).containsExactly("ccc", "dddd");
+        assertThat(Files.readAllLines(out.resolve("night-2.csv"))).hasSize(3).last().asString().startsWith("2,dddd,night-2.wav,34410,");
+        assertThat(plan(in, sheet("", "\"fileBytes\": 1200000"), Map.of("join", "night")).items()).as("by bytes").hasSize(2);
+    }
+
+    /// 4 GiB of WAV are the most that all readers take. Lengths alone are planned: nothing of that size is written.
+    @Test void aWavOfMoreThanFourGigabytesGoesOnInAnother() throws Exception {
+        Path hour = sound("hour", 48_000, Depth.INT_24, SoundMetadata.NONE, 2, 100);
+        try (RandomAccessFile file = new RandomAccessFile(hour.toFile(), "rw")) {
+            // Sparse: 3,600 s of silence behind a header that says so.
+            long data = 3_600L * 48_000 * 6, header = file.length() - 600;
+            file.setLength(header + data);
+            file.seek(4);
+            file.writeInt(Integer.reverseBytes((int) (header + data - 8)));
+            file.seek(header - 4);
+            file.writeInt(Integer.reverseBytes((int) data));
+        }
+        for (int i = 2; i <= 5; i++)
+            Files.createLink(in.resolve("hour" + i + ".wav"), hour);
+        PackingList list = plan(in, new SheetCatalogue().find("files"), Map.of("join", "night"));
+        assertThat(list.items()).extracting(i -> i.outputs().getFirst().shape().frames()).containsExactly(4 * 172_800_000L, 172_800_000L);
+        assertThat(list.items().getFirst().changes()).anySatisfy(c -> assertThat(c.reason()).isEqualTo("WAV takes files of up to 4,294,967,295 bytes"));
+        assertThat(plan(in, new SheetCatalogue().find("files"), Map.of("join", "night", "container", "flac")).items()).as("no limit").hasSize(1);
+    }
+
     @Test void anotherRunWritesItOnlyWhereOneOfThemChanged() throws Exception {
         sound("a bell", 44_100, Depth.INT_16, SoundMetadata.NONE, 1, 2_000);
         sound("b gate", 44_100, Depth.INT_16, SoundMetadata.NONE, 1, 2_000);
@@ -120,7 +212,7 @@ class JoinTest {
         assertThat(slip.items()).hasSize(2);
         assertThat(slip.items().getFirst().verdict()).isEqualTo("reduced");
         assertThat(slip.items().getFirst().changes().getFirst().reason())
-                .isEqualTo("one after another, a cue point at each; lost: loops of 1, key mapping of 1");
+                .isEqualTo("one after another, a cue point at each; lost: key mapping of 1");
         assertThat(read(out.resolve("night.wav")).metadata().cues()).as("the shortest first, with its own").extracting(Cue::frame).containsExactly(0L, 50L,
                 1_000L);
         assertThat(out.resolve("six.wav")).exists();
@@ -157,11 +249,7 @@ class JoinTest {
     @Test void theSidesOfTheOneAreFilesOfTheirOwnWhereTheDestinationTakesMonoAlone() throws Exception {
         sound("a", 44_100, Depth.INT_16, SoundMetadata.NONE, 1, 2_000);
         sound("bb", 44_100, Depth.INT_16, SoundMetadata.NONE, 2, 1_000);
-        PackOptions options = OptionValues.options(Map.of("join", "night", "channels", "split"));
-        var outputs = ListeningPlanner
-                .plan(Gatherer.readAll(Gatherer.find(List.of(in), () -> false)), new SheetCatalogue().find("four-track"), options, Map.of(),
-                        new Measurements(new SoundPath()), () -> false, (_, _) -> {})
-                .items().getFirst().outputs();
+        var outputs = plan(in, new SheetCatalogue().find("four-track"), Map.of("join", "night", "channels", "split")).items().getFirst().outputs();
         assertThat(outputs).hasSize(2).allMatch(o -> o.shape().channels() == 1);
     }
 

@@ -44,9 +44,11 @@ public final class AiffFormat implements PcmFormat {
     private static final Set<String> METADATA = Set.of("MARK", "INST", "NAME", "AUTH", "(c) ", "ANNO");
     private static final Set<String> TRAVELLERS = Set.of("COMT", "APPL", "ID3 ");
 
+    /// A marker is told by a number from 1 on in 16 bits with a sign; the ends of two loops are markers as well.
+    private static final int MOST_MARKERS = 32_767, MARKERS_OF_LOOPS = 4;
     private static final Capabilities CAPABILITIES = new Capabilities(EnumSet.allOf(Depth.class), 0x7FFF, 0xFFFF_FFFFL,
             new Capabilities.Loops(1, 1, EnumSet.of(LoopMode.FORWARD, LoopMode.ALTERNATING), false), Capabilities.FineTune.WHOLE_CENTS, true, true,
-            new Capabilities.GainDb(-32768, 32767), true, true, false, false,
+            new Capabilities.GainDb(-32768, 32767), MOST_MARKERS - MARKERS_OF_LOOPS, true, false, false,
             EnumSet.of(TextField.NAME, TextField.ARTIST, TextField.COPYRIGHT, TextField.COMMENT));
 
     @Override public String id() { return "aiff"; }

@@ -10,7 +10,6 @@ import ablecrate.codec.SoundFile;
 import ablecrate.codec.SoundSink;
 import ablecrate.codec.WrittenFormat;
 import ablecrate.codec.riff.RiffMetadata;
-import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.TextField;
 import java.io.IOException;
@@ -25,8 +24,8 @@ public final class FlacFormat implements WrittenFormat {
     static final String ID = "flac";
     /// Lengths of blocks have 24 bits, so that a WAV's chunks fit; the sound itself may have 2³⁶ frames.
     private static final Capabilities CAPABILITIES = new Capabilities(EnumSet.of(Depth.INT_16, Depth.INT_24), 8, Long.MAX_VALUE,
-            new Capabilities.Loops(Integer.MAX_VALUE, Integer.MAX_VALUE, EnumSet.allOf(LoopMode.class), true), Capabilities.FineTune.EXACT, true,
-            true, new Capabilities.GainDb(-128, 127), true, true, true, true, EnumSet.allOf(TextField.class),
+            Capabilities.Loops.any(), Capabilities.FineTune.EXACT, true,
+            true, new Capabilities.GainDb(-128, 127), Integer.MAX_VALUE, true, true, true, EnumSet.allOf(TextField.class),
             new Capabilities.Compressing(false, Set.of()));
 
     @Override public String id() { return ID; }

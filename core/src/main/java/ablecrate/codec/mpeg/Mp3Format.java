@@ -23,7 +23,7 @@ import java.util.Set;
 public final class Mp3Format implements WrittenFormat {
     static final String ID = "mp3";
     private static final Capabilities CAPABILITIES = new Capabilities(EnumSet.of(Depth.FLOAT_32), 2, Long.MAX_VALUE, Capabilities.Loops.NONE,
-            Capabilities.FineTune.NONE, false, false, Capabilities.GainDb.NONE, false, false, false, false, Id3.FIELDS,
+            Capabilities.FineTune.NONE, false, false, Capabilities.GainDb.NONE, 0, false, false, false, Id3.FIELDS,
             new Capabilities.Compressing(true, Set.of(8000, 11_025, 12_000, 16_000, 22_050, 24_000, 32_000, 44_100, 48_000)));
     /// What the steps of the scale come to with stereo at 44.1 kHz (common practice).
     private static final Map<Quality.Word, Integer> MEAN_KBPS = Map.of(Quality.Word.SMALL, 115, Quality.Word.GOOD, 165, Quality.Word.HIGH, 190,

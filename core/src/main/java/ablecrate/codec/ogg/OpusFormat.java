@@ -22,7 +22,7 @@ import java.util.Set;
 public final class OpusFormat implements WrittenFormat {
     static final String ID = "opus";
     private static final Capabilities CAPABILITIES = new Capabilities(EnumSet.of(Depth.FLOAT_32), 2, Long.MAX_VALUE, Capabilities.Loops.NONE,
-            Capabilities.FineTune.NONE, false, false, Capabilities.GainDb.NONE, false, false, false, false, VorbisComments.FIELDS,
+            Capabilities.FineTune.NONE, false, false, Capabilities.GainDb.NONE, 0, false, false, false, VorbisComments.FIELDS,
             new Capabilities.Compressing(true, Set.of(OpusCodec.RATE_HZ)));
 
     @Override public String id() { return ID; }

@@ -71,13 +71,12 @@ record SmplChunk(long manufacturer, long product, long samplePeriodNs, long unit
                             + "; it is left out", place));
                 else {
                     if (mode > 2) problems.add(Problem.mend("loop " + (i + 1) + " has the unknown mode " + mode + "; taken as forward", place));
-                    boolean follows = !loops.isEmpty() && start >= loops.getFirst().frames().end();
                     // Only here and in toBytes() is the end inclusive; everywhere else ranges are half-open.
                     loops.add(new Loop(new FrameRange(start, last + 1), mode > 2 ? LoopMode.FORWARD : LoopMode.values()[(int) mode],
-                            follows ? Loop.Use.RELEASE : Loop.Use.SUSTAIN, playCount, loopFraction, cueId));
+                            Loop.Use.SUSTAIN, playCount, loopFraction, cueId));
                 }
         }
-        return new SmplChunk(manufacturer, product, period, note, fraction, smpteFormat, smpteOffset, List.copyOf(loops),
+        return new SmplChunk(manufacturer, product, period, note, fraction, smpteFormat, smpteOffset, Loop.usedByPlace(loops),
                 in.bytes(in.remaining(), "samplerData"));
     }
 

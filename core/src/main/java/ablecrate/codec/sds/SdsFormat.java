@@ -40,7 +40,7 @@ public final class SdsFormat implements WrittenFormat {
     private static final int MOST_EXTENSION_BYTES = 1 << 14;
     private static final Capabilities CAPABILITIES = new Capabilities(EnumSet.of(Depth.INT_8, Depth.INT_12, Depth.INT_16, Depth.INT_24), 1, MOST_BYTES,
             new Capabilities.Loops(1, 0, EnumSet.of(LoopMode.FORWARD, LoopMode.ALTERNATING), false), Capabilities.FineTune.NONE, false, false,
-            new Capabilities.GainDb(0, 0), false, false, false, false, Set.of(), new Capabilities.Compressing(false, Set.copyOf(COMMON_RATES)));
+            new Capabilities.GainDb(0, 0), 0, false, false, false, Set.of(), new Capabilities.Compressing(false, Set.copyOf(COMMON_RATES)));
 
     @Override public String id() { return "sds"; }
 

@@ -13,7 +13,6 @@ import ablecrate.codec.SoundFile;
 import ablecrate.codec.chunk.ChunkBuilder;
 import ablecrate.codec.riff.FmtChunk;
 import ablecrate.codec.riff.RiffMetadata;
-import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.SoundMetadata;
 import java.io.IOException;
 import java.nio.ByteOrder;
@@ -33,8 +32,11 @@ public final class WavFormat implements PcmFormat {
     private static final Set<String> TRAVELLERS = Set.of("id3 ", "ID3 ", "_PMX", "iXML");
 
     private static final Capabilities CAPABILITIES = new Capabilities(EnumSet.allOf(Depth.class), 0xFFFF, Long.MAX_VALUE,
-            new Capabilities.Loops(Integer.MAX_VALUE, Integer.MAX_VALUE, EnumSet.allOf(LoopMode.class), true), Capabilities.FineTune.EXACT, true,
-            true, new Capabilities.GainDb(-128, 127), true, true, true, true, RiffMetadata.TEXTS);
+            Capabilities.Loops.any(), Capabilities.FineTune.EXACT, true,
+            true, new Capabilities.GainDb(-128, 127), Integer.MAX_VALUE, true, true, true, RiffMetadata.TEXTS);
+
+    /// Beyond it sizes are told in 64 bits (RF64), which many devices do not read.
+    @Override public long plainFileBytes() { return 0xFFFF_FFFFL; }
 
     @Override public String id() { return "wav"; }
 

@@ -48,7 +48,7 @@ public final class DlsFormat implements BankFormat {
             carries.map().put(setting.parameter(), setting.carried());
         Capabilities sounds = new Capabilities(EnumSet.of(Depth.INT_8, Depth.INT_16), 2, LIMIT,
                 new Capabilities.Loops(1, 0, EnumSet.of(LoopMode.FORWARD), false),
-                Capabilities.FineTune.WHOLE_CENTS, true, false, Capabilities.GainDb.NONE, false, false, false, false, EnumSet.of(TextField.NAME));
+                Capabilities.FineTune.WHOLE_CENTS, true, false, Capabilities.GainDb.NONE, 0, false, false, false, EnumSet.of(TextField.NAME));
         return new InstrumentCapabilities(carries.map(), DlsFormat::together, EnumSet.allOf(About.Field.class), false, Optional.of(sounds), true);
     }
 

@@ -54,7 +54,7 @@ public final class Sf2Format implements BankFormat {
             carries.map().put(setting.parameter(), setting.carried());
         Capabilities sounds = new Capabilities(EnumSet.of(Depth.INT_16, Depth.INT_24), 2, LIMIT,
                 new Capabilities.Loops(1, 0, EnumSet.of(LoopMode.FORWARD), false),
-                Capabilities.FineTune.WHOLE_CENTS, true, false, Capabilities.GainDb.NONE, false, false, false, false, EnumSet.of(TextField.NAME));
+                Capabilities.FineTune.WHOLE_CENTS, true, false, Capabilities.GainDb.NONE, 0, false, false, false, EnumSet.of(TextField.NAME));
         return new InstrumentCapabilities(carries.map(), Sf2Format::together, EnumSet.of(About.Field.NAME, About.Field.CREATOR, About.Field.LICENCE), true,
                 Optional.of(sounds), true);
     }

@@ -9,6 +9,7 @@ import ablecrate.format.InstrumentFile;
 import ablecrate.format.Sample;
 import ablecrate.instrument.About;
 import ablecrate.instrument.Instrument;
+import ablecrate.instrument.Loop;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.Span;
@@ -42,11 +43,12 @@ record ClipPieces(String noun, KitLayout layout, boolean isMapped) {
         for (int i = 0; i < pieces.size(); i++) {
             Piece piece = pieces.get(i);
             String name = piece.name().orElse(clip.stem() + " " + String.format(Locale.ROOT, digits, i + 1));
-            samples.add(new Sample.Found(name, soundOf(sound, piece, name)));
+            SoundFile part = soundOf(sound, piece, name);
+            samples.add(new Sample.Found(name, part));
             int key = layout.startKey() + i * layout.stepKeys();
             Zone zone = Zone.of(i).with(Parameter.KEYS, new Span(Math.min(127, key), Math.min(127, key))).with(Parameter.ROOT_KEY, Math.min(127, key));
             if (key <= 127 || !isMapped)
-                zones.add(isMapped ? zone.with(Parameter.ONE_SHOT, true) : zone);
+                zones.add(played(zone, part.metadata().loops()));
             else
                 if (zones.size() == i)
                     told.add(Problem.lost("from key " + layout.startKey() + " on there is room for " + i + " " + noun + "s; " + (pieces.size() - i)
@@ -59,12 +61,18 @@ record ClipPieces(String noun, KitLayout layout, boolean isMapped) {
                         List.of(new Instrument(about, Optional.empty(), List.of(new ZoneGroup("", zones)))), samples, List.of(), told)));
     }
 
+    /// What has a loop sounds while its key is held, all else to its end.
+    private Zone played(Zone zone, List<Loop> loops) {
+        return !loops.isEmpty() ? zone.with(Parameter.LOOPS, loops) : isMapped ? zone.with(Parameter.ONE_SHOT, true) : zone;
+    }
+
     /// With the cues and loops that lie in it.
     private static SoundFile soundOf(SoundFile whole, Piece piece, String name) {
         FrameRange range = piece.frames();
         SoundMetadata metadata = SoundMetadata.NONE.withTexts(Map.of(TextField.NAME, name))
-                .withLoops(whole.metadata().loops().stream().filter(l -> l.frames().start() >= range.start() && l.frames().end() <= range.end())
-                        .map(l -> l.withFrames(l.frames().movedBy(-range.start()))).toList())
+                .withLoops(Loop.usedByPlace(
+                        whole.metadata().loops().stream().filter(l -> l.frames().start() >= range.start() && l.frames().end() <= range.end())
+                                .map(l -> l.withFrames(l.frames().movedBy(-range.start()))).toList()))
                 .withCues(whole.metadata().cues().stream().filter(c -> c.frame() >= range.start() && c.frame() < range.end())
                         .map(c -> c.at(c.frame() - range.start(), Math.min(c.lengthFrames(), range.end() - c.frame()))).toList());
         return new SoundFile(whole.path(), whole.fileBytes(), ID, whole.container(), whole.codec(), whole.encoding(), whole.rateHz(), whole.channels(),

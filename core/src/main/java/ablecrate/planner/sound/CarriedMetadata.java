@@ -61,7 +61,7 @@ record CarriedMetadata(SoundMetadata metadata, List<Change> changes) {
             }
             List<Loop> kept = held(loops);
             if (kept.isEmpty()) return kept;
-            List<Loop> moved = moved(kept, seam);
+            List<Loop> moved = target.loops().usedByPlace() ? Loop.usedByPlace(moved(kept, seam)) : moved(kept, seam);
             if (!sourceChain.convertsRate() && seam.isTold()) changes.add(new LoopChange.SeamBlended(place(kept), place(moved), seam));
             return moved;
         }
@@ -70,12 +70,12 @@ record CarriedMetadata(SoundMetadata metadata, List<Change> changes) {
         private List<Loop> held(List<Loop> loops) {
             List<Loop> kept = new ArrayList<>();
             Capabilities.Loops taken = target.loops();
-            int sustain = 0, release = 0, forward = 0, endless = 0, tooShort = 0;
+            int sustain = 0, release = 0, forward = 0, endless = 0, tooShort = 0, tooLong = 0;
             for (Loop loop : loops) {
-                if (Math.round(scaled(loop.frames().length())) < taken.shortest()) {
-                    tooShort++;
-                    continue;
-                }
+                long length = Math.round(scaled(loop.frames().length()));
+                if (length < taken.shortest()) tooShort++;
+                if (length > taken.longest()) tooLong++;
+                if (length < taken.shortest() || length > taken.longest()) continue;
                 boolean fits = loop.use() == Loop.Use.SUSTAIN ? sustain++ < taken.sustain() : release++ < taken.release();
                 if (!fits) continue;
                 boolean hasMode = taken.modes().contains(loop.mode()), hasCount = loop.playCount() == 0 || taken.playCount();
@@ -85,7 +85,7 @@ record CarriedMetadata(SoundMetadata metadata, List<Change> changes) {
                 kept.add(hasCount ? simple : simple.withPlayCount(0));
             }
             if (kept.size() < loops.size() || forward > 0 || endless > 0)
-                changes.add(new LoopChange.LoopsReduced(loops.size(), kept.size(), tooShort, forward, endless, target.name()));
+                changes.add(new LoopChange.LoopsReduced(loops.size(), kept.size(), tooShort, tooLong, forward, endless, target.name()));
             return kept;
         }
 
@@ -150,13 +150,15 @@ record CarriedMetadata(SoundMetadata metadata, List<Change> changes) {
         }
 
         List<Cue> cues(List<Cue> all) {
-            List<Cue> cues = all.stream().filter(c -> c.frame() >= sourceChain.part().start() && c.frame() <= sourceChain.part().end()).toList();
-            if (cues.size() < all.size()) changes.add(new MetadataChange.CuesOutside(all.size(), cues.size()));
-            if (cues.isEmpty()) return cues;
-            if (!target.written().cues() || !target.keeps().cues() || !can.cues()) {
-                changes.add(new MetadataChange.CuesDropped(cues.size(), target.written().cues() ? Lack.DESTINATION : Lack.CHOSEN));
+            List<Cue> used = all.stream().filter(c -> c.frame() >= sourceChain.part().start() && c.frame() <= sourceChain.part().end()).toList();
+            if (used.size() < all.size()) changes.add(new MetadataChange.CuesOutside(all.size(), used.size()));
+            if (used.isEmpty()) return used;
+            if (!target.written().cues() || !target.keeps().cues() || can.cues() == 0) {
+                changes.add(new MetadataChange.CuesDropped(used.size(), target.written().cues() ? Lack.DESTINATION : Lack.CHOSEN));
                 return List.of();
             }
+            List<Cue> cues = used.subList(0, Math.min(used.size(), can.cues()));
+            if (cues.size() < used.size()) changes.add(new MetadataChange.CuesBeyond(used.size(), cues.size(), target.name()));
             List<Cue> moved = new ArrayList<>();
             double worst = 0;
             int shortened = 0;

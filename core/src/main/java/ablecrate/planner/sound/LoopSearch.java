@@ -4,25 +4,30 @@ import ablecrate.audio.FrameRange;
 import ablecrate.change.LoopChange;
 import ablecrate.detect.FoundLoop;
 import ablecrate.detect.LoopQuality;
+import ablecrate.detect.LoopWish;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
 import ablecrate.option.LoopFinds;
 import ablecrate.signal.Measurement;
 import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
 
 /// A loop for a sound that has none, or whose loop is heard, where one is asked for.
 /// @param task with the loop that was found
 /// @param heard what it was listened to for
 record LoopSearch(SoundTask task, List<Answer<?>> heard, Optional<LoopChange> change) {
+    private static final Set<LoopMode> FOUND = EnumSet.of(LoopMode.FORWARD, LoopMode.ALTERNATING);
+
     static LoopSearch of(SoundTask task) {
         LoopFinds wanted = task.treatment().finds().loops();
         List<Loop> loops = task.file().metadata().loops();
-        if (!task.target().carriesLoops() || !task.target().loops().modes().contains(LoopMode.FORWARD) || task.edit().loop().loops().isPresent())
-            return none(task);
+        if (!task.target().carriesLoops() || modes(task).isEmpty() || task.edit().loop().loops().isPresent()) return none(task);
         if (loops.isEmpty()) return wanted.missing() && task.own().loops().isEmpty() ? missing(task) : none(task);
-        Optional<Loop> ruling = task.rulingLoop().filter(l -> l.mode() == LoopMode.FORWARD);
+        Optional<Loop> ruling = task.rulingLoop().filter(l -> FOUND.contains(l.mode()) && task.target().loops().modes().contains(l.mode()));
         return wanted.bumping() && ruling.isPresent() ? renewed(task, ruling.get()) : none(task);
     }
 
@@ -32,25 +37,27 @@ record LoopSearch(SoundTask task, List<Answer<?>> heard, Optional<LoopChange> ch
     private static LoopSearch none(SoundTask task) { return new LoopSearch(task, List.of(), Optional.empty()); }
 
     private static LoopSearch missing(SoundTask task) {
-        Answer<Measurement.Loops> heard = search(task);
+        Answer<Measurement.Loops> heard = search(task, modes(task));
         if (heard.found().isEmpty()) return new LoopSearch(task, List.of(heard), Optional.empty());
         Optional<FoundLoop> best = best(heard);
         if (best.isEmpty())
             return new LoopSearch(task, List.of(heard), Optional.of(new LoopChange.NoLoopFound(
                     heard.found().get().loops().stream().mapToDouble(l -> l.quality().cost()).min().stream().boxed().findFirst())));
         double ms = ms(task, best.get());
-        return new LoopSearch(task.looped(List.of(Loop.sustain(best.get().frames(), LoopMode.FORWARD)), ms, best.get().riseDb()), List.of(heard),
+        return new LoopSearch(task.looped(List.of(Loop.sustain(best.get().frames(), best.get().mode())), ms, best.get().riseDb()), List.of(heard),
                 Optional.of(
-                        new LoopChange.LoopFound(best.get().frames(), ms, best.get().riseDb(), best.get().quality().bump(), best.get().quality().centsOff())));
+                        new LoopChange.LoopFound(best.get().frames(), best.get().mode(), ms, best.get().riseDb(), best.get().quality().bump(),
+                                best.get().quality().centsOff())));
     }
 
     private static LoopSearch renewed(SoundTask task, Loop loop) {
         FrameRange frames = loop.frames();
         int crossfade = (int) Math.round(task.crossfadeMs() * task.file().rateHz() / 1000);
-        Answer<Measurement.LoopJudged> judged = task.ask(new Measurement.OfLoopQuality(task.file(), frames, crossfade), Measurement.LoopJudged.class, true);
+        Answer<Measurement.LoopJudged> judged = task.ask(new Measurement.OfLoopQuality(task.file(), frames, loop.mode(), crossfade),
+                Measurement.LoopJudged.class, true);
         Optional<LoopQuality> quality = judged.found().flatMap(Measurement.LoopJudged::quality);
         if (quality.isEmpty() || quality.get().passes()) return new LoopSearch(task, List.of(judged), Optional.empty());
-        Answer<Measurement.Loops> heard = search(task);
+        Answer<Measurement.Loops> heard = search(task, Set.of(loop.mode()));
         if (heard.found().isEmpty()) return new LoopSearch(task, List.of(judged, heard), Optional.empty());
         Optional<FoundLoop> best = best(heard);
         if (best.isEmpty())
@@ -63,10 +70,22 @@ record LoopSearch(SoundTask task, List<Answer<?>> heard, Optional<LoopChange> ch
                         new LoopChange.LoopRenewed(frames, best.get().frames(), ms, best.get().riseDb(), quality.get().cost(), best.get().quality().cost())));
     }
 
-    private static Answer<Measurement.Loops> search(SoundTask task) {
-        // Shorter ones the destination does not play; a frame more, as the rate may change.
-        long shortest = task.target().loops().shortest(), least = shortest <= 2 ? 0 : Math.ceilDiv(shortest * task.file().rateHz(), task.rateHz()) + 1;
-        return task.ask(new Measurement.OfLoops(task.file(), task.treatment().finds().loops().levelled(), least), Measurement.Loops.class, true);
+    /// As they are wanted, where the destination plays such.
+    private static Set<LoopMode> modes(SoundTask task) {
+        Set<LoopMode> played = intersection(FOUND, task.target().loops().modes()),
+                wanted = intersection(played, task.treatment().finds().loops().way().modes());
+        return wanted.isEmpty() ? played : wanted;
+    }
+
+    private static Set<LoopMode> intersection(Set<LoopMode> a, Set<LoopMode> b) { return a.stream().filter(b::contains).collect(Collectors.toSet()); }
+
+    private static Answer<Measurement.Loops> search(SoundTask task, Set<LoopMode> modes) {
+        LoopWish wish = LoopWish.usual(task.file().rateHz()).levelled(task.treatment().finds().loops().levelled()).in(modes);
+        // What the destination plays; a frame more or less, as the rate may change.
+        long shortest = task.target().loops().shortest(), longest = task.target().loops().longest();
+        if (shortest > 2) wish = wish.from(Math.ceilDiv(shortest * task.file().rateHz(), task.rateHz()) + 1);
+        if (longest < Long.MAX_VALUE) wish = wish.upTo(longest * task.file().rateHz() / task.rateHz() - 1);
+        return task.ask(new Measurement.OfLoops(task.file(), wish), Measurement.Loops.class, true);
     }
 
     private static Optional<FoundLoop> best(Answer<Measurement.Loops> heard) {

@@ -44,12 +44,13 @@ public record SoundTarget(String id, String name, Capabilities capabilities, Des
         Set<LoopMode> modes = loops.modes().stream().filter(m -> taken.modeSet().contains(m)).collect(Collectors.toSet());
         return new SoundTarget(id, name, capabilities, keeps, written,
                 new Capabilities.Loops(taken.most() == 0 ? loops.sustain() : Math.min(taken.most(), loops.sustain()), loops.release(), modes, loops.playCount(),
-                        Math.max(loops.shortest(), taken.shortestFrames())),
+                        loops.usedByPlace(), Math.max(loops.shortest(), taken.shortestFrames()),
+                        taken.longestFrames() == 0 ? loops.longest() : Math.min(loops.longest(), taken.longestFrames())),
                 tuning, hasMap, isFile);
     }
 
     /// Whether the destination makes anything of loops.
-    boolean carriesLoops() { return keeps.loops() && written.loops() && loops.sustain() > 0; }
+    public boolean carriesLoops() { return keeps.loops() && written.loops() && loops.sustain() > 0; }
 
     boolean isLossy() { return capabilities.compressing().isLossy(); }
 

@@ -107,7 +107,9 @@ final class LoopBar {
     private String told(FoundLoop f) {
         int rate = loops.file().map(SoundFile::rateHz).orElse(1);
         return String.format(Locale.ROOT, "%.2f s%s%s, %s", (double) f.frames().length() / rate,
-                f.crossfadeFrames() == 0 ? "" : String.format(Locale.ROOT, ", %.0f ms fade", f.crossfadeFrames() * 1000.0 / rate),
+                f.mode() == LoopMode.ALTERNATING
+                        ? ", alternating"
+                        : f.crossfadeFrames() == 0 ? "" : String.format(Locale.ROOT, ", %.0f ms fade", f.crossfadeFrames() * 1000.0 / rate),
                 f.riseDb() == 0 ? "" : String.format(Locale.ROOT, ", +%.1f dB", f.riseDb()),
                 String.format(Locale.ROOT, f.quality().passes() ? "✓ %.1f" : "✗ %.1f", f.quality().cost()));
     }

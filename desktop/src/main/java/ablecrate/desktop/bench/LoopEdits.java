@@ -8,11 +8,13 @@ import ablecrate.desktop.crate.CrateModel;
 import ablecrate.desktop.list.PackingListModel;
 import ablecrate.detect.FoundLoop;
 import ablecrate.detect.LoopFinder;
+import ablecrate.detect.LoopWish;
 import ablecrate.dsp.LoopLevel;
 import ablecrate.dsp.ZeroCrossings;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
 import ablecrate.option.ItemEdit;
+import ablecrate.option.LoopFinds;
 import ablecrate.plan.PackingItem;
 import java.io.IOException;
 import java.util.ArrayList;
@@ -139,11 +141,12 @@ public final class LoopEdits {
     public void find() {
         file().ifPresent(f -> {
             searched = Optional.of(f);
-            boolean isLevelled = crate.job().options().treatment().finds().loops().levelled();
+            LoopFinds wanted = crate.job().options().treatment().finds().loops();
+            LoopWish wish = LoopWish.usual(f.rateHz()).levelled(wanted.levelled()).in(wanted.way().modes());
             crate.tell("looking for places to loop " + f.path().getFileName() + " …");
             background.run(() -> {
                 try (SeekableSource source = f.open()) {
-                    return LoopFinder.find(source, LoopFinder.Lengths.usual(f.rateHz()), isLevelled, MOST_FOUND, () -> false);
+                    return LoopFinder.find(source, wish, MOST_FOUND, () -> false);
                 }
             }, all -> {
                 if (!searched.equals(Optional.of(f))) return;
@@ -159,9 +162,9 @@ public final class LoopEdits {
         file().ifPresent(f -> {
             List<Loop> all = new ArrayList<>(loops());
             if (chosen.get() < all.size())
-                all.set(chosen.get(), Loop.sustain(place.frames(), LoopMode.FORWARD));
+                all.set(chosen.get(), Loop.sustain(place.frames(), place.mode()));
             else
-                all.add(Loop.sustain(place.frames(), LoopMode.FORWARD));
+                all.add(Loop.sustain(place.frames(), place.mode()));
             double ms = Math.rint(place.crossfadeFrames() * 10_000.0 / f.rateHz()) / 10;
             Optional<Double> rise = place.riseDb() == 0 ? Optional.empty() : Optional.of(place.riseDb());
             crate.dragEdit(Set.of(f.path()), e -> e.withLoops(wanted(f, all)).withLoopCrossfade(Optional.of(ms)).withLoopRise(rise),
