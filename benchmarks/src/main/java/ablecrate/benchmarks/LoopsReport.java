@@ -59,20 +59,25 @@ public final class LoopsReport {
                     .forEach(r -> System.out.printf(Locale.ROOT, "  %s: own %.2f, found %.2f, %.3f s (own %.3f s)%n", r.name, r.ownCost, r.foundCost,
                             r.seconds, r.ownSeconds));
         Random random = new Random(1);
-        long passed = sounds.stream().filter(h -> arbitrary(h, random)).count();
-        System.out.printf(Locale.ROOT, "arbitrary ends with a fade of 50 ms that pass: %.0f %%%n", 100.0 * passed / sounds.size());
+        for (LoopMode mode : List.of(LoopMode.FORWARD, LoopMode.ALTERNATING)) {
+            long passed = sounds.stream().filter(h -> arbitrary(h, mode, random)).count();
+            System.out.printf(Locale.ROOT, "arbitrary ends that pass, %s: %.0f %%%n",
+                    mode == LoopMode.FORWARD ? "with a fade of 50 ms" : "alternating", 100.0 * passed / sounds.size());
+        }
         List<Double> own = whole.stream().map(Result::ownCost).sorted().toList();
         System.out.printf(Locale.ROOT, "the bank's own loops: median cost %.2f, passing %.0f %%%n", own.get(own.size() / 2),
                 100.0 * own.stream().filter(c -> c <= 1).count() / own.size());
     }
 
-    private static boolean arbitrary(Held h, Random random) {
+    private static boolean arbitrary(Held h, LoopMode mode, Random random) {
         LoopJudge judge = new LoopJudge(h.planes, h.rateHz);
         FrameRange stable = judge.stablePart();
         int fade = (int) Math.min(0.05 * h.rateHz, stable.length() / 4);
         long length = Math.max(fade + 2, (long) (stable.length() * (0.2 + 0.6 * random.nextDouble()))),
                 start = Math.max(fade, stable.start() + (long) (random.nextDouble() * Math.max(0, stable.length() - length)));
-        return start + length <= h.planes[0].length && judge.judge(new FrameRange(start, start + length), fade, 0).passes();
+        if (start + length > h.planes[0].length) return false;
+        FrameRange loop = new FrameRange(start, start + length);
+        return (mode == LoopMode.ALTERNATING ? judge.judgeTurns(loop) : judge.judge(loop, fade, 0)).passes();
     }
 
     private static void line(String name, List<Result> results) {

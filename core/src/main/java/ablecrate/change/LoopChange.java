@@ -120,6 +120,30 @@ public sealed interface LoopChange extends Change {
         @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(old.start(), renewed.start(), "frames")); }
     }
 
+    /// One loop for both sides of a sound that have each their own.
+    /// @param left,right,taken in frames of the source
+    /// @param costLeft,costRight how much each is heard on the worse side; 1 is the most that passes
+    /// @param costTaken likewise
+    record SideLoopsUnited(FrameRange left, FrameRange right, FrameRange taken, double crossfadeMs, double costLeft, double costRight, double costTaken)
+            implements
+                LoopChange {
+        @Override public Verdict verdict() { return Verdict.ADJUSTED; }
+
+        @Override public Text text() {
+            String sides = String.format(Locale.ROOT,
+                    "left and right loop differ; on both sides the left one is heard %.1f, the right one %.1f times what passes",
+                    costLeft, costRight);
+            return new Text("L " + new Place(left, 1).told() + ", R " + new Place(right, 1).told(), new Place(taken, 1).told(),
+                    sides + (taken.equals(left)
+                            ? ": the left one is taken"
+                            : taken.equals(right)
+                                    ? ": the right one is taken"
+                                    : String.format(Locale.ROOT, ": another that was found is taken, %s, %.1f times", seam(crossfadeMs, 0), costTaken)));
+        }
+
+        @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(left.start(), taken.start(), "frames")); }
+    }
+
     /// A loop that is heard, for which no better one was found.
     /// @param cost how much it is heard, 1 being where it begins
     record LoopStaysHeard(FrameRange loop, double cost) implements LoopChange {

@@ -6,6 +6,7 @@ import ablecrate.audio.FrameSource;
 import ablecrate.audio.PcmFileSource;
 import ablecrate.audio.PooledSource;
 import ablecrate.audio.SeekableSource;
+import ablecrate.instrument.Loop;
 import java.io.IOException;
 import java.util.List;
 import java.util.function.LongConsumer;
@@ -20,6 +21,9 @@ public sealed interface AudioPlace {
     /// What tells the sound from others of the same file; empty where it is all of it.
     default String within() { return ""; }
 
+    /// Loops of the right side where they are not those of the left, which stand for the sound; empty where they are the same.
+    default List<Loop> rightLoops() { return List.of(); }
+
     /// All channels in turn.
     /// @param at where frame 0 lies
     record Interleaved(long at) implements AudioPlace {
@@ -31,6 +35,11 @@ public sealed interface AudioPlace {
     /// In two mono files, left and right.
     record Sides(SoundFile left, SoundFile right) implements AudioPlace {
         @Override public SeekableSource open(SoundFile file, LongConsumer lost) throws IOException { return new SidesSource(left, right, lost); }
+
+        @Override public List<Loop> rightLoops() {
+            List<Loop> loops = right.metadata().loops();
+            return loops.equals(left.metadata().loops()) ? List.of() : loops;
+        }
     }
 
     /// A piece of another sound, clickless at both ends.
@@ -73,9 +82,10 @@ public sealed interface AudioPlace {
     }
 
     /// In a bank's pool, each channel by itself.
-    record Pooled(List<PooledSource.Place> channels) implements AudioPlace {
+    record Pooled(List<PooledSource.Place> channels, List<Loop> rightLoops) implements AudioPlace {
         public Pooled {
             channels = List.copyOf(channels);
+            rightLoops = List.copyOf(rightLoops);
         }
 
         @Override public SeekableSource open(SoundFile file, LongConsumer lost) throws IOException {

@@ -219,21 +219,31 @@ public final class LoopJudge {
         return new LoopQuality(bump, 10 * Math.log10((click + 1e-20) / (usualClick + 1e-20)), 10 * Math.log10(after / before), cents(loop.length()));
     }
 
-    /// What is heard of a loop that goes back and forth. At a turn the sound goes on, backwards: where its partials are not at their peaks, they change their
-    /// phase there. So what lies around a turn is held against what lies before it.
+    /// What is heard of a loop that alternates. At a turn the sound goes on, backwards: partials that are not at their peaks change their phase there, and grow
+    /// softer around it. So what is heard around a turn is held against what the sound itself is there.
     /// @param loop at least two frames, within the sound
     public LoopQuality judgeTurns(FrameRange loop) {
         int reach = windows[windows.length - 1].bands.length();
         double bump = 0, click = 0;
-        for (boolean isEnd : new boolean[]{true, false})
-            for (double[] plane : turned(loop, isEnd, reach)) {
-                for (Window window : windows) {
-                    int length = window.bands.length();
-                    bump = Math.max(bump, window.bands.change(plane, reach - length, reach - length / 2) / window.usualDb);
-                }
-                click = Math.max(click, bend(plane, reach, clickFrames()));
+        for (boolean isEnd : new boolean[]{true, false}) {
+            int turn = (int) (isEnd ? loop.end() - 1 : loop.start());
+            double[][] played = turned(loop, isEnd, reach);
+            for (int channel = 0; channel < planes.length; channel++) {
+                for (Window window : windows)
+                    bump = Math.max(bump, turnedBy(window, planes[channel], turn, played[channel], reach) / window.usualDb);
+                click = Math.max(click, bend(played[channel], reach, clickFrames()));
             }
+        }
         return new LoopQuality(bump, 10 * Math.log10((click + 1e-20) / (usualClick + 1e-20)), 0, 0);
+    }
+
+    /// Where the sound itself does not go on, what precedes is all there is to hold it against.
+    private static double turnedBy(Window window, double[] plane, int turn, double[] played, int at) {
+        int length = window.bands.length(), from = Math.max(0, Math.min(turn + 1 - length / 2, plane.length - length));
+        if (from + length > plane.length) return 0;
+        double[] both = Arrays.copyOf(Arrays.copyOfRange(plane, from, from + length), 2 * length);
+        System.arraycopy(played, at - length / 2, both, length, length);
+        return window.bands.change(both, 0, length);
     }
 
     /// What is heard around a turn, `reach` frames up to it and after it; the frame at which it turns is played once.

@@ -2,7 +2,6 @@ package ablecrate.pack;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
-import static org.assertj.core.api.Assertions.within;
 
 import ablecrate.Sounds;
 import ablecrate.audio.Depth;
@@ -23,7 +22,6 @@ import ablecrate.library.Gatherer;
 import ablecrate.option.Choice;
 import ablecrate.option.Chop;
 import ablecrate.option.Finds;
-import ablecrate.option.LoopFinds;
 import ablecrate.option.OptionValues;
 import ablecrate.option.PackOptions;
 import ablecrate.option.Treatment;
@@ -37,7 +35,6 @@ import java.time.InstantSource;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
@@ -247,128 +244,5 @@ class ChopTest {
 
     @Test void slicesAndPartsDoNotGoTogether() {
         assertThatThrownBy(() -> OptionValues.treatment(Map.of("part", List.of("0:1-0:2"), "chop", "onsets"))).hasMessageContaining("not both");
-    }
-
-    private Path reed() throws Exception {
-        Path file = folder.resolve("in").resolve("Reed.wav");
-        Files.createDirectories(file.getParent());
-        return Sounds.wav(file, RATE, Depth.INT_16, Sounds.signal(2 * RATE, n -> {
-            double t = (double) n / RATE;
-            return 0.4 * Math.min(1, t / 0.05) * (Math.sin(2 * Math.PI * 220 * t) + 0.4 * Math.sin(2 * Math.PI * 440 * t));
-        }));
-    }
-
-    private PackingSlip packLooped(Path file, PackOptions options) throws Exception {
-        return packLooped(file, options, new LoopFinds(true, false, false, LoopFinds.Way.FORWARD));
-    }
-
-    private PackingSlip packLooped(Path file, PackOptions options, LoopFinds finds) throws Exception {
-        var list = ListeningPlanner.plan(Gatherer.readAll(Gatherer.find(List.of(file), () -> false)), new SheetCatalogue().find("files"),
-                options.withTreatment(Treatment.NONE.withFinds(Finds.NONE.withLoops(finds))), Map.of(), new Measurements(new SoundPath()), () -> false,
-                (_, _) -> {});
-        return new Packer(list, new SoundPath(), 1, new StopSignal(), _ -> {}, InstantSource.system()).packInto(folder.resolve("out"));
-    }
-
-    private static void isWholePeriods(long frames, int rateHz) {
-        assertThat(frames).isGreaterThan(rateHz / 4);
-        double periods = frames * 220.0 / rateHz;
-        assertThat(periods).isCloseTo(Math.rint(periods), within(0.02));
-    }
-
-    /// A held sound without a loop gets one, over whole periods.
-    @Test void aHeldSoundIsLooped() throws Exception {
-        PackingSlip slip = packLooped(reed(), PackOptions.DEFAULT);
-        assertThat(slip.items().getFirst().changes()).anySatisfy(c -> assertThat(c.reason()).startsWith("loop found"));
-        assertThat(written()).singleElement()
-                .satisfies(s -> assertThat(s.metadata().loops()).singleElement().satisfies(l -> isWholePeriods(l.frames().length(), RATE)));
-    }
-
-    /// At 22,050 Hz a second is 44,100 frames of the source. What is too short for that has no loop; the destination would not play it.
-    @Test void aLoopIsAsLongAsTheDestinationPlays() throws Exception {
-        Path sheet = Files.writeString(folder.resolve("own.json"), """
-                {"$schema": "destination-sheet.schema.json", "id": "own", "name": "Own",
-                 "accepts": {"containers": ["wav"], "ratesHz": [22050], "loops": {"shortestFrames": 22050}}}""");
-        Path file = reed();
-        var list = ListeningPlanner.plan(Gatherer.readAll(Gatherer.find(List.of(file), () -> false)), new SheetCatalogue().find(sheet.toString()),
-                PackOptions.DEFAULT.withTreatment(Treatment.NONE.withFinds(Finds.NONE.withLoops(new LoopFinds(true, false, false, LoopFinds.Way.FORWARD)))),
-                Map.of(),
-                new Measurements(new SoundPath()), () -> false, (_, _) -> {});
-        assertThat(list.items().getFirst().outputs().getFirst().metadata().loops()).singleElement()
-                .satisfies(l -> assertThat(l.frames().length()).isGreaterThanOrEqualTo(22_050));
-    }
-
-    /// A struck sound falls by 20 dB a second. Where that is wanted its loop is as loud at its end as at its start, and what lies before it is left alone.
-    @Test void aDecayWithinALoopIsMadeUpFor() throws Exception {
-        double[] struck = Sounds.signal(2 * RATE, n -> {
-            double t = (double) n / RATE;
-            return 0.4 * Math.min(1, t / 0.004) * Math.pow(10, -t) * (Math.sin(2 * Math.PI * 441 * t) + 0.4 * Math.sin(2 * Math.PI * 882 * t));
-        });
-        Files.createDirectories(folder.resolve("in"));
-        Path file = Sounds.wav(folder.resolve("in").resolve("Glass.wav"), RATE, Depth.INT_24, struck);
-        PackingSlip slip = packLooped(file, PackOptions.DEFAULT, new LoopFinds(true, false, true, LoopFinds.Way.FORWARD));
-        SoundFile sound = written().getFirst();
-        FrameRange loop = sound.metadata().loops().getFirst().frames();
-        double[] y = Sounds.readAll(sound.open())[0];
-        int start = (int) loop.start(), end = (int) loop.end(), period = 100, seen = 10 * period;
-        double fall = 20.0 * loop.length() / RATE;
-        assertThat(fall).isGreaterThan(4);
-        assertThat(slip.items().getFirst().changes())
-                .anySatisfy(c -> assertThat(c.reason()).contains("raised by " + String.format(Locale.ROOT, "%.1f dB", fall)));
-        assertThat(Sounds.db(Sounds.rms(y, end - seen, end) / Sounds.rms(y, start, start + seen))).isCloseTo(0, within(0.1));
-        assertThat(Sounds.db(Sounds.rms(struck, end - seen, end) / Sounds.rms(struck, start, start + seen))).as("the source").isLessThan(-3);
-        for (int n = 0; n < start; n++)
-            assertThat(y[n]).isCloseTo(struck[n], within(4 / 8_388_608.0));
-    }
-
-    /// In a map the zone plays the loop that was found, at the rate it is written in.
-    @Test void aZoneOfAHeldSoundPlaysTheLoopThatWasFound() throws Exception {
-        packLooped(reed(), PackOptions.DEFAULT.withContainer(Choice.of("sfz")).withRate(Choice.of(48_000)));
-        Path map;
-        try (Stream<Path> files = Files.walk(folder.resolve("out"))) {
-            map = files.filter(f -> f.toString().endsWith(".sfz")).findFirst().orElseThrow();
-        }
-        Zone zone = InstrumentFormats.byId("sfz").orElseThrow().read(map).instruments().getFirst().zones().getFirst();
-        assertThat(zone.get(Parameter.ONE_SHOT)).isFalse();
-        assertThat(zone.get(Parameter.LOOPS)).singleElement().satisfies(l -> isWholePeriods(l.frames().length(), 48_000));
-    }
-
-    private Path looped(FrameRange loop) throws Exception {
-        Path file = reed();
-        double[] plane = Sounds.readAll(((FileKind.Sound) FileKind.of(file)).read(file).open())[0];
-        return Sounds.write(file, "wav", RATE, Depth.INT_16, SoundMetadata.NONE.withLoops(List.of(Loop.sustain(loop, LoopMode.FORWARD))), plane);
-    }
-
-    /// A loop that does not go over whole periods is replaced by one that does; one that does stays, to the byte.
-    @Test void aLoopThatIsHeardIsRenewedAndAGoodOneStays() throws Exception {
-        PackingSlip slip = packLooped(looped(new FrameRange(40_000, 60_100)), PackOptions.DEFAULT, new LoopFinds(false, true, false, LoopFinds.Way.FORWARD));
-        assertThat(slip.items().getFirst().changes()).anySatisfy(c -> assertThat(c.reason()).startsWith("its seam was heard"));
-        assertThat(written()).singleElement()
-                .satisfies(s -> assertThat(s.metadata().loops()).singleElement().satisfies(l -> isWholePeriods(l.frames().length(), RATE)));
-        Files.delete(folder.resolve("out/Reed.wav"));
-        int periods = 100 * RATE / 220;
-        Path good = looped(new FrameRange(40_000, 40_000 + periods));
-        packLooped(good, PackOptions.DEFAULT, new LoopFinds(true, true, false, LoopFinds.Way.FORWARD));
-        assertThat(folder.resolve("out/Reed.wav")).hasSameBinaryContentAs(good);
-    }
-
-    @Test void aZonePlaysTheLoopThatWasRenewed() throws Exception {
-        packLooped(looped(new FrameRange(40_000, 60_100)), PackOptions.DEFAULT.withContainer(Choice.of("sfz")),
-                new LoopFinds(false, true, false, LoopFinds.Way.FORWARD));
-        Path map;
-        try (Stream<Path> files = Files.walk(folder.resolve("out"))) {
-            map = files.filter(f -> f.toString().endsWith(".sfz")).findFirst().orElseThrow();
-        }
-        Zone zone = InstrumentFormats.byId("sfz").orElseThrow().read(map).instruments().getFirst().zones().getFirst();
-        assertThat(zone.get(Parameter.LOOPS)).singleElement().satisfies(l -> isWholePeriods(l.frames().length(), RATE));
-    }
-
-    /// What has a loop keeps it.
-    @Test void aLoopOfTheFileStays() throws Exception {
-        Path file = folder.resolve("in").resolve("Reed.wav");
-        Files.createDirectories(file.getParent());
-        Sounds.write(file, "wav", RATE, Depth.INT_16, SoundMetadata.NONE.withLoops(List.of(Loop.sustain(new FrameRange(100, 5000), LoopMode.FORWARD))),
-                clip[0]);
-        packLooped(file, PackOptions.DEFAULT);
-        assertThat(folder.resolve("out/Reed.wav")).hasSameBinaryContentAs(file);
     }
 }

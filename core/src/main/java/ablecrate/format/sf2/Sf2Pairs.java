@@ -44,7 +44,7 @@ final class Sf2Pairs {
                 Side left = type == Sf2Tables.LEFT ? side : sides.get(other.getAsInt()), right = type == Sf2Tables.LEFT ? sides.get(other.getAsInt()) : side;
                 out.add(stereo(left, right));
             } else
-                out.add(side.zone().withSample(samples.number(List.of(side.header()))));
+                out.add(side.zone().withSample(samples.number(List.of(side.header()), List.of())));
         }
         return out;
     }
@@ -88,7 +88,7 @@ final class Sf2Pairs {
         String pair = "'" + l.name() + "' and '" + r.name() + "'";
         List<Loop> a = left.zone().get(Parameter.LOOPS), b = right.zone().get(Parameter.LOOPS);
         if (!a.equals(b))
-            told.add(String.format(Locale.ROOT, "left and right loop of %s differ: %,d…%,d and %,d…%,d; the left one is used for both", pair,
+            told.add(String.format(Locale.ROOT, "left and right loop of %s differ: %,d…%,d and %,d…%,d; one is used for both", pair,
                     a.getFirst().frames().start(), a.getFirst().frames().end(), b.getFirst().frames().start(), b.getFirst().frames().end()));
         long lengths = (l.end() - l.start()) - (r.end() - r.start());
         if (lengths != 0)
@@ -96,6 +96,7 @@ final class Sf2Pairs {
         // Hard left and right are the stereo sound as it is; what they have moved together is its pan.
         double pan = Math.clamp((left.zone().get(Parameter.PAN) + right.zone().get(Parameter.PAN)) / 2, -100, 100);
         Zone zone = left.zone().without(Parameter.PAN);
-        return (pan == 0 ? zone : zone.with(Parameter.PAN, pan)).withSample(samples.number(List.of(left.header(), right.header())));
+        return (pan == 0 ? zone : zone.with(Parameter.PAN, pan))
+                .withSample(samples.number(List.of(left.header(), right.header()), a.equals(b) ? List.of() : b));
     }
 }

@@ -7,6 +7,7 @@ import ablecrate.codec.ChunkInfo;
 import ablecrate.codec.Problem;
 import ablecrate.codec.SoundFile;
 import ablecrate.format.Sample;
+import ablecrate.instrument.Loop;
 import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.TextField;
 import java.nio.ByteOrder;
@@ -48,15 +49,16 @@ final class Sf2Samples {
     List<Sample> all() { return all; }
 
     /// @param headers of which it is made: one, or left and right of a stereo pair
+    /// @param rightLoops of the right side, where they are not those of the left
     /// @return its number in [#all]
-    int number(List<Integer> headers) {
+    int number(List<Integer> headers, List<Loop> rightLoops) {
         return numbers.computeIfAbsent(headers, _ -> {
-            all.add(describe(headers));
+            all.add(describe(headers, rightLoops));
             return all.size() - 1;
         });
     }
 
-    private Sample describe(List<Integer> numbers) {
+    private Sample describe(List<Integer> numbers, List<Loop> rightLoops) {
         Sf2Tables.Header first = headers.get(numbers.getFirst());
         String name = numbers.size() == 2 ? first.name().replaceFirst("(?i)[ _(-]+(left|l)\\)?$|(?<=[^a-zA-Z])L$", "") : first.name();
         if ((first.type() & Sf2Tables.IN_ROM) != 0) return missing(name, "it lies in the ROM of a sound card, not in the bank");
@@ -77,7 +79,7 @@ final class Sf2Samples {
         if (rateHz != first.rateHz()) told.add("sample '" + first.name() + "' claims " + first.rateHz() + " Hz; " + rateHz + " Hz is used");
         SoundMetadata metadata = SoundMetadata.NONE.withTexts(Map.of(TextField.NAME, name));
         return new Sample.Found(name, new SoundFile(path, fileBytes, Sf2Format.ID, "SoundFont 2 sample", "PCM", encoding, rateHz, numbers.size(), frames,
-                new AudioPlace.Pooled(places), metadata, List.of(), List.of()));
+                new AudioPlace.Pooled(places, rightLoops), metadata, List.of(), List.of()));
     }
 
     private Sample missing(String name, String reason) {

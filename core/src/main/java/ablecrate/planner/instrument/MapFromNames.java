@@ -79,7 +79,8 @@ final class MapFromNames {
                 SoundFile left = isLeft ? sound : sounds.get(other.getAsInt()), right = isLeft ? sounds.get(other.getAsInt()) : sound;
                 if (!left.metadata().loops().equals(right.metadata().loops()))
                     problems.add(Problem.mend(
-                            "the loops of '" + left.path().getFileName() + "' and '" + right.path().getFileName() + "' differ; the left one is used for both",
+                            "the loops of '" + left.path().getFileName() + "' and '" + right.path().getFileName()
+                                    + "' differ; those of one side are used for both",
                             ""));
                 sound = Assembler.pair(left, right);
             }

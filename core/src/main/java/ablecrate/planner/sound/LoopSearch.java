@@ -15,6 +15,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 
 /// A loop for a sound that has none, or whose loop is heard, where one is asked for.
 /// @param task with the loop that was found
@@ -26,13 +27,15 @@ record LoopSearch(SoundTask task, List<Answer<?>> heard, Optional<LoopChange> ch
         LoopFinds wanted = task.treatment().finds().loops();
         List<Loop> loops = task.file().metadata().loops();
         if (!task.target().carriesLoops() || modes(task).isEmpty() || task.edit().loop().loops().isPresent()) return none(task);
+        List<Loop> right = task.file().audio().rightLoops();
+        if (!right.isEmpty() && !loops.isEmpty()) return united(task, loops, right);
         if (loops.isEmpty()) return wanted.missing() && task.own().loops().isEmpty() ? missing(task) : none(task);
         Optional<Loop> ruling = task.rulingLoop().filter(l -> FOUND.contains(l.mode()) && task.target().loops().modes().contains(l.mode()));
         return wanted.bumping() && ruling.isPresent() ? renewed(task, ruling.get()) : none(task);
     }
 
     /// Whether what the file says of its loop is no more true.
-    boolean isRenewed() { return change.filter(LoopChange.LoopRenewed.class::isInstance).isPresent(); }
+    boolean isRenewed() { return change.filter(c -> c instanceof LoopChange.LoopRenewed || c instanceof LoopChange.SideLoopsUnited).isPresent(); }
 
     private static LoopSearch none(SoundTask task) { return new LoopSearch(task, List.of(), Optional.empty()); }
 
@@ -52,9 +55,7 @@ record LoopSearch(SoundTask task, List<Answer<?>> heard, Optional<LoopChange> ch
 
     private static LoopSearch renewed(SoundTask task, Loop loop) {
         FrameRange frames = loop.frames();
-        int crossfade = (int) Math.round(task.crossfadeMs() * task.file().rateHz() / 1000);
-        Answer<Measurement.LoopJudged> judged = task.ask(new Measurement.OfLoopQuality(task.file(), frames, loop.mode(), crossfade),
-                Measurement.LoopJudged.class, true);
+        Answer<Measurement.LoopJudged> judged = judged(task, loop);
         Optional<LoopQuality> quality = judged.found().flatMap(Measurement.LoopJudged::quality);
         if (quality.isEmpty() || quality.get().passes()) return new LoopSearch(task, List.of(judged), Optional.empty());
         Answer<Measurement.Loops> heard = search(task, Set.of(loop.mode()));
@@ -68,6 +69,39 @@ record LoopSearch(SoundTask task, List<Answer<?>> heard, Optional<LoopChange> ch
         return new LoopSearch(task.looped(loops, ms, best.get().riseDb()), List.of(judged, heard),
                 Optional.of(
                         new LoopChange.LoopRenewed(frames, best.get().frames(), ms, best.get().riseDb(), quality.get().cost(), best.get().quality().cost())));
+    }
+
+    /// Of the loops of two sides those that are better on both; where neither pass, one that does.
+    private static LoopSearch united(SoundTask task, List<Loop> left, List<Loop> right) {
+        List<Answer<Measurement.LoopJudged>> judged = Stream.of(left, right).map(l -> judged(task, l.getFirst())).toList();
+        List<Answer<?>> heard = new ArrayList<>(judged);
+        List<Double> costs = judged.stream().flatMap(j -> j.found().flatMap(Measurement.LoopJudged::quality).stream()).map(LoopQuality::cost).toList();
+        if (costs.size() < 2) return new LoopSearch(task, heard, Optional.empty());
+        List<Loop> better = costs.get(1) < costs.get(0) ? right : left;
+        double least = Math.min(costs.get(0), costs.get(1));
+        Optional<FoundLoop> found = Optional.empty();
+        if (least > 1) {
+            Answer<Measurement.Loops> search = search(task, Set.of(better.getFirst().mode()));
+            heard.add(search);
+            if (search.found().isEmpty()) return new LoopSearch(task, heard, Optional.empty());
+            found = best(search);
+        }
+        SoundTask looped = found.map(f -> task.looped(withFirst(better, f), ms(task, f), f.riseDb())).orElseGet(() -> task.withLoops(better));
+        return new LoopSearch(looped, heard,
+                Optional.of(new LoopChange.SideLoopsUnited(left.getFirst().frames(), right.getFirst().frames(),
+                        found.map(FoundLoop::frames).orElse(better.getFirst().frames()), found.map(f -> ms(task, f)).orElse(0.0), costs.get(0), costs.get(1),
+                        found.map(f -> f.quality().cost()).orElse(least))));
+    }
+
+    private static List<Loop> withFirst(List<Loop> loops, FoundLoop found) {
+        List<Loop> all = new ArrayList<>(loops);
+        all.set(0, loops.getFirst().withFrames(found.frames()));
+        return all;
+    }
+
+    private static Answer<Measurement.LoopJudged> judged(SoundTask task, Loop loop) {
+        int crossfade = (int) Math.round(task.crossfadeMs() * task.file().rateHz() / 1000);
+        return task.ask(new Measurement.OfLoopQuality(task.file(), loop.frames(), loop.mode(), crossfade), Measurement.LoopJudged.class, true);
     }
 
     /// As they are wanted, where the destination plays such.

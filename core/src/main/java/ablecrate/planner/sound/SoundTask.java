@@ -114,7 +114,11 @@ public record SoundTask(Gathered gathered, SoundFile file, SoundMetadata own, So
     SoundTask looped(List<Loop> loops, double crossfadeMs, double riseDb) {
         ItemEdit blended = (edit.loop().crossfadeMs().isPresent() ? edit : edit.withLoopCrossfade(Optional.of(crossfadeMs)))
                 .withLoopRise(riseDb == 0 ? Optional.empty() : Optional.of(riseDb));
-        return new SoundTask(gathered, file.withMetadata(file.metadata().withLoops(loops)), own, target, accepted, blended, stems, measured);
+        return new SoundTask(gathered, file, own, target, accepted, blended, stems, measured).withLoops(loops);
+    }
+
+    SoundTask withLoops(List<Loop> loops) {
+        return new SoundTask(gathered, file.withMetadata(file.metadata().withLoops(loops)), own, target, accepted, edit, stems, measured);
     }
 
     /// Loops that the user wants otherwise than the file has them.

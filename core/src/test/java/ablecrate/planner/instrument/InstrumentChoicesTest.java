@@ -267,7 +267,7 @@ class InstrumentChoicesTest {
             assertThat(rms.get(0)).isCloseTo(0.5 / Math.sqrt(2), within(0.002));
             assertThat(rms.get(1)).as("right is right").isCloseTo(0.25 / Math.sqrt(2), within(0.002));
         });
-        assertThat(reasons(item)).contains("the loops of 'harp E4 L.wav' and 'harp E4 R.wav' differ; the left one is used for both");
+        assertThat(reasons(item)).contains("the loops of 'harp E4 L.wav' and 'harp E4 R.wav' differ; those of one side are used for both");
         Path right = folder.resolve("harp/harp C4 R.wav");
         Sounds.wav(right, 48_000, Depth.INT_16, Sounds.sine(261.6, 0.25, 48_000, 24_000));
         assertThat(instrument(plan(SFZ, Map.of())).outputs()).as("a side at another rate is no side of it").hasSize(4);
