@@ -11,8 +11,6 @@ import java.util.regex.Pattern;
 /// with a name in front where it is to have one of its own (`chorus=bar5-bar9`).
 /// @param name of the result; absent where it is called as the clip
 public record ClipPart(Optional<String> name, Where where) {
-    /// Beats of a bar, where only a tempo is known.
-    private static final int BEATS = 4;
     private static final String SAID = "0:12.5-0:20, bar5-bar9, 44100f-88200f (each also with 'end'), cue:NAME or cues, with NAME= in front where it is to have a name";
     private static final Pattern PLACE = Pattern.compile("(?:(\\d{1,4}):)?(?:(\\d{1,3}):)?(\\d{1,9}(?:\\.\\d{1,9})?)"),
             BAR = Pattern.compile("bar(\\d{1,6})(?:\\.([1-4]))?"), FRAME = Pattern.compile("(\\d{1,15})f");
@@ -103,11 +101,12 @@ public record ClipPart(Optional<String> name, Where where) {
     /// Its frame, which may lie behind the end.
     /// @param frames of the clip
     /// @param bpm of its bars; not looked at where [#isInBars] is false
-    public static long frame(Place place, long frames, int rateHz, double bpm) {
+    /// @param downbeatSeconds where bar 1 begins
+    public static long frame(Place place, long frames, int rateHz, double bpm, double downbeatSeconds) {
         return switch (place) {
             case Place.Seconds(double seconds) -> Math.round(seconds * rateHz);
             case Place.Frame(long frame) -> frame;
-            case Place.Bar(int bar, int beat) -> Math.round(((bar - 1) * BEATS + beat - 1) * 60.0 * rateHz / bpm);
+            case Place.Bar(int bar, int beat) -> Math.round((downbeatSeconds + ((bar - 1) * Beats.OF_BAR + beat - 1) * 60.0 / bpm) * rateHz);
             case Place.End() -> frames;
         };
     }

@@ -179,6 +179,10 @@ public final class Options {
                     new Kind.Number<>("BPM", "auto", v -> v, v -> v.orElse(Double.NaN), false), t -> t.finds().chop().bpm(),
                     (t, v) -> t.withFinds(t.finds().withChop(t.finds().chop().withBpm(v))))
             .meaningfulWhere(t -> t.finds().needsTempo());
+    private static final Option<Optional<Double>> DOWNBEAT = Option.ofSounds("downbeat", "Downbeat",
+            "Where a bar begins in clips, in seconds from their start: bars are counted from there, and grid and MIDI files follow; start is where what is used of them begins.",
+            new Kind.Number<>("SECONDS", "start", v -> v, v -> v.orElse(Double.NaN), false), t -> t.finds().chop().beats().downbeatSeconds(),
+            (t, v) -> t.withFinds(t.finds().withChop(t.finds().chop().withDownbeat(v)))).meaningfulWhere(t -> t.finds().needsTempo());
     private static final Option<Optional<TempoTarget>> TO_TEMPO = Option.ofSounds("to-tempo", "Change to tempo",
             "Clips are played faster or slower so that they go at this tempo, half of it or twice, whichever is nearest; their pitch goes along, and the list says by how much. "
                     + "'session' is the tempo of the session that is packed into. To keep the pitch, cut them into slices with a MIDI file.",
@@ -357,7 +361,7 @@ public final class Options {
             LEVEL, TOGETHER, STEMS, EQUAL_LENGTH, CEILING,
             CEILING_BY, LIMITING, OVERS, FADE_IN, FADE_OUT, FADE_IN_SHAPE, FADE_OUT_SHAPE, TRIM, ON_ATTACK, PRE_ROLL, CLICKLESS, DC, LOOP_CROSSFADE, FIND_LOOPS,
             RENEW_LOOPS, LEVEL_LOOPS, LOOP_WAY,
-            CHOP, AS_CUES, WHOLE_KEY, SENSITIVITY, BPM, TO_TEMPO, PART,
+            CHOP, AS_CUES, WHOLE_KEY, SENSITIVITY, BPM, DOWNBEAT, TO_TEMPO, PART,
             RHYTHM, QUANTISE, STRENGTH, SWING,
             CHECK, DAMAGE,
             MEND_CLICKS, LINE_UP, MAP,

@@ -26,15 +26,21 @@ import javax.sound.midi.Track;
 /// Source: MIDI Manufacturers Association, *Standard MIDI Files 1.0* (RP-001).
 /// @param name of the track
 /// @param bpm beats a minute
+/// @param isQuantised whether notes are moved to a grid, and do not lie as they do in the clip
+/// @param clipSeconds where the clip's start would be
 /// @param notes in any order
-public record RhythmFile(String name, double bpm, List<Note> notes) implements Sidecar {
+public record RhythmFile(String name, double bpm, boolean isQuantised, double clipSeconds, List<Note> notes) implements Sidecar {
     private static final int TRACK_NAME = 0x03, SET_TEMPO = 0x51, TIME_SIGNATURE = 0x58, TYPE = 0, CHANNEL = 0, VELOCITY = 127, STEP = 960;
     private static final double LONGEST_TICK_MICROS = 100, MICROS = 1e6;
     /// Four quarter notes a bar, a click each, eight thirty-second notes a quarter.
     private static final byte[] FOUR_QUARTERS = {4, 2, 24, 8};
 
     /// @param key 0…127
-    public record Note(int key, double startSeconds, double seconds) {}
+    /// @param sound that it plays, among those beside the file
+    public record Note(int key, double startSeconds, double seconds, int sound) {}
+
+    /// Where a note begins once its time is one of ticks.
+    public double writtenSeconds(Note note) { return tick(note.startSeconds()) * (quarterMicros() / MICROS) / division(); }
 
     public RhythmFile {
         notes = notes.stream().distinct().sorted(Comparator.comparingDouble(Note::startSeconds)).toList();
@@ -42,7 +48,7 @@ public record RhythmFile(String name, double bpm, List<Note> notes) implements S
 
     @Override public String id() { return "midi"; }
 
-    @Override public String label() { return "MIDI file"; }
+    @Override public String label() { return isQuantised ? "quantised MIDI file" : "MIDI file"; }
 
     @Override public String extension() { return "mid"; }
 
@@ -94,7 +100,7 @@ public record RhythmFile(String name, double bpm, List<Note> notes) implements S
             if (message instanceof MetaMessage meta && meta.getType() == SET_TEMPO)
                 tickSeconds = ByteBuffer.allocate(Integer.BYTES).put((byte) 0).put(meta.getData()).getInt(0) / MICROS / read.getResolution();
             if (message instanceof ShortMessage note && note.getCommand() == ShortMessage.NOTE_ON && note.getData2() > 0)
-                found.add(new Note(note.getData1(), event.getTick() * tickSeconds, 0));
+                found.add(new Note(note.getData1(), event.getTick() * tickSeconds, 0, 0));
         }
         if (found.size() != notes.size()) return new Found(false, found.size() + " notes");
         // Notes on one tick may be told in any order.

@@ -18,6 +18,7 @@ import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.Zone;
+import ablecrate.library.Gathered;
 import ablecrate.library.Gatherer;
 import ablecrate.option.Choice;
 import ablecrate.option.Chop;
@@ -34,6 +35,7 @@ import java.nio.file.Path;
 import java.time.InstantSource;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -128,6 +130,21 @@ class ChopTest {
         List<Zone> zones = read.instruments().getFirst().zones();
         assertThat(zones).extracting(z -> z.get(Parameter.KEYS).low()).containsExactly(36, 37, 38, 39, 40, 41, 42, 43);
         assertThat(zones).allMatch(z -> z.get(Parameter.ONE_SHOT)).extracting(Zone::sample).doesNotHaveDuplicates();
+    }
+
+    /// Bars are counted from the downbeat; what lies before the first line of the grid is a slice too.
+    @Test void barsAndGridBeginAtTheDownbeat() throws Exception {
+        Map<String, Object> beats = Map.of("bpm", "120", "downbeat", "0.1");
+        Map<String, Object> cut = new HashMap<>(beats), bars = new HashMap<>(beats);
+        cut.put("chop", "grid:1/4");
+        bars.put("part", List.of("bar1-bar1.3"));
+        Path file = clip(SoundMetadata.NONE);
+        assertThat(plan(file, OptionValues.treatment(cut).finds(), Choice.asDestination()).items().getFirst().source().pieces())
+                .extracting(Gathered.Piece::place)
+                .containsExactly(0L, 4_410L, 26_460L, 48_510L, 70_560L);
+        assertThat(plan(file, OptionValues.treatment(bars).finds(), Choice.asDestination()).items().getFirst().outputs().getFirst().sourceChain().part())
+                .isEqualTo(new FrameRange(4_410, 4_410 + RATE));
+        assertThatThrownBy(() -> OptionValues.treatment(Map.of("downbeat", "-1"))).hasMessageContaining("a downbeat lies 0 to 36000 s from the start");
     }
 
     /// The audio stays; a cue that is there already stays as it is, and is not doubled.

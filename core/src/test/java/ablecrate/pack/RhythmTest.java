@@ -11,6 +11,7 @@ import ablecrate.format.InstrumentFile;
 import ablecrate.format.InstrumentFormats;
 import ablecrate.instrument.SoundMetadata;
 import ablecrate.library.Gatherer;
+import ablecrate.option.Beats;
 import ablecrate.option.OptionValues;
 import ablecrate.planner.ListeningPlanner;
 import ablecrate.play.LoadedSound;
@@ -116,6 +117,24 @@ class RhythmTest {
         assertThat(worst).as("what differs, in dBFS, each slice at most a tick away from its place").isLessThan(-90);
     }
 
+    /// A bar begins after 0.5 s, a beat at 120 a minute, so the clip with the fourth beat of the bar before: in both files that is bar 1.
+    @Test void barsOfMidiFilesBeginWhereThoseOfTheClipDo() throws Exception {
+        PackingSlip slip = pack("windmill 120bpm", Map.of("rhythm", "both", "downbeat", "0.5", "quantise", "1/4", "container", "sfz"));
+        assertThat(slip.items().getFirst().changes())
+                .anySatisfy(c -> assertThat(c.after()).isEqualTo("MIDI file of 8 notes, 120.0 beats a minute; the clip begins at beat 4.00 of bar 1"));
+        double pickUp = 1.5;
+        List<Note> played = notes(folder.resolve("out/windmill 120bpm.mid").toFile()),
+                quantised = notes(folder.resolve("out/windmill 120bpm quantised.mid").toFile());
+        for (int i = 0; i < played.size(); i++) {
+            assertThat(played.get(i).seconds()).isCloseTo(pickUp + Math.max(0, PLAYED[i] - PRE_ROLL / (double) RATE), within(1.1e-3));
+            double beat = (quantised.get(i).seconds() + (PLAYED[i] == 0 ? 0 : PRE_ROLL / (double) RATE)) / 0.5;
+            assertThat(beat).as("on a beat of its bars").isCloseTo(Math.rint(beat), within(3e-3));
+        }
+        assertThat(new Beats(Optional.of(120.0), Optional.of(4.25)).pickUpSeconds(120)).as("two bars and a quarter second before").isCloseTo(1.75,
+                within(1e-9));
+        assertThat(new Beats(Optional.of(120.0), Optional.of(4.0)).pickUpSeconds(120)).isZero();
+    }
+
     /// The loudest difference from the clip, laid where it fits best within a tick of five frames.
     private double nearest(double[] heard, int from, int to) {
         double best = 0;
@@ -198,17 +217,18 @@ class RhythmTest {
         assertThatThrownBy(() -> OptionValues.options(Map.of(option, value))).hasMessageContaining(message);
     }
 
-    private static final List<RhythmFile.Note> NOTES = List.of(new RhythmFile.Note(36, 0.5, 0.1), new RhythmFile.Note(37, 0.75, 0.1));
+    private static final List<RhythmFile.Note> NOTES = List.of(new RhythmFile.Note(36, 0.5, 0.1, 0), new RhythmFile.Note(37, 0.75, 0.1, 0));
     private static final Contents.Entry BELL = new Contents.Entry("bell", 0, 100, "bell.wav"), GATE = new Contents.Entry("gate", 100, 100, "gate.wav");
 
     private static Stream<Arguments> spoilt() {
-        RhythmFile right = new RhythmFile("gate", 120, NOTES);
+        RhythmFile right = new RhythmFile("gate", 120, false, 0, NOTES);
         Contents contents = new Contents("night", 44_100, List.of(BELL, GATE)),
                 moved = new Contents("night", 44_100, List.of(BELL, new Contents.Entry("gate", 900, 100, "gate.wav")));
-        return Stream.of(Arguments.of("no note", right, new RhythmFile("gate", 120, NOTES.subList(0, 1)).bytes(List.of())),
-                Arguments.of("another key", right, new RhythmFile("gate", 120, List.of(NOTES.getFirst(), new RhythmFile.Note(38, 0.75, 0.1))).bytes(List.of())),
+        return Stream.of(Arguments.of("no note", right, new RhythmFile("gate", 120, false, 0, NOTES.subList(0, 1)).bytes(List.of())),
+                Arguments.of("another key", right,
+                        new RhythmFile("gate", 120, false, 0, List.of(NOTES.getFirst(), new RhythmFile.Note(38, 0.75, 0.1, 0))).bytes(List.of())),
                 Arguments.of("0.3 ms late", right,
-                        new RhythmFile("gate", 120, List.of(NOTES.getFirst(), new RhythmFile.Note(37, 0.7503, 0.1))).bytes(List.of())),
+                        new RhythmFile("gate", 120, false, 0, List.of(NOTES.getFirst(), new RhythmFile.Note(37, 0.7503, 0.1, 0))).bytes(List.of())),
                 Arguments.of("no MIDI file", right, new byte[]{'M', 'T', 'h', 'd', 0}),
                 Arguments.of("another frame", new ContentsTable(contents), new ContentsTable(moved).bytes(List.of("night.wav"))),
                 Arguments.of("another time", new CueSheet(contents), new CueSheet(moved).bytes(List.of("night.wav"))));

@@ -110,6 +110,7 @@ public final class AppWindow {
     private final PackRunModel run;
     private final HearingModel hearing;
     private final WaveView wave;
+    private final TempoModel tempo;
     private final WaveEdits edits;
     private final LoopEdits loops;
     private final BenchView benchView;
@@ -158,8 +159,8 @@ public final class AppWindow {
         BenchModel bench = new BenchModel(background, list, crate.book());
         edits = new WaveEdits(crate, list, background);
         loops = new LoopEdits(crate, list, background);
-        TempoModel tempo = new TempoModel(crate, list, background);
-        wave = new WaveView(bench, hearing::playFrom, hearing::playPart, edits, loops, tempo.tempoProperty(), background);
+        tempo = new TempoModel(crate, list, background);
+        wave = new WaveView(bench, hearing::playFrom, hearing::playPart, edits, loops, tempo, background);
         wave.markProperty().bindBidirectional(hearing.markProperty());
         treatments = new TreatmentModel(crate, list);
         levels = new LevelsModel(crate, list, treatments, fx);
@@ -257,7 +258,8 @@ public final class AppWindow {
         setDark(settings.look().isDark());
         setTextSize(settings.look().textPercent());
         listView.table().setContextMenu(menu("play", "line-up", "level-together", "clicks-out", "loop-crossfade", "mono", "undo-edits", "reveal", "remove"));
-        ContextMenu ofWave = menu("play", "start", "end", "fade-in", "fade-out", "cut", "cut-remove", "part-add", "part-remove", "loop-add", "loop-find",
+        ContextMenu ofWave = menu("play", "start", "end", "fade-in", "fade-out", "cut", "cut-remove", "part-add", "part-remove", "downbeat", "loop-add",
+                "loop-find",
                 "loop-crossfade",
                 "undo-edits", "bench-size");
         wave.setOnContextMenuRequested(e -> ofWave.show(wave, e.getScreenX(), e.getScreenY()));
@@ -414,6 +416,7 @@ public final class AppWindow {
                 Action.plain("part-remove", "Prepare", "Take away the part at the mark", "Shift+P", () -> edits.removePart(wave.place())),
                 Action.plain("cut", "Prepare", "Begin a slice at the mark", "C", () -> edits.cutAt(wave.place())),
                 Action.plain("cut-remove", "Prepare", "Take away the beginning of the slice at the mark", "Shift+C", () -> edits.uncutAt(wave.place())),
+                Action.plain("downbeat", "Prepare", "Begin bar 1 at the mark", "D", () -> tempo.beginBarAt(wave.place())),
                 Action.plain("undo-edits", "Prepare", "Take all edits of the chosen back", "Shift+Backspace", edits::undoAll),
                 Action.of("line-up", "Prepare", "Line the chosen up by their first onset", "Shortcut+U", edits::lineUp),
                 Action.of("clicks-out", "Prepare", "Find click tracks beside stems, and take them out", "Shortcut+Shift+U", clickTracks::takeOut),

@@ -95,7 +95,7 @@ public final class Chopper {
     private Gathered parts(Gathered clip, SoundFile sound, Finds finds, ItemEdit edit) {
         Optional<Double> bpm = finds.parts().stream().anyMatch(ClipPart::isInBars) ? tempo(finds.chop(), sound, clip) : Optional.of(1.0);
         if (wanted.containsKey(clip.path())) return clip;
-        PlacedParts placed = bpm.map(b -> PlacedParts.of(finds.parts(), sound, b))
+        PlacedParts placed = bpm.map(b -> PlacedParts.of(finds.parts(), sound, b, finds.chop().beats().downbeatSeconds().orElse(0.0)))
                 .orElseGet(() -> new PlacedParts(List.of(), List.of("a part is told in bars, and no tempo is heard; say one (--bpm)")));
         if (placed.pieces().isEmpty())
             return new Gathered(clip.path(), clip.relative(),
@@ -141,7 +141,8 @@ public final class Chopper {
                     .orElse(List.of());
             case GAPS -> heard(new Measurement.OfGaps(sound), Measurement.Sounding.class, clip.path())
                     .map(s -> s.parts().stream().map(FrameRange::start).toList()).orElse(List.of());
-            case GRID -> tempo(chop, sound, clip).map(bpm -> grid(240.0 * sound.rateHz() * chop.step() / bpm, part)).orElse(List.of());
+            case GRID ->
+                tempo(chop, sound, clip).map(bpm -> grid(240.0 * sound.rateHz() * chop.step() / bpm, downbeat(chop, sound, part), part)).orElse(List.of());
         };
         return places.stream().filter(p -> p >= part.start() && p < part.end()).limit(Chop.MOST_PARTS).toList();
     }
@@ -157,10 +158,17 @@ public final class Chopper {
         return out;
     }
 
-    private static List<Long> grid(double step, FrameRange part) {
+    private static double downbeat(Chop chop, SoundFile sound, FrameRange part) {
+        return chop.beats().downbeatSeconds().map(s -> s * sound.rateHz()).orElse((double) part.start());
+    }
+
+    /// What lies before the first line of the grid is a slice too.
+    private static List<Long> grid(double step, double downbeat, FrameRange part) {
         List<Long> out = new ArrayList<>();
-        for (int i = 0; i * step < part.length() - step / 4 && i <= Chop.MOST_PARTS; i++)
-            out.add(part.start() + Math.round(i * step));
+        double first = downbeat - Math.floor((downbeat - part.start()) / step + 1e-9) * step;
+        if (Math.round(first) > part.start()) out.add(part.start());
+        for (int i = 0; first + i * step < part.end() - step / 4 && i <= Chop.MOST_PARTS; i++)
+            out.add(Math.round(first + i * step));
         return out;
     }
 }

@@ -15,14 +15,15 @@ import java.util.stream.Stream;
 /// @param pieces in the order in which they were asked for
 /// @param missing a sentence for each that the clip does not have
 record PlacedParts(List<ClipPieces.Piece> pieces, List<String> missing) {
-    /// @param bpm of its bars; not looked at where no part is in bars
-    static PlacedParts of(List<ClipPart> parts, SoundFile sound, double bpm) {
+    /// @param bpm,downbeatSeconds of its bars; not looked at where no part is in bars
+    static PlacedParts of(List<ClipPart> parts, SoundFile sound, double bpm, double downbeatSeconds) {
         List<ClipPieces.Piece> pieces = new ArrayList<>();
         List<String> missing = new ArrayList<>();
         for (ClipPart part : parts) {
             List<ClipPieces.Piece> found = switch (part.where()) {
                 case ClipPart.Where.Between(ClipPart.Place from, ClipPart.Place to) ->
-                    between(ClipPart.frame(from, sound.frames(), sound.rateHz(), bpm), ClipPart.frame(to, sound.frames(), sound.rateHz(), bpm), sound.frames())
+                    between(ClipPart.frame(from, sound.frames(), sound.rateHz(), bpm, downbeatSeconds),
+                            ClipPart.frame(to, sound.frames(), sound.rateHz(), bpm, downbeatSeconds), sound.frames())
                             .map(f -> new ClipPieces.Piece(part.name(), f, 0, 0)).stream().toList();
                 case ClipPart.Where.OfCue(String name) -> sound.metadata().cues().stream().filter(c -> c.label().filter(name::equalsIgnoreCase).isPresent())
                         .limit(1).flatMap(c -> ofCue(c, sound, part.name())).toList();

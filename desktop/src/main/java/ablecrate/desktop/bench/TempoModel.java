@@ -8,7 +8,7 @@ import ablecrate.desktop.list.PackingListModel;
 import ablecrate.detect.TempoDetector;
 import ablecrate.library.Gathered;
 import ablecrate.library.Stated;
-import ablecrate.option.Chop;
+import ablecrate.option.Beats;
 import ablecrate.option.ItemEdit;
 import ablecrate.option.Treatment;
 import ablecrate.plan.PackingItem;
@@ -20,6 +20,8 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
+import javafx.beans.property.ReadOnlyDoubleProperty;
+import javafx.beans.property.ReadOnlyDoubleWrapper;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
 
@@ -35,6 +37,7 @@ public final class TempoModel {
     private final CrateModel crate;
     private final PackingListModel list;
     private final Background background;
+    private final ReadOnlyDoubleWrapper downbeat = new ReadOnlyDoubleWrapper();
     private final ReadOnlyObjectWrapper<Optional<Double>> tempo = new ReadOnlyObjectWrapper<>(Optional.empty());
 
     public TempoModel(CrateModel crate, PackingListModel list, Background background) {
@@ -48,7 +51,15 @@ public final class TempoModel {
     /// Beats a minute: as was chosen, as texts or names have it, or as was heard; empty where nothing tells.
     public ReadOnlyObjectProperty<Optional<Double>> tempoProperty() { return tempo.getReadOnlyProperty(); }
 
-    private void renew() { tempo.set(said().or(this::stated).or(() -> heard().map(TempoDetector.Tempo::bpm))); }
+    /// Where a bar begins, in seconds of the clip.
+    public ReadOnlyDoubleProperty downbeatProperty() { return downbeat.getReadOnlyProperty(); }
+
+    private void renew() {
+        downbeat.set(beats().flatMap(Beats::downbeatSeconds).orElse(0.0));
+        tempo.set(said().or(this::stated).or(() -> heard().map(TempoDetector.Tempo::bpm)));
+    }
+
+    private Optional<Beats> beats() { return file().map(f -> treatment(f.path()).finds().chop().beats()); }
 
     private Optional<Gathered> clip() { return list.currentProperty().get().map(PackingItem::source).filter(s -> s.clip().isPresent()); }
 
@@ -63,7 +74,28 @@ public final class TempoModel {
         return crate.job().edits().getOrDefault(file, ItemEdit.NONE).treatment().orElse(crate.job().options().treatment());
     }
 
-    public Optional<Double> said() { return file().flatMap(f -> treatment(f.path()).finds().chop().bpm()); }
+    public Optional<Double> said() { return beats().flatMap(Beats::bpm); }
+
+    public boolean hasDownbeat() { return beats().flatMap(Beats::downbeatSeconds).isPresent(); }
+
+    /// A bar of the current clip begins at a frame.
+    public void beginBarAt(double frame) {
+        if (frame < 0 || file().isEmpty())
+            crate.tell(frame < 0 ? "click into the wave first: bar 1 begins at the mark" : "choose a sound of the list first");
+        else
+            beginBar(Optional.of(Math.rint(frame * 1e6 / file().get().rateHz()) / 1e6));
+    }
+
+    public void beginBarWithClip() { beginBar(Optional.empty()); }
+
+    private void beginBar(Optional<Double> seconds) {
+        file().ifPresent(f -> {
+            crate.edit(Set.of(f.path()), edit -> {
+                Treatment of = treatment(f.path());
+                return edit.withTreatment(Optional.of(of.withFinds(of.finds().withChop(of.finds().chop().withDownbeat(seconds)))));
+            }, "downbeat of " + f.path().getFileName());
+        });
+    }
 
     private Optional<Double> stated() { return clip().flatMap(Stated::tempo); }
 
@@ -91,7 +123,7 @@ public final class TempoModel {
     }
 
     private static void add(List<Choice> all, double bpm, String why) {
-        if (Chop.isTempo(bpm) && all.stream().noneMatch(c -> Math.abs(c.bpm() - bpm) < SAME_BPM)) all.add(new Choice(bpm, why));
+        if (Beats.isTempo(bpm) && all.stream().noneMatch(c -> Math.abs(c.bpm() - bpm) < SAME_BPM)) all.add(new Choice(bpm, why));
     }
 
     /// Listens to the current clip.

@@ -52,7 +52,7 @@ public final class WaveBench implements Bench {
         ToggleButton bars = view("wave-bars", "Bars and beats along the top, at the tempo beside", wave.inBarsProperty(), "bars",
                 "bars");
         bars.visibleProperty().bind(tempo.tempoProperty().map(Optional::isPresent));
-        HBox views = new HBox(4, sides, spectrum, unit, bars, tempos(model, tempo), open);
+        HBox views = new HBox(4, sides, spectrum, unit, bars, tempos(model, wave, tempo), open);
         views.getChildren().forEach(n -> n.managedProperty().bind(n.visibleProperty()));
         views.getStyleClass().add("wave-views");
         views.setMaxSize(Region.USE_PREF_SIZE, Region.USE_PREF_SIZE);
@@ -61,7 +61,7 @@ public final class WaveBench implements Bench {
     }
 
     /// How fast the clip goes, and what else it may be.
-    private static MenuButton tempos(BenchModel model, TempoModel tempo) {
+    private static MenuButton tempos(BenchModel model, WaveView wave, TempoModel tempo) {
         MenuButton button = new MenuButton();
         button.setId("wave-tempo");
         button.setMinWidth(Region.USE_PREF_SIZE);
@@ -74,6 +74,8 @@ public final class WaveBench implements Bench {
             button.getItems().setAll(tempo.choices().stream().map(c -> item(Told.bpm(c.bpm()) + " bpm: " + c.why(), () -> tempo.take(Optional.of(c.bpm()))))
                     .toList());
             if (tempo.said().isPresent()) button.getItems().add(item("as it is told or heard", () -> tempo.take(Optional.empty())));
+            button.getItems().add(item("Bar 1 begins at the mark (D)", () -> tempo.beginBarAt(wave.place())));
+            if (tempo.hasDownbeat()) button.getItems().add(item("Bar 1 begins with the clip", tempo::beginBarWithClip));
             if (!tempo.isHeard()) button.getItems().add(item("Listen for it", tempo::listen));
         });
         return button;

@@ -19,7 +19,6 @@ import java.util.Optional;
 import java.util.function.DoubleUnaryOperator;
 import java.util.function.Consumer;
 import java.util.function.LongConsumer;
-import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.BooleanProperty;
 import javafx.beans.property.DoubleProperty;
 import javafx.beans.property.SimpleBooleanProperty;
@@ -70,7 +69,7 @@ public final class WaveView extends Region {
             text = new SimpleStyleableObjectProperty<>(TEXT, Color.BLACK);
     private final SharpCanvas canvas = new SharpCanvas();
     private final BenchModel model;
-    private final ReadOnlyObjectProperty<Optional<Double>> tempo;
+    private final TempoModel tempo;
     private final DoubleProperty cursor = new SimpleDoubleProperty(-1), mark = new SimpleDoubleProperty(-1);
     private final BooleanProperty inFrames = new SimpleBooleanProperty(), asSpectrum = new SimpleBooleanProperty(), inBars = new SimpleBooleanProperty();
     private final SpectrumPainter spectrum;
@@ -96,11 +95,12 @@ public final class WaveView extends Region {
     /// @param playFrom told of the frame that was clicked twice
     /// @param playPart told of the piece that was clicked
     public WaveView(BenchModel model, LongConsumer playFrom, Consumer<FrameRange> playPart, WaveEdits edits, LoopEdits loops,
-            ReadOnlyObjectProperty<Optional<Double>> tempo,
+            TempoModel tempo,
             Background background) {
         this.model = model;
         this.tempo = tempo;
-        tempo.subscribe(_ -> requestLayout());
+        tempo.tempoProperty().subscribe(_ -> requestLayout());
+        tempo.downbeatProperty().subscribe(_ -> requestLayout());
         this.playPart = playPart;
         this.edits = edits;
         this.loops = loops;
@@ -504,14 +504,17 @@ public final class WaveView extends Region {
 
     /// Time along the top, at steps that leave room for the figures: seconds and frames by 1, 2 or 5, bars by doubling.
     private void drawRuler(GraphicsContext g, SoundFile f, double width, double bottom) {
-        Optional<Double> tempo = inBars.get() ? this.tempo.get() : Optional.empty();
+        Optional<Double> tempo = inBars.get() ? this.tempo.tempoProperty().get() : Optional.empty();
         double unit = tempo.map(bpm -> 60.0 * f.rateHz() / bpm).orElse(inFrames.get() ? 1.0 : f.rateHz()), wanted = scale.framesPerPixel() / unit * 90;
         double step = tempo.isPresent() ? beats(wanted) : decimal(wanted);
         if (inFrames.get() && tempo.isEmpty()) step = Math.max(1, step);
         int digits = (int) Math.max(0, Math.ceil(-Math.log10(step)));
-        double first = Math.floor(scale.frameAt(0) / unit / step) * step;
-        for (double t = Math.max(0, first); scale.xOf(t * unit) < width; t += step) {
-            double x = Math.round(scale.xOf(t * unit));
+        // Bars before the first one count down.
+        double zero = tempo.isPresent() ? this.tempo.downbeatProperty().get() * f.rateHz() : 0;
+        double first = Math.floor((Math.max(0, scale.frameAt(0)) - zero) / unit / step) * step;
+        for (double t = first; scale.xOf(zero + t * unit) < width; t += step) {
+            if (zero + t * unit < 0) continue;
+            double x = Math.round(scale.xOf(zero + t * unit));
             g.setFill(axis.get());
             g.fillRect(x, RULER - 5, 1, 5);
             g.setFill(text.get());
@@ -540,8 +543,8 @@ public final class WaveView extends Region {
     /// `3.2` is the second beat of the third bar, `3.2.3` its third sixteenth.
     private static String barAndBeat(double beats) {
         int sixteenths = (int) Math.round(beats * 4);
-        String beat = sixteenths / 16 + 1 + "." + (sixteenths / 4 % 4 + 1);
-        return sixteenths % 4 == 0 ? beat : beat + "." + (sixteenths % 4 + 1);
+        String beat = Math.floorDiv(sixteenths, 16) + 1 + "." + (Math.floorMod(Math.floorDiv(sixteenths, 4), 4) + 1);
+        return sixteenths % 4 == 0 ? beat : beat + "." + (Math.floorMod(sixteenths, 4) + 1);
     }
 
     private void drawSides(GraphicsContext g, double top, double lane) {

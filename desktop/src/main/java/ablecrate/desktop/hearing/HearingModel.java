@@ -6,10 +6,12 @@ import ablecrate.audio.SeekableSource;
 import ablecrate.codec.SoundFile;
 import ablecrate.desktop.list.PackingListModel;
 import ablecrate.dsp.FrameSlice;
+import ablecrate.pack.PlayedClip;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PlannedOutput;
 import ablecrate.signal.SoundPath;
 import ablecrate.signal.SourceChain;
+import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.Callable;
 import java.util.concurrent.Executor;
@@ -23,18 +25,20 @@ import javafx.beans.property.SimpleBooleanProperty;
 import javafx.beans.property.SimpleDoubleProperty;
 import javafx.beans.value.ObservableValue;
 
-/// Plays and stops the current line: the source as it is, or the result as packing would make it. FX thread only.
+/// Plays and stops the current line: the source as it is, or the result as packing would make it, of a clip in pieces as these play it. FX thread only.
 public final class HearingModel implements Hearable {
     private final PackingListModel list;
     private final Consumer<String> tell, fail;
     private final Playback playback;
-    private final ReadOnlyStringWrapper note = new ReadOnlyStringWrapper("");
+    private final ReadOnlyStringWrapper note = new ReadOnlyStringWrapper(""), side = new ReadOnlyStringWrapper("");
     private final BooleanProperty result = new SimpleBooleanProperty(), auto = new SimpleBooleanProperty();
     private final DoubleProperty mark = new SimpleDoubleProperty(-1);
     private Optional<SoundFile.Id> current = Optional.empty();
     private final SoundPath soundPath;
     private Optional<SoundFile.Id> heardId = Optional.empty();
     private double startFrame, sourcePerHeard = 1;
+    /// Which of the ways is heard in which pieces play their clip.
+    private int way;
 
     /// @param fx where answers of the player's thread go
     /// @param tell what is to be done first
@@ -46,6 +50,7 @@ public final class HearingModel implements Hearable {
         this.tell = tell;
         this.fail = fail;
         list.currentProperty().subscribe(now -> {
+            nameSide();
             Optional<SoundFile.Id> next = now.flatMap(i -> i.source().clip()).map(SoundFile::id);
             if (playback.isPlaying() && !next.equals(heardId)) stop();
             if (next.isEmpty() || next.equals(current)) return;
@@ -54,9 +59,22 @@ public final class HearingModel implements Hearable {
             if (auto.get() && next.isPresent()) playFrom(0);
         });
         result.subscribe(_ -> {
-            // The other side goes on where this one was.
-            if (playback.isPlaying()) playFrom((long) sourceFrame());
+            way = 0;
+            turned();
         });
+    }
+
+    /// The other side goes on where this one was.
+    private void turned() {
+        nameSide();
+        if (playback.isPlaying()) playFrom((long) sourceFrame());
+    }
+
+    private List<PlayedClip> ways() { return list.currentProperty().get().map(i -> PlayedClip.of(i, soundPath)).orElse(List.of()); }
+
+    private void nameSide() {
+        List<PlayedClip> ways = ways();
+        side.set(!result.get() ? "Source" : ways.isEmpty() ? "Result" : ways.get(Math.min(way, ways.size() - 1)).side());
     }
 
     public ReadOnlyBooleanProperty playingProperty() { return playback.playingProperty(); }
@@ -75,9 +93,15 @@ public final class HearingModel implements Hearable {
 
     @Override public Playback playback() { return playback; }
 
-    @Override public ObservableValue<String> side() { return result.map(r -> r ? "Result" : "Source"); }
+    @Override public ObservableValue<String> side() { return side.getReadOnlyProperty(); }
 
-    @Override public void otherSide() { result.set(!result.get()); }
+    @Override public void otherSide() {
+        if (result.get() && way + 1 < ways().size()) {
+            way++;
+            turned();
+        } else
+            result.set(!result.get());
+    }
 
     @Override public void toggle() {
         if (playback.isPlaying())
@@ -94,6 +118,14 @@ public final class HearingModel implements Hearable {
             return;
         }
         SoundFile file = sound.get();
+        List<PlayedClip> ways = result.get() ? ways() : List.of();
+        if (!ways.isEmpty()) {
+            PlayedClip clip = ways.get(Math.min(way, ways.size() - 1));
+            startFrame = Math.clamp(sourceFrame, 0, file.frames());
+            sourcePerHeard = (double) file.rateHz() / clip.rateHz();
+            play(file, () -> clip.from(startFrame / file.rateHz()));
+            return;
+        }
         Optional<PlannedOutput> output = list.currentProperty().get().flatMap(PackingItem::output);
         boolean hearResult = result.get() && output.isPresent();
         long from = Math.clamp(sourceFrame, 0, file.frames());
