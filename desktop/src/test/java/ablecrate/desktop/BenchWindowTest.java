@@ -15,6 +15,7 @@ import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Span;
 import ablecrate.option.Chop;
+import ablecrate.option.Rhythm;
 import ablecrate.option.ItemEdit;
 import ablecrate.plan.PackingItem;
 import java.nio.file.Files;
@@ -304,7 +305,8 @@ class BenchWindowTest extends WindowFixture {
         showSound(robot, "Rhythms", "windmill 96");
         MenuButton tempo = robot.lookup("#wave-tempo").query();
         assertThat(tempo.getText()).isEqualTo("96 bpm");
-        assertThat(tempos(robot, tempo)).containsExactly("96 bpm: by its texts, its name or its folder", "48 bpm: half", "192 bpm: double", "Listen for it");
+        assertThat(tempos(robot, tempo)).containsExactly("96 bpm: by its texts, its name or its folder", "48 bpm: half", "192 bpm: double",
+                "Bar 1 begins at the mark (D)", "Listen for it");
         take(robot, tempo, "Listen for it");
         assertThat(tempos(robot, tempo)).anyMatch(t -> t.endsWith("heard, next best")).doesNotContain("Listen for it");
         take(robot, tempo, "192 bpm");
@@ -314,6 +316,40 @@ class BenchWindowTest extends WindowFixture {
         assertThat(tempos(robot, tempo)).contains("192 bpm: chosen", "as it is told or heard");
         take(robot, tempo, "as it is told");
         assertThat(tempo.getText()).isEqualTo("96 bpm");
+
+        robot.clickOn("#wave-bars");
+        int bars = top(robot);
+        robot.type(KeyCode.D);
+        assertThat(top(robot)).as("there is no mark yet").isEqualTo(bars);
+        robot.interact(() -> window.wave().markProperty().set(9_000));
+        robot.type(KeyCode.D);
+        assertThat(top(robot)).as("bars move").isNotEqualTo(bars);
+        assertThat(window.crate().job().edits().values()).singleElement()
+                .satisfies(e -> assertThat(e.treatment().orElseThrow().finds().chop().beats().downbeatSeconds())
+                        .hasValue(0.204082));
+        take(robot, tempo, "Bar 1 begins with the clip");
+        assertThat(window.crate().job().edits().values())
+                .allSatisfy(e -> assertThat(e.treatment().orElseThrow().finds().chop().beats().downbeatSeconds()).isEmpty());
+    }
+
+    /// What a clip in slices is heard as: itself, and as each of its MIDI files plays it.
+    @Test void aClipInSlicesIsHeardAsItsMidiFilesPlayIt(FxRobot robot) throws Exception {
+        showSound(robot, "Rhythms", "windmill 96");
+        robot.interact(() -> window.crate().changeOptions(o -> o.withTreatment(o.treatment().withFinds(o.treatment().finds().withChop(Chop.by(Chop.By.ONSETS))
+                .withRhythm(o.treatment().finds().rhythm().withAs(Rhythm.As.BOTH)))), "slices"));
+        WaitForAsyncUtils.waitFor(30, TimeUnit.SECONDS, () -> current().sidecars().size() == 2);
+        List<String> sides = new ArrayList<>();
+        for (int i = 0; i < 4; i++) {
+            sides.add(robot.lookup("#side").queryButton().getText());
+            robot.type(KeyCode.A);
+        }
+        assertThat(sides).containsExactly("Source", "By MIDI", "On the grid", "Source");
+        robot.type(KeyCode.SPACE);
+        WaitForAsyncUtils.waitFor(10, TimeUnit.SECONDS, () -> window.hearing().sourceFrame() > 10_000);
+        robot.type(KeyCode.A);
+        WaitForAsyncUtils.waitFor(10, TimeUnit.SECONDS, () -> window.hearing().sourceFrame() > 20_000);
+        robot.type(KeyCode.SPACE);
+        assertThat(window.crate().messageProperty().get()).doesNotContain("cannot play");
     }
 
     private static List<String> tempos(FxRobot robot, MenuButton tempo) {
@@ -544,7 +580,23 @@ class BenchWindowTest extends WindowFixture {
             robot.push(KeyCode.CONTROL, KeyCode.Z);
         WaitForAsyncUtils.waitForFxEvents();
         assertThat(places()).as("undone step by step").isEqualTo(found);
+
+        // Cue points where slices would begin are set in the same way.
+        robot.interact(() -> window.crate().changeOptions(o -> o.withTreatment(o.treatment()
+                .withFinds(o.treatment().finds().withPieces(o.treatment().finds().pieces().withAsCues(true)))), "cues"));
+        WaitForAsyncUtils.waitFor(30, TimeUnit.SECONDS, () -> current().isSettled() && !current().outputs().isEmpty());
+        List<Long> own = cues();
+        assertThat(own).as("the file has some at these places already").hasSameSizeAs(found);
+        robot.interact(() -> window.wave().markProperty().set(between));
+        robot.type(KeyCode.C);
+        WaitForAsyncUtils.waitForFxEvents();
+        assertThat(cues()).contains(between).hasSize(own.size() + 1);
+        robot.moveTo(x, y).press(MouseButton.PRIMARY).moveTo(x + 6, y).release(MouseButton.PRIMARY);
+        WaitForAsyncUtils.waitForFxEvents();
+        assertThat(cues()).as("dragged").doesNotContain(between).hasSize(own.size() + 1);
     }
+
+    private List<Long> cues() { return current().outputs().getFirst().metadata().cues().stream().map(c -> c.frame()).toList(); }
 
     private List<Long> places() { return current().source().pieces().stream().map(p -> p.place()).toList(); }
 

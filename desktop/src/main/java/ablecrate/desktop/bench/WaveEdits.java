@@ -7,6 +7,7 @@ import ablecrate.desktop.Background;
 import ablecrate.desktop.crate.CrateModel;
 import ablecrate.desktop.list.PackingListModel;
 import ablecrate.dsp.Onset;
+import ablecrate.instrument.Cue;
 import ablecrate.library.Gathered;
 import ablecrate.option.Chop;
 import ablecrate.option.ClipPart;
@@ -15,6 +16,8 @@ import ablecrate.option.ItemEdit;
 import ablecrate.option.MonoLaw;
 import ablecrate.option.Treatment;
 import ablecrate.plan.PackingItem;
+import ablecrate.plan.PlannedOutput;
+import ablecrate.signal.SourceChain;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -102,12 +105,33 @@ public final class WaveEdits {
         }, label + " of " + clip.path().getFileName());
     }
 
+    /// Into which the current clip is cut, or marked off by cue points that are set where slices would begin.
+    List<Gathered.Piece> pieces() {
+        Optional<PackingItem> line = list.currentProperty().get();
+        List<Gathered.Piece> cut = line.map(i -> i.source().pieces()).orElse(List.of());
+        Optional<SoundFile> clip = file();
+        if (!cut.isEmpty() || clip.isEmpty() || !finds(clip.get()).pieces().asCues() || finds(clip.get()).chop().by() == Chop.By.NONE) return cut;
+        return line.flatMap(PackingItem::output).map(o -> marked(clip.get(), o)).orElse(List.of());
+    }
+
+    /// Cue points that the file does not have itself, in frames of the source.
+    private static List<Gathered.Piece> marked(SoundFile clip, PlannedOutput output) {
+        SourceChain chain = output.sourceChain();
+        Set<Long> own = clip.metadata().cues().stream().map(Cue::id).collect(Collectors.toSet());
+        List<Cue> set = output.metadata().cues().stream().filter(c -> !own.contains(c.id())).sorted(Comparator.comparingLong(Cue::frame)).toList();
+        List<Long> places = set.stream().map(c -> chain.part().start() + Math.round((double) c.frame() * chain.inputStep() / chain.outputStep())).toList();
+        return IntStream.range(0, set.size())
+                .mapToObj(i -> new Gathered.Piece(set.get(i).label().orElse(""),
+                        new FrameRange(places.get(i), i + 1 < places.size() ? Math.max(places.get(i), places.get(i + 1)) : chain.part().end()), places.get(i)))
+                .toList();
+    }
+
     /// Where slices of the current clip begin, however they were found; empty where it is none.
     private List<Long> places(SoundFile clip) {
         Finds finds = finds(clip);
         if (finds.chop().by() == Chop.By.NONE) return List.of();
         if (finds.chop().by() == Chop.By.AT) return finds.chop().frames();
-        List<Gathered.Piece> pieces = list.currentProperty().get().map(i -> i.source().pieces()).orElse(List.of());
+        List<Gathered.Piece> pieces = pieces();
         // The whole clip is a piece behind its slices.
         return pieces.stream().limit(finds.pieces().withWhole() ? Math.max(0, pieces.size() - 1) : pieces.size()).map(Gathered.Piece::place).toList();
     }
@@ -125,10 +149,8 @@ public final class WaveEdits {
             crate.tell("the clip is packed in parts; take those away first (Shift+P), then it can be cut into slices");
             return;
         }
-        if (finds.pieces().asCues() || finds.chop().by() != Chop.By.NONE && places.isEmpty()) {
-            crate.tell(finds.pieces().asCues()
-                    ? "slices become cue points of this clip; set 'Slices become' to instrument or sounds to move them"
-                    : "its slices are not known yet");
+        if (finds.chop().by() != Chop.By.NONE && places.isEmpty() && list.currentProperty().get().filter(PackingItem::isSettled).isEmpty()) {
+            crate.tell("its slices are not known yet");
             return;
         }
         if (places.isEmpty()) places.add(part().orElseThrow().start());
@@ -168,14 +190,15 @@ public final class WaveEdits {
 
     private void cut(SoundFile clip, List<Long> places, String label) {
         crate.edit(Set.of(clip.path()), withCuts(places), label + " of " + clip.path().getFileName());
-        crate.tell(places.size() < 2 ? "the clip is whole again" : "slices begin at " + places.size() + " places, as you set them");
+        crate.tell(finds(clip).chop().by() == Chop.By.NONE ? "the clip is whole again" : "slices begin at " + places.size() + " places, as you set them");
     }
 
     private UnaryOperator<ItemEdit> withCuts(List<Long> places) {
         Treatment all = crate.job().options().treatment();
         return e -> {
             Treatment own = e.treatment().orElse(all);
-            Chop chop = places.size() < 2 ? Chop.NONE : Chop.at(places);
+            // One slice is the whole clip; one cue point is one.
+            Chop chop = places.isEmpty() || places.size() == 1 && !own.finds().pieces().asCues() ? Chop.NONE : Chop.at(places);
             return e.withTreatment(Optional.of(own.withFinds(own.finds().withChop(own.finds().chop().withPlaces(chop)))));
         };
     }

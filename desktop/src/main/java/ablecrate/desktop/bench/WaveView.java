@@ -267,7 +267,7 @@ public final class WaveView extends Region {
         boolean isOther = next.isPresent() && !next.map(SoundFile::id).equals(shown);
         if (next.isPresent()) shown = next.map(SoundFile::id);
         file = next;
-        pieces.show(item.map(i -> i.source().pieces()).orElse(List.of()));
+        pieces.show(edits.pieces());
         output = item.flatMap(PackingItem::output);
         if (isOther) height = 1;
         if (isOther) scale = WaveScale.whole(next.map(SoundFile::frames).orElse(1L), Math.max(1, getWidth()));
