@@ -32,6 +32,19 @@ public sealed interface FileChange extends Change {
         }
     }
 
+    /// Files that were to come first of those that are joined, and are none of them.
+    record JoinedFirstMissing(List<String> files) implements FileChange {
+        public JoinedFirstMissing {
+            files = List.copyOf(files);
+        }
+
+        @Override public Property property() { return Property.STRUCTURE; }
+
+        @Override public Verdict verdict() { return Verdict.REDUCED; }
+
+        @Override public Text text() { return new Text("first of joined", "not there", "none of the joined sounds is called " + Told.some(files)); }
+    }
+
     /// Joined sounds that one file has no room for.
     /// @param number of this file, from 1
     /// @param full what has no room for more, in words

@@ -29,6 +29,8 @@ public final class LoopFinder {
     private static final double LENGTH_WORTH = 0.12, FADE_COST = 0.03, LEVEL_COST = 0.03, LEVEL_COST_OF_DB = 0.01, UNHEARD = 0.7;
     /// What each dB costs by which a seam steps more than this.
     private static final double STEP_COST_OF_DB = 0.003, SMALL_STEP_DB = -30;
+    /// What each cent costs by which it is off the pitch, though nobody hears it.
+    private static final double CENT_COST = 0.03;
     /// Less is not worth it.
     private static final double LEAST_RISE_DB = 0.5;
 
@@ -113,9 +115,10 @@ public final class LoopFinder {
 
     private static double log2(double x) { return Math.log(x) / Math.log(2); }
 
-    /// Loops that nobody hears are ranked by their length, and by how smooth their seams are.
+    /// Loops that nobody hears are ranked by their length, by how smooth their seams are and how true their pitch is.
     private static double rank(FoundLoop f, long shortest) {
-        return Math.max(UNHEARD, f.quality().cost()) + stepCost(f.stepDb()) - LENGTH_WORTH * log2((double) f.frames().length() / shortest);
+        return Math.max(UNHEARD, f.quality().cost()) + stepCost(f.stepDb()) + CENT_COST * Math.abs(f.quality().centsOff())
+                - LENGTH_WORTH * log2((double) f.frames().length() / shortest);
     }
 
     private static double stepCost(double db) { return STEP_COST_OF_DB * Math.max(0, db - SMALL_STEP_DB); }

@@ -307,6 +307,11 @@ public final class Options {
             "Which of the joined sounds comes first: folder by folder as they are gathered, by name, or the shortest.",
             Kind.Words.of(List.of(Joining.Order.values()), Joining.Order::id, Joining.Order::label), o -> o.placing().joining().order(),
             (o, v) -> o.withPlacing(o.placing().withJoining(o.placing().joining().withOrder(v)))).openWhere((_, o) -> o.placing().joining().isWanted());
+    private static final Option<List<String>> JOIN_FIRST = Option.of("join-first", OptionGroup.NAMES, "First of joined",
+            "A file that comes before the others in the joined sound, by its name or its path, * for any letters; may be repeated, in the order wanted.",
+            Kind.Several.texts("NAME"),
+            o -> o.placing().joining().first(), (o, v) -> o.withPlacing(o.placing().withJoining(o.placing().joining().withFirst(v))))
+            .openWhere((_, o) -> o.placing().joining().isWanted());
     private static final Option<Joining.Contents> JOIN_CONTENTS = Option.of("join-contents", OptionGroup.NAMES, "List of joined",
             "A list of what lies where in the joined sound, beside it: as a CSV table, as a cue sheet of at most 99, or both.",
             Kind.Words.of(List.of(Joining.Contents.values()), Joining.Contents::id, Joining.Contents::label), o -> o.placing().joining().contents(),
@@ -367,7 +372,7 @@ public final class Options {
             MEND_CLICKS, LINE_UP, MAP,
             GAPS, START_KEY, KIT_STEP, ONE_KIT, MIDDLE_C, NAME_PART, BANKS, INSTRUMENT, PLAYING_DEFAULTS, MIDI_CHANNEL, MONO_VOICE, BEND_KEYS, FIT, FIT_MEMORY,
             FIT_WITHOUT, FIT_KEEP, NAME, MIRROR, JOIN,
-            JOIN_GAP, JOIN_ORDER, JOIN_CONTENTS, FIRST_KIT,
+            JOIN_GAP, JOIN_ORDER, JOIN_FIRST, JOIN_CONTENTS, FIRST_KIT,
             KIT_NAME, PAD_ORDER, PAD,
             EXISTING, VERIFY);
 

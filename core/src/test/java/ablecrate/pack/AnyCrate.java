@@ -181,7 +181,7 @@ public final class AnyCrate {
                     .withChannels(maybe(one(ChannelChoice.values())));
         if (random.nextInt(6) == 0)
             o = o.withPlacing(o.placing().withJoining(new Joining("all of it", random.nextInt(3) * 40.0, one(Joining.Order.values()),
-                    one(Joining.Contents.values()))));
+                    one(Joining.Contents.values()), random.nextBoolean() ? List.of() : List.of("*o*"))));
         return o.withInstruments(new InstrumentOptions(one(MapBy.values()), new NameReading(random.nextBoolean() ? Map.of(1, one(NamePart.values())) : Map.of(),
                 random.nextBoolean() ? OptionalInt.of(12) : OptionalInt.empty()), one(KeyGaps.values()),
                 new KitLayout(random.nextInt(128), 1 + random.nextInt(12), random.nextBoolean()), one(Banks.values()),

@@ -192,6 +192,16 @@ class JoinTest {
         assertThat(plan(in, new SheetCatalogue().find("files"), Map.of("join", "night", "container", "flac")).items()).as("no limit").hasSize(1);
     }
 
+    /// What is told to come first does, the others follow as they would; what is not there is told.
+    @Test void someComeFirst() throws Exception {
+        for (String name : List.of("a bell", "b gate", "c owl", "d oven"))
+            sound(name, 44_100, Depth.INT_16, SoundMetadata.NONE, 1, 500);
+        PackingSlip slip = pack(in, out, Map.of("join", "night", "join-first", List.of("in/d oven.wav", "c*", "moon")));
+        assertThat(read(out.resolve("night.wav")).metadata().cues()).extracting(c -> c.label().orElseThrow()).containsExactly("d oven", "c owl", "a bell",
+                "b gate");
+        assertThat(slip.items().getFirst().changes()).anySatisfy(c -> assertThat(c.reason()).isEqualTo("none of the joined sounds is called moon"));
+    }
+
     @Test void anotherRunWritesItOnlyWhereOneOfThemChanged() throws Exception {
         sound("a bell", 44_100, Depth.INT_16, SoundMetadata.NONE, 1, 2_000);
         sound("b gate", 44_100, Depth.INT_16, SoundMetadata.NONE, 1, 2_000);

@@ -49,6 +49,8 @@ import ablecrate.desktop.levels.TreatmentModel;
 import ablecrate.desktop.list.EndsHeard;
 import ablecrate.desktop.list.PackingListModel;
 import ablecrate.desktop.list.PackingListView;
+import ablecrate.desktop.join.JoinOrderModel;
+import ablecrate.desktop.join.JoinOrderView;
 import ablecrate.desktop.library.LibraryModel;
 import ablecrate.desktop.library.LibraryView;
 import ablecrate.desktop.list.Sketches;
@@ -111,6 +113,7 @@ public final class AppWindow {
     private final HearingModel hearing;
     private final WaveView wave;
     private final TempoModel tempo;
+    private final JoinOrderModel joinOrder;
     private final WaveEdits edits;
     private final LoopEdits loops;
     private final BenchView benchView;
@@ -159,6 +162,7 @@ public final class AppWindow {
         BenchModel bench = new BenchModel(background, list, crate.book());
         edits = new WaveEdits(crate, list, background);
         loops = new LoopEdits(crate, list, background);
+        joinOrder = new JoinOrderModel(crate);
         tempo = new TempoModel(crate, list, background);
         wave = new WaveView(bench, hearing::playFrom, hearing::playPart, edits, loops, tempo, background);
         wave.markProperty().bindBidirectional(hearing.markProperty());
@@ -257,7 +261,8 @@ public final class AppWindow {
         });
         setDark(settings.look().isDark());
         setTextSize(settings.look().textPercent());
-        listView.table().setContextMenu(menu("play", "line-up", "level-together", "clicks-out", "loop-crossfade", "mono", "undo-edits", "reveal", "remove"));
+        listView.table().setContextMenu(
+                menu("play", "line-up", "level-together", "clicks-out", "join-order", "loop-crossfade", "mono", "undo-edits", "reveal", "remove"));
         ContextMenu ofWave = menu("play", "start", "end", "fade-in", "fade-out", "cut", "cut-remove", "part-add", "part-remove", "downbeat", "loop-add",
                 "loop-find",
                 "loop-crossfade",
@@ -420,6 +425,7 @@ public final class AppWindow {
                 Action.plain("undo-edits", "Prepare", "Take all edits of the chosen back", "Shift+Backspace", edits::undoAll),
                 Action.of("line-up", "Prepare", "Line the chosen up by their first onset", "Shortcut+U", edits::lineUp),
                 Action.of("clicks-out", "Prepare", "Find click tracks beside stems, and take them out", "Shortcut+Shift+U", clickTracks::takeOut),
+                Action.of("join-order", "Prepare", "Put the joined sounds in order", "Shortcut+Shift+T", this::showJoinOrder),
                 Action.of("level-together", "Prepare", "Level the chosen together", "Shortcut+J", edits::group),
                 Action.of("level-shown", "Prepare", "Set levels of the lines that are shown", "Shortcut+Shift+J", this::levelShown),
                 Action.of("put-on-keys", "Prepare", "Put the chosen sounds on keys of the last instrument", "Shortcut+K", this::putOnKeys),
@@ -629,6 +635,8 @@ public final class AppWindow {
 
     /// Samples to a device over MIDI, and from it.
     public void showDumps() { overlays.show(new DumpView(dumps, () -> choosers.folder("Put the sounds into"), overlays::close)); }
+
+    public void showJoinOrder() { overlays.show(new JoinOrderView(joinOrder, overlays::close)); }
 
     public void showPresets() { overlays.show(new PresetsView(presets, overlays::close)); }
 

@@ -72,6 +72,9 @@ class CutTextTest extends WindowFixture {
             robot.interact(window::showActions);
             look(robot, at + "actions", cut);
             robot.interact(window::closeOverlays);
+            robot.interact(window::showJoinOrder);
+            look(robot, at + "order of joined sounds", cut);
+            robot.interact(window::closeOverlays);
             robot.interact(window::showPresets);
             look(robot, at + "presets", cut);
             robot.interact(window::closeOverlays);

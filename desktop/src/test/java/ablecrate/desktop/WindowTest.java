@@ -18,6 +18,8 @@ import ablecrate.option.Choice;
 import ablecrate.pack.Packer;
 import ablecrate.pack.PackingSlip;
 import ablecrate.plan.PackingItem;
+import ablecrate.option.Joining;
+import javafx.scene.control.ListView;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
@@ -532,6 +534,36 @@ class WindowTest extends WindowFixture {
         robot.interact(() -> window.crate().changeOptions(o -> o.withDepth(Choice.of(Depth.INT_8)), "depth"));
         assertThat(list().currentProperty().get()).hasValueSatisfying(i -> assertThat(i.source().fileName()).isEqualTo("harp C3.wav"));
         assertThat(list().chosen()).singleElement().extracting(PackingItem::verdict).isEqualTo(Verdict.REDUCED);
+    }
+
+    /// By keys, by a button and by the mouse; the way back is one step each.
+    @Test void joinedSoundsAreOrderedByHand(FxRobot robot) {
+        robot.interact(() -> window.crate().gather(List.of(crate.resolve("Bottle Organ"))));
+        robot.interact(() -> window.crate()
+                .changeOptions(o -> o.withPlacing(o.placing().withJoining(o.placing().joining().withName("bottles").withOrder(Joining.Order.NAME))), "join"));
+        List<String> before = joined();
+        assertThat(before).hasSizeGreaterThan(3);
+        robot.push(KeyCode.CONTROL, KeyCode.SHIFT, KeyCode.T);
+        ListView<String> list = robot.lookup("#join-order-list").queryListView();
+        assertThat(list.getItems()).hasSameSizeAs(before);
+        robot.push(KeyCode.ALT, KeyCode.DOWN);
+        robot.push(KeyCode.ALT, KeyCode.DOWN);
+        assertThat(joined()).startsWith(before.get(1), before.get(2), before.get(0));
+        robot.clickOn("#join-up");
+        assertThat(joined()).startsWith(before.get(1), before.get(0), before.get(2));
+        Node first = robot.from(list).lookup(".list-cell").nth(0).query(), third = robot.from(list).lookup(".list-cell").nth(2).query();
+        robot.drag(first).moveTo(third).drop();
+        assertThat(joined()).as("dragged").startsWith(before.get(0), before.get(2), before.get(1));
+        robot.clickOn("#join-as-before");
+        assertThat(joined()).isEqualTo(before);
+        robot.type(KeyCode.ESCAPE).push(KeyCode.CONTROL, KeyCode.Z);
+        assertThat(joined()).as("taken back").startsWith(before.get(0), before.get(2), before.get(1));
+    }
+
+    private List<String> joined() {
+        WaitForAsyncUtils.waitForFxEvents();
+        return list().all().getFirst().outputs().getFirst().metadata().cues().stream().filter(c -> c.lengthFrames() > 0).map(c -> c.label().orElseThrow())
+                .toList();
     }
 
     @Test void spacePlaysAndStopsEvenWithoutASoundDevice(FxRobot robot) throws Exception {

@@ -21,6 +21,7 @@ import ablecrate.library.Gathered;
 import ablecrate.library.NaturalOrder;
 import ablecrate.option.ItemEdit;
 import ablecrate.option.Joining;
+import ablecrate.option.NameGlob;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PlannedOutput;
 import ablecrate.plan.PlannedSidecar;
@@ -53,6 +54,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
+import java.util.stream.IntStream;
 import java.util.stream.Stream;
 
 /// Several sounds that become one. Each is planned as if it went alone, at a rate and with channels that all have; what would be written of them is laid one behind
@@ -80,7 +82,7 @@ public final class Joiner {
     /// @param edits of a sound, by its path
     public Joiner(Accepted accepted, List<Gathered> sounds, Function<Path, ItemEdit> edits, Function<Measurement.Request, Optional<Measurement>> measured) {
         joining = accepted.options().placing().joining();
-        all = ordered(sounds, joining.order());
+        all = ordered(sounds, joining);
         this.measured = measured;
         int highestHz = files().mapToInt(SoundFile::rateHz).max().orElseThrow(), most = files().mapToInt(SoundFile::channels).max().orElseThrow();
         ChannelChoice choice = accepted.channels(most);
@@ -101,12 +103,25 @@ public final class Joiner {
 
     private Stream<SoundFile> files() { return all.stream().map(g -> g.sound().orElseThrow()); }
 
-    private static List<Gathered> ordered(List<Gathered> sounds, Joining.Order order) {
-        return switch (order) {
+    private static List<Gathered> ordered(List<Gathered> sounds, Joining joining) {
+        List<Gathered> all = switch (joining.order()) {
             case FOLDER -> sounds;
             case NAME -> sounds.stream().sorted(Comparator.comparing(Gathered::fileName, NaturalOrder.INSTANCE)).toList();
             case LENGTH -> sounds.stream().sorted(Comparator.comparingDouble(g -> g.sound().orElseThrow().durationSeconds())).toList();
         };
+        List<NameGlob> first = joining.first().stream().map(NameGlob::new).toList();
+        return all.stream().sorted(Comparator.comparingInt(g -> place(g, first))).toList();
+    }
+
+    /// Among those that come first, behind them where it is none.
+    private static int place(Gathered g, List<NameGlob> first) {
+        return IntStream.range(0, first.size()).filter(i -> first.get(i).matches(g.relative())).findFirst().orElse(first.size());
+    }
+
+    /// Files that were to come first, and are not there.
+    private Optional<Change> missing() {
+        List<String> missing = joining.first().stream().filter(f -> all.stream().noneMatch(g -> new NameGlob(f).matches(g.relative()))).toList();
+        return missing.isEmpty() ? Optional.empty() : Optional.of(new FileChange.JoinedFirstMissing(missing));
     }
 
     public List<SoundPlan> sounds() { return pieces; }
@@ -152,6 +167,7 @@ public final class Joiner {
         List<Change> changes = new ArrayList<>(
                 List.of(new FileChange.Joined(items.size(), joined.durationSeconds(), joining.gapMs(), lost(items, joined.metadata()))));
         inFiles.ifPresent(changes::add);
+        missing().ifPresent(changes::add);
         new PartChanges(items).changes().stream().filter(c -> !NOT_OF_PIECES.contains(c.property()) && (carriesLoops || c.property() != Property.LOOPS))
                 .forEach(changes::add);
         plan.changes().stream().filter(c -> OF_THE_WHOLE.contains(c.property()) || c.verdict() == Verdict.BLOCKED).forEach(changes::add);

@@ -67,11 +67,13 @@ public final class LoopEdits {
         chosen.subscribe(_ -> changed.run());
     }
 
-    Optional<SoundFile> file() { return list.currentProperty().get().flatMap(i -> i.source().clip()).filter(f -> !f.isJoined()); }
+    /// Whose loops can be edited: a sample of a bank and what is joined of others are no files.
+    Optional<SoundFile> file() { return list.currentProperty().get().flatMap(i -> i.source().clip()).filter(f -> f.id().isWholeFile()); }
 
-    /// As edited, else as the file says them.
+    /// As edited, else as the file says them; of what is no file, as they are planned.
     public List<Loop> loops() {
-        return file().map(f -> crate.job().edits().getOrDefault(f.path(), ItemEdit.NONE).loop().loops().orElse(f.metadata().loops())).orElse(List.of());
+        return file().map(f -> crate.job().edits().getOrDefault(f.path(), ItemEdit.NONE).loop().loops().orElse(f.metadata().loops()))
+                .or(() -> list.currentProperty().get().flatMap(PackingItem::output).map(o -> o.source().metadata().loops())).orElse(List.of());
     }
 
     public Optional<Loop> loop() { return chosen.get() < loops().size() ? Optional.of(loops().get(chosen.get())) : Optional.empty(); }

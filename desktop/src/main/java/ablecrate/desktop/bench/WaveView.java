@@ -367,6 +367,7 @@ public final class WaveView extends Region {
             else
                 drawWave(g, f, p, width, top, bottom);
             if (p.channels() == 2) drawSides(g, top, (bottom - top) / 2);
+            if (p.channels() == 2 && !model.midSideProperty().get()) f.audio().rightLoops().forEach(l -> drawRightLoop(g, l, width, bottom));
         }, () -> {
             g.setFill(text.get());
             g.fillText("reading the wave …", 10, (top + bottom) / 2);
@@ -473,6 +474,17 @@ public final class WaveView extends Region {
         g.fillRect(Math.round(from), top, 1, bottom - top);
         g.fillRect(Math.round(to) - 1, top, 1, bottom - top);
         if (to - from > 70) g.fillText("loop, " + l.mode().label() + (l.use() == Loop.Use.RELEASE ? ", after release" : ""), Math.max(from, 0) + 6, bottom - 5);
+    }
+
+    /// What the right side has for its own loop, where that is not the left one's: a bracket along the bottom of its lane.
+    private void drawRightLoop(GraphicsContext g, Loop l, double width, double bottom) {
+        double from = Math.max(-2, scale.xOf(l.frames().start())), to = Math.min(width + 2, scale.xOf(l.frames().end())), y = bottom - 18;
+        if (to < 0 || from > width) return;
+        g.setFill(loopEdge.get());
+        g.fillRect(from, y, to - from, 1.5);
+        g.fillRect(Math.round(from), y - 8, 1.5, 8);
+        g.fillRect(Math.round(to) - 1.5, y - 8, 1.5, 8);
+        if (to - from > 110) g.fillText("own loop of the right side", Math.max(from, 0) + 6, y - 3);
     }
 
     /// Damage: a line where it is, a wedge at the bottom, and what it is where there is room.

@@ -1,0 +1,2 @@
+/// The order of sounds that become one.
+package ablecrate.desktop.join;
