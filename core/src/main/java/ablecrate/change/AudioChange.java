@@ -285,6 +285,22 @@ public sealed interface AudioChange extends Change {
         @Override public Optional<Numbers> numbers() { return from.map(f -> new Numbers(f.bits(), to.bits(), "bit")); }
     }
 
+    /// Sounds of several depths that are joined in one.
+    /// @param from each once
+    record DepthsUnited(List<Depth> from, Depth to) implements AudioChange {
+        public DepthsUnited {
+            from = List.copyOf(from);
+        }
+
+        @Override public Property property() { return Property.DEPTH; }
+
+        @Override public Verdict verdict() { return Verdict.CONVERTED; }
+
+        @Override public Text text() {
+            return new Text(from.stream().map(Depth::label).collect(Collectors.joining(", ")), to.label(), "one depth for all");
+        }
+    }
+
     /// Samples that turned out, while they were written, to need no more bits than they get.
     record DepthExact(Depth from, String said, Depth to) implements AudioChange {
         @Override public Property property() { return Property.DEPTH; }

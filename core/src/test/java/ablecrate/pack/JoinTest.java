@@ -80,7 +80,8 @@ class JoinTest {
         PackingSlip slip = pack(in, out, said);
         assertThat(slip.items()).singleElement().satisfies(i -> {
             assertThat(i.error()).isEmpty();
-            assertThat(i.changes()).anySatisfy(c -> assertThat(c.after()).isEqualTo("one of 1.204 s"));
+            assertThat(i.changes()).anySatisfy(c -> assertThat(c.after()).isEqualTo("one of 1.204 s"))
+                    .anySatisfy(c -> assertThat(c.before() + " → " + c.after()).isEqualTo("16 bit, 24 bit, 32 bit float → 64 bit float"));
         });
         SoundFile night = read(out.resolve("night.wav"));
         double[][] all = Sounds.readAll(night.open());

@@ -2,6 +2,7 @@ package ablecrate.planner.join;
 
 import ablecrate.audio.Depth;
 import ablecrate.audio.SampleEncoding;
+import ablecrate.change.AudioChange;
 import ablecrate.change.Change;
 import ablecrate.change.FileChange;
 import ablecrate.change.Property;
@@ -170,9 +171,16 @@ public final class Joiner {
         missing().ifPresent(changes::add);
         new PartChanges(items).changes().stream().filter(c -> !NOT_OF_PIECES.contains(c.property()) && (carriesLoops || c.property() != Property.LOOPS))
                 .forEach(changes::add);
+        plan.outputs().stream().findFirst().flatMap(o -> depths(items, o)).ifPresent(changes::add);
         plan.changes().stream().filter(c -> OF_THE_WHOLE.contains(c.property()) || c.verdict() == Verdict.BLOCKED).forEach(changes::add);
         List<PlannedSidecar> lists = plan.outputs().isEmpty() ? List.of() : lists(items, name, joined, plan.outputs().getFirst().shape().rateHz(), changes);
         return PackingItem.of(one, changes, plan.outputs(), wanted(items), areSettled(items) && plan.isSettled()).withSidecars(lists);
+    }
+
+    private static Optional<Change> depths(List<PackingItem> items, PlannedOutput one) {
+        List<Depth> from = items.stream().map(i -> i.outputs().getFirst()).filter(o -> !o.source().isLossy()).map(o -> o.source().encoding().depth()).distinct()
+                .sorted().toList();
+        return from.size() < 2 ? Optional.empty() : Optional.of(new AudioChange.DepthsUnited(from, one.shape().depth()));
     }
 
     /// What lies where in the one.

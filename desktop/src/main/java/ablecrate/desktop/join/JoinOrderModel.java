@@ -10,6 +10,8 @@ import java.util.Collections;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
+import javafx.beans.property.ReadOnlyBooleanProperty;
+import javafx.beans.property.ReadOnlyBooleanWrapper;
 import javafx.collections.FXCollections;
 import javafx.collections.ObservableList;
 
@@ -17,6 +19,7 @@ import javafx.collections.ObservableList;
 public final class JoinOrderModel {
     private final CrateModel crate;
     private final ObservableList<String> files = FXCollections.observableArrayList();
+    private final ReadOnlyBooleanWrapper byHand = new ReadOnlyBooleanWrapper();
 
     public JoinOrderModel(CrateModel crate) {
         this.crate = crate;
@@ -28,6 +31,7 @@ public final class JoinOrderModel {
     public ObservableList<String> files() { return files; }
 
     private void renew() {
+        byHand.set(!crate.job().options().placing().joining().first().isEmpty());
         Map<Path, String> names = crate.gathered().stream()
                 .collect(Collectors.toMap(Gathered::path, g -> g.relative().toString().replace('\\', '/'), (a, _) -> a));
         List<String> now = crate.listProperty().get().items().stream().flatMap(i -> i.source().sound().stream()).map(SoundFile::audio)
@@ -53,7 +57,8 @@ public final class JoinOrderModel {
     /// As the order of all says.
     public void asBefore() { take(List.of(), "order of joined sounds as it was"); }
 
-    public boolean isByHand() { return !crate.job().options().placing().joining().first().isEmpty(); }
+    /// Whether the order is the user's.
+    public ReadOnlyBooleanProperty byHandProperty() { return byHand.getReadOnlyProperty(); }
 
     private void take(List<String> first, String label) {
         crate.changeOptions(o -> o.withPlacing(o.placing().withJoining(o.placing().joining().withFirst(first))), label);

@@ -2,7 +2,6 @@ package ablecrate.desktop.join;
 
 import ablecrate.desktop.Buttons;
 import ablecrate.desktop.Headings;
-import javafx.collections.ListChangeListener;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
@@ -47,8 +46,7 @@ public final class JoinOrderView extends VBox {
                 before = Buttons.of("join-as-before", "As before", "The order that the options say, by folder, name or length", model::asBefore);
         for (Button needsOne : new Button[]{up, down})
             needsOne.disableProperty().bind(list.getSelectionModel().selectedItemProperty().isNull());
-        model.files().addListener((ListChangeListener<String>) _ -> before.setDisable(!model.isByHand()));
-        before.setDisable(!model.isByHand());
+        before.disableProperty().bind(model.byHandProperty().not());
         Region gap = new Region();
         HBox.setHgrow(gap, Priority.ALWAYS);
         HBox head = new HBox(10, Headings.title("Order of joined sounds"), gap, Buttons.of("join-close", "Close", "Back to the list (Esc)", close)),
@@ -56,8 +54,7 @@ public final class JoinOrderView extends VBox {
         for (HBox row : new HBox[]{head, acting})
             row.setAlignment(Pos.CENTER_LEFT);
         VBox.setVgrow(list, Priority.ALWAYS);
-        Label about = new Label("The first at the top. Drag a sound, or move it with Alt+↑ and Alt+↓. Each step can be undone.");
-        about.setWrapText(true);
+        Label about = new Label("The first at the top. Drag, or move the chosen one with Alt+↑ and Alt+↓.");
         about.getStyleClass().add("about");
         getChildren().addAll(head, about, list, acting);
         setMaxSize(560, 520);

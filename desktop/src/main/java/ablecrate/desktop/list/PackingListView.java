@@ -377,7 +377,10 @@ public final class PackingListView extends VBox {
         return (files > 1 ? files + "×" : "") + shape(item).channels();
     }
 
-    private static String depth(SoundFile file) { return file.isLossy() ? "lossy" : file.encoding().depth().id(); }
+    private static String depth(SoundFile file) {
+        List<String> each = file.files().stream().map(f -> f.isLossy() ? "lossy" : f.encoding().depth().id()).distinct().toList();
+        return each.size() == 1 ? each.getFirst() : "mixed";
+    }
 
     private static TableColumn<PackingItem, PackingItem> column(String title, double width, Supplier<TableCell<PackingItem, PackingItem>> cell,
             Comparator<PackingItem> order) {
