@@ -80,7 +80,7 @@ final class OptionsMixin {
             if (named.isEmpty()) throw new OptionConflict("--treat: no sound is named '" + treat.substring(0, colon).strip() + "'");
             for (Gathered g : named) {
                 ItemEdit edit = edits.getOrDefault(g.path(), ItemEdit.NONE);
-                edits.put(g.path(), edit.withTreatment(Optional.of(treated(edit.treatment().orElse(ofAll), treat.substring(colon + 1)))));
+                edits.put(g.path(), edit.withOwn(edit.own().changed(ofAll, treated(edit.treatment(ofAll), treat.substring(colon + 1)))));
             }
         }
         return edits;

@@ -9,7 +9,7 @@ import ablecrate.option.LoopEdit;
 import ablecrate.option.MonoLaw;
 import ablecrate.option.OptionConflict;
 import ablecrate.option.OptionValues;
-import ablecrate.option.Treatment;
+import ablecrate.option.OwnTreatment;
 import com.fasterxml.jackson.databind.JsonNode;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -71,7 +71,7 @@ record JobFile(int version, List<String> sources, List<String> removed, String d
         static EditEntry of(Path file, ItemEdit e, JobPaths paths) {
             return new EditEntry(paths.text(file), length(file), e.part().map(FrameRange::start), e.part().map(FrameRange::end), e.fadeInMs(), e.fadeOutMs(),
                     e.loop().crossfadeMs(), e.loop().riseDb(), e.loop().loops().map(l -> l.stream().map(MapJson::node).toList()),
-                    e.treatment().map(OptionValues::of),
+                    e.own().isNone() ? Optional.empty() : Optional.of(OptionValues.of(e.own())),
                     e.monoLaw().map(MonoLaw::id), e.group(), e.names().flatMap(NamesEntry::of), e.map().map(m -> m.stream().map(MapJson::entry).toList()),
                     e.added().isEmpty() ? Optional.empty() : Optional.of(e.added().stream().map(paths::text).toList()));
         }
@@ -85,7 +85,7 @@ record JobFile(int version, List<String> sources, List<String> removed, String d
         }
 
         ItemEdit edit(JobPaths paths) throws OptionConflict {
-            Optional<Treatment> own = treatment.isPresent() ? Optional.of(OptionValues.treatment(treatment.get())) : Optional.empty();
+            OwnTreatment own = treatment.isPresent() ? OptionValues.own(treatment.get()) : OwnTreatment.NONE;
             return new ItemEdit(partStartFrame.map(start -> new FrameRange(start, partEndFrame.orElseThrow())), fadeInMs, fadeOutMs,
                     new LoopEdit(loops.map(l -> l.stream().map(MapJson::loop).toList()), loopCrossfadeMs, loopRiseDb), own, monoLaw.map(JobFile::law), group,
                     names.map(NamesEntry::reading), map.map(m -> m.stream().map(MapJson::instrument).toList()),

@@ -24,6 +24,14 @@ public final class OptionValues {
         return values;
     }
 
+    /// Those that are said of a sound alone.
+    public static Map<String, Object> of(OwnTreatment own) {
+        Map<String, Object> values = new LinkedHashMap<>();
+        PackOptions options = PackOptions.DEFAULT.withTreatment(own.over(Treatment.NONE));
+        own.values().keySet().forEach(o -> values.put(o.id(), value(o, options)));
+        return values;
+    }
+
     private static <T> Object value(Option<T> option, PackOptions options) {
         List<String> texts = option.kind().texts(option.get(options));
         if (option.kind().isRepeated()) return texts;
@@ -51,6 +59,16 @@ public final class OptionValues {
         for (Option<?> option : Options.ofSounds())
             if (isSaid(option, values)) treatment = option.said(treatment, texts(values.get(option.id())));
         return treatment;
+    }
+
+    /// @throws OptionConflict if a key is no option of sounds, or its value is none
+    public static OwnTreatment own(Map<String, Object> values) throws OptionConflict {
+        refuseUnknown(values, Options.ofSounds());
+        Treatment treatment = treatment(values);
+        Map<Option<?>, Object> own = new LinkedHashMap<>();
+        for (Option<?> option : Options.ofSounds())
+            if (values.containsKey(option.id())) own.put(option, option.get(treatment));
+        return new OwnTreatment(own);
     }
 
     private static void refuseUnknown(Map<String, Object> values, List<Option<?>> known) throws OptionConflict {

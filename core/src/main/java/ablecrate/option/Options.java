@@ -137,10 +137,10 @@ public final class Options {
             "How a loop goes that is found: forward, alternating, or alternating only where none that goes forward passes.",
             Kind.Words.of(List.of(LoopFinds.Way.values()), LoopFinds.Way::id, LoopFinds.Way::label), t -> t.finds().loops().way(),
             (t, v) -> t.withFinds(t.finds().withLoops(t.finds().loops().withWay(v)))).meaningfulWhere(t -> t.finds().loops().missing());
-    private static final Option<Chop> CHOP = Option.ofSounds("chop", "Slices",
+    static final Option<Chop> CHOP = Option.ofSounds("chop", "Slices",
             "Cut clips into slices: at onsets, on a grid of parts of a whole note, at cue points, at silences, into N equal parts, or at frames that are said. Slices become an instrument, "
                     + "one a key from the first key on, or sounds with numbers.",
-            OptionKinds.chop(), t -> t.finds().chop().withBpm(Optional.empty()).withSensitivity(1),
+            OptionKinds.chop(), t -> t.finds().chop().withBpm(Optional.empty()).withDownbeat(Optional.empty()).withSensitivity(1),
             (t, v) -> t.withFinds(t.finds().withChop(t.finds().chop().withPlaces(v))))
             .meaningfulWhere(t -> t.finds().parts().isEmpty());
     private static final Option<Boolean> AS_CUES = Option.ofSounds("as-cues", "Slices become",
@@ -188,7 +188,7 @@ public final class Options {
                     + "'session' is the tempo of the session that is packed into. To keep the pitch, cut them into slices with a MIDI file.",
             new Kind.Text<>("BPM|session|none", TempoTarget::read, TempoTarget::write), t -> t.finds().toTempo(),
             (t, v) -> t.withFinds(t.finds().withTempo(v))).meaningfulWhere(t -> !t.finds().cuts());
-    private static final Option<List<ClipPart>> PART = Option.ofSounds("part", "Parts of clips",
+    static final Option<List<ClipPart>> PART = Option.ofSounds("part", "Parts of clips",
             "What of a clip is packed: from a time, bar (of 4 beats), frame to another, a cue point's stretch, or those of all cue points; may be repeated. Of one part the sound keeps its name; "
                     + "several become sounds of their own.",
             new Kind.Several<>("FROM-TO|cue:NAME|cues", ClipPart::read, ClipPart::id), t -> t.finds().parts(), (t, v) -> t.withFinds(t.finds().withParts(v)))

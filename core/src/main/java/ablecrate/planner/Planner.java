@@ -98,7 +98,7 @@ public final class Planner {
                 .collect(Collectors.toMap(Gathered::path, g -> g.sound().get(), (first, _) -> first));
         List<Gathered> apart = gathered.stream().filter(g -> !played.contains(g.path())).toList();
         Chopper chopper = new Chopper(accepted, edits, measured);
-        Predicate<Path> pads = path -> Optional.ofNullable(edits.get(path)).flatMap(ItemEdit::treatment).orElse(options.treatment()).asOne().pads();
+        Predicate<Path> pads = path -> edits.getOrDefault(path, ItemEdit.NONE).treatment(options.treatment()).asOne().pads();
         List<Gathered> inSlices = StampedStems.aligned(apart.parallelStream().map(chopper::chopped).toList(), pads);
         Assembler assembler = new Assembler(options.instruments(), sheet.layout().soundsPerFolder(), edits, measured);
         // A clip that has to be listened to first is no part of an instrument of whole sounds.

@@ -293,7 +293,7 @@ class RunsThatGoOnTest {
     /// Settings of their own hold for the sounds that were chosen, and for them alone.
     @Test void chosenSoundsHaveSettingsOfTheirOwn() throws Exception {
         Treatment own = Treatment.NONE.withLevel(Optional.of(new LevelTarget(LevelMeasure.PEAK, -20)));
-        PackingList list = plan(crate, "files", PackOptions.DEFAULT, Map.of(crate.resolve("reed 2.wav"), ItemEdit.NONE.withTreatment(Optional.of(own))));
+        PackingList list = plan(crate, "files", PackOptions.DEFAULT, Map.of(crate.resolve("reed 2.wav"), ItemEdit.NONE.treated(Treatment.NONE, _ -> own)));
         pack(list);
         assertThat(java.util.Arrays.stream(read("reed 2.wav")[0]).max().orElseThrow()).isCloseTo(0.1, within(1e-3));
         assertThat(Files.mismatch(out.resolve("reed 1.wav"), crate.resolve("reed 1.wav"))).isEqualTo(-1);

@@ -124,14 +124,7 @@ final class Shots {
             window.actions().find("bench-size").run().run();
             window.actions().find("loop-find").run().run();
         }, () -> !window.loops().found().isEmpty());
-        step("spectrum-dark", () -> {
-            window.setDark(true);
-            window.chooseLine("orchard at night");
-            window.wave().asSpectrumProperty().set(true);
-        }, listed);
         step("", () -> {
-            window.setDark(false);
-            window.wave().asSpectrumProperty().set(false);
             window.actions().find("bench-size").run().run();
             window.crate().undo();
         }, listed);
@@ -165,7 +158,16 @@ final class Shots {
             window.showBench("keys");
         }, listed);
         step("slices", () -> window.keys().choose(4, false), listed);
+        step("spectrum-dark", () -> {
+            window.setDark(true);
+            window.showBench("wave");
+            window.wave().asSpectrumProperty().set(true);
+            window.wave().inBarsProperty().set(true);
+        }, listed);
         step("", () -> {
+            window.setDark(false);
+            window.wave().asSpectrumProperty().set(false);
+            window.wave().inBarsProperty().set(false);
             window.treatments().scopeProperty().set(TreatmentModel.Scope.ALL);
             window.crate().undo();
         }, listed);
@@ -219,9 +221,21 @@ final class Shots {
             window.crate().start(demo);
             window.crate().aim("files");
         }, listed);
-        step("survives", window::showFormats, () -> true);
         step("", () -> {
-            window.closeOverlays();
+            window.crate().start(Job.EMPTY.gathering(List.of(demo.sources().getFirst().resolve("Bottle Organ"))).aimedAt("files"));
+            window.crate().changeOptions(o -> o.withPlacing(o.placing().withJoining(o.placing().joining().withName("bottles").withGap(250))), "join");
+        }, listed);
+        step("joined-dark", () -> {
+            window.setDark(true);
+            window.chooseLine("bottles");
+            window.showBench("wave");
+        }, listed);
+        step("", () -> {
+            window.setDark(false);
+            window.crate().start(demo);
+            window.crate().aim("files");
+        }, listed);
+        step("", () -> {
             // What an earlier run left is no part of the picture.
             window.crate().changeOptions(o -> o.withExisting(ExistingFiles.REPLACE)
                     .withTreatment(o.treatment().withLevel(Optional.of(new LevelTarget(LevelMeasure.LUFS_M, -14))).withCeiling(Optional.of(-1.0))),

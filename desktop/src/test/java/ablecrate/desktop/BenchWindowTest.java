@@ -16,6 +16,7 @@ import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Span;
 import ablecrate.option.Chop;
 import ablecrate.option.Rhythm;
+import ablecrate.option.Treatment;
 import ablecrate.option.ItemEdit;
 import ablecrate.plan.PackingItem;
 import java.nio.file.Files;
@@ -312,7 +313,7 @@ class BenchWindowTest extends WindowFixture {
         take(robot, tempo, "192 bpm");
         assertThat(tempo.getText()).isEqualTo("192 bpm");
         assertThat(window.crate().job().edits().values()).singleElement()
-                .satisfies(e -> assertThat(e.treatment().orElseThrow().finds().chop().bpm()).hasValue(192.0));
+                .satisfies(e -> assertThat(e.treatment(Treatment.NONE).finds().chop().bpm()).hasValue(192.0));
         assertThat(tempos(robot, tempo)).contains("192 bpm: chosen", "as it is told or heard");
         take(robot, tempo, "as it is told");
         assertThat(tempo.getText()).isEqualTo("96 bpm");
@@ -325,16 +326,19 @@ class BenchWindowTest extends WindowFixture {
         robot.type(KeyCode.D);
         assertThat(top(robot)).as("bars move").isNotEqualTo(bars);
         assertThat(window.crate().job().edits().values()).singleElement()
-                .satisfies(e -> assertThat(e.treatment().orElseThrow().finds().chop().beats().downbeatSeconds())
+                .satisfies(e -> assertThat(e.treatment(Treatment.NONE).finds().chop().beats().downbeatSeconds())
                         .hasValue(0.204082));
         take(robot, tempo, "Bar 1 begins with the clip");
         assertThat(window.crate().job().edits().values())
-                .allSatisfy(e -> assertThat(e.treatment().orElseThrow().finds().chop().beats().downbeatSeconds()).isEmpty());
+                .allSatisfy(e -> assertThat(e.treatment(Treatment.NONE).finds().chop().beats().downbeatSeconds()).isEmpty());
     }
 
     /// What a clip in slices is heard as: itself, and as each of its MIDI files plays it.
     @Test void aClipInSlicesIsHeardAsItsMidiFilesPlayIt(FxRobot robot) throws Exception {
         showSound(robot, "Rhythms", "windmill 96");
+        // What a clip has of its own leaves it open to what all get.
+        robot.interact(() -> window.wave().markProperty().set(9_000));
+        robot.type(KeyCode.D);
         robot.interact(() -> window.crate().changeOptions(o -> o.withTreatment(o.treatment().withFinds(o.treatment().finds().withChop(Chop.by(Chop.By.ONSETS))
                 .withRhythm(o.treatment().finds().rhythm().withAs(Rhythm.As.BOTH)))), "slices"));
         WaitForAsyncUtils.waitFor(30, TimeUnit.SECONDS, () -> current().sidecars().size() == 2);

@@ -59,7 +59,7 @@ public final class Chopper {
     /// The clip in slices or parts, or as it is where it is not cut.
     public Gathered chopped(Gathered clip) {
         ItemEdit edit = edits.getOrDefault(clip.path(), ItemEdit.NONE);
-        Finds finds = edit.treatment().orElse(options.treatment()).finds();
+        Finds finds = edit.treatment(options.treatment()).finds();
         if (clip.sound().filter(f -> f.frames() > 0).isEmpty()) return clip;
         SoundFile sound = clip.sound().get();
         if (!finds.parts().isEmpty()) return parts(clip, sound, finds, edit);

@@ -31,7 +31,7 @@ record ClipRhythm(List<PlannedSidecar> files, List<Change> changes, List<Measure
 
     static ClipRhythm of(InstrumentTask task, PlayedSounds played, PlannedParts parts) {
         ItemEdit edit = task.edits().getOrDefault(task.gathered().path(), ItemEdit.NONE);
-        Finds finds = edit.treatment().orElse(task.options().treatment()).finds();
+        Finds finds = edit.treatment(task.options().treatment()).finds();
         Rhythm rhythm = finds.rhythm();
         if (!task.file().formatId().equals(ClipPieces.ID) || rhythm.as() == Rhythm.As.NONE) return NONE;
         if (task.accepted().sheet().layout().soundsOnly())

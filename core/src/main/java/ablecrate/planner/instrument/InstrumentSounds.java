@@ -35,7 +35,7 @@ final class InstrumentSounds {
         ItemEdit own = task.edits().getOrDefault(path, ItemEdit.NONE), all = task.edits().getOrDefault(task.gathered().path(), ItemEdit.NONE);
         return new SoundPlan(SoundTask.played(new Gathered(path, relative, new Gathered.Content.Sound(source)), source, metadata(task, sound, source),
                 target(task, source), size.map(s -> task.accepted().reduced(s.rateHz(), s.isFolded() && source.channels() == 2)).orElse(task.accepted()),
-                cut(own.withTreatment(own.treatment().or(all::treatment)), size, source), task.measured()));
+                cut(own.withOwn(all.own().with(own.own())), size, source), task.measured()));
     }
 
     /// A part that the user drew goes before that.

@@ -71,7 +71,7 @@ public record SoundTask(Gathered gathered, SoundFile file, SoundMetadata own, So
 
     DestinationSheet sheet() { return accepted.sheet(); }
 
-    private Treatment chosen() { return edit.treatment().orElse(options().treatment()); }
+    private Treatment chosen() { return edit.treatment(options().treatment()); }
 
     Treatment treatment() { return stems.isPresent() ? chosen().ofStems() : chosen(); }
 

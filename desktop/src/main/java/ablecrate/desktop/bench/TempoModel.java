@@ -71,7 +71,7 @@ public final class TempoModel {
     }
 
     private Treatment treatment(Path file) {
-        return crate.job().edits().getOrDefault(file, ItemEdit.NONE).treatment().orElse(crate.job().options().treatment());
+        return crate.job().edits().getOrDefault(file, ItemEdit.NONE).treatment(crate.job().options().treatment());
     }
 
     public Optional<Double> said() { return beats().flatMap(Beats::bpm); }
@@ -90,10 +90,9 @@ public final class TempoModel {
 
     private void beginBar(Optional<Double> seconds) {
         file().ifPresent(f -> {
-            crate.edit(Set.of(f.path()), edit -> {
-                Treatment of = treatment(f.path());
-                return edit.withTreatment(Optional.of(of.withFinds(of.finds().withChop(of.finds().chop().withDownbeat(seconds)))));
-            }, "downbeat of " + f.path().getFileName());
+            Treatment all = crate.job().options().treatment();
+            crate.edit(Set.of(f.path()), e -> e.treated(all, t -> t.withFinds(t.finds().withChop(t.finds().chop().withDownbeat(seconds)))),
+                    "downbeat of " + f.path().getFileName());
         });
     }
 
@@ -146,9 +145,8 @@ public final class TempoModel {
         Set<Path> files = list.chosen().stream().flatMap(i -> i.source().clip().stream()).filter(f -> f.id().isWholeFile()).map(SoundFile::path)
                 .collect(Collectors.toSet());
         file().map(SoundFile::path).ifPresent(files::add);
-        crate.editEach(files, (path, edit) -> {
-            Treatment of = treatment(path);
-            return edit.withTreatment(Optional.of(of.withFinds(of.finds().withChop(of.finds().chop().withBpm(bpm)))));
-        }, bpm.map(b -> "tempo of " + Told.bpm(b) + " bpm").orElse("tempo as it is told"));
+        Treatment all = crate.job().options().treatment();
+        crate.editEach(files, (_, e) -> e.treated(all, t -> t.withFinds(t.finds().withChop(t.finds().chop().withBpm(bpm)))),
+                bpm.map(b -> "tempo of " + Told.bpm(b) + " bpm").orElse("tempo as it is told"));
     }
 }

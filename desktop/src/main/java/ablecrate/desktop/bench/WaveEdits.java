@@ -95,14 +95,12 @@ public final class WaveEdits {
         setParts(clip.get(), left, "part taken away");
     }
 
-    private Finds finds(SoundFile clip) { return edit(clip).treatment().orElse(crate.job().options().treatment()).finds(); }
+    private Finds finds(SoundFile clip) { return edit(clip).treatment(crate.job().options().treatment()).finds(); }
 
     private void setParts(SoundFile clip, List<ClipPart> parts, String label) {
         Treatment all = crate.job().options().treatment();
-        crate.edit(Set.of(clip.path()), e -> {
-            Treatment own = e.treatment().orElse(all);
-            return e.withTreatment(Optional.of(own.withFinds(own.finds().withChop(Chop.NONE).withParts(parts))));
-        }, label + " of " + clip.path().getFileName());
+        crate.edit(Set.of(clip.path()), e -> e.treated(all, t -> t.withFinds(t.finds().withChop(t.finds().chop().withPlaces(Chop.NONE)).withParts(parts))),
+                label + " of " + clip.path().getFileName());
     }
 
     /// Into which the current clip is cut, or marked off by cue points that are set where slices would begin.
@@ -195,12 +193,11 @@ public final class WaveEdits {
 
     private UnaryOperator<ItemEdit> withCuts(List<Long> places) {
         Treatment all = crate.job().options().treatment();
-        return e -> {
-            Treatment own = e.treatment().orElse(all);
+        return e -> e.treated(all, own -> {
             // One slice is the whole clip; one cue point is one.
             Chop chop = places.isEmpty() || places.size() == 1 && !own.finds().pieces().asCues() ? Chop.NONE : Chop.at(places);
-            return e.withTreatment(Optional.of(own.withFinds(own.finds().withChop(own.finds().chop().withPlaces(chop)))));
-        };
+            return own.withFinds(own.finds().withChop(own.finds().chop().withPlaces(chop)));
+        });
     }
 
     private void drag(UnaryOperator<ItemEdit> change, String label) {

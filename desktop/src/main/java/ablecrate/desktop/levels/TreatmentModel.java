@@ -4,11 +4,11 @@ import ablecrate.desktop.crate.CrateModel;
 import ablecrate.desktop.list.PackingListModel;
 import ablecrate.option.ItemEdit;
 import ablecrate.plan.PackingItem;
+import ablecrate.option.OwnTreatment;
 import ablecrate.option.Treatment;
 import java.nio.file.Path;
 import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Optional;
 import java.util.Set;
 import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
@@ -49,24 +49,24 @@ public final class TreatmentModel {
     /// Of all sounds, or of the first of the chosen.
     public Treatment treatment() {
         Treatment ofAll = crate.job().options().treatment();
-        return isOfChosen() ? edit(files().iterator().next()).treatment().orElse(ofAll) : ofAll;
+        return isOfChosen() ? edit(files().iterator().next()).treatment(ofAll) : ofAll;
     }
 
     private ItemEdit edit(Path file) { return crate.job().edits().getOrDefault(file, ItemEdit.NONE); }
 
     /// How many of the chosen have settings of their own.
-    public long ownCount() { return files().stream().filter(f -> edit(f).treatment().isPresent()).count(); }
+    public long ownCount() { return files().stream().filter(f -> !edit(f).own().isNone()).count(); }
 
     /// How many sounds of the job have.
-    public long ownInJob() { return crate.job().edits().values().stream().map(ItemEdit::treatment).filter(t -> t.isPresent()).count(); }
+    public long ownInJob() { return crate.job().edits().values().stream().filter(e -> !e.own().isNone()).count(); }
 
     /// Whether the chosen ones differ from each other.
     public boolean isMixed() {
-        return isOfChosen() && files().stream().map(f -> edit(f).treatment()).distinct().count() > 1;
+        return isOfChosen() && files().stream().map(this::of).distinct().count() > 1;
     }
 
     /// What is done to one sound, whatever is shown.
-    Treatment of(Path file) { return edit(file).treatment().orElse(crate.job().options().treatment()); }
+    Treatment of(Path file) { return edit(file).treatment(crate.job().options().treatment()); }
 
     /// As [#change], for changes that follow each other while something is dragged: they are one step.
     void drag(String what, UnaryOperator<Treatment> change) {
@@ -76,7 +76,7 @@ public final class TreatmentModel {
         }
         Treatment ofAll = crate.job().options().treatment();
         Set<Path> files = files();
-        crate.dragEdit(files, e -> e.withTreatment(Optional.of(change.apply(e.treatment().orElse(ofAll)))), label(what, files));
+        crate.dragEdit(files, e -> e.treated(ofAll, change), label(what, files));
     }
 
     private static String label(String what, Set<Path> files) { return what + " of " + files.size() + (files.size() == 1 ? " sound" : " sounds"); }
@@ -88,13 +88,13 @@ public final class TreatmentModel {
         }
         Treatment ofAll = crate.job().options().treatment();
         Set<Path> files = files();
-        crate.editEach(files, (_, e) -> e.withTreatment(Optional.of(change.apply(e.treatment().orElse(ofAll)))),
+        crate.editEach(files, (_, e) -> e.treated(ofAll, change),
                 label(what, files));
     }
 
     /// The chosen ones are treated as all again.
     public void asAll() {
-        List<Path> own = files().stream().filter(f -> edit(f).treatment().isPresent()).toList();
-        if (!own.isEmpty()) crate.edit(Set.copyOf(own), e -> e.withTreatment(Optional.empty()), "settings of their own dropped");
+        List<Path> own = files().stream().filter(f -> !edit(f).own().isNone()).toList();
+        if (!own.isEmpty()) crate.edit(Set.copyOf(own), e -> e.withOwn(OwnTreatment.NONE), "settings of their own dropped");
     }
 }
