@@ -124,7 +124,8 @@ public sealed interface LoopChange extends Change {
     /// @param left,right,taken in frames of the source
     /// @param costLeft,costRight how much each is heard on the worse side; 1 is the most that passes
     /// @param costTaken likewise
-    record SideLoopsUnited(FrameRange left, FrameRange right, FrameRange taken, double crossfadeMs, double costLeft, double costRight, double costTaken)
+    record SideLoopsUnited(FrameRange left, FrameRange right, FrameRange taken, double crossfadeMs, double riseDb, double costLeft, double costRight,
+            double costTaken)
             implements
                 LoopChange {
         @Override public Verdict verdict() { return Verdict.ADJUSTED; }
@@ -138,7 +139,7 @@ public sealed interface LoopChange extends Change {
                             ? ": the left one is taken"
                             : taken.equals(right)
                                     ? ": the right one is taken"
-                                    : String.format(Locale.ROOT, ": another that was found is taken, %s, %.1f times", seam(crossfadeMs, 0), costTaken)));
+                                    : String.format(Locale.ROOT, ": another that was found is taken, %s, %.1f times", seam(crossfadeMs, riseDb), costTaken)));
         }
 
         @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(left.start(), taken.start(), "frames")); }

@@ -15,7 +15,7 @@ import java.util.function.BooleanSupplier;
 final class TurnFinder {
     private static final double CONTEXT_SECONDS = 0.06, FINE_SECONDS = 0.012;
     /// The stable part is divided, so that turns are found all over it.
-    private static final int DIVISIONS = 40, JUDGED = 22;
+    private static final int DIVISIONS = 40, JUDGED = 22, SHORTEST = 3;
     private static final double LENGTH_WORTH = 0.12, UNLIKENESS_COST = 8;
 
     private TurnFinder() {}
@@ -38,7 +38,7 @@ final class TurnFinder {
         for (Turn start : turns)
             for (Turn end : turns) {
                 Candidate c = new Candidate(start, end);
-                if (c.length() >= wish.shortest() && c.length() <= wish.longest()) candidates.add(c);
+                if (c.length() >= Math.max(SHORTEST, wish.shortest()) && c.length() <= wish.longest()) candidates.add(c);
             }
         candidates.sort(Comparator.comparingDouble(c -> c.guess(wish.shortest())));
         List<FoundLoop> found = new ArrayList<>();

@@ -3,6 +3,7 @@ package ablecrate.pack;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.within;
+import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import ablecrate.Sounds;
 import ablecrate.audio.Depth;
@@ -13,6 +14,7 @@ import ablecrate.instrument.SoundMetadata;
 import ablecrate.library.Gatherer;
 import ablecrate.option.Beats;
 import ablecrate.option.OptionValues;
+import ablecrate.play.FluidSynth;
 import ablecrate.planner.ListeningPlanner;
 import ablecrate.play.LoadedSound;
 import ablecrate.play.Voices;
@@ -166,6 +168,30 @@ class RhythmTest {
             out[1][n] = frame[1][0];
         }
         return out;
+    }
+
+    /// Another player, with the SoundFont: each note sounds like the clip does where the file has it, to a tick. FluidSynth starts notes in steps of 64 frames, so each
+    /// is played by itself and laid where the file has it.
+    @Test void inAnotherPlayerEachAttackFallsWhereTheClipHasIt() throws Exception {
+        FluidSynth fluid = FluidSynth.find().orElse(null);
+        assumeTrue(fluid != null, "libfluidsynth3 is not installed");
+        pack("windmill 120bpm", Map.of("rhythm", "played", "container", "sf2"));
+        List<Note> notes = notes(folder.resolve("out/windmill 120bpm.mid").toFile());
+        for (int i = 0; i < notes.size(); i++) {
+            double[] heard = fluid.render(folder.resolve("out/windmill 120bpm.sf2"), 0, 0, notes.get(i).key(), 127, RATE, 8_000)[0];
+            int at = (int) Math.round(notes.get(i).seconds() * RATE), best = 0;
+            double most = 0;
+            for (int shift = -100; shift <= 100; shift++) {
+                double product = 0;
+                for (int n = 200; n < 3_000; n++)
+                    product += heard[n] * clip[0][Math.min(FRAMES - 1, at + n + shift)];
+                if (product > most) {
+                    most = product;
+                    best = shift;
+                }
+            }
+            assertThat(Math.abs(best) / (double) RATE).as("note %d", i).isLessThanOrEqualTo(1e-4);
+        }
     }
 
     /// Attacks fall on the grid, not starts of slices, which lie 1 ms before them.

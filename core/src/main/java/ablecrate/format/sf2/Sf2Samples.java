@@ -29,7 +29,10 @@ final class Sf2Samples {
     private final List<Problem> problems;
     private final Set<String> told;
     private final List<Sample> all = new ArrayList<>();
-    private final Map<List<Integer>, Integer> numbers = new HashMap<>();
+    private final Map<Key, Integer> numbers = new HashMap<>();
+
+    /// Zones whose right sides loop otherwise play sounds that differ.
+    private record Key(List<Integer> headers, List<Loop> rightLoops) {}
 
     /// @param words upper 16 bits of all samples
     /// @param lowBytes eight bits more, where the bank has them
@@ -52,7 +55,7 @@ final class Sf2Samples {
     /// @param rightLoops of the right side, where they are not those of the left
     /// @return its number in [#all]
     int number(List<Integer> headers, List<Loop> rightLoops) {
-        return numbers.computeIfAbsent(headers, _ -> {
+        return numbers.computeIfAbsent(new Key(headers, rightLoops), _ -> {
             all.add(describe(headers, rightLoops));
             return all.size() - 1;
         });

@@ -22,7 +22,6 @@ import ablecrate.library.Gathered;
 import ablecrate.library.NaturalOrder;
 import ablecrate.option.ItemEdit;
 import ablecrate.option.Joining;
-import ablecrate.option.NameGlob;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PlannedOutput;
 import ablecrate.plan.PlannedSidecar;
@@ -55,7 +54,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
-import java.util.stream.IntStream;
 import java.util.stream.Stream;
 
 /// Several sounds that become one. Each is planned as if it went alone, at a rate and with channels that all have; what would be written of them is laid one behind
@@ -72,6 +70,7 @@ public final class Joiner {
     private final Accepted whole;
     private final Joining joining;
     private final List<Gathered> all;
+    private final List<String> missing;
     private final Function<Measurement.Request, Optional<Measurement>> measured;
     private final WrittenFormat format;
     private final SoundTarget target;
@@ -83,7 +82,9 @@ public final class Joiner {
     /// @param edits of a sound, by its path
     public Joiner(Accepted accepted, List<Gathered> sounds, Function<Path, ItemEdit> edits, Function<Measurement.Request, Optional<Measurement>> measured) {
         joining = accepted.options().placing().joining();
-        all = ordered(sounds, joining);
+        Precedence precedence = Precedence.of(joining.first(), ordered(sounds, joining.order()));
+        all = precedence.sounds();
+        missing = precedence.missing();
         this.measured = measured;
         int highestHz = files().mapToInt(SoundFile::rateHz).max().orElseThrow(), most = files().mapToInt(SoundFile::channels).max().orElseThrow();
         ChannelChoice choice = accepted.channels(most);
@@ -104,25 +105,12 @@ public final class Joiner {
 
     private Stream<SoundFile> files() { return all.stream().map(g -> g.sound().orElseThrow()); }
 
-    private static List<Gathered> ordered(List<Gathered> sounds, Joining joining) {
-        List<Gathered> all = switch (joining.order()) {
+    private static List<Gathered> ordered(List<Gathered> sounds, Joining.Order order) {
+        return switch (order) {
             case FOLDER -> sounds;
             case NAME -> sounds.stream().sorted(Comparator.comparing(Gathered::fileName, NaturalOrder.INSTANCE)).toList();
             case LENGTH -> sounds.stream().sorted(Comparator.comparingDouble(g -> g.sound().orElseThrow().durationSeconds())).toList();
         };
-        List<NameGlob> first = joining.first().stream().map(NameGlob::new).toList();
-        return all.stream().sorted(Comparator.comparingInt(g -> place(g, first))).toList();
-    }
-
-    /// Among those that come first, behind them where it is none.
-    private static int place(Gathered g, List<NameGlob> first) {
-        return IntStream.range(0, first.size()).filter(i -> first.get(i).matches(g.relative())).findFirst().orElse(first.size());
-    }
-
-    /// Files that were to come first, and are not there.
-    private Optional<Change> missing() {
-        List<String> missing = joining.first().stream().filter(f -> all.stream().noneMatch(g -> new NameGlob(f).matches(g.relative()))).toList();
-        return missing.isEmpty() ? Optional.empty() : Optional.of(new FileChange.JoinedFirstMissing(missing));
     }
 
     public List<SoundPlan> sounds() { return pieces; }
@@ -168,7 +156,7 @@ public final class Joiner {
         List<Change> changes = new ArrayList<>(
                 List.of(new FileChange.Joined(items.size(), joined.durationSeconds(), joining.gapMs(), lost(items, joined.metadata()))));
         inFiles.ifPresent(changes::add);
-        missing().ifPresent(changes::add);
+        if (!missing.isEmpty()) changes.add(new FileChange.JoinedFirstMissing(missing));
         new PartChanges(items).changes().stream().filter(c -> !NOT_OF_PIECES.contains(c.property()) && (carriesLoops || c.property() != Property.LOOPS))
                 .forEach(changes::add);
         plan.outputs().stream().findFirst().flatMap(o -> depths(items, o)).ifPresent(changes::add);

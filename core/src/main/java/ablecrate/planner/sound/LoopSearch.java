@@ -89,7 +89,8 @@ record LoopSearch(SoundTask task, List<Answer<?>> heard, Optional<LoopChange> ch
         SoundTask looped = found.map(f -> task.looped(withFirst(better, f), ms(task, f), f.riseDb())).orElseGet(() -> task.withLoops(better));
         return new LoopSearch(looped, heard,
                 Optional.of(new LoopChange.SideLoopsUnited(left.getFirst().frames(), right.getFirst().frames(),
-                        found.map(FoundLoop::frames).orElse(better.getFirst().frames()), found.map(f -> ms(task, f)).orElse(0.0), costs.get(0), costs.get(1),
+                        found.map(FoundLoop::frames).orElse(better.getFirst().frames()), found.map(f -> ms(task, f)).orElse(0.0),
+                        found.map(FoundLoop::riseDb).orElse(0.0), costs.get(0), costs.get(1),
                         found.map(f -> f.quality().cost()).orElse(least))));
     }
 
