@@ -154,6 +154,8 @@ final class PackedBefore {
         if (value instanceof Optional<?> maybe) return maybe.stream().toList();
         // Sorted, as the order of such a map is another in each run.
         if (value instanceof Map<?, ?> map) return new TreeMap<>(map).entrySet().stream().flatMap(e -> Stream.of(e.getKey(), e.getValue())).toList();
+        // Which files a sound is made of stands in the recipe, with their times; all else that is in them follows. A slice would say all of its clip again.
+        if (value instanceof SoundFile file) return List.of(file.path().getFileName(), file.formatId(), file.rateHz(), file.frames(), file.audio());
         if (value instanceof Zone zone)
             return Stream.concat(Stream.of(zone.sample()), zone.said().stream().flatMap(p -> Stream.of(p.label(), zone.get(p)))).toList();
         if (value instanceof Record made)

@@ -87,11 +87,11 @@ record MapProblems(InstrumentFile file, List<Instrument> instruments) {
     }
 
     private Optional<String> duplicates(Instrument instrument) {
-        Map<String, Integer> sizes = new HashMap<>();
+        Map<Object, Integer> sizes = new HashMap<>();
         Set<Integer> seen = new HashSet<>();
         for (Zone zone : instrument.zones())
             if (seen.add(zone.sample()))
-                file.sound(zone.sample()).ifPresent(s -> sizes.merge(s.path().getFileName() + " " + s.fileBytes() + " " + s.audio(), 1, Integer::sum));
+                file.sound(zone.sample()).ifPresent(s -> sizes.merge(List.of(s.path().getFileName(), s.fileBytes(), s.audio()), 1, Integer::sum));
         long twice = sizes.values().stream().filter(n -> n > 1).count();
         return twice == 0 ? Optional.empty() : Optional.of(Told.count((int) twice, "sample") + " there twice under one name and size");
     }
