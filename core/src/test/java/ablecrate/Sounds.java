@@ -3,15 +3,21 @@ package ablecrate;
 import ablecrate.audio.Depth;
 import ablecrate.audio.FrameSource;
 import ablecrate.audio.MemorySource;
+import ablecrate.codec.FileKind;
+import ablecrate.codec.FormatException;
 import ablecrate.codec.RawChunk;
+import ablecrate.codec.SoundFile;
 import ablecrate.codec.SoundFormats;
 import ablecrate.codec.WholeSound;
 import ablecrate.instrument.SoundMetadata;
 import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.function.IntToDoubleFunction;
+import java.util.stream.Stream;
 
 /// Small builders of signals and files for tests, and the measuring of sines.
 public final class Sounds {
@@ -25,6 +31,16 @@ public final class Sounds {
         double[] plane = new double[frames];
         Arrays.setAll(plane, formula);
         return plane;
+    }
+
+    /// All WAVs below a folder, in the order of their paths.
+    public static List<SoundFile> files(Path folder) throws IOException, FormatException {
+        List<SoundFile> out = new ArrayList<>();
+        try (Stream<Path> files = Files.walk(folder)) {
+            for (Path file : files.filter(f -> f.toString().endsWith(".wav")).sorted().toList())
+                out.add(((FileKind.Sound) FileKind.of(file)).read(file));
+        }
+        return out;
     }
 
     public static double[][] readAll(FrameSource source) throws IOException {

@@ -8,6 +8,7 @@ import ablecrate.detect.LoopFinder;
 import ablecrate.detect.LoopJudge;
 import ablecrate.detect.LoopQuality;
 import ablecrate.detect.LoopWish;
+import ablecrate.detect.TurnJudge;
 import ablecrate.format.InstrumentFile;
 import ablecrate.format.InstrumentFormats;
 import ablecrate.format.Sample;
@@ -78,7 +79,7 @@ public final class LoopsReport {
                 start = Math.max(fade, stable.start() + (long) (random.nextDouble() * Math.max(0, stable.length() - length)));
         if (start + length > h.planes[0].length) return false;
         FrameRange loop = new FrameRange(start, start + length);
-        return (mode == LoopMode.ALTERNATING ? judge.judgeTurns(loop) : judge.judge(loop, fade, 0)).passes();
+        return (mode == LoopMode.ALTERNATING ? new TurnJudge(judge).judge(loop) : judge.judge(loop, fade, 0)).passes();
     }
 
     private static void line(String name, List<Result> results) {

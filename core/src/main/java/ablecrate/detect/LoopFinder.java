@@ -53,7 +53,7 @@ public final class LoopFinder {
     public static Optional<LoopQuality> judge(FrameSource source, FrameRange loop, LoopMode mode, int crossfadeFrames) throws IOException {
         int fade = (int) Math.min(crossfadeFrames, Math.min(loop.start(), loop.length()));
         return beginning(source).filter(p -> loop.end() <= p[0].length && loop.length() >= 2 && p[0].length >= source.rateHz() / 50)
-                .map(p -> new LoopJudge(p, source.rateHz())).map(j -> mode == LoopMode.ALTERNATING ? j.judgeTurns(loop) : j.judge(loop, fade, 0));
+                .map(p -> new LoopJudge(p, source.rateHz())).map(j -> mode == LoopMode.ALTERNATING ? new TurnJudge(j).judge(loop) : j.judge(loop, fade, 0));
     }
 
     /// Its first minute, or all of it.

@@ -7,9 +7,9 @@ import ablecrate.dsp.LoopLevel;
 import ablecrate.dsp.PitchDetector;
 import ablecrate.dsp.Seam;
 import java.util.Arrays;
+import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
-import java.util.stream.Stream;
 
 /// Says how well a loop of one sound can be heard.
 ///
@@ -36,9 +36,13 @@ public final class LoopJudge {
     private final OptionalDouble period;
 
     /// A length of window, and what the sound changes by itself between two of them.
-    private static final class Window {
+    static final class Window {
         private final ThirdOctaves bands;
         private double usualDb = LEAST_CHANGE_DB;
+
+        ThirdOctaves bands() { return bands; }
+
+        double usualDb() { return usualDb; }
 
         Window(int rateHz, double seconds) {
             int nearest = (int) Math.round(Math.log(seconds * rateHz) / Math.log(2));
@@ -58,6 +62,10 @@ public final class LoopJudge {
             window.usualDb = Math.max(LEAST_CHANGE_DB, usual(window));
         usualClick = usualClick();
     }
+
+    double[][] planes() { return planes; }
+
+    List<Window> windows() { return List.of(windows); }
 
     /// From behind the attack to where the sound has died away.
     public FrameRange stablePart() { return stable; }
@@ -207,63 +215,22 @@ public final class LoopJudge {
                 for (double[] plane : played)
                     bump = Math.max(bump, window.bands.change(plane, at - length, at) / window.usualDb);
             }
-        double click = 0, before = 1e-20, after = 1e-20;
+        double before = 1e-20, after = 1e-20;
         int level = (int) Math.min(reach, LEVEL_SECONDS * rateHz);
-        for (double[] plane : played) {
-            click = Math.max(click, bend(plane, reach, clickFrames()));
+        for (double[] plane : played)
             for (int n = 0; n < level; n++) {
                 before += plane[reach - 1 - n] * plane[reach - 1 - n];
                 after += plane[reach + n] * plane[reach + n];
             }
-        }
-        return new LoopQuality(bump, 10 * Math.log10((click + 1e-20) / (usualClick + 1e-20)), 10 * Math.log10(after / before), cents(loop.length()));
+        return new LoopQuality(bump, clickDb(played, reach), 10 * Math.log10(after / before), cents(loop.length()));
     }
 
-    /// What is heard of a loop that alternates. At a turn the sound goes on, backwards: partials that are not at their peaks change their phase there, and grow
-    /// softer around it. So what is heard around a turn is held against what the sound itself is there.
-    /// @param loop at least two frames, within the sound
-    public LoopQuality judgeTurns(FrameRange loop) {
-        int reach = windows[windows.length - 1].bands.length();
-        double bump = 0, click = 0;
-        for (boolean isEnd : new boolean[]{true, false}) {
-            int turn = (int) (isEnd ? loop.end() - 1 : loop.start());
-            double[][] played = turned(loop, isEnd, reach);
-            for (int channel = 0; channel < planes.length; channel++) {
-                for (Window window : windows)
-                    bump = Math.max(bump, turnedBy(window, planes[channel], turn, played[channel], reach) / window.usualDb);
-                click = Math.max(click, bend(played[channel], reach, clickFrames()));
-            }
-        }
-        return new LoopQuality(bump, 10 * Math.log10((click + 1e-20) / (usualClick + 1e-20)), 0, 0);
-    }
-
-    /// Where the sound itself does not go on, what precedes is all there is to hold it against.
-    private static double turnedBy(Window window, double[] plane, int turn, double[] played, int at) {
-        int length = window.bands.length(), from = Math.max(0, Math.min(turn + 1 - length / 2, plane.length - length));
-        if (from + length > plane.length) return 0;
-        double[] both = Arrays.copyOf(Arrays.copyOfRange(plane, from, from + length), 2 * length);
-        System.arraycopy(played, at - length / 2, both, length, length);
-        return window.bands.change(both, 0, length);
-    }
-
-    /// What is heard around a turn, `reach` frames up to it and after it; the frame at which it turns is played once.
-    private double[][] turned(FrameRange loop, boolean isEnd, int reach) {
-        int last = (int) loop.length() - 1;
-        double[][] out = new double[planes.length][2 * reach];
-        for (int n = 0; n < 2 * reach; n++) {
-            int way = Math.floorMod((isEnd ? last : 0) + n - reach + 1, 2 * last), at = (int) loop.start() + (way <= last ? way : 2 * last - way);
-            for (int channel = 0; channel < planes.length; channel++)
-                out[channel][n] = planes[channel][at];
-        }
-        return out;
-    }
-
-    /// The step that is left at the worse of the turns, see [Seam].
-    double turnDb(FrameRange loop) {
-        int around = (int) Math.min(Seam.AROUND, loop.length());
-        return Stream.of(true, false)
-                .mapToDouble(isEnd -> Seam.turnDb(Arrays.stream(turned(loop, isEnd, around)).map(p -> Arrays.copyOf(p, around)).toArray(double[][]::new)))
-                .max().orElseThrow();
+    /// Energy of the second difference at a place of what is played, over that of the sound itself, in dB.
+    double clickDb(double[][] played, int at) {
+        double click = 0;
+        for (double[] plane : played)
+            click = Math.max(click, bend(plane, at, clickFrames()));
+        return 10 * Math.log10((click + 1e-20) / (usualClick + 1e-20));
     }
 
     private double cents(long length) {

@@ -41,11 +41,12 @@ final class TurnFinder {
                 if (c.length() >= Math.max(SHORTEST, wish.shortest()) && c.length() <= wish.longest()) candidates.add(c);
             }
         candidates.sort(Comparator.comparingDouble(c -> c.guess(wish.shortest())));
+        TurnJudge ofTurns = new TurnJudge(judge);
         List<FoundLoop> found = new ArrayList<>();
         for (Candidate c : candidates.subList(0, Math.min(JUDGED, candidates.size()))) {
             if (stopped.getAsBoolean()) break;
             FrameRange loop = new FrameRange(c.start().frame(), c.end().frame() + 1);
-            found.add(new FoundLoop(loop, LoopMode.ALTERNATING, 0, 0, judge.turnDb(loop), judge.judgeTurns(loop)));
+            found.add(new FoundLoop(loop, LoopMode.ALTERNATING, 0, 0, ofTurns.stepDb(loop), ofTurns.judge(loop)));
         }
         return found;
     }

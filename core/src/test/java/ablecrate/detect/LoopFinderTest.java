@@ -148,9 +148,9 @@ class LoopFinderTest {
         assertThat(best.quality().passes()).isTrue();
         assertThat(best.stepDb()).isLessThan(-40);
         LoopJudge judge = new LoopJudge(new double[][]{partials(441, Math.PI / 2)}, RATE);
-        assertThat(judge.judgeTurns(best.frames()).passes()).as("turned where all of them cross zero").isFalse();
+        assertThat(new TurnJudge(judge).judge(best.frames()).passes()).as("turned where all of them cross zero").isFalse();
         assertThat(judge.judge(new FrameRange(best.frames().start(), best.frames().start() + 20_000), 0, 0).bump()).as("forward it loops well")
-                .isLessThan(judge.judgeTurns(best.frames()).bump() / 2);
+                .isLessThan(new TurnJudge(judge).judge(best.frames()).bump() / 2);
     }
 
     /// One that alternates is the second choice.

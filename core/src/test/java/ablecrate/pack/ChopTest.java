@@ -33,7 +33,6 @@ import ablecrate.signal.SoundPath;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.InstantSource;
-import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
@@ -83,14 +82,7 @@ class ChopTest {
                 Map.of(), new Measurements(new SoundPath()), () -> false, (_, _) -> {});
     }
 
-    private List<SoundFile> written() throws Exception {
-        List<SoundFile> out = new ArrayList<>();
-        try (Stream<Path> files = Files.walk(folder.resolve("out"))) {
-            for (Path file : files.filter(f -> f.toString().endsWith(".wav")).sorted().toList())
-                out.add(((FileKind.Sound) FileKind.of(file)).read(file));
-        }
-        return out;
-    }
+    private List<SoundFile> written() throws Exception { return Sounds.files(folder.resolve("out")); }
 
     /// Laid one behind the other, slices are the clip; what differs lies in the fades of 1 and 3 ms.
     @ParameterizedTest @ValueSource(strings = {"onsets", "grid:1/8", "8", "gaps",

@@ -28,7 +28,6 @@ import ablecrate.signal.SoundPath;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.InstantSource;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -42,14 +41,7 @@ class FoundLoopsTest {
 
     @TempDir Path folder;
 
-    private List<SoundFile> written() throws Exception {
-        List<SoundFile> out = new ArrayList<>();
-        try (Stream<Path> files = Files.walk(folder.resolve("out"))) {
-            for (Path file : files.filter(f -> f.toString().endsWith(".wav")).sorted().toList())
-                out.add(((FileKind.Sound) FileKind.of(file)).read(file));
-        }
-        return out;
-    }
+    private List<SoundFile> written() throws Exception { return Sounds.files(folder.resolve("out")); }
 
     private Path reed() throws Exception { return reed(0); }
 
