@@ -37,6 +37,7 @@ import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.api.io.TempDir;
 
 /// Three sounds become one, and three again.
@@ -262,6 +263,20 @@ class JoinTest {
         sound("bb", 44_100, Depth.INT_16, SoundMetadata.NONE, 2, 1_000);
         var outputs = plan(in, new SheetCatalogue().find("four-track"), Map.of("join", "night", "channels", "split")).items().getFirst().outputs();
         assertThat(outputs).hasSize(2).allMatch(o -> o.shape().channels() == 1);
+    }
+
+    /// What goes away while it is joined fails the one line with its name; nothing waits for it.
+    @Test @Timeout(60) void aSoundThatIsGoneWhileItIsJoinedIsTold() throws Exception {
+        sound("a", 44_100, Depth.INT_16, SoundMetadata.NONE, 1, 100_000);
+        Path gone = sound("bb", 44_100, Depth.INT_16, SoundMetadata.NONE, 1, 100_000);
+        PackingList list = plan(in, new SheetCatalogue().find("files"), Map.of("join", "night"));
+        Files.delete(gone);
+        PackingSlip slip = new Packer(list, new SoundPath(), 2, new StopSignal(), _ -> {}, InstantSource.system()).packInto(out);
+        assertThat(slip.items()).singleElement().satisfies(i -> {
+            assertThat(i.outcome()).isEqualTo("failed");
+            assertThat(i.error().orElseThrow()).contains("bb.wav");
+        });
+        assertThat(out.resolve("night.wav")).doesNotExist();
     }
 
     @Test void aPathIsNoName() {
