@@ -31,12 +31,15 @@ public record PlayedClip(String side, double clipSeconds, int rateHz, List<Laid>
 
     private static List<Laid> asTheyLie(PackingItem line, SoundPath path) {
         List<Laid> laid = new ArrayList<>();
+        // The whole clip on a key of its own is none of its slices: it has no fades, of which each of them has one at least.
+        boolean areSlices = line.outputs().stream().anyMatch(o -> o.source().audio() instanceof AudioPlace.Slice s && isFaded(s));
         for (PlannedOutput output : line.outputs())
-            // The whole clip on a key of its own is none of its pieces.
-            if (output.source().audio() instanceof AudioPlace.Slice slice && (line.outputs().size() == 1 || slice.frames().length() < slice.whole().frames()))
+            if (output.source().audio() instanceof AudioPlace.Slice slice && (!areSlices || isFaded(slice)))
                 laid.add(laid(output, (double) (slice.frames().start() + output.sourceChain().part().start()) / output.source().rateHz(), path));
         return laid;
     }
+
+    private static boolean isFaded(AudioPlace.Slice slice) { return slice.fadeInFrames() > 0 || slice.fadeOutFrames() > 0; }
 
     private static Laid laid(PlannedOutput output, double seconds, SoundPath path) {
         return new Laid(Math.round(seconds * output.shape().rateHz()), output.shape().frames(), output.shape().channels(),

@@ -5,10 +5,12 @@ import static org.assertj.core.api.Assertions.within;
 
 import ablecrate.Sounds;
 import ablecrate.audio.Depth;
+import ablecrate.audio.FrameRange;
 import ablecrate.audio.FrameSource;
 import ablecrate.destination.SheetCatalogue;
 import ablecrate.instrument.SoundMetadata;
 import ablecrate.library.Gatherer;
+import ablecrate.option.ItemEdit;
 import ablecrate.option.OptionValues;
 import ablecrate.plan.PackingItem;
 import ablecrate.planner.ListeningPlanner;
@@ -18,6 +20,7 @@ import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -37,10 +40,13 @@ class PlayedClipTest {
                 clip[hit + n] = 0.5 * Math.exp(-n / 2000.0) * Math.cos(n * 0.07);
     }
 
-    private List<PlayedClip> played(Map<String, Object> said) throws Exception {
+    private List<PlayedClip> played(Map<String, Object> said) throws Exception { return played(said, Optional.empty()); }
+
+    private List<PlayedClip> played(Map<String, Object> said, Optional<FrameRange> part) throws Exception {
         Path file = Sounds.write(folder.resolve("windmill 120bpm.wav"), "wav", RATE, Depth.INT_24, SoundMetadata.NONE, clip);
         PackingItem line = ListeningPlanner.plan(Gatherer.readAll(Gatherer.find(List.of(file), () -> false)), new SheetCatalogue().find("files"),
-                OptionValues.options(said), Map.of(), new Measurements(new SoundPath()), () -> false, (_, _) -> {}).items().getFirst();
+                OptionValues.options(said), Map.of(file, ItemEdit.NONE.withPart(part)), new Measurements(new SoundPath()), () -> false, (_, _) -> {}).items()
+                .getFirst();
         return PlayedClip.of(line, new SoundPath());
     }
 
@@ -63,6 +69,13 @@ class PlayedClipTest {
             for (int n = HITS[i]; n < (i + 1 < HITS.length ? HITS[i + 1] - FADE_IN - FADE_OUT : clip.length); n++)
                 assertThat(heard[n]).as("frame %d", n).isCloseTo(clip[n], within(1e-6));
         assertThat(later).as("from another place on").containsExactly(Arrays.copyOfRange(heard, 14_400, heard.length), within(1e-9));
+    }
+
+    /// A clip on a key of its own is not heard over its slices, also where only a part of it is used.
+    @Test void theWholeClipIsNoneOfItsSlices() throws Exception {
+        for (Map<String, Object> said : List.<Map<String, Object>>of(Map.of("chop", "onsets", "container", "sfz"),
+                Map.of("chop", "onsets", "container", "sfz", "whole-key", true)))
+            assertThat(played(said, Optional.of(new FrameRange(1_000, 80_000))).getFirst().sounds()).as("%s", said).hasSize(3);
     }
 
     /// In its own rhythm the third hit is late; on the grid it is not.

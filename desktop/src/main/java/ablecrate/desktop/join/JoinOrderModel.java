@@ -4,6 +4,7 @@ import ablecrate.codec.AudioPlace;
 import ablecrate.codec.SoundFile;
 import ablecrate.desktop.crate.CrateModel;
 import ablecrate.library.Gathered;
+import ablecrate.option.Joining;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Collections;
@@ -31,7 +32,12 @@ public final class JoinOrderModel {
     public ObservableList<String> files() { return files; }
 
     private void renew() {
-        byHand.set(!crate.job().options().placing().joining().first().isEmpty());
+        Joining joining = crate.job().options().placing().joining();
+        byHand.set(!joining.first().isEmpty());
+        if (!joining.isWanted()) {
+            files.clear();
+            return;
+        }
         Map<Path, String> names = crate.gathered().stream()
                 .collect(Collectors.toMap(Gathered::path, g -> g.relative().toString().replace('\\', '/'), (a, _) -> a));
         List<String> now = crate.listProperty().get().items().stream().flatMap(i -> i.source().sound().stream()).map(SoundFile::audio)
@@ -39,7 +45,6 @@ public final class JoinOrderModel {
                 .map(p -> names.getOrDefault(p.file().path(), p.file().path().getFileName().toString())).toList();
         // While a list is made anew, what was moved stays where it is seen.
         if (!now.isEmpty() && !now.equals(files)) files.setAll(now);
-        if (!crate.job().options().placing().joining().isWanted()) files.clear();
     }
 
     /// Moves a sound by some places, as far as there are any.
