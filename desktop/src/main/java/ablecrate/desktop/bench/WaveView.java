@@ -484,7 +484,8 @@ public final class WaveView extends Region {
         g.fillRect(from, y, to - from, 1.5);
         g.fillRect(Math.round(from), y - 8, 1.5, 8);
         g.fillRect(Math.round(to) - 1.5, y - 8, 1.5, 8);
-        if (to - from > 110) g.fillText("own loop of the right side", Math.max(from, 0) + 6, y - 3);
+        // Below the wave, and beside the words of a loop that starts at the same place.
+        if (to - from > 200) g.fillText("loop of the right side", Math.max(from, 0) + 100, bottom - 5);
     }
 
     /// Damage: a line where it is, a wedge at the bottom, and what it is where there is room.
