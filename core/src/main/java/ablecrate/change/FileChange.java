@@ -252,15 +252,17 @@ public sealed interface FileChange extends Change {
     /// @param bytes that it takes
     /// @param free that are left
     /// @param all that there are
-    record MemoryFull(String name, long bytes, long free, long all) implements FileChange {
+    /// @param fittedDb how different sounds would be in the mean if all of them were made to fit; empty where that is not known
+    record MemoryFull(String name, long bytes, long free, long all, Optional<Double> fittedDb) implements FileChange {
         @Override public Property property() { return Property.ZONES; }
 
         @Override public Verdict verdict() { return Verdict.BLOCKED; }
 
         @Override public Text text() {
             return new Text(name, "–", String.format(Locale.ROOT,
-                    "it takes %s, and %s of %s are free after the lines before it; trim it, take a lower rate, or leave others out", Told.bytes(bytes),
-                    Told.bytes(free), Told.bytes(all)));
+                    "it takes %s, and %s of %s are free after the lines before it; trim it, take a lower rate, or leave others out%s", Told.bytes(bytes),
+                    Told.bytes(free), Told.bytes(all),
+                    fittedDb.map(db -> String.format(Locale.ROOT, "; made to fit, sounds would be %.1f dB different in the mean", db)).orElse("")));
         }
     }
 

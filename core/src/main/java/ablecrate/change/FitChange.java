@@ -32,10 +32,17 @@ public sealed interface FitChange extends Change {
                 each.computeIfAbsent(step.kind(), _ -> new ArrayList<>())
                         .add("'" + f.after().name() + "': " + FitStepTaken.counted(step.kind(), step.before(), step.after()));
             }
-        steps.forEach((kind, all) -> out.add(new FitStepTaken(kind, all.stream().mapToLong(FitStep::before).sum(), all.stream().mapToLong(FitStep::after).sum(),
-                all.stream().mapToLong(FitStep::savedBytes).sum(), all.stream().mapToDouble(FitStep::harmDb).sum() / fit.instruments().size(),
-                each.get(kind).size() > 1 ? each.get(kind) : List.of())));
+        steps.forEach((kind, all) -> out
+                .add(new FitStepTaken(kind, fit.instruments().stream().mapToLong(f -> counted(f, kind)).sum(), all.stream().mapToLong(FitStep::after).sum(),
+                        all.stream().mapToLong(FitStep::savedBytes).sum(), all.stream().mapToDouble(FitStep::harmDb).sum() / fit.instruments().size(),
+                        each.get(kind).size() > 1 ? each.get(kind) : List.of())));
         return out;
+    }
+
+    /// What of an instrument there was to take a step with; samples, also where none of them was changed.
+    private static long counted(Fit.Fitted fitted, FitStep.Kind kind) {
+        return fitted.steps().stream().filter(s -> s.kind() == kind).findFirst().map(FitStep::before)
+                .orElse(kind.isOfEachSample() ? (long) fitted.need().samples() : 0);
     }
 
     /// Made to fit.
@@ -98,7 +105,7 @@ public sealed interface FitChange extends Change {
     }
 
     /// One step of it.
-    /// @param from,to layers on a key, or samples; for rates, sides and ends how many samples there are, and how many are changed
+    /// @param from,to layers on a key, turns of a round robin, or samples; for rates, sides and ends how many samples there are, and how many are changed
     record FitStepTaken(FitStep.Kind step, long from, long to, long savedBytes, double harmDb, List<String> each) implements FitChange {
         @Override public Verdict verdict() { return Verdict.REDUCED; }
 
@@ -106,7 +113,8 @@ public sealed interface FitChange extends Change {
         public static String counted(FitStep.Kind step, long before, long after) {
             return switch (step) {
                 case KEYS -> after + " of " + before + " keys played, as sounds cannot be moved further";
-                case TURNS -> "the first turn of each round robin, " + before + " → " + Told.count(after, "sample");
+                case TURNS -> before + " → " + Told.count(after, "round-robin turn") + "; those that sound most like the others stay";
+                case RELEASES -> before + " → " + Told.count(after, "release sample");
                 case LAYERS -> before + " → " + Told.count(after, "velocity layer");
                 case ROOTS -> before + " → " + Told.count(after, "sample") + "; neighbours stand in";
                 case RATE -> "lower sample rate for " + after + " of " + Told.count(before, "sample");
@@ -127,7 +135,8 @@ public sealed interface FitChange extends Change {
             return switch (step) {
                 case KEYS -> Told.count(count, "key");
                 case LAYERS -> Told.count(count, "layer");
-                case TURNS, ROOTS -> Told.count(count, "sample");
+                case TURNS -> Told.count(count, "turn");
+                case RELEASES, ROOTS -> Told.count(count, "sample");
                 case RATE, MONO, TAILS -> words;
             };
         }
@@ -139,6 +148,24 @@ public sealed interface FitChange extends Change {
                 default -> "shorter";
             };
         }
+    }
+
+    /// A loose sound, made smaller, as all sounds together are more than a device holds.
+    /// @param bytesBefore,bytesAfter of its audio
+    /// @param allBefore,allAfter of all sounds together
+    /// @param harmDb in the mean over its notes
+    record SoundFitted(long bytesBefore, long bytesAfter, long allBefore, long allAfter, double harmDb) implements FitChange {
+        @Override public Property property() { return Property.SPACE; }
+
+        @Override public Verdict verdict() { return Verdict.REDUCED; }
+
+        @Override public Text text() {
+            return new Text(Told.bytes(bytesBefore), Told.bytes(bytesAfter),
+                    String.format(Locale.ROOT, "fitted: %s → %s, sounds %.1f dB different; all sounds together take %s → %s", Told.bytes(bytesBefore),
+                            Told.bytes(bytesAfter), harmDb, Told.bytes(allBefore), Told.bytes(allAfter)));
+        }
+
+        @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(bytesBefore, bytesAfter, "bytes")); }
     }
 
     /// More than the device holds, and not made to fit.

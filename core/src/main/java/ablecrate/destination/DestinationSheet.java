@@ -154,6 +154,9 @@ import java.util.stream.Collectors;
                 "limits: but for totalBytes and sampleOverheadBytes they are of instruments, and accepts.instruments lists no format of them");
     }
 
+    /// Whether there is one memory, and sounds alone share it.
+    public boolean sharesMemory() { return limits.totalBytes() > 0 && accepts.instruments().isEmpty(); }
+
     /// Whether its folder is a recording session with a document.
     @JsonIgnore public boolean isSession() { return SESSION.equals(document); }
 

@@ -67,6 +67,10 @@ public record DeviceLimits(int zones, int samples, int layers, int transposeKeys
         return new DeviceLimits(zones, samples, layers, transposeKeys, lacks, playing, bytes, totalBytes, sampleOverheadBytes);
     }
 
+    public DeviceLimits withTotalBytes(long bytes) {
+        return new DeviceLimits(zones, samples, layers, transposeKeys, lacks, playing, instrumentBytes, bytes, sampleOverheadBytes);
+    }
+
     /// Of one instrument that has the memory for itself.
     public long bytesOfOne() { return instrumentBytes == 0 ? totalBytes : totalBytes == 0 ? instrumentBytes : Math.min(instrumentBytes, totalBytes); }
 }

@@ -2,7 +2,7 @@ package ablecrate.dsp;
 
 import java.util.Arrays;
 
-/// How alike a stretch of sound is to every place of a longer one: normalised cross-correlation, by Fourier transform. One per thread.
+/// How alike a stretch of sound is to every place of a longer one: cross-correlation, plain or normalised, by Fourier transform. One per thread.
 ///
 /// Two channels go as real and imaginary part of one signal, so that both count; of more, the first two.
 ///
@@ -20,8 +20,7 @@ public final class Correlation {
     public Correlation(double[][] planes, int longest) {
         this.planes = planes;
         frames = planes[0].length;
-        int length = Math.max(64, Integer.highestOneBit(frames + longest) << 1), rows = 1 << Integer.numberOfTrailingZeros(length) / 2;
-        fft = new Fft(rows, length / rows);
+        fft = Fft.ofLength(Math.max(64, Integer.highestOneBit(frames + longest) << 1));
         block = new ComplexRows(fft.rows(), fft.columns());
         bins = new ComplexRows(fft.columns(), fft.rows());
         spectrum = new ComplexRows(fft.columns(), fft.rows());
@@ -52,6 +51,17 @@ public final class Correlation {
     /// @param count its length
     /// @return for each first frame of a stretch as long, how alike they are: −1…1, 0 where one is silent
     public double[] with(int from, int count) {
+        double[] out = products(from, count);
+        double own = energyBefore[from + count] - energyBefore[from];
+        for (int i = 0; i < out.length; i++) {
+            double energy = own * (energyBefore[i + count] - energyBefore[i]);
+            out[i] = energy <= 0 ? 0 : Math.clamp(out[i] / Math.sqrt(energy), -1, 1);
+        }
+        return out;
+    }
+
+    /// @return for each first frame of a stretch as long, the sum of the products of their frames
+    double[] products(int from, int count) {
         load(planes, from, count);
         fft.forward(block, bins);
         // Times the conjugate of the stretch, and back: numbers lie as the first transform left them, so the second reads them in natural order.
@@ -60,21 +70,15 @@ public final class Correlation {
         for (int n = 0, row = 0; row < bins.rows(); row++)
             for (int column = 0; column < bins.columns(); column++, n++) {
                 double a = spectrum.re()[row][column], b = spectrum.im()[row][column], c = bins.re()[row][column], d = bins.im()[row][column];
-                re[n] = a * c + b * d;
-                im[n] = b * c - a * d;
+                re[n] = (a * c + b * d) / fft.length();
+                im[n] = (b * c - a * d) / fft.length();
             }
         ComplexRows.spread(re, 0, product.re());
         ComplexRows.spread(im, 0, product.im());
         ComplexRows sums = new ComplexRows(fft.columns(), fft.rows());
         fft.backward(product, sums);
-        int places = frames - count + 1;
-        double[] out = new double[places];
-        ComplexRows.gather(sums.re(), 0, places, out, 0);
-        double own = energyBefore[from + count] - energyBefore[from];
-        for (int i = 0; i < places; i++) {
-            double energy = own * (energyBefore[i + count] - energyBefore[i]);
-            out[i] = energy <= 0 ? 0 : Math.clamp(out[i] / fft.length() / Math.sqrt(energy), -1, 1);
-        }
+        double[] out = new double[frames - count + 1];
+        ComplexRows.gather(sums.re(), 0, out.length, out, 0);
         return out;
     }
 }

@@ -2,6 +2,8 @@ package ablecrate.dsp;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.Stream;
 
 /// The discrete Fourier transform of complex numbers in rows; both rows and columns are products of 2, 3, 5 and 7.
@@ -17,6 +19,8 @@ import java.util.stream.Stream;
 final class Fft {
     /// Rows that are transposed at once: as many as the processor has registers for.
     private static final int TILE = 4;
+    private static final int LONGEST_KEPT = 1 << 14;
+    private static final Map<Integer, Fft> KEPT = new ConcurrentHashMap<>();
 
     private final Pass down, across;
     /// `[k][2n]` and `[k][2n + 1]`: cosine and sine of `−2πkn / N`, which result `k` of column `n` is multiplied by.
@@ -30,6 +34,15 @@ final class Fft {
             while (rest % radix.size == 0)
                 rest /= radix.size;
         return rest == 1;
+    }
+
+    /// A transform whose rows and columns are as near to each other as two powers of two come. Short ones are kept, as making them takes longer than one use.
+    /// @param length a power of two
+    static Fft ofLength(int length) { return length > LONGEST_KEPT ? made(length) : KEPT.computeIfAbsent(length, Fft::made); }
+
+    private static Fft made(int length) {
+        int rows = 1 << Integer.numberOfTrailingZeros(length) / 2;
+        return new Fft(rows, length / rows);
     }
 
     Fft(int rows, int columns) {

@@ -3,6 +3,7 @@ package ablecrate.dsp;
 import ablecrate.audio.FrameSource;
 import java.io.IOException;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
@@ -72,12 +73,10 @@ public final class PitchDetector {
         for (int i = 0; i < width; i++)
             energy += x[from + i] * x[from + i];
         if (energy < 1e-9 * width) return Optional.empty();
+        double[] products = new Correlation(new double[][]{Arrays.copyOfRange(x, from, from + length)}, 0).products(0, width);
         double shifted = energy;
         for (int lag = 0; lag <= longest; lag++) {
-            double product = 0;
-            for (int i = 0; i < width; i++)
-                product += x[from + i] * x[from + i + lag];
-            similarity[lag] = 2 * product / (energy + shifted);
+            similarity[lag] = 2 * products[lag] / (energy + shifted);
             if (lag < longest) shifted += x[from + width + lag] * x[from + width + lag] - x[from + lag] * x[from + lag];
         }
         return peak(similarity, shortest, rateHz);

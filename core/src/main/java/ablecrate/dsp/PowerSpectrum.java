@@ -13,9 +13,7 @@ public final class PowerSpectrum {
     public PowerSpectrum(int length) {
         if (length < 64 || Integer.bitCount(length) != 1) throw new IllegalArgumentException("no window of " + length + " frames");
         this.length = length;
-        // As near to a square as two powers of two come.
-        int rows = 1 << Integer.numberOfTrailingZeros(length) / 2;
-        fft = new Fft(rows, length / rows);
+        fft = Fft.ofLength(length);
         block = new ComplexRows(fft.rows(), fft.columns());
         bins = new ComplexRows(fft.columns(), fft.rows());
         windowed = new double[length];

@@ -4,7 +4,7 @@ import ablecrate.destination.DeviceLimits;
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Span;
-import ablecrate.instrument.Turn;
+import ablecrate.instrument.Trigger;
 import ablecrate.instrument.Zone;
 import ablecrate.instrument.ZoneGroup;
 import java.util.ArrayList;
@@ -13,8 +13,10 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 
 /// Makes an instrument fit in what is counted: velocity layers, samples, zones, and keys that its sounds reach. The best plans and the simple ones are rendered, and the least harm wins.
 final class CountFitter {
@@ -30,8 +32,9 @@ final class CountFitter {
         this.measured = measured;
     }
 
-    /// @param layered as it was before samples were thinned, where both were done
-    private record Plan(Instrument instrument, Optional<Instrument> layered) {}
+    /// @param turned with fewer turns of its round robins, where there are to be fewer
+    /// @param layered the same as it was before samples were thinned
+    private record Plan(Instrument turned, Instrument layered, Instrument instrument) {}
 
     private final Map<String, Double> simple = new LinkedHashMap<>();
 
@@ -43,18 +46,17 @@ final class CountFitter {
         List<FitStep> steps = new ArrayList<>();
         Instrument now = task.may(FitStep.Kind.KEYS) ? within(source) : source;
         if (now != source) step(steps, FitStep.Kind.KEYS, keys(source), keys(now), source, now);
-        if (!Need.within(need(now).samples(), limits.samples()) && task.may(FitStep.Kind.TURNS)) {
-            Instrument first = firstTurns(now);
-            if (first.zones().size() < now.zones().size()) step(steps, FitStep.Kind.TURNS, need(now).samples(), need(first).samples(), now, first);
-            now = first;
-        }
         if (need(now).fitsCounts(limits)) return new Counted(now, steps, simple);
-        Instrument start = now;
-        Optional<Plan> best = plans(start).stream().min(Comparator.comparingDouble(p -> measured.harm(p.instrument(), notes).meanDb()));
-        if (best.isEmpty()) return new Counted(start, steps, simple);
-        Instrument layered = best.get().layered().orElse(start), end = best.get().instrument();
-        if (need(layered).layers() < need(start).layers()) step(steps, FitStep.Kind.LAYERS, need(start).layers(), need(layered).layers(), start, layered);
-        if (end != layered) step(steps, FitStep.Kind.ROOTS, need(layered).samples(), need(end).samples(), layered, end);
+        Optional<Plan> best = turned(now).stream().flatMap(t -> plans(t).stream())
+                .min(Comparator.comparingDouble(p -> measured.harm(p.instrument(), notes).meanDb()));
+        if (best.isEmpty()) return new Counted(now, steps, simple);
+        Instrument turned = best.get().turned(), layered = best.get().layered(), end = best.get().instrument(),
+                unreleased = releases(end) < releases(layered) ? withReleasesOf(layered, end) : layered;
+        if (turned != now) step(steps, FitStep.Kind.TURNS, turns(now), turns(turned), now, turned);
+        if (layered != turned) step(steps, FitStep.Kind.LAYERS, need(turned).layers(), need(layered).layers(), turned, layered);
+        if (unreleased != layered) step(steps, FitStep.Kind.RELEASES, releases(layered), releases(end), layered, unreleased);
+        if (!Set.copyOf(end.zones()).equals(Set.copyOf(unreleased.zones())))
+            step(steps, FitStep.Kind.ROOTS, need(unreleased).samples(), need(end).samples(), unreleased, end);
         return new Counted(end, steps, simple);
     }
 
@@ -82,8 +84,29 @@ final class CountFitter {
         });
     }
 
-    private static Instrument firstTurns(Instrument instrument) {
-        return instrument.mapZones(z -> z.get(Parameter.TURN).position() > 1 ? List.of() : List.of(z.with(Parameter.TURN, Turn.EVERY)));
+    static int turns(Instrument instrument) { return instrument.zones().stream().mapToInt(z -> z.get(Parameter.TURN).length()).max().orElse(1); }
+
+    private static boolean isReleased(Zone zone) { return zone.get(Parameter.TRIGGER) == Trigger.RELEASE; }
+
+    /// How many release samples there are.
+    static int releases(Instrument instrument) {
+        return (int) instrument.zones().stream().filter(CountFitter::isReleased).map(Zone::sample).distinct().count();
+    }
+
+    /// With the release samples of another.
+    static Instrument withReleasesOf(Instrument instrument, Instrument other) {
+        return of(instrument, List.of(List.of(new Stack(Stack.ALL, Stack.ALL, Stream.concat(instrument.zones().stream().filter(z -> !isReleased(z)),
+                other.zones().stream().filter(CountFitter::isReleased)).toList()))));
+    }
+
+    /// With all turns, and with as many as need no other step; with one where there is no such number.
+    private List<Instrument> turned(Instrument start) {
+        if (!task.may(FitStep.Kind.TURNS) || turns(start) == 1) return List.of(start);
+        TurnChoice choice = new TurnChoice(start, notes);
+        int most = choice.longest() - 1;
+        while (most > 1 && !need(choice.of(most)).fitsCounts(limits))
+            most--;
+        return List.of(start, choice.of(most));
     }
 
     private List<Plan> plans(Instrument start) {
@@ -95,13 +118,13 @@ final class CountFitter {
         for (int count : counts.descendingSet()) {
             if (count < has && !task.may(FitStep.Kind.LAYERS)) continue;
             List<List<Stack>> chosen = count < has ? new LayerChoice(notes, count, task.hasCurve(), task.rules()).of(layers) : layers;
-            thinned(start, chosen, count < has).ifPresent(plans::add);
+            thinned(start, chosen).ifPresent(plans::add);
             if (count < has)
                 Map.of("the first layers", SimplePlans.firstLayers(layers, count), "layers thinned evenly", SimplePlans.evenLayers(layers, count))
                         .forEach((name, plain) -> {
                             Instrument made = of(start, plain);
                             if (!need(made).fitsCounts(limits) || !task.rules().hold(start, made)) return;
-                            plans.add(new Plan(made, Optional.of(made)));
+                            plans.add(new Plan(start, made, made));
                             simple.merge(name, measured.harm(made, notes).meanDb(), Math::min);
                         });
         }
@@ -109,11 +132,9 @@ final class CountFitter {
     }
 
     /// The same layers with as few samples, and zones, as there may be.
-    private Optional<Plan> thinned(Instrument start, List<List<Stack>> layers, boolean isLayered) {
-        Instrument layered = of(start, layers);
-        Optional<Instrument> before = isLayered ? Optional.of(layered) : Optional.empty();
-        if (need(layered).fitsCounts(limits)) return task.rules().hold(start, layered) ? Optional.of(new Plan(layered, before)) : Optional.empty();
-        if (!task.may(FitStep.Kind.ROOTS)) return Optional.empty();
+    private Optional<Plan> thinned(Instrument start, List<List<Stack>> layers) {
+        Instrument some = of(start, layers), layered = need(some).layers() < need(start).layers() ? some : start;
+        if (need(layered).fitsCounts(limits)) return task.rules().hold(start, layered) ? Optional.of(new Plan(start, layered, layered)) : Optional.empty();
         List<Row> rows = Row.of(layers, Kits.isKit(start));
         List<Row.Runs> runs = rows.stream().map(r -> r.runs(notes, limits.transposeKeys(), task.rules(), wholes(r))).toList();
         int samples = limits.samples() == 0 ? Integer.MAX_VALUE : limits.samples();
@@ -121,7 +142,7 @@ final class CountFitter {
         // Zones that merge need no more of them than samples; so those are tried where the pieces are too many.
         for (boolean areMerged : new boolean[]{false, true}) {
             int most = areMerged && limits.zones() > 0 ? Math.min(samples, limits.zones()) : samples;
-            List<Integer> counts = Row.shared(runs, most);
+            List<Integer> counts = Row.shared(runs, most, r -> !task.may(r.isReleased() ? FitStep.Kind.RELEASES : FitStep.Kind.ROOTS));
             if (counts.isEmpty()) return Optional.empty();
             for (boolean isEven : new boolean[]{false, true}) {
                 Instrument made = of(start, IntStream.range(0, rows.size()).filter(r -> counts.get(r) > 0).mapToObj(r -> {
@@ -135,7 +156,7 @@ final class CountFitter {
             }
             if (best.isPresent()) break;
         }
-        return best.map(b -> new Plan(b, before));
+        return best.map(b -> new Plan(start, layered, b));
     }
 
     private boolean isFree(Row row) { return row.stacks().size() > 1 && limits.transposeKeys() == 0; }

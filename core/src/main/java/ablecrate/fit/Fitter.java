@@ -15,6 +15,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.TreeSet;
 import java.util.function.BooleanSupplier;
 import java.util.function.IntFunction;
 import java.util.stream.IntStream;
@@ -24,6 +25,8 @@ final class Fitter {
     private static final int MOST_NOTES = 600, FEWEST_NOTES = 6, NOTES_OF_ONE = 72, SEARCH_STEPS = 40, CURVE_POINTS = 24;
     /// Of more instruments than these, each is not held against simple plans: in a bank they would take longer than the fit.
     static final int MOST_COMPARED = 16;
+    /// Of more, what other amounts of memory would cost is not told.
+    private static final int MOST_ON_CURVE = 128;
     private static final double MOST_PRICE = 1e4, LEAST_PRICE = 1e-12;
 
     private final FitTask task;
@@ -50,7 +53,9 @@ final class Fitter {
 
     /// An instrument on its way.
     /// @param sizes of its samples
-    private record State(Instrument source, Instrument now, Map<Integer, Size> sizes, List<FitStep> steps, Harm harm, Map<String, Double> simpleDb) {}
+    private record State(Instrument source, Instrument now, Map<Integer, Size> sizes, List<FitStep> steps, Harm harm, Map<String, Double> simpleDb) {
+        State withNow(Instrument other) { return new State(source, other, sizes, steps, harm, simpleDb); }
+    }
 
     /// Empty where it was stopped.
     Optional<Fit> fit() throws IOException {
@@ -131,15 +136,15 @@ final class Fitter {
     private record Priced(MemoryFitter fitter, State state) {}
 
     private List<State> remembered(List<State> states, List<Fit.Point> curve) {
-        Map<Integer, Integer> users = new HashMap<>();
-        states.forEach(s -> Stack.layers(s.now).forEach(l -> l.forEach(stack -> stack.samples().forEach(sample -> users.merge(sample, 1, Integer::sum)))));
+        Map<Integer, Integer> users = users(states);
         List<Priced> priced = each(i -> priced(states.get(i), users));
         double[] least = priced.stream().mapToDouble(p -> cheapest(price -> bytes(List.of(p.fitter.at(price))) <= orAll(limits.instrumentBytes()))).toArray();
         double all = cheapest(price -> bytes(at(priced, least, price)) <= orAll(limits.totalBytes()));
         List<MemoryFitter.Made> made = at(priced, least, all);
-        for (int i = 0; i <= CURVE_POINTS && states.size() == 1; i++) {
-            MemoryFitter.Made point = priced.getFirst().fitter.at(LEAST_PRICE * Math.pow(MOST_PRICE / LEAST_PRICE, 1 - (double) i / CURVE_POINTS));
-            Fit.Point next = new Fit.Point(bytes(List.of(point)), point.harm() / point.weight());
+        for (int i = 0; i <= CURVE_POINTS && states.size() <= MOST_ON_CURVE; i++) {
+            double price = LEAST_PRICE * Math.pow(MOST_PRICE / LEAST_PRICE, 1 - (double) i / CURVE_POINTS);
+            List<MemoryFitter.Made> points = at(priced, new double[states.size()], price);
+            Fit.Point next = new Fit.Point(bytes(points), points.stream().mapToDouble(p -> p.harm() / p.weight()).average().orElse(0));
             if (curve.isEmpty() || curve.getLast().bytes() < next.bytes()) curve.add(next);
         }
         return each(i -> {
@@ -184,6 +189,30 @@ final class Fitter {
         }
     }
 
+    /// With half of the turns of its round robins, and with one, by name.
+    private Map<String, Instrument> turned(Instrument instrument, Notes notes) {
+        Map<String, Instrument> out = new LinkedHashMap<>();
+        int turns = CountFitter.turns(instrument);
+        if (turns == 1 || !task.may(FitStep.Kind.TURNS)) return out;
+        TurnChoice choice = new TurnChoice(instrument, notes);
+        for (int left : new TreeSet<>(List.of(1, turns / 2)))
+            out.put(left + " of " + turns + " turns", choice.of(left));
+        return out;
+    }
+
+    /// The least harm in so much memory; empty where there is no way.
+    private Optional<MemoryFitter.Made> within(State state, long bytes) {
+        MemoryFitter fitter = priced(state, users(List.of(state))).fitter;
+        MemoryFitter.Made made = fitter.at(cheapest(price -> bytes(List.of(fitter.at(price))) <= bytes));
+        return bytes(List.of(made)) <= bytes && task.rules().hold(state.source, made.instrument()) ? Optional.of(made) : Optional.empty();
+    }
+
+    private static Map<Integer, Integer> users(List<State> states) {
+        Map<Integer, Integer> users = new HashMap<>();
+        states.forEach(s -> Stack.layers(s.now).forEach(l -> l.forEach(stack -> stack.samples().forEach(sample -> users.merge(sample, 1, Integer::sum)))));
+        return users;
+    }
+
     /// The plan at the price, or a simple one in the same memory where that sounds more like the source.
     private State best(Priced priced, MemoryFitter.Made chosen) {
         State state = priced.state;
@@ -192,9 +221,12 @@ final class Fitter {
         SizedSounds sized = new SizedSounds(task, loaded, path);
         long bytes = bytes(List.of(chosen));
         Map<String, MemoryFitter.Made> plans = new LinkedHashMap<>(Map.of("", chosen));
+        Map<String, Instrument> turned = new LinkedHashMap<>();
         if (task.instruments().size() <= MOST_COMPARED) {
             priced.fitter.evenly(bytes).ifPresent(plan -> plans.put("thinned evenly", plan));
             plans.putAll(priced.fitter.alike(bytes));
+            turned.putAll(turned(state.now, new Notes(loaded)));
+            turned.forEach((name, fewer) -> within(state.withNow(fewer), bytes).ifPresent(plan -> plans.put(name, plan)));
         }
         Map<String, Harm> harms = new LinkedHashMap<>();
         try {
@@ -206,10 +238,18 @@ final class Fitter {
             MemoryFitter.Made best = plans.get(winner);
             Map<String, Double> simple = new LinkedHashMap<>(state.simpleDb);
             harms.forEach((name, harm) -> {
-                if (!name.isEmpty()) simple.put(name, harm.meanDb());
+                if (!name.isEmpty() && !turned.containsKey(name)) simple.put(name, harm.meanDb());
             });
             List<FitStep> steps = new ArrayList<>(state.steps);
-            steps.addAll(new MemorySteps(task, state.now, best, sized, measured).steps(state.harm.meanDb()));
+            Instrument start = turned.getOrDefault(winner, state.now);
+            double harm = state.harm.meanDb();
+            if (start != state.now) {
+                double fewer = measured.harm(start, new Notes(loaded)).meanDb();
+                steps.add(new FitStep(FitStep.Kind.TURNS, CountFitter.turns(state.now), CountFitter.turns(start), task.bytes(state.now) - task.bytes(start),
+                        fewer - harm));
+                harm = fewer;
+            }
+            steps.addAll(new MemorySteps(task, start, best, sized, measured).steps(harm));
             return new State(state.source, best.instrument(), best.sizes(), steps, harms.get(winner), simple);
         } catch (IOException e) {
             throw new UncheckedIOException(e);

@@ -90,7 +90,7 @@ final class LayerChoice {
 
         Column(List<Stack> stacks) {
             this.stacks = stacks;
-            heard = stacks.stream().map(s -> notes.heard(s.zones(), s.root(), s.middleVelocity())).toArray(HeardNote[]::new);
+            heard = stacks.stream().map(s -> notes.heard(s.alone(), s.root(), s.middleVelocity())).toArray(HeardNote[]::new);
         }
 
         void addCosts(double[][][] cost) {

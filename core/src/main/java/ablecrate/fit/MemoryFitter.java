@@ -33,6 +33,7 @@ final class MemoryFitter {
     private final List<Row> rows;
     private final List<List<List<Row.SizeChoice>>> sizes = new ArrayList<>();
     private final List<Row.Runs> runs = new ArrayList<>();
+    private final double loudestDb;
 
     MemoryFitter(FitTask task, Instrument instrument, Map<Integer, LoadedSound> loaded, SizedSounds sized, Map<Integer, Integer> users)
             throws IOException {
@@ -48,12 +49,13 @@ final class MemoryFitter {
             sizes.add(ofRow);
             runs.add(row.runs(ears.notes, task.limits().transposeKeys(), task.rules(), ofRow));
         }
+        loudestDb = Row.loudestDb(runs);
     }
 
     /// What the sounds are heard by; not kept, as sounds of a bank would fill the memory.
     private record Ears(Notes notes, Map<Integer, LoadedSound> loaded, SizedSounds sized) {
         double harm(Stack stack, HeardNote own, int velocity, Map<Integer, Size> sizes) throws IOException {
-            return own.harm(sized.heard(stack.zones(), sizes, stack.root(), velocity));
+            return own.harm(sized.heard(stack.alone(), sizes, stack.root(), velocity));
         }
     }
 
@@ -62,7 +64,7 @@ final class MemoryFitter {
     record Made(Instrument instrument, Map<Integer, Size> sizes, double harm, double weight) {}
 
     Made at(double price) {
-        List<KeyRuns.Choice> choices = runs.stream().map(r -> r.runs().atPrice(price)).toList();
+        List<KeyRuns.Choice> choices = runs.stream().map(r -> choice(r, price)).toList();
         Map<Integer, Size> kept = new HashMap<>();
         double harm = 0;
         for (int r = 0; r < rows.size(); r++) {
@@ -72,6 +74,14 @@ final class MemoryFitter {
                 sizes.get(r).get(k.stack()).get(k.size()).sizes().forEach((sample, size) -> kept.merge(sample, size, Size::larger));
         }
         return new Made(built(choices), kept, harm, runs.stream().mapToDouble(Row.Runs::weight).sum());
+    }
+
+    /// Release samples may go altogether.
+    private KeyRuns.Choice choice(Row.Runs row, double price) {
+        KeyRuns.Choice choice = row.runs().atPrice(price);
+        if (!row.row().isReleased() || !task.may(FitStep.Kind.RELEASES)) return choice;
+        double silenced = row.silenced(loudestDb);
+        return silenced < choice.harm() + price * choice.bytes() ? new KeyRuns.Choice(List.of(), silenced, 0) : choice;
     }
 
     /// With a zone for each stretch of keys, so that levels follow; with one for each sample where these are too many.
@@ -151,7 +161,7 @@ final class MemoryFitter {
         Map<Integer, Size> whole = new TreeMap<>();
         for (int sample : stack.samples())
             if (task.sounds().get(sample).isPresent() && ears.loaded.containsKey(sample)) whole.put(sample, whole(sample));
-        HeardNote own = ears.notes.heard(stack.zones(), stack.root(), velocity);
+        HeardNote own = ears.notes.heard(stack.alone(), stack.root(), velocity);
         Map<Integer, Double> rateHarm = new LinkedHashMap<>(Map.of());
         int base = whole.values().stream().mapToInt(Size::rateHz).max().orElse(0);
         if (task.may(FitStep.Kind.RATE))

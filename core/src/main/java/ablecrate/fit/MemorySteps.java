@@ -19,10 +19,19 @@ record MemorySteps(FitTask task, Instrument before, MemoryFitter.Made made, Size
         Map<Integer, Size> now = new HashMap<>();
         double harm = harmBefore;
         long bytes = task.bytes(before);
-        if (FitTask.samples(made.instrument()).size() < FitTask.samples(before).size()) {
+        int releases = CountFitter.releases(before), releasesLeft = CountFitter.releases(made.instrument());
+        Instrument unreleased = releasesLeft < releases ? CountFitter.withReleasesOf(before, made.instrument()) : before;
+        if (unreleased != before) {
+            double next = sized.harm(measured, unreleased, Map.of()).meanDb();
+            long left = task.bytes(unreleased);
+            out.add(new FitStep(FitStep.Kind.RELEASES, releases, releasesLeft, bytes - left, next - harm));
+            harm = next;
+            bytes = left;
+        }
+        if (FitTask.samples(made.instrument()).size() < FitTask.samples(unreleased).size()) {
             double next = sized.harm(measured, made.instrument(), Map.of()).meanDb();
             long left = task.bytes(made.instrument());
-            out.add(new FitStep(FitStep.Kind.ROOTS, FitTask.samples(before).size(), FitTask.samples(made.instrument()).size(), bytes - left, next - harm));
+            out.add(new FitStep(FitStep.Kind.ROOTS, FitTask.samples(unreleased).size(), FitTask.samples(made.instrument()).size(), bytes - left, next - harm));
             harm = next;
             bytes = left;
         }

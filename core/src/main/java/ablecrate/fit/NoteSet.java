@@ -11,18 +11,22 @@ import java.util.Map;
 import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Function;
+import java.util.stream.IntStream;
 
-/// The notes on which an instrument and what was made of it are compared: its keys, and a velocity in each of its layers.
+/// The notes on which an instrument and what was made of it are compared: its keys, a velocity in each of its layers, and the turns of its round robins.
 final class NoteSet {
     /// A piano's; an instrument that spans all of them is judged by them.
     private static final int LOWEST_KEY = 21, HIGHEST_KEY = 108;
     private static final int MOST_VELOCITIES = 8;
 
-    private record Note(int key, int velocity, double weight, List<Zone> zones, HeardNote heard) {}
+    private record Note(int key, int velocity, Occasion occasion, double weight, List<Zone> zones, HeardNote heard) {}
 
     private record Played(int key, int velocity, List<Zone> zones) {}
 
+    private record Wanted(Played played, Occasion occasion) {}
+
     private final List<Note> notes;
+    private final int turns;
     private final Map<Played, HeardNote> rendered = new ConcurrentHashMap<>();
 
     /// @param mostNotes about how many notes are compared
@@ -34,17 +38,23 @@ final class NoteSet {
         });
         List<Integer> all = keys.stream().filter(k -> k >= LOWEST_KEY && k <= HIGHEST_KEY).toList(), played = all.isEmpty() ? List.copyOf(keys) : all;
         List<Span> layers = layers(source);
+        List<Occasion> occasions = Occasion.of(source);
+        turns = CountFitter.turns(source);
         int most = Math.max(1, mostNotes / Math.max(1, layers.size()));
-        List<Played> wanted = new ArrayList<>();
+        // Where all keys are compared there may be room for each occasion on each of them; else they take turns.
+        boolean isEach = played.size() * occasions.size() <= most;
+        List<Wanted> wanted = new ArrayList<>();
         double step = Math.max(1, (double) played.size() / most);
         for (double at = (step - 1) / 2; at < played.size(); at += step)
-            for (Span layer : layers) {
-                int key = played.get((int) at), velocity = Weights.middle(layer);
-                List<Zone> zones = covering(source, key, velocity);
-                if (!zones.isEmpty()) wanted.add(new Played(key, velocity, zones));
+            for (int layer = 0; layer < layers.size(); layer++) {
+                int key = played.get((int) at), velocity = Weights.middle(layers.get(layer)), turn = ((int) (at / step) + layer) % occasions.size();
+                for (Occasion occasion : isEach ? occasions : List.of(occasions.get(turn))) {
+                    List<Zone> zones = occasion.sounding(source, key, velocity);
+                    if (!zones.isEmpty()) wanted.add(new Wanted(new Played(key, velocity, zones), occasion));
+                }
             }
-        notes = wanted.parallelStream().map(p -> new Note(p.key, p.velocity, weight(layers, p.velocity), p.zones, sounds.heard(p.zones, p.key, p.velocity)))
-                .toList();
+        notes = wanted.parallelStream().map(w -> new Note(w.played.key, w.played.velocity, w.occasion, weight(layers, w.played.velocity), w.played.zones,
+                sounds.heard(w.played.zones, w.played.key, w.played.velocity))).toList();
     }
 
     private static double weight(List<Span> layers, int velocity) {
@@ -69,22 +79,25 @@ final class NoteSet {
         return out;
     }
 
-    private static List<Zone> covering(Instrument instrument, int key, int velocity) {
-        return instrument.zones().stream().filter(z -> z.covers(key, velocity)).toList();
-    }
-
     /// What an instrument made of the same sounds loses.
     Harm harm(Instrument other, Notes sounds) {
-        return harm(note -> {
-            List<Zone> zones = covering(other, note.key, note.velocity);
-            return zones.equals(note.zones)
-                    ? note.heard
-                    : rendered.computeIfAbsent(new Played(note.key, note.velocity, zones), _ -> sounds.heard(zones, note.key, note.velocity));
-        });
+        return harm(note -> nearest(note, other, zones -> zones.equals(note.zones)
+                ? note.heard
+                : rendered.computeIfAbsent(new Played(note.key, note.velocity, zones), _ -> sounds.heard(zones, note.key, note.velocity))));
     }
 
     /// What an instrument loses that plays sounds of its own.
-    Harm harmOfOther(Instrument other, Notes sounds) { return harm(note -> sounds.heard(covering(other, note.key, note.velocity), note.key, note.velocity)); }
+    Harm harmOfOther(Instrument other, Notes sounds) {
+        return harm(note -> nearest(note, other, zones -> sounds.heard(zones, note.key, note.velocity)));
+    }
+
+    /// What is heard in the place of a note. Of fewer turns than there were, the one that is most like it: nobody counts which of them is due.
+    private HeardNote nearest(Note note, Instrument other, Function<List<Zone>, HeardNote> heard) {
+        int left = CountFitter.turns(other);
+        if (left >= turns) return heard.apply(note.occasion.sounding(other, note.key, note.velocity));
+        return IntStream.range(0, left).mapToObj(press -> heard.apply(note.occasion.at(press).sounding(other, note.key, note.velocity)))
+                .min(Comparator.comparingDouble(note.heard::harm)).orElseThrow();
+    }
 
     private Harm harm(Function<Note, HeardNote> heard) {
         double sum = 0, weights = 0, levels = 0, worst = -1, worstLevel = 0;

@@ -9,7 +9,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
-import java.util.function.DoubleSupplier;
+import java.util.function.Predicate;
 import java.util.stream.IntStream;
 
 /// Stacks side by side on the keys, of the same velocities: what may stand in for each other.
@@ -35,7 +35,10 @@ record Row(List<Stack> stacks) {
 
     int velocity() { return stacks.getFirst().middleVelocity(); }
 
-    double weight() { return Weights.of(stacks.getFirst().velocities()); }
+    double weight() { return Weights.of(stacks.getFirst().velocities()) * stacks.getFirst().share(); }
+
+    /// Whether it sounds once keys are let go: then it may be left out, and no note is silent for it.
+    boolean isReleased() { return stacks.getFirst().isReleased(); }
 
     int samplesPerStack() { return stacks.stream().mapToInt(s -> s.samples().size()).max().orElse(1); }
 
@@ -49,7 +52,7 @@ record Row(List<Stack> stacks) {
         HeardNote[][] moved = new HeardNote[stacks.size()][128];
         IntStream.range(0, stacks.size()).parallel().forEach(i -> {
             Stack stack = stacks.get(i);
-            NoteAnalyser.Reference reference = notes.reference(stack.zones(), stack.root(), velocity());
+            NoteAnalyser.Reference reference = notes.reference(stack.alone(), stack.root(), velocity());
             for (int key = 0; key < 128; key++)
                 if (stacks.size() > 1 || stack.keys().contains(key)) moved[i][key] = notes.moved(reference, key - stack.root());
             for (int key = stack.keys().low(); key <= stack.keys().high(); key++)
@@ -81,8 +84,9 @@ record Row(List<Stack> stacks) {
             sizeCosts[i] = sizes.get(i).stream().mapToDouble(SizeChoice::harm).toArray();
             sizeBytes[i] = sizes.get(i).stream().mapToDouble(SizeChoice::bytes).toArray();
         }
-        return new Runs(this, new KeyRuns(stacks.stream().map(Stack::keys).toList(), cost, weight, sizeCosts, sizeBytes), levels(pictures),
-                () -> notes.heard(stacks.getFirst().zones(), stacks.getFirst().root(), velocity()).levelDb());
+        Stack first = stacks.getFirst();
+        HeardNote heard = isAlone ? notes.heard(first.alone(), first.root(), velocity()) : pictures.own[first.root()];
+        return new Runs(this, new KeyRuns(stacks.stream().map(Stack::keys).toList(), cost, weight, sizeCosts, sizeBytes), levels(pictures), heard.levelDb());
     }
 
     /// `[stack][key]` by how much the source is louder there than the stack would be.
@@ -102,10 +106,10 @@ record Row(List<Stack> stacks) {
     record SizeChoice(Map<Integer, Size> sizes, double harm, double bytes) {}
 
     /// @param levelsDb `[stack][key]` by how much the source is louder
-    /// @param level of the row itself, in dB
-    record Runs(Row row, KeyRuns runs, double[][] levelsDb, DoubleSupplier level) {
+    /// @param levelDb of the row itself
+    record Runs(Row row, KeyRuns runs, double[][] levelsDb, double levelDb) {
         /// What it counts that none of it is heard any more: less where it is soft beside the others.
-        private double silenced(double loudestDb) { return SILENCED_DB * runs.weight() * Math.pow(10, (level.getAsDouble() - loudestDb) / 20); }
+        double silenced(double loudestDb) { return SILENCED_DB * runs.weight() * Math.pow(10, (levelDb - loudestDb) / 20); }
 
         /// The row as it was chosen: each kept stack over its own keys and its neighbours', as loud there as they were.
         /// @param areMerged whether each kept stack makes one zone of all its keys
@@ -156,12 +160,16 @@ record Row(List<Stack> stacks) {
     }
 
     /// How many stacks each row keeps so that all of them together have no more samples than allowed: the least harm over all rows.
-    /// Rows that play the same samples, as filters over one recording do, are counted once. Where not every row can keep one, the softer part of what sounds together goes; no note is silent for it.
+    /// Rows that play the same samples, as filters over one recording do, are counted once. Release samples may go altogether. Where not every other row can keep one, the softer part of what
+    /// sounds together goes; no note is silent for it.
+    /// @param stays whether nothing of a row may go
     /// @return empty where even that is too much
-    static List<Integer> shared(List<Runs> rows, int mostSamples) {
-        List<Integer> all = shared(rows, mostSamples, 1);
-        return all.isEmpty() ? shared(rows, mostSamples, 0) : all;
+    static List<Integer> shared(List<Runs> rows, int mostSamples, Predicate<Row> stays) {
+        List<Integer> all = shared(rows, mostSamples, stays, 1);
+        return all.isEmpty() ? shared(rows, mostSamples, stays, 0) : all;
     }
+
+    static double loudestDb(List<Runs> rows) { return rows.stream().mapToDouble(Runs::levelDb).max().orElse(0); }
 
     /// Whether something else sounds wherever a row does, so that no note is silent without it.
     private static boolean isBesideOthers(List<Runs> rows, int place) {
@@ -169,8 +177,8 @@ record Row(List<Stack> stacks) {
                 .allMatch(s -> rows.stream().filter(r -> r != rows.get(place)).flatMap(r -> r.row.stacks.stream()).anyMatch(o -> o.spans(s)));
     }
 
-    private static List<Integer> shared(List<Runs> rows, int mostSamples, int fewest) {
-        double loudest = fewest == 0 ? rows.stream().mapToDouble(r -> r.level.getAsDouble()).max().orElse(0) : 0;
+    private static List<Integer> shared(List<Runs> rows, int mostSamples, Predicate<Row> stays, int fewest) {
+        double loudest = loudestDb(rows);
         Map<Object, List<Integer>> families = new LinkedHashMap<>();
         for (int r = 0; r < rows.size(); r++)
             families.computeIfAbsent(rows.get(r).row.stacks.stream().map(Stack::samples).toList(), _ -> new ArrayList<>()).add(r);
@@ -178,11 +186,13 @@ record Row(List<Stack> stacks) {
         Map<Integer, Double> harm = new HashMap<>(Map.of(0, 0.0));
         for (List<Integer> family : families.values()) {
             Row row = rows.get(family.getFirst()).row;
+            boolean mayGo = row.isReleased() || fewest == 0 && family.stream().allMatch(r -> isBesideOthers(rows, r));
+            int least = stays.test(row) ? row.stacks.size() : mayGo ? 0 : 1;
             double[][] byCount = family.stream().map(r -> rows.get(r).runs.harmByCount()).toArray(double[][]::new);
             TreeMap<Integer, Map<Integer, Integer>> next = new TreeMap<>();
             Map<Integer, Double> nextHarm = new HashMap<>();
             for (Map.Entry<Integer, Map<Integer, Integer>> e : best.entrySet())
-                for (int count = fewest == 0 && family.stream().allMatch(r -> isBesideOthers(rows, r)) ? 0 : 1; count <= row.stacks.size(); count++) {
+                for (int count = least; count <= row.stacks.size(); count++) {
                     int samples = e.getKey() + count * row.samplesPerStack();
                     if (samples > mostSamples) break;
                     double whole = harm.get(e.getKey());

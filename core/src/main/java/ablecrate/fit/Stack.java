@@ -64,6 +64,15 @@ record Stack(Span keys, Span velocities, List<Zone> zones) {
         return Math.clamp(Math.round(first.get(Parameter.ROOT_KEY) - tuning), keys.low(), keys.high());
     }
 
+    /// Its zones as they sound by themselves, whatever has to be met before they do.
+    List<Zone> alone() { return zones.stream().map(Occasion::alone).toList(); }
+
+    /// Whether it sounds once its key is let go.
+    boolean isReleased() { return zones.getFirst().get(Parameter.TRIGGER) == Trigger.RELEASE; }
+
+    /// How much of the time it is heard where its keys and velocities are played.
+    double share() { return Occasion.share(zones.getFirst()); }
+
     /// Whether its pitch follows the keys, so that it can stand in for its neighbours.
     boolean isPitched() { return zones.stream().allMatch(z -> z.get(Parameter.KEY_TRACKING) == 100); }
 

@@ -1,5 +1,6 @@
 package ablecrate.option;
 
+import ablecrate.destination.DestinationSheet;
 import ablecrate.destination.DeviceLimits;
 import ablecrate.fit.FitStep;
 import ablecrate.instrument.NoteName;
@@ -77,12 +78,15 @@ public record Fitting(Mode mode, Optional<Double> memoryMb, List<String> without
         return out;
     }
 
-    /// The device's limits, or less where the user wants less.
-    public DeviceLimits within(DeviceLimits device) {
+    /// The device's limits, or less memory where the user wants less: of each instrument, or of all sounds where these are all that the device takes.
+    public DeviceLimits within(DestinationSheet sheet) {
+        DeviceLimits device = sheet.limits();
         if (memoryMb.isEmpty()) return device;
-        long bytes = Math.round(memoryMb.get() * 1e6), most = device.instrumentBytes();
-        return device.withInstrumentBytes(most == 0 ? bytes : Math.min(bytes, most));
+        long bytes = Math.round(memoryMb.get() * 1e6);
+        return sheet.sharesMemory() ? device.withTotalBytes(least(bytes, device.totalBytes())) : device.withInstrumentBytes(least(bytes, device.instrumentBytes()));
     }
+
+    private static long least(long bytes, long most) { return most == 0 ? bytes : Math.min(bytes, most); }
 
     public Fitting withMode(Mode m) { return new Fitting(m, memoryMb, without, keep); }
 

@@ -270,14 +270,14 @@ public final class Options {
             (o, v) -> playing(o, p -> p.withBend(v))).openWhere(OptionKinds::saysPlaying);
 
     private static final Option<Fitting.Mode> FIT = Option.of("fit", OptionGroup.INSTRUMENTS, "If too large",
-            "Whether an instrument with more layers, samples or memory than the device holds is made to fit, with as little harm as can be, or is blocked.",
+            "What is done with an instrument that has more layers, samples or memory than the device holds, and with loose sounds that take more memory together than it has: made to fit with as little harm as can be, or blocked.",
             Kind.Words.of(List.of(Fitting.Mode.values()), Fitting.Mode::id, Fitting.Mode::label), o -> o.instruments().fitting().mode(),
             (o, v) -> o.withInstruments(o.instruments().withFitting(o.instruments().fitting().withMode(v)))).openWhere(OptionKinds::isLimited);
     private static final Option<Optional<Double>> FIT_MEMORY = Option.of("fit-memory", OptionGroup.INSTRUMENTS, "Memory, in MB",
-            "Audio of each instrument takes no more than this, in MB; device: what the destination has.",
+            "Audio of each instrument, or of all sounds of a device that takes no instruments, takes no more than this, in MB; device: what the destination has.",
             new Kind.Number<>("MB", "device", v -> v, v -> v.orElse(Double.NaN), false), o -> o.instruments().fitting().memoryMb(),
             (o, v) -> o.withInstruments(o.instruments().withFitting(o.instruments().fitting().withMemory(v))))
-            .openWhere((sheet, _) -> !sheet.accepts().instruments().isEmpty());
+            .openWhere((sheet, _) -> !sheet.accepts().instruments().isEmpty() || sheet.sharesMemory());
     private static final Option<List<String>> FIT_WITHOUT = Option.of("fit-without", OptionGroup.INSTRUMENTS, "Fit without",
             "A step that fitting must not take: " + Fitting.names() + "; may be repeated.", Kind.Several.texts("STEP"),
             o -> o.instruments().fitting().without(),

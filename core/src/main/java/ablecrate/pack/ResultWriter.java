@@ -18,6 +18,7 @@ import ablecrate.signal.Hold;
 import ablecrate.signal.SoundPath;
 import ablecrate.verify.Check;
 import ablecrate.verify.Comparison;
+import ablecrate.verify.FitComparison;
 import ablecrate.verify.Expectation;
 import ablecrate.verify.Finding;
 import ablecrate.verify.MapComparison;
@@ -162,7 +163,10 @@ final class ResultWriter {
         SoundWriter.Written done = new SoundWriter(path, stop, meter::framesDone).write(output, spool, file);
         Expectation expected = Expectation.of(done.output(), done.rendered(), file.crc32c());
         Finding found = Finding.of(part, expected, stop::isStopped).orElseThrow(StopSignal.StoppedException::new);
-        return new Measured(done, found, Comparison.of(expected, found));
+        List<Outcome> outcomes = new ArrayList<>(Comparison.of(expected, found));
+        if (output.fitted().isPresent() && Comparison.failure(outcomes).isEmpty() && found.content() instanceof Finding.Content.Decoded decoded)
+            FitComparison.of(output, decoded.file()).ifPresent(outcomes::add);
+        return new Measured(done, found, outcomes);
     }
 
     private static void refuse(List<Outcome> outcomes) throws ItemFault {

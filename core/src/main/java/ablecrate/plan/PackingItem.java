@@ -49,6 +49,13 @@ public record PackingItem(Gathered source, Verdict verdict, List<Change> changes
         return of(source, more, placed, wanted, isSettled).withSidecars(sidecars);
     }
 
+    /// The same, told first.
+    public PackingItem explained(Change change, List<PlannedOutput> placed) {
+        List<Change> more = new ArrayList<>(List.of(change));
+        more.addAll(changes);
+        return of(source, more, placed, wanted, isSettled).withSidecars(sidecars);
+    }
+
     public PackingItem with(Change change, List<PackingItem> placedParts, List<PlannedMap> placedMaps) {
         List<Change> more = new ArrayList<>(changes);
         more.add(change);

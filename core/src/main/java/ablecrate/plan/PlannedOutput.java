@@ -7,6 +7,7 @@ import ablecrate.codec.ChunkInfo;
 import ablecrate.dsp.Dither;
 import ablecrate.instrument.Broadcast;
 import ablecrate.instrument.SoundMetadata;
+import ablecrate.fit.FitClaim;
 import ablecrate.signal.OutputChain;
 import ablecrate.signal.SourceChain;
 import ablecrate.signal.Hold;
@@ -24,27 +25,35 @@ import java.util.Optional;
 /// @param isVerbatim whether the source is copied bit for bit
 /// @param audioChanges whether samples differ from the source's
 /// @param chunks of the source that go along, as far as they are no metadata with their further contents
+/// @param fitted how different it sounds where it was made smaller for a device's memory
 public record PlannedOutput(SoundFile source, String path, String formatId, OutputShape shape, SoundMetadata metadata, SourceChain sourceChain,
         OutputChain outputChain,
-        LevelPlan levels, Dither dither, boolean isVerbatim, boolean audioChanges, List<ChunkInfo> chunks) {
+        LevelPlan levels, Dither dither, boolean isVerbatim, boolean audioChanges, List<ChunkInfo> chunks, Optional<FitClaim> fitted) {
     public PlannedOutput {
         chunks = List.copyOf(chunks);
+    }
+
+    /// @param claim how different it was foretold to sound, as it was made smaller
+    public PlannedOutput claiming(FitClaim claim) {
+        return new PlannedOutput(source, path, formatId, shape, metadata, sourceChain, outputChain, levels, dither, isVerbatim, audioChanges, chunks,
+                Optional.of(claim));
     }
 
     /// @param number among the outputs of the list, from 0
     public PlannedOutput numbered(int number) {
         return new PlannedOutput(source, path, formatId, shape.numbered(number), metadata, sourceChain, outputChain, levels, dither, isVerbatim, audioChanges,
-                chunks);
+                chunks, fitted);
     }
 
     /// @param broadcast that it says of itself; so it is no copy of the source any more
     public PlannedOutput saying(Broadcast broadcast) {
         return new PlannedOutput(source, path, formatId, shape, metadata.withBroadcast(Optional.of(broadcast)), sourceChain, outputChain, levels, dither, false,
-                audioChanges, chunks);
+                audioChanges, chunks, fitted);
     }
 
     public PlannedOutput at(String otherPath) {
-        return new PlannedOutput(source, otherPath, formatId, shape, metadata, sourceChain, outputChain, levels, dither, isVerbatim, audioChanges, chunks);
+        return new PlannedOutput(source, otherPath, formatId, shape, metadata, sourceChain, outputChain, levels, dither, isVerbatim, audioChanges, chunks,
+                fitted);
     }
 
     /// Bytes of a second of sound in a lossy format at its best.
@@ -59,23 +68,24 @@ public record PlannedOutput(SoundFile source, String path, String formatId, Outp
     public PlannedOutput holdingSamples() {
         return new PlannedOutput(source, path, formatId, shape, metadata, sourceChain, outputChain.holding(new Hold.Samples()), levels, dither, isVerbatim,
                 audioChanges,
-                chunks);
+                chunks, fitted);
     }
 
     /// The same with a limiter that holds a ceiling.
     public PlannedOutput holdingPeaks(double ceilingDbtp) {
         return new PlannedOutput(source, path, formatId, shape, metadata, sourceChain, outputChain.holding(new Hold.TruePeaks(ceilingDbtp)), levels, dither,
                 isVerbatim,
-                audioChanges, chunks);
+                audioChanges, chunks, fitted);
     }
 
     /// The same for samples that are on the steps of its depth already.
     public PlannedOutput undithered() {
-        return new PlannedOutput(source, path, formatId, shape, metadata, sourceChain, outputChain, levels, Dither.NONE, isVerbatim, audioChanges, chunks);
+        return new PlannedOutput(source, path, formatId, shape, metadata, sourceChain, outputChain, levels, Dither.NONE, isVerbatim, audioChanges, chunks,
+                fitted);
     }
 
     public PlannedOutput withMetadata(SoundMetadata others) {
-        return new PlannedOutput(source, path, formatId, shape, others, sourceChain, outputChain, levels, dither, isVerbatim, audioChanges, chunks);
+        return new PlannedOutput(source, path, formatId, shape, others, sourceChain, outputChain, levels, dither, isVerbatim, audioChanges, chunks, fitted);
     }
 
     /// Whether it is compressed with loss.

@@ -21,6 +21,7 @@ import ablecrate.planner.instrument.InstrumentPlan;
 import ablecrate.planner.join.Joiner;
 import ablecrate.planner.place.CardMemory;
 import ablecrate.planner.place.CardRoom;
+import ablecrate.planner.place.FittedSounds;
 import ablecrate.planner.place.Placement;
 import ablecrate.planner.place.SessionSheet;
 import ablecrate.planner.place.TrackPlaces;
@@ -55,15 +56,20 @@ public final class Planner {
     private final Map<Path, ItemEdit> edits;
     private final Accepted accepted;
     private final Function<Measurement.Request, Optional<Measurement>> measured;
+    private final Map<Path, FittedSounds.Fitted> sizes;
 
     private Planner(DestinationSheet sheet, PackOptions options, Map<Path, ItemEdit> edits, Function<Measurement.Request, Optional<Measurement>> measured,
-            Optional<Double> sessionBpm) throws OptionConflict {
+            Accepted accepted, Map<Path, FittedSounds.Fitted> sizes) {
         this.sheet = sheet;
         this.options = options;
         this.edits = edits;
         this.measured = measured;
-        this.accepted = Accepted.of(sheet, options, sessionBpm);
+        this.accepted = accepted;
+        this.sizes = sizes;
     }
+
+    /// The same where loose sounds are made smaller.
+    private Planner sized(Map<Path, FittedSounds.Fitted> others) { return new Planner(sheet, options, edits, measured, accepted, others); }
 
     /// @param edits what is wanted otherwise for single files
     /// @param measured what was listened to; empty for what was not
@@ -77,9 +83,11 @@ public final class Planner {
     public static PackingList plan(List<Gathered> gathered, DestinationSheet sheet, PackOptions options, Map<Path, ItemEdit> edits,
             Function<Measurement.Request, Optional<Measurement>> measured, Card card) throws OptionConflict {
         DestinationSheet taking = SessionSheet.of(sheet, options, card);
-        Planner planner = new Planner(taking, options, edits, measured, SessionSheet.bpm(sheet, options, card));
-        List<PackingItem> placed = CardRoom.shared(taking, card,
-                CardMemory.shared(taking, new Placement(taking, options, card).place(planner.items(gathered))));
+        Planner planner = new Planner(taking, options, edits, measured, Accepted.of(taking, options, SessionSheet.bpm(sheet, options, card)), Map.of());
+        List<PackingItem> whole = new Placement(taking, options, card).place(planner.items(gathered));
+        FittedSounds fitted = FittedSounds.of(taking, options, whole, measured);
+        List<PackingItem> sized = fitted.sizes().isEmpty() ? whole : new Placement(taking, options, card).place(planner.sized(fitted.sizes()).items(gathered));
+        List<PackingItem> placed = CardRoom.shared(taking, card, CardMemory.shared(taking, options, fitted.told(sized), fitted.advisedDb()));
         return taking.isSession() ? TrackPlaces.of(taking, options, card, placed) : new PackingList(taking, options, placed);
     }
 
@@ -183,14 +191,13 @@ public final class Planner {
     }
 
     private SoundPlan sound(Gathered gathered, SoundFile file, ItemEdit edit, Optional<Stems> stems, Optional<List<Cue>> cues) {
-        return new SoundPlan(
-                SoundTask
-                        .of(gathered, file,
-                                SoundTarget.file(accepted.container(file.formatId()), sheet.keeps(), options.metadata().written())
-                                        .within(sheet.accepts().loops()),
-                                accepted,
-                                edit, measured)
-                        .amongStems(stems).marked(cues));
+        Optional<FittedSounds.Fitted> fitted = Optional.ofNullable(sizes.get(gathered.path()));
+        SoundTarget target = SoundTarget.file(accepted.container(file.formatId()), sheet.keeps(), options.metadata().written()).within(sheet.accepts().loops());
+        return new SoundPlan(SoundTask
+                .of(gathered, file, target, fitted.map(f -> accepted.reduced(f.size().rateHz(), f.size().isFolded() && file.channels() == 2)).orElse(accepted),
+                        fitted.filter(FittedSounds.Fitted::isCut).map(f -> SoundTask.cut(edit, f.part(), !file.metadata().loops().isEmpty())).orElse(edit),
+                        measured)
+                .amongStems(stems).marked(cues));
     }
 
     private static PackingItem refused(Gathered gathered) {

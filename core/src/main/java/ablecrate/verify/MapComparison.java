@@ -34,8 +34,6 @@ import java.util.stream.Collectors;
 public final class MapComparison {
     private static final double SAME = 1e-9;
     private static final int BLOCK = 8192;
-    /// Dither, and the depth of the destination, are no part of what was foretold.
-    private static final double DIFFERENCE_TOLERANCE_DB = 0.5;
 
     private final PlannedMap map;
     private final List<PlannedOutput> outputs;
@@ -167,10 +165,7 @@ public final class MapComparison {
                 worstNote = NoteName.of(harm.worstKey()) + (map.fitted().size() > 1 ? " of '" + fitted.getValue().source().name() + "'" : "");
             }
         }
-        String told = String.format(Locale.ROOT, "%.1f dB in the mean, %.1f dB at %s, played from what was written", found, worst, worstNote);
-        outcomes.add(found <= foretold + DIFFERENCE_TOLERANCE_DB
-                ? new Outcome.Held(Check.DIFFERENCE, told)
-                : new Outcome.Missed(Check.DIFFERENCE, foretold, found, "dB", told));
+        outcomes.add(FitComparison.outcome(foretold, found, worst, worstNote));
         return true;
     }
 

@@ -87,9 +87,12 @@ class OversamplerTest {
             double t = at / 16.0, sum = 0;
             if (at % 16 == 0)
                 sum = x[at / 16];
-            else
+            else {
+                // sin π(t − n) is sin πt, its sign turned with each n.
                 for (int n = 0; n < x.length; n++)
-                    sum += x[n] * Math.sin(Math.PI * (t - n)) / (Math.PI * (t - n));
+                    sum += (n % 2 == 0 ? x[n] : -x[n]) / (t - n);
+                sum *= Math.sin(Math.PI * t) / Math.PI;
+            }
             highest = Math.max(highest, Math.abs(sum));
         }
         return highest;

@@ -38,8 +38,15 @@ final class MadeInstrument {
         for (int h = 1; h * hertz < 0.45 * RATE && h <= 40; h++) {
             double distance = Math.log(h * hertz / resonanceHz) / Math.log(2),
                     gain = amplitude * Math.pow(h, slope / 6.02) * (1 + 4 * Math.exp(-4 * distance * distance));
-            for (int n = 0; n < out.length; n++)
-                out[n] += gain * Math.sin(2 * Math.PI * h * hertz * n / RATE + h * h) * Math.exp(-1.5 * n / RATE);
+            // Turned and shrunk from frame to frame: sines of each frame took a tenth of all tests.
+            double angle = 2 * Math.PI * h * hertz / RATE, fall = Math.exp(-1.5 / RATE), turnRe = fall * Math.cos(angle), turnIm = fall * Math.sin(angle),
+                    re = gain * Math.cos(h * h), im = gain * Math.sin(h * h);
+            for (int n = 0; n < out.length; n++) {
+                out[n] += im;
+                double next = re * turnRe - im * turnIm;
+                im = re * turnIm + im * turnRe;
+                re = next;
+            }
         }
         return out;
     }
@@ -53,8 +60,11 @@ final class MadeInstrument {
     }
 
     /// The last zone loops from a frame to the end.
-    MadeInstrument looped(long start, long end) {
-        zones.set(zones.size() - 1, zones.getLast().with(Parameter.LOOPS, List.of(Loop.sustain(new FrameRange(start, end), LoopMode.FORWARD))));
+    MadeInstrument looped(long start, long end) { return last(Parameter.LOOPS, List.of(Loop.sustain(new FrameRange(start, end), LoopMode.FORWARD))); }
+
+    /// What is said of the last zone.
+    <T> MadeInstrument last(Parameter<T> parameter, T value) {
+        zones.set(zones.size() - 1, zones.getLast().with(parameter, value));
         return this;
     }
 

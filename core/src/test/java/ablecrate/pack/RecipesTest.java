@@ -55,7 +55,8 @@ class RecipesTest {
     private static SoundFile read(Path file) { return Gatherer.read(new Gathered(file, file, new Gathered.Content.Unread())).sound().orElseThrow(); }
 
     private PlannedOutput output(OutputShape shape, SourceChain sourceChain, OutputChain outputChain, Dither dither, String formatId, SoundMetadata metadata) {
-        return new PlannedOutput(source, "reed.wav", formatId, shape, metadata, sourceChain, outputChain, LevelPlan.NONE, dither, false, true, List.of());
+        return new PlannedOutput(source, "reed.wav", formatId, shape, metadata, sourceChain, outputChain, LevelPlan.NONE, dither, false, true, List.of(),
+                Optional.empty());
     }
 
     private PlannedOutput output(SourceChain sourceChain) { return output(shape, sourceChain, OutputChain.NONE, Dither.NONE, "wav", SoundMetadata.NONE); }

@@ -149,12 +149,13 @@ class LoopThroughRateTest {
     /// A loop that goes round has lines at whole multiples of its own pitch only; how far the worst differs from the source's, against the strongest.
     private static double strangestLineDb(Case c, double[] loop) {
         int m = loop.length;
+        double[] cos = Sounds.signal(m, i -> Math.cos(2 * Math.PI * i / m)), sin = Sounds.signal(m, i -> Math.sin(2 * Math.PI * i / m));
         double strongest = 0, worst = 0;
         for (int k = 0; k <= m / 2; k++) {
             double re = 0, im = 0;
-            for (int n = 0; n < m; n++) {
-                re += loop[n] * Math.cos(2 * Math.PI * k * n / m);
-                im += loop[n] * Math.sin(2 * Math.PI * k * n / m);
+            for (int n = 0, turn = 0; n < m; n++, turn = (turn + k) % m) {
+                re += loop[n] * cos[turn];
+                im += loop[n] * sin[turn];
             }
             double found = Math.hypot(re, im) * 2 / m, wanted = k < c.harmonics.length ? Math.abs(c.harmonics[k]) : 0;
             strongest = Math.max(strongest, wanted);

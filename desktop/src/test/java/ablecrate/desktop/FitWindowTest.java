@@ -98,4 +98,27 @@ class FitWindowTest extends WindowFixture {
         robot.interact(() -> window.crate().undo());
         assertThat(fitting().keptRoots()).isNotEmpty();
     }
+
+    /// Loose sounds share one memory: all of them go, and the line of the curve leaves room for what is on the device.
+    @Test void looseSoundsShareTheMemory(FxRobot robot) {
+        robot.interact(() -> {
+            window.crate().gather(List.of(crate.resolve("Wind-up Harp"), crate.resolve("Tin Kitchen"), crate.resolve("Rhythms")));
+            window.crate().aim("pocket-sampler");
+            window.chooseLine("harp A#3.wav");
+            window.showBench("fit");
+        });
+        WaitForAsyncUtils.waitForFxEvents();
+        assertThat(window.crate().listProperty().get().items()).noneMatch(i -> i.verdict() == Verdict.BLOCKED);
+        assertThat(((Label) node(robot, "fit-sentence")).getText()).matches("fitted: .* sounds \\d\\.\\d dB different; all sounds together take .* → 2\\.0 MB");
+        long before = bytes();
+        robot.interact(() -> node(robot, "fit-curve").requestFocus());
+        robot.press(KeyCode.LEFT).release(KeyCode.LEFT);
+        WaitForAsyncUtils.waitForFxEvents();
+        assertThat(fitting().memoryMb().orElseThrow()).isLessThan(2);
+        assertThat(bytes()).isLessThan(before).isLessThanOrEqualTo(Math.round(fitting().memoryMb().orElseThrow() * 1e6));
+    }
+
+    private long bytes() {
+        return window.crate().listProperty().get().items().stream().flatMap(i -> i.outputs().stream()).mapToLong(o -> o.audioBytes()).sum();
+    }
 }

@@ -37,7 +37,7 @@ record FittedInstruments(List<Instrument> instruments, Map<Integer, Size> sizes,
     static FittedInstruments of(InstrumentTask task, List<Instrument> plain) {
         FittedInstruments whole = new FittedInstruments(plain, Map.of(), List.of(), List.of(), List.of());
         Fitting fitting = task.options().instruments().fitting();
-        DeviceLimits limits = fitting.within(task.accepted().sheet().limits());
+        DeviceLimits limits = fitting.within(task.accepted().sheet());
         if (task.isLoose() || plain.isEmpty() || limits.withoutSkills().isNone()) return whole;
         FitTask fit = fitTask(task, plain, limits, fitting);
         if (fit.sounds().stream().allMatch(Optional::isEmpty) || !fit.isOver()) return whole;

@@ -35,13 +35,13 @@ final class InstrumentSounds {
         ItemEdit own = task.edits().getOrDefault(path, ItemEdit.NONE), all = task.edits().getOrDefault(task.gathered().path(), ItemEdit.NONE);
         return new SoundPlan(SoundTask.played(new Gathered(path, relative, new Gathered.Content.Sound(source)), source, metadata(task, sound, source),
                 target(task, source), size.map(s -> task.accepted().reduced(s.rateHz(), s.isFolded() && source.channels() == 2)).orElse(task.accepted()),
-                cut(own.withOwn(all.own().with(own.own())), size, source), task.measured()));
+                cut(own.withOwn(all.own().with(own.own())), size, source, !sound.loops().isEmpty()), task.measured()));
     }
 
     /// A part that the user drew goes before that.
-    private static ItemEdit cut(ItemEdit edit, Optional<Size> size, SoundFile source) {
+    private static ItemEdit cut(ItemEdit edit, Optional<Size> size, SoundFile source, boolean isLooped) {
         if (size.filter(s -> s.frames() < source.frames()).isEmpty() || edit.part().isPresent()) return edit;
-        return edit.withPart(Optional.of(new FrameRange(0, size.get().frames()))).withFadeOut(edit.fadeOutMs().or(() -> Optional.of(FitSound.FADE_MS)));
+        return SoundTask.cut(edit, new FrameRange(0, size.get().frames()), isLooped);
     }
 
     static SoundTarget target(InstrumentTask task, SoundFile source) { return anyTarget(task, source).within(task.accepted().sheet().accepts().loops()); }

@@ -4,27 +4,36 @@ import ablecrate.change.FileChange;
 import ablecrate.change.Verdict;
 import ablecrate.destination.DestinationSheet;
 import ablecrate.destination.DeviceLimits;
+import ablecrate.option.PackOptions;
 import ablecrate.plan.PackingItem;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 
 /// The memory of devices that take sounds alone, shared out in the order of the list. What has no room is blocked; a smaller sound behind it may go.
 /// Instruments have their memory from [ablecrate.fit].
 public final class CardMemory {
     private CardMemory() {}
 
-    public static List<PackingItem> shared(DestinationSheet sheet, List<PackingItem> placed) {
-        DeviceLimits limits = sheet.limits();
-        if (limits.totalBytes() == 0 || !sheet.accepts().instruments().isEmpty()) return placed;
+    /// What lines take of the memory.
+    static long bytes(DeviceLimits limits, List<PackingItem> items) {
+        return items.stream().filter(i -> i.verdict() != Verdict.BLOCKED).flatMap(i -> i.outputs().stream())
+                .mapToLong(o -> o.audioBytes() + limits.sampleOverheadBytes()).sum();
+    }
+
+    /// @param advisedDb how different sounds would be in the mean if all were made to fit; empty where that is not known
+    public static List<PackingItem> shared(DestinationSheet sheet, PackOptions options, List<PackingItem> placed, Optional<Double> advisedDb) {
+        if (!sheet.sharesMemory()) return placed;
+        DeviceLimits limits = options.instruments().fitting().within(sheet);
         List<PackingItem> out = new ArrayList<>();
         long free = limits.totalBytes();
         for (PackingItem item : placed) {
-            long bytes = item.verdict() == Verdict.BLOCKED ? 0 : item.outputs().stream().mapToLong(o -> o.audioBytes() + limits.sampleOverheadBytes()).sum();
+            long bytes = bytes(limits, List.of(item));
             if (bytes <= free) {
                 free -= bytes;
                 out.add(item);
             } else {
-                FileChange.MemoryFull full = new FileChange.MemoryFull(item.source().fileName(), bytes, free, limits.totalBytes());
+                FileChange.MemoryFull full = new FileChange.MemoryFull(item.source().fileName(), bytes, free, limits.totalBytes(), advisedDb);
                 out.add(item.isInstruments() ? item.with(full, item.parts(), item.maps()) : item.with(full, List.of()));
             }
         }

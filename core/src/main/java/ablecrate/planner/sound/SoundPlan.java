@@ -115,7 +115,7 @@ public final class SoundPlan {
             outputs.add(new PlannedOutput(task.file(), "", task.target().id(), shape(channels.mixes().get(i)), metadata,
                     conversion.sourceChain().with(channels.mixes().get(i)), ceiling.outputChain(), levels(i, setting), samples.dither(), isVerbatim,
                     samples.differ(),
-                    chunks.kept()));
+                    chunks.kept(), Optional.empty()));
 
         List<Change> changes = new ArrayList<>(before());
         setting.change().ifPresent(changes::add);

@@ -3,11 +3,13 @@ package ablecrate.planner.sound;
 import ablecrate.audio.Depth;
 import ablecrate.change.LoopChange;
 import ablecrate.change.MetadataChange;
+import ablecrate.audio.FrameRange;
 import ablecrate.codec.Compression;
 import ablecrate.codec.SoundFile;
 import ablecrate.codec.SoundFormat;
 import ablecrate.codec.SoundFormats;
 import ablecrate.destination.DestinationSheet;
+import ablecrate.fit.FitSound;
 import ablecrate.instrument.Cue;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.SoundMetadata;
@@ -42,6 +44,12 @@ public record SoundTask(Gathered gathered, SoundFile file, SoundMetadata own, So
     public static SoundFile edited(SoundFile file, ItemEdit edit) {
         return edit.loop().loops().map(loops -> loops.stream().filter(l -> l.frames().length() > 0 && l.frames().end() <= file.frames()).toList())
                 .map(loops -> file.withMetadata(file.metadata().withLoops(loops))).orElse(file);
+    }
+
+    /// Of a sound that is made smaller its end goes, with a fade where no loop goes on to it.
+    public static ItemEdit cut(ItemEdit edit, FrameRange part, boolean isLooped) {
+        ItemEdit shorter = edit.withPart(Optional.of(part));
+        return isLooped ? shorter : shorter.withFadeOut(edit.fadeOutMs().or(() -> Optional.of(FitSound.FADE_MS)));
     }
 
     /// A sound of which an instrument says something.

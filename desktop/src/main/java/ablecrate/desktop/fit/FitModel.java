@@ -1,5 +1,6 @@
 package ablecrate.desktop.fit;
 
+import ablecrate.change.Change;
 import ablecrate.change.FileChange;
 import ablecrate.change.FitChange;
 import ablecrate.change.Told;
@@ -15,6 +16,7 @@ import ablecrate.instrument.Instrument;
 import ablecrate.option.Fitting;
 import ablecrate.option.InstrumentOptions;
 import ablecrate.plan.PackingItem;
+import ablecrate.plan.PlannedOutput;
 import ablecrate.planner.place.CardRoom;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -82,8 +84,8 @@ public final class FitModel {
     }
 
     private List<Gauge> needed(PackingItem item) {
-        DeviceLimits limits = options().fitting().within(crate.sheetProperty().get().limits());
-        if (limits.totalBytes() > 0 && crate.sheetProperty().get().accepts().instruments().isEmpty()) return List.of(ofAllSounds(limits));
+        DeviceLimits limits = limits();
+        if (crate.sheetProperty().get().sharesMemory()) return List.of(ofAllSounds(limits));
         List<Instrument> instruments = item.maps().stream().flatMap(m -> m.instruments().stream()).toList();
         if (limits.isNone() || instruments.isEmpty()) return List.of();
         // Counting is quick for some instruments; what a whole bank takes is its memory.
@@ -100,32 +102,53 @@ public final class FitModel {
                 memory(bytes, bytes, memory));
     }
 
-    /// What all lines take together, with those that have no room.
+    /// What all lines take together, with those that have no room; and what they would take if none was made smaller.
     private Gauge ofAllSounds(DeviceLimits limits) {
-        long bytes = crate.listProperty().get().items().stream().mapToLong(i -> i.changes().stream().filter(FileChange.MemoryFull.class::isInstance)
-                .map(FileChange.MemoryFull.class::cast).findFirst().map(FileChange.MemoryFull::bytes)
-                .orElseGet(() -> i.outputs().stream().mapToLong(o -> o.audioBytes() + limits.sampleOverheadBytes()).sum())).sum();
-        return memory(bytes, bytes, limits.totalBytes());
+        long all = 0, now = 0;
+        for (PackingItem item : crate.listProperty().get().items()) {
+            long written = item.outputs().stream().mapToLong(o -> o.audioBytes() + limits.sampleOverheadBytes()).sum(),
+                    bytes = change(item, FileChange.MemoryFull.class).map(FileChange.MemoryFull::bytes).orElse(written);
+            now += bytes;
+            all += change(item, FitChange.SoundFitted.class).map(FitChange.SoundFitted::bytesBefore).orElse(bytes);
+        }
+        return memory(Math.max(all, now), now, limits.totalBytes());
+    }
+
+    private static <C extends Change> Optional<C> change(PackingItem item, Class<C> kind) {
+        return item.changes().stream().filter(kind::isInstance).map(kind::cast).findFirst();
     }
 
     private Optional<Shown> shown(PackingItem item) {
-        Optional<FitChange.Fitted> fitted = item.changes().stream().filter(FitChange.Fitted.class::isInstance).map(FitChange.Fitted.class::cast).findFirst();
-        if (fitted.isEmpty())
-            return item.changes().stream().filter(FitChange.TooLarge.class::isInstance).findFirst()
-                    .map(c -> new Shown(c.reason(), List.of(), List.of(), List.of(), 0, 0));
+        if (change(item, FitChange.SoundFitted.class).isPresent()) return ofSounds(item);
+        Optional<FitChange.Fitted> fitted = change(item, FitChange.Fitted.class);
+        if (fitted.isEmpty()) return change(item, FitChange.TooLarge.class).map(c -> new Shown(c.reason(), List.of(), List.of(), List.of(), 0, 0));
         FitChange.Fitted f = fitted.get();
-        List<Step> steps = item.changes().stream().filter(FitChange.FitStepTaken.class::isInstance).map(FitChange.FitStepTaken.class::cast)
+        List<Fit.Point> curve = item.maps().stream().flatMap(m -> m.fitted().values().stream()).findFirst().flatMap(this::fit).map(Fit::curve)
+                .orElse(List.of());
+        return Optional.of(new Shown(f.reason(), gauges(f), steps(item.changes()), curve, f.bytesAfter(), f.harmDb()));
+    }
+
+    /// All sounds that share a memory: what one of them loses is for the sake of the others.
+    private Optional<Shown> ofSounds(PackingItem item) {
+        return item.output().flatMap(PlannedOutput::fitted).flatMap(this::fit).map(fit -> {
+            List<Change> all = FitChange.of(fit);
+            FitChange.Fitted f = (FitChange.Fitted) all.getFirst();
+            return new Shown(change(item, FitChange.SoundFitted.class).get().reason(), List.of(ofAllSounds(limits())),
+                    steps(all), fit.curve(), fit.bytes(), f.harmDb());
+        });
+    }
+
+    private Optional<Fit> fit(FitClaim claim) { return crate.book().find(claim.task()).filter(Fit.class::isInstance).map(Fit.class::cast); }
+
+    private static List<Step> steps(List<Change> changes) {
+        return changes.stream().filter(FitChange.FitStepTaken.class::isInstance).map(FitChange.FitStepTaken.class::cast)
                 .map(s -> new Step(s.step(), FitChange.FitStepTaken.counted(s.step(), s.from(), s.to()), s.harmDb(),
                         s.savedBytes() > 0 ? Told.bytes(s.savedBytes()) : ""))
                 .toList();
-        List<Fit.Point> curve = item.maps().stream().flatMap(m -> m.fitted().values().stream()).map(FitClaim::task).findFirst()
-                .flatMap(t -> crate.book().find(t))
-                .filter(Fit.class::isInstance).map(Fit.class::cast).map(Fit::curve).orElse(List.of());
-        return Optional.of(new Shown(f.reason(), gauges(f), steps, curve, f.bytesAfter(), f.harmDb()));
     }
 
     private List<Gauge> gauges(FitChange.Fitted f) {
-        DeviceLimits limits = options().fitting().within(crate.sheetProperty().get().limits());
+        DeviceLimits limits = limits();
         List<Gauge> out = new ArrayList<>();
         boolean isOne = f.instruments() == 1;
         out.add(counted("Velocity layers", f.layersBefore(), f.layersAfter(), limits.layers()));
@@ -145,6 +168,8 @@ public final class FitModel {
                 before == after ? "" : Told.bytes(before));
     }
 
+    private DeviceLimits limits() { return options().fitting().within(crate.sheetProperty().get()); }
+
     private InstrumentOptions options() { return crate.job().options().instruments(); }
 
     private void change(UnaryOperator<Fitting> change, String label, boolean isDragged) {
@@ -157,6 +182,11 @@ public final class FitModel {
 
     /// Gives each instrument so much memory, and no more than the device has.
     public void giveMemory(long bytes) {
+        long most = crate.sheetProperty().get().limits().bytesOfOne();
+        if (most > 0 && bytes >= most) {
+            giveAll();
+            return;
+        }
         double mb = Math.max(0.001, Math.rint(bytes / 1e3) / 1e3);
         change(f -> f.withMemory(Optional.of(mb)), String.format(Locale.ROOT, "memory of %.3f MB", mb), true);
     }
