@@ -7,6 +7,7 @@ import ablecrate.signal.SoundPath;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Collection;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -140,7 +141,8 @@ final class Fitter {
         List<Priced> priced = each(i -> priced(states.get(i), users));
         double[] least = priced.stream().mapToDouble(p -> cheapest(price -> bytes(List.of(p.fitter.at(price))) <= orAll(limits.instrumentBytes()))).toArray();
         double all = cheapest(price -> bytes(at(priced, least, price)) <= orAll(limits.totalBytes()));
-        List<MemoryFitter.Made> made = at(priced, least, all);
+        double[] prices = Arrays.stream(least).map(p -> Math.max(p, all)).toArray();
+        List<MemoryFitter.Made> made = new SpareMemory(priced.stream().map(Priced::fitter).toList(), prices).spent(this::hasRoom, stopped);
         for (int i = 0; i <= CURVE_POINTS && states.size() <= MOST_ON_CURVE; i++) {
             double price = LEAST_PRICE * Math.pow(MOST_PRICE / LEAST_PRICE, 1 - (double) i / CURVE_POINTS);
             List<MemoryFitter.Made> points = at(priced, new double[states.size()], price);
@@ -151,6 +153,11 @@ final class Fitter {
             MemoryFitter.Made chosen = made.get(i);
             return best(priced.get(i), chosen);
         });
+    }
+
+    private boolean hasRoom(List<MemoryFitter.Made> made) {
+        return bytes(made) <= orAll(limits.totalBytes())
+                && (limits.instrumentBytes() == 0 || made.stream().allMatch(m -> bytes(List.of(m)) <= limits.instrumentBytes()));
     }
 
     private static long orAll(long limit) { return limit == 0 ? Long.MAX_VALUE : limit; }

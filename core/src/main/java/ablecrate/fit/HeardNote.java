@@ -1,7 +1,5 @@
 package ablecrate.fit;
 
-import java.util.Arrays;
-
 /// A note as it is heard: its power in mel bands, block by block of time, left and right apart; and how different two of them sound.
 ///
 /// Harm is the weighted mean of the level differences of their cells in dB. Cells count by the square root of their time, and by how far the louder of both lies above a
@@ -26,7 +24,10 @@ public final class HeardNote {
 
     HeardNote(double[] cells) {
         this.cells = cells;
-        loudest = Arrays.stream(cells).max().orElse(0);
+        double most = 0;
+        for (double cell : cells)
+            most = Math.max(most, cell);
+        loudest = most;
     }
 
     static double edgeSeconds(int edge) { return EDGES_MS[edge] / 1000.0; }

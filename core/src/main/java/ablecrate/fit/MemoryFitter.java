@@ -63,8 +63,13 @@ final class MemoryFitter {
     /// @param harm weighted, over all keys; `weight` is that of all of them
     record Made(Instrument instrument, Map<Integer, Size> sizes, double harm, double weight) {}
 
-    Made at(double price) {
-        List<KeyRuns.Choice> choices = runs.stream().map(r -> choice(r, price)).toList();
+    Made at(double price) { return at(IntStream.range(0, rows.size()).mapToDouble(_ -> price).toArray()); }
+
+    int rows() { return rows.size(); }
+
+    /// @param prices of each row
+    Made at(double[] prices) {
+        List<KeyRuns.Choice> choices = IntStream.range(0, rows.size()).mapToObj(r -> choice(r, prices[r])).toList();
         Map<Integer, Size> kept = new HashMap<>();
         double harm = 0;
         for (int r = 0; r < rows.size(); r++) {
@@ -77,7 +82,8 @@ final class MemoryFitter {
     }
 
     /// Release samples may go altogether.
-    private KeyRuns.Choice choice(Row.Runs row, double price) {
+    KeyRuns.Choice choice(int number, double price) {
+        Row.Runs row = runs.get(number);
         KeyRuns.Choice choice = row.runs().atPrice(price);
         if (!row.row().isReleased() || !task.may(FitStep.Kind.RELEASES)) return choice;
         double silenced = row.silenced(loudestDb);

@@ -5,6 +5,8 @@ import ablecrate.instrument.FilterKind;
 /// A filter of second order.
 /// Source: R. Bristow-Johnson, *Cookbook formulae for audio equalizer biquad filter coefficients*, 2005.
 final class Filter {
+    private static final double SILENT = 1e-30;
+
     private final FilterKind kind;
     private final int rateHz;
     private final double[][] state;
@@ -34,11 +36,17 @@ final class Filter {
         a2 = (1 - alpha) / a0;
     }
 
-    double process(int channel, double x) {
-        double[] s = state[channel];
-        double y = b0 * x + s[0];
-        s[0] = b1 * x - a1 * y + s[1];
-        s[1] = b2 * x - a2 * y;
-        return y;
+    /// @param x samples of a channel, replaced by what the filter makes of them
+    void process(int channel, double[] x, int count) {
+        double s0 = state[channel][0], s1 = state[channel][1];
+        for (int i = 0; i < count; i++) {
+            double in = x[i], y = b0 * in + s0;
+            s0 = b1 * in - a1 * y + s1;
+            s1 = b2 * in - a2 * y;
+            x[i] = y;
+        }
+        // What has died away would go on in numbers that processors take their time with.
+        state[channel][0] = Math.abs(s0) < SILENT ? 0 : s0;
+        state[channel][1] = Math.abs(s1) < SILENT ? 0 : s1;
     }
 }

@@ -20,6 +20,7 @@ final class Voice {
     private final double ratio, leftGain, rightGain;
     private final Envelope level, filterEnvelope;
     private final Optional<Filter> filter;
+    private final double[][] block = new double[2][STEP];
     private final int rateHz, velocity;
     private final long start, end;
     private final Optional<Loop> loop;
@@ -117,15 +118,21 @@ final class Voice {
             seconds += (double) n / rateHz;
             double to = level.level(), step = ratio * vibrato();
             filter.ifPresent(this::tune);
-            for (int k = 0; k < n && !over; k++) {
-                double gain = from + (to - from) * k / n, l = sampleAt(left, position), r = isMono ? l : sampleAt(right, position);
-                if (filter.isPresent()) {
-                    l = filter.get().process(0, l);
-                    r = isMono ? l : filter.get().process(1, r);
-                }
-                out[0][at + i + k] += l * gain * leftGain;
-                out[1][at + i + k] += r * gain * rightGain;
+            double[] l = block[0], r = isMono ? l : block[1];
+            int read = 0;
+            for (; read < n && !over; read++) {
+                l[read] = sampleAt(left, position);
+                if (!isMono) r[read] = sampleAt(right, position);
                 move(step);
+            }
+            if (filter.isPresent()) {
+                filter.get().process(0, l, read);
+                if (!isMono) filter.get().process(1, r, read);
+            }
+            for (int k = 0; k < read; k++) {
+                double gain = from + (to - from) * k / n;
+                out[0][at + i + k] += l[k] * gain * leftGain;
+                out[1][at + i + k] += r[k] * gain * rightGain;
             }
             over |= level.isOver();
         }
