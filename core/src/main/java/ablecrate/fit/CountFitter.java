@@ -136,7 +136,7 @@ final class CountFitter {
         Instrument some = of(start, layers), layered = need(some).layers() < need(start).layers() ? some : start;
         if (need(layered).fitsCounts(limits)) return task.rules().hold(start, layered) ? Optional.of(new Plan(start, layered, layered)) : Optional.empty();
         List<Row> rows = Row.of(layers, Kits.isKit(start));
-        List<Row.Runs> runs = rows.stream().map(r -> r.runs(notes, limits.transposeKeys(), task.rules(), wholes(r))).toList();
+        List<Row.Runs> runs = rows.stream().map(r -> r.runs(notes, limits.transposeKeys(), task.rules(), wholes(r), true)).toList();
         int samples = limits.samples() == 0 ? Integer.MAX_VALUE : limits.samples();
         Optional<Instrument> best = Optional.empty();
         // Zones that merge need no more of them than samples; so those are tried where the pieces are too many.

@@ -42,12 +42,13 @@ final class MemoryFitter {
         this.users = users;
         Ears ears = new Ears(new Notes(loaded), loaded, sized);
         rows = Row.of(Stack.layers(instrument), Kits.isKit(instrument) || !task.may(FitStep.Kind.ROOTS));
+        boolean isReleased = rows.stream().anyMatch(Row::isReleased);
         for (Row row : rows) {
             List<List<Row.SizeChoice>> ofRow = new ArrayList<>();
             for (Stack stack : row.stacks())
                 ofRow.add(sizesOf(ears, stack, row.velocity()));
             sizes.add(ofRow);
-            runs.add(row.runs(ears.notes, task.limits().transposeKeys(), task.rules(), ofRow));
+            runs.add(row.runs(ears.notes, task.limits().transposeKeys(), task.rules(), ofRow, isReleased));
         }
         loudestDb = Row.loudestDb(runs);
     }

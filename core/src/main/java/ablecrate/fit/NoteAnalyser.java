@@ -97,13 +97,18 @@ final class NoteAnalyser {
     }
 
     /// A held note by which others are foretold: powers summed up over time, so that a block of any length is one difference.
-    /// @param sums `[side][window][bin]`; window w starts at w · STEP seconds
-    record Reference(double[][][] sums) {}
+    /// @param sums `[side][window][bin]`; window w starts at w · STEP seconds. Of sides that are the same, one array
+    record Reference(double[][][] sums) {
+        boolean isMono() { return sums[0] == sums[1]; }
+    }
 
     /// @param sides `[left, right][frame]` of a note that is held for [#REFERENCE_SECONDS]
     Reference reference(double[][] sides) {
         int windows = (int) Math.round(REFERENCE_SECONDS / FINE_STEP);
-        double[][][] sums = new double[2][windows + 1][spectrum.bins()];
+        boolean isMono = Arrays.equals(sides[0], sides[1]);
+        double[][][] sums = new double[2][][];
+        for (int side = 0; side < 2; side++)
+            sums[side] = side == 1 && isMono ? sums[0] : new double[windows + 1][spectrum.bins()];
         double[][] at = new double[2][spectrum.bins()];
         for (int w = 0; w < windows; w++) {
             // Far from the start windows stand for two steps.
@@ -112,7 +117,7 @@ final class NoteAnalyser {
                 clear();
                 spectrum.add(sides[0], frame(w * FINE_STEP), sides[1], frame(w * FINE_STEP), sum[0], sum[1]);
             }
-            for (int side = 0; side < 2; side++)
+            for (int side = 0; side < (isMono ? 1 : 2); side++)
                 for (int bin = 0; bin < at[side].length; bin++) {
                     at[side][bin] += sum[side][bin];
                     sums[side][w + 1][bin] = at[side][bin];
@@ -131,13 +136,14 @@ final class NoteAnalyser {
         for (int block = 0; block < HeardNote.HELD_BLOCKS; block++) {
             int to = Math.clamp((int) Math.round(HeardNote.edgeSeconds(block + 1) * ratio / FINE_STEP), 1, windows),
                     from = Math.clamp((int) Math.round(HeardNote.edgeSeconds(block) * ratio / FINE_STEP), 0, to - 1);
-            for (int side = 0; side < 2; side++) {
+            for (int side = 0; side < (reference.isMono() ? 1 : 2); side++) {
                 double[] high = reference.sums[side][to], low = reference.sums[side][from];
                 for (int bin = bands.first; bin < bands.last; bin++)
                     power[bin] = Math.max(0, high[bin] - low[bin]);
                 pool(power, 1.0 / (to - from), bands, cells, (side * HeardNote.BLOCKS + block) * HeardNote.BANDS);
             }
         }
+        if (reference.isMono()) System.arraycopy(cells, 0, cells, cells.length / 2, cells.length / 2);
         return new HeardNote(cells);
     }
 }

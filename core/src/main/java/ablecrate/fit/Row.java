@@ -50,11 +50,12 @@ record Row(List<Stack> stacks) {
     private Pictures pictures(Notes notes) {
         HeardNote[] own = new HeardNote[128];
         HeardNote[][] moved = new HeardNote[stacks.size()][128];
+        int low = stacks.stream().mapToInt(s -> s.keys().low()).min().orElseThrow(), high = stacks.stream().mapToInt(s -> s.keys().high()).max().orElseThrow();
         IntStream.range(0, stacks.size()).parallel().forEach(i -> {
             Stack stack = stacks.get(i);
             NoteAnalyser.Reference reference = notes.reference(stack.alone(), stack.root(), velocity());
-            for (int key = 0; key < 128; key++)
-                if (stacks.size() > 1 || stack.keys().contains(key)) moved[i][key] = notes.moved(reference, key - stack.root());
+            for (int key = low; key <= high; key++)
+                moved[i][key] = notes.moved(reference, key - stack.root());
             for (int key = stack.keys().low(); key <= stack.keys().high(); key++)
                 own[key] = moved[i][key];
         });
@@ -65,7 +66,8 @@ record Row(List<Stack> stacks) {
     /// @param mostKeys that a sound may be moved; 0 is no limit
     /// @param rules which roots have to stay
     /// @param sizes what the stack's sounds may be cut down to, the whole first; a list for each stack
-    Runs runs(Notes notes, int mostKeys, FitRules rules, List<List<SizeChoice>> sizes) {
+    /// @param isWeighed whether it may go altogether, so that its level has to be known
+    Runs runs(Notes notes, int mostKeys, FitRules rules, List<List<SizeChoice>> sizes, boolean isWeighed) {
         boolean isAlone = stacks.size() == 1;
         // What has no neighbours is not compared with any.
         Pictures pictures = isAlone ? new Pictures(new HeardNote[128], new HeardNote[1][128]) : pictures(notes);
@@ -85,8 +87,8 @@ record Row(List<Stack> stacks) {
             sizeBytes[i] = sizes.get(i).stream().mapToDouble(SizeChoice::bytes).toArray();
         }
         Stack first = stacks.getFirst();
-        HeardNote heard = isAlone ? notes.heard(first.alone(), first.root(), velocity()) : pictures.own[first.root()];
-        return new Runs(this, new KeyRuns(stacks.stream().map(Stack::keys).toList(), cost, weight, sizeCosts, sizeBytes), levels(pictures), heard.levelDb());
+        double levelDb = !isWeighed ? 0 : (isAlone ? notes.heard(first.alone(), first.root(), velocity()) : pictures.own[first.root()]).levelDb();
+        return new Runs(this, new KeyRuns(stacks.stream().map(Stack::keys).toList(), cost, weight, sizeCosts, sizeBytes), levels(pictures), levelDb);
     }
 
     /// `[stack][key]` by how much the source is louder there than the stack would be.
@@ -106,7 +108,7 @@ record Row(List<Stack> stacks) {
     record SizeChoice(Map<Integer, Size> sizes, double harm, double bytes) {}
 
     /// @param levelsDb `[stack][key]` by how much the source is louder
-    /// @param levelDb of the row itself
+    /// @param levelDb of the row itself; 0 where it is not weighed
     record Runs(Row row, KeyRuns runs, double[][] levelsDb, double levelDb) {
         /// What it counts that none of it is heard any more: less where it is soft beside the others.
         double silenced(double loudestDb) { return SILENCED_DB * runs.weight() * Math.pow(10, (levelDb - loudestDb) / 20); }
