@@ -81,7 +81,7 @@ record Occasion(int press, Map<Span, Integer> chosen, double drawn) {
         Turn turn = zone.get(Parameter.TURN);
         Chance chance = zone.get(Parameter.CHANCE);
         Optional<KeySwitch> key = zone.get(Parameter.SWITCH);
-        // Where keys that choose were left out, one that an instrument has no more chooses what is left.
+        // What is chosen by keys that the source does not have sounds always.
         return press % turn.length() + 1 == turn.position() && drawn >= chance.low() && drawn < chance.high()
                 && key.map(s -> chosen.getOrDefault(s.keys(), s.key()) == s.key()).orElse(true);
     }

@@ -87,7 +87,8 @@ public final class Planner {
         List<PackingItem> whole = new Placement(taking, options, card).place(planner.items(gathered));
         FittedSounds fitted = FittedSounds.of(taking, options, whole, measured);
         List<PackingItem> sized = fitted.sizes().isEmpty() ? whole : new Placement(taking, options, card).place(planner.sized(fitted.sizes()).items(gathered));
-        List<PackingItem> placed = CardRoom.shared(taking, card, CardMemory.shared(taking, options, fitted.told(sized), fitted.advisedDb()));
+        List<PackingItem> placed = CardRoom.shared(taking, card,
+                fitted.isWaiting() ? fitted.told(sized) : CardMemory.shared(taking, options, fitted.told(sized), fitted.advisedDb()));
         return taking.isSession() ? TrackPlaces.of(taking, options, card, placed) : new PackingList(taking, options, placed);
     }
 

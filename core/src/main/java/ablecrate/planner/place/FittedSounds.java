@@ -43,8 +43,10 @@ import java.util.stream.IntStream;
 /// @param sizes of sounds that are not kept whole, by what was gathered
 /// @param wanted what has to be listened to
 /// @param advisedDb how different sounds would be in the mean, where that is told and not done
-public record FittedSounds(Map<Path, Fitted> sizes, Optional<FitTask> wanted, Optional<Double> advisedDb) {
-    private static final FittedSounds NONE = new FittedSounds(Map.of(), Optional.empty(), Optional.empty());
+/// @param isWaiting whether something has to be listened to before it is known what has room
+public record FittedSounds(Map<Path, Fitted> sizes, Optional<FitTask> wanted, Optional<Double> advisedDb, boolean isWaiting) {
+    private static final FittedSounds NONE = new FittedSounds(Map.of(), Optional.empty(), Optional.empty(), false),
+            WAITING = new FittedSounds(Map.of(), Optional.empty(), Optional.empty(), true);
     /// The key on which each sounds as it was recorded.
     private static final int KEY = 60;
     /// For each sound: a loop that is kept whole may take a few frames more than were reckoned with.
@@ -60,13 +62,15 @@ public record FittedSounds(Map<Path, Fitted> sizes, Optional<FitTask> wanted, Op
         Fitting fitting = options.instruments().fitting();
         DeviceLimits limits = fitting.within(sheet);
         if (!sheet.sharesMemory() || fitting.mode() == Fitting.Mode.OFF || CardMemory.bytes(limits, placed) <= limits.totalBytes()) return NONE;
+        // Levels may shorten sounds, and loops that are found: all of them are known before anything is weighed.
+        if (!placed.stream().allMatch(PackingItem::isSettled)) return WAITING;
         List<PackingItem> items = placed.stream().filter(FittedSounds::isFitted).toList();
         long fixed = CardMemory.bytes(limits, placed) - CardMemory.bytes(limits, items),
                 free = limits.totalBytes() - fixed - RESERVE_BYTES * (long) items.size();
         if (items.isEmpty() || free <= 0) return NONE;
         FitTask task = task(sheet, options, items, free);
         return measured.apply(task).map(m -> m instanceof Fit fit ? found(task, items, fit, fitting.mode()) : NONE)
-                .orElse(new FittedSounds(Map.of(), Optional.of(task), Optional.empty()));
+                .orElse(new FittedSounds(Map.of(), Optional.of(task), Optional.empty(), true));
     }
 
     private static boolean isFitted(PackingItem item) {
@@ -122,7 +126,7 @@ public record FittedSounds(Map<Path, Fitted> sizes, Optional<FitTask> wanted, Op
         if (fit.instruments().stream().anyMatch(f -> !f.fits())) return NONE;
         if (mode == Fitting.Mode.ADVISE)
             return new FittedSounds(Map.of(), Optional.empty(),
-                    Optional.of(fit.instruments().stream().mapToDouble(f -> f.harm().meanDb()).average().orElse(0)));
+                    Optional.of(fit.instruments().stream().mapToDouble(f -> f.harm().meanDb()).average().orElse(0)), false);
         Map<Path, Fitted> out = new HashMap<>();
         for (int i = 0; i < items.size(); i++) {
             Size size = fit.sizes().get(i);
@@ -136,7 +140,7 @@ public record FittedSounds(Map<Path, Fitted> sizes, Optional<FitTask> wanted, Op
                             new FitChange.SoundFitted(fitted.needed().bytes(), fitted.need().bytes(), task.bytesOfAll(), fit.bytes(), fitted.harm().meanDb()),
                             new FitClaim(task, fitted.before(), fitted.harm())));
         }
-        return new FittedSounds(out, Optional.empty(), Optional.empty());
+        return new FittedSounds(out, Optional.empty(), Optional.empty(), false);
     }
 
     /// The list of sounds that are made smaller, with what was done; or the whole one, with what has to be listened to.

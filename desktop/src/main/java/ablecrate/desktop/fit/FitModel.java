@@ -119,7 +119,7 @@ public final class FitModel {
     }
 
     private Optional<Shown> shown(PackingItem item) {
-        if (change(item, FitChange.SoundFitted.class).isPresent()) return ofSounds(item);
+        if (crate.sheetProperty().get().sharesMemory()) return ofSounds(item);
         Optional<FitChange.Fitted> fitted = change(item, FitChange.Fitted.class);
         if (fitted.isEmpty()) return change(item, FitChange.TooLarge.class).map(c -> new Shown(c.reason(), List.of(), List.of(), List.of(), 0, 0));
         FitChange.Fitted f = fitted.get();
@@ -130,12 +130,14 @@ public final class FitModel {
 
     /// All sounds that share a memory: what one of them loses is for the sake of the others.
     private Optional<Shown> ofSounds(PackingItem item) {
-        return item.output().flatMap(PlannedOutput::fitted).flatMap(this::fit).map(fit -> {
-            List<Change> all = FitChange.of(fit);
-            FitChange.Fitted f = (FitChange.Fitted) all.getFirst();
-            return new Shown(change(item, FitChange.SoundFitted.class).get().reason(), List.of(ofAllSounds(limits())),
-                    steps(all), fit.curve(), fit.bytes(), f.harmDb());
-        });
+        return crate.listProperty().get().items().stream().flatMap(i -> i.output().flatMap(PlannedOutput::fitted).stream()).findFirst().flatMap(this::fit)
+                .map(fit -> {
+                    List<Change> all = FitChange.of(fit);
+                    FitChange.Fitted f = (FitChange.Fitted) all.getFirst();
+                    String whole = "it stays whole; all sounds together take " + Told.bytes(fit.bytesBefore()) + " → " + Told.bytes(fit.bytes());
+                    return new Shown(change(item, FitChange.SoundFitted.class).map(Change::reason).orElse(whole), List.of(ofAllSounds(limits())),
+                            steps(all), fit.curve(), fit.bytes(), f.harmDb());
+                });
     }
 
     private Optional<Fit> fit(FitClaim claim) { return crate.book().find(claim.task()).filter(Fit.class::isInstance).map(Fit.class::cast); }
