@@ -161,7 +161,7 @@ public sealed interface FitChange extends Change {
 
         @Override public Text text() {
             return new Text(Told.bytes(bytesBefore), Told.bytes(bytesAfter),
-                    String.format(Locale.ROOT, "fitted: %s → %s, sounds %.1f dB different; all sounds together take %s → %s", Told.bytes(bytesBefore),
+                    String.format(Locale.ROOT, "fitted: %s → %s, %.1f dB different; all sounds together take %s → %s", Told.bytes(bytesBefore),
                             Told.bytes(bytesAfter), harmDb, Told.bytes(allBefore), Told.bytes(allAfter)));
         }
 

@@ -24,6 +24,8 @@ import ablecrate.library.Gatherer;
 import ablecrate.option.Choice;
 import ablecrate.option.ExistingFiles;
 import ablecrate.option.OptionConflict;
+import ablecrate.option.Fitting;
+import ablecrate.option.InstrumentOptions;
 import ablecrate.option.PackOptions;
 import ablecrate.option.Playing;
 import ablecrate.pack.PackingSlip;
@@ -73,10 +75,14 @@ class DeviceSheetsTest {
         sound("a.wav", 44_100, 900_000, SoundMetadata.NONE);
         sound("b.wav", 44_100, 100_001, SoundMetadata.NONE);
         sound("c.wav", 44_100, 100_000, SoundMetadata.NONE);
-        List<PackingItem> items = plan("pocket-sampler", PackOptions.DEFAULT).items();
+        PackOptions unfitted = PackOptions.DEFAULT.withInstruments(InstrumentOptions.DEFAULT.withFitting(Fitting.DEFAULT.withMode(Fitting.Mode.OFF)));
+        List<PackingItem> items = plan("pocket-sampler", unfitted).items();
         assertThat(items).extracting(PackingItem::verdict).containsExactly(Verdict.ADJUSTED, Verdict.BLOCKED, Verdict.ADJUSTED);
         assertThat(items.get(1).reason()).isEqualTo(
                 "it takes 200 kB, and 200 kB of 2.0 MB are free after the lines before it; trim it, take a lower rate, or leave others out");
+        PackingList unheard = plan("pocket-sampler", PackOptions.DEFAULT);
+        assertThat(unheard.items()).as("until they are heard").noneMatch(i -> i.verdict() == Verdict.BLOCKED);
+        assertThat(unheard.isSettled()).isFalse();
     }
 
     @ParameterizedTest @CsvSource({"pocket-sampler,ALTERNATING,2000,FORWARD,'1 loop that went back and forth, or backward, made forward'",

@@ -110,7 +110,7 @@ class FitWindowTest extends WindowFixture {
         WaitForAsyncUtils.waitForFxEvents();
         assertThat(window.crate().listProperty().get().items()).noneMatch(i -> i.verdict() == Verdict.BLOCKED);
         assertThat(((Label) node(robot, "fit-sentence")).getText())
-                .matches("(fitted: .* sounds \\d\\.\\d dB different|it stays whole); all sounds together take .* → (1\\.9|2\\.0) MB");
+                .matches("(fitted: .*, \\d\\.\\d dB different|it stays whole); all sounds together take .* → (1\\.9|2\\.0) MB");
         long before = bytes();
         robot.interact(() -> node(robot, "fit-curve").requestFocus());
         robot.press(KeyCode.LEFT).release(KeyCode.LEFT);
