@@ -6,7 +6,6 @@ import ablecrate.instrument.KeySwitch;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Span;
 import ablecrate.instrument.Trigger;
-import ablecrate.instrument.Turn;
 import ablecrate.instrument.Zone;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -78,11 +77,9 @@ record Occasion(int press, Map<Span, Integer> chosen, double drawn) {
     }
 
     private boolean isMet(Zone zone) {
-        Turn turn = zone.get(Parameter.TURN);
-        Chance chance = zone.get(Parameter.CHANCE);
         Optional<KeySwitch> key = zone.get(Parameter.SWITCH);
         // What is chosen by keys that the source does not have sounds always.
-        return press % turn.length() + 1 == turn.position() && drawn >= chance.low() && drawn < chance.high()
+        return zone.get(Parameter.TURN).isDueAfter(press) && zone.get(Parameter.CHANCE).contains(drawn)
                 && key.map(s -> chosen.getOrDefault(s.keys(), s.key()) == s.key()).orElse(true);
     }
 

@@ -10,5 +10,7 @@ public record Chance(double low, double high) {
         if (!(low >= 0 && low < high && high <= 1)) throw new IllegalArgumentException("chance " + low + "…" + high);
     }
 
+    public boolean contains(double drawn) { return drawn >= low && drawn < high; }
+
     @Override public String toString() { return equals(ALWAYS) ? "always" : String.format(Locale.ROOT, "%.3f…%.3f", low, high); }
 }

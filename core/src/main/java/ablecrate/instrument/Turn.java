@@ -11,5 +11,8 @@ public record Turn(int position, int length) {
         if (length < 1 || length > MOST || position < 1 || position > length) throw new IllegalArgumentException("turn " + position + " of " + length);
     }
 
+    /// @param presses how often the key was struck before
+    public boolean isDueAfter(int presses) { return presses % length + 1 == position; }
+
     @Override public String toString() { return length == 1 ? "every note" : position + " of " + length; }
 }

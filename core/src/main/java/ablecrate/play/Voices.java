@@ -1,12 +1,10 @@
 package ablecrate.play;
 
-import ablecrate.instrument.Chance;
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.KeySwitch;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Span;
 import ablecrate.instrument.Trigger;
-import ablecrate.instrument.Turn;
 import ablecrate.instrument.Zone;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -68,12 +66,9 @@ public final class Voices {
         double chance = random.nextDouble();
         List<Zone> out = new ArrayList<>();
         for (Zone zone : instrument.zones()) {
-            Turn turn = zone.get(Parameter.TURN);
-            Chance when = zone.get(Parameter.CHANCE);
             if (!zone.covers(key, velocity) || !isChosen(zone) || zone.get(Parameter.TRIGGER) == trigger != isWanted
-                    || count % turn.length() + 1 != turn.position()
-                    || chance < when.low()
-                    || chance >= when.high())
+                    || !zone.get(Parameter.TURN).isDueAfter(count)
+                    || !zone.get(Parameter.CHANCE).contains(chance))
                 continue;
             Optional<LoadedSound> sound = sounds.sound(zone.sample());
             if (sound.isEmpty()) continue;

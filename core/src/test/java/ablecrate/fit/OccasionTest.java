@@ -67,7 +67,7 @@ class OccasionTest {
         assertThat(turned).as("of four sounds of later turns").isLessThan(4);
     }
 
-    @Test void releaseSamplesGoBeforeNotesDo() throws Exception {
+    @Test void releaseSamplesMayGoAndAreHeard() throws Exception {
         MadeInstrument made = new MadeInstrument(folder);
         for (int i = 0; i < 4; i++) {
             int key = 48 + 6 * i;

@@ -1,9 +1,9 @@
 package ablecrate.planner.sound;
 
 import ablecrate.audio.Depth;
+import ablecrate.audio.FrameRange;
 import ablecrate.change.LoopChange;
 import ablecrate.change.MetadataChange;
-import ablecrate.audio.FrameRange;
 import ablecrate.codec.Compression;
 import ablecrate.codec.SoundFile;
 import ablecrate.codec.SoundFormat;
