@@ -4,11 +4,15 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import ablecrate.Sounds;
 import ablecrate.audio.Depth;
+import ablecrate.audio.FrameRange;
 import ablecrate.change.FileChange;
 import ablecrate.change.FitChange;
 import ablecrate.codec.FileKind;
 import ablecrate.codec.SoundFile;
 import ablecrate.destination.SheetCatalogue;
+import ablecrate.instrument.Loop;
+import ablecrate.instrument.LoopMode;
+import ablecrate.instrument.SoundMetadata;
 import ablecrate.library.Gatherer;
 import ablecrate.option.Fitting;
 import ablecrate.option.InstrumentOptions;
@@ -53,9 +57,12 @@ class SoundsFitTest {
     }
 
     private PackingList plan(long bytes, Fitting fitting) throws Exception {
-        return ListeningPlanner.plan(Gatherer.readAll(Gatherer.find(List.of(folder.resolve("in")), () -> false)), SheetCatalogue.read("""
-                { "id": "tiny", "name": "Tiny", "accepts": { "containers": ["wav"], "ratesHz": [11025, 22050, 44100], "depths": ["16"], "channels": [1] },
-                  "limits": { "totalBytes": %d } }""".formatted(bytes), "tiny"),
+        return ListeningPlanner.plan(Gatherer.readAll(Gatherer.find(List.of(folder.resolve("in")), () -> false)),
+                SheetCatalogue
+                        .read("""
+                                { "id": "tiny", "name": "Tiny", "accepts": { "containers": ["wav"], "ratesHz": [11025, 22050, 44100], "depths": ["16"], "channels": [1], "loops": { "most": 1, "modes": ["forward"] } },
+                                  "limits": { "totalBytes": %d } }"""
+                                .formatted(bytes), "tiny"),
                 PackOptions.DEFAULT.withInstruments(InstrumentOptions.DEFAULT.withFitting(fitting)), Map.of(), new Measurements(new SoundPath()), () -> false,
                 (_, _) -> {});
     }
@@ -98,6 +105,17 @@ class SoundsFitTest {
         SoundFile own = sound(fitted.source().path()), other = sound(folder.resolve("in").resolve("hiss 1.wav"));
         assertThat(FitComparison.of(fitted.output().get(), own)).get().isInstanceOf(Outcome.Held.class);
         assertThat(FitComparison.of(fitted.output().get(), other)).get().isInstanceOf(Outcome.Missed.class);
+    }
+
+    /// Of two loops the device plays one; the sound is not cut within the other, and that is reckoned with.
+    @Test void whatIsForetoldHasRoom() throws Exception {
+        List<Loop> loops = List.of(Loop.sustain(new FrameRange(10_000, 20_000), LoopMode.FORWARD),
+                Loop.sustain(new FrameRange(22_000, 40_000), LoopMode.FORWARD));
+        Sounds.write(folder.resolve("in").resolve("two loops.wav"), "wav", RATE, Depth.INT_16, SoundMetadata.NONE.withLoops(loops),
+                Sounds.sine(441, 0.3, RATE, RATE));
+        PackingList list = plan(4 * BYTES, Fitting.DEFAULT);
+        assertThat(blocked(list)).isZero();
+        assertThat(list.audioBytes()).isLessThanOrEqualTo(4 * BYTES);
     }
 
     private static SoundFile sound(Path file) throws Exception { return ((FileKind.Sound) FileKind.of(file)).read(file); }

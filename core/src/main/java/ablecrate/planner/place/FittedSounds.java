@@ -109,10 +109,12 @@ public record FittedSounds(Map<Path, Fitted> sizes, Optional<FitTask> wanted, Op
                 List.of());
     }
 
-    /// The loops as the destination plays them: what else becomes of them is no matter of memory.
+    /// The loops as the destination plays them: what else becomes of them is no matter of memory. Those that it does not play stay too, as a sound is not cut within them.
     private static List<Loop> loops(SoundFile used, PlannedOutput output) {
         List<Loop> all = used.metadata().loops(), written = output.metadata().loops();
-        return IntStream.range(0, Math.min(all.size(), written.size())).mapToObj(i -> all.get(i).withMode(written.get(i).mode())).toList();
+        return written.isEmpty()
+                ? List.of()
+                : IntStream.range(0, all.size()).mapToObj(i -> i < written.size() ? all.get(i).withMode(written.get(i).mode()) : all.get(i)).toList();
     }
 
     private static Instrument played(List<Loop> loops, int sample, String name) {
