@@ -8,6 +8,9 @@ import java.nio.ByteOrder;
 public final class BitReader {
     private static final VarHandle LONGS = MethodHandles.byteArrayViewVarHandle(long[].class, ByteOrder.BIG_ENDIAN);
 
+    /// A long read at any byte holds so many bits from any bit of that byte on.
+    private static final int SURE = 57;
+
     private final byte[] bytes;
     private final long limit;
     private long position;
@@ -30,7 +33,7 @@ public final class BitReader {
         return (int) (ahead() >>> 1 >>> Long.SIZE - 1 - count);
     }
 
-    /// At least 57 bits, the first of them on top.
+    /// At least [#SURE] bits, the first of them on top.
     private long ahead() {
         int first = (int) Math.min(position >> 3, bytes.length), used = (int) (position & 7);
         if (first + Long.BYTES <= bytes.length) return (long) LONGS.get(bytes, first) << used;
@@ -42,6 +45,35 @@ public final class BitReader {
 
     /// The same, the first bit as the sign.
     public int signed(int count) { return bits(count) << 32 - count >> 32 - count; }
+
+    /// @param count 1…64, the first bit as the sign
+    public long signedLong(int count) {
+        return count <= Integer.SIZE ? signed(count) : (long) signed(count - Integer.SIZE) << Integer.SIZE | bits(Integer.SIZE) & 0xFFFF_FFFFL;
+    }
+
+    /// How many zeros stand before the next one, which is passed over as well.
+    public int unary() {
+        for (int count = 0;;) {
+            int zeros = Long.numberOfLeadingZeros(ahead());
+            if (zeros < SURE) {
+                position += zeros + 1;
+                return count + zeros;
+            }
+            position += SURE;
+            count += SURE;
+            if (isPastEnd()) return count;
+        }
+    }
+
+    /// A number in Rice's code: how often the divisor fits in unary, and the rest.
+    /// @param restBits 0…31
+    public long rice(int restBits) {
+        long ahead = ahead();
+        int zeros = Long.numberOfLeadingZeros(ahead);
+        if (zeros + 1 + restBits > SURE) return (long) unary() << restBits | bits(restBits) & 0xFFFF_FFFFL;
+        position += zeros + 1 + restBits;
+        return (long) zeros << restBits | ahead << zeros + 1 >>> 1 >>> Long.SIZE - 1 - restBits;
+    }
 
     public boolean flag() { return bits(1) == 1; }
 

@@ -16,12 +16,15 @@ final class StreamChecksum {
     private final MessageDigest digest;
     private final PcmPacker packer;
     private final int frameBytes;
+    /// Samples whose bits do not fill whole bytes are numbers of that many bits all the same, not left-justified.
+    private final double scale;
+    private double[][] scaled = {};
     private byte[] packed = {};
 
     private StreamChecksum(Bytes stated, SampleEncoding encoding, int channels) {
         this.stated = stated;
-        // The samples themselves, not left-justified.
-        packer = new PcmPacker(encoding);
+        packer = new PcmPacker(new SampleEncoding(SampleEncoding.Kind.SIGNED, encoding.containerBytes(), encoding.containerBits(), ByteOrder.LITTLE_ENDIAN));
+        scale = Math.scalb(1.0, encoding.validBits() - encoding.containerBits());
         frameBytes = channels * encoding.containerBytes();
         try {
             digest = MessageDigest.getInstance("MD5");
@@ -30,19 +33,24 @@ final class StreamChecksum {
         }
     }
 
-    /// Empty where the file states none, or its bits do not fill whole bytes, which no fixture has shown yet.
+    /// Empty where the file states none.
     static Optional<StreamChecksum> of(SoundFile file) {
-        if (!(file.audio() instanceof AudioPlace.Coded(_, var stream)) || stream.md5().isEmpty() || file.encoding().validBits() % 8 != 0)
-            return Optional.empty();
-        SampleEncoding encoding = new SampleEncoding(SampleEncoding.Kind.SIGNED, file.encoding().containerBytes(), file.encoding().validBits(),
-                ByteOrder.LITTLE_ENDIAN);
-        return Optional.of(new StreamChecksum(stream.md5().get(), encoding, file.channels()));
+        if (!(file.audio() instanceof AudioPlace.Coded(_, var stream)) || stream.md5().isEmpty()) return Optional.empty();
+        return Optional.of(new StreamChecksum(stream.md5().get(), file.encoding(), file.channels()));
     }
 
     void add(double[][] block, int frames) {
         if (packed.length < frames * frameBytes) packed = new byte[frames * frameBytes];
-        packer.pack(block, frames, packed);
+        packer.pack(scale == 1 ? block : scaled(block, frames), frames, packed);
         digest.update(packed, 0, frames * frameBytes);
+    }
+
+    private double[][] scaled(double[][] block, int frames) {
+        if (scaled.length == 0 || scaled[0].length < frames) scaled = new double[block.length][frames];
+        for (int channel = 0; channel < block.length; channel++)
+            for (int i = 0; i < frames; i++)
+                scaled[channel][i] = block[channel][i] * scale;
+        return scaled;
     }
 
     boolean isRight() { return Bytes.of(digest.digest()).equals(stated); }

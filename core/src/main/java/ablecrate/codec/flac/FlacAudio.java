@@ -48,7 +48,7 @@ record FlacAudio(StreamInfo info, List<Mark> marks) implements CodedAudio {
                 for (double[] plane : block)
                     Arrays.fill(plane, 0, count, 0);
             } else {
-                kernel.decode(frames.bytes(found), count, block);
+                kernel.decode(frames.bytes(found), found.header(), count, block);
                 coming = frames.next();
             }
             position += count;

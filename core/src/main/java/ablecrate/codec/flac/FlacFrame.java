@@ -19,7 +19,12 @@ import java.util.Optional;
 /// Source: RFC 9639, section 9.1.
 /// @param first frame of the stream that it starts with
 /// @param count frames in it
-record FlacFrame(long first, int count, int headerBytes) {
+/// @param sides 0…7 for channels that stand by themselves, or one of the constants
+/// @param bits of a sample
+record FlacFrame(long first, int count, int sides, int bits, int headerBytes) {
+    /// What the two subframes of a stereo frame hold: left and left less right, left less right and right, the sum's half and left less right.
+    static final int LEFT_AND_SIDE = 8, SIDE_AND_RIGHT = 9, MIDDLE_AND_SIDE = 10;
+    private static final int[] BITS = {0, 8, 12, 0, 16, 20, 24, 32};
     static final int LONGEST_HEADER = 16;
 
     /// @param bytes of the file from `at` on, as many as there are
@@ -45,6 +50,6 @@ record FlacFrame(long first, int count, int headerBytes) {
             default -> 1 << size;
         };
         boolean countsFrames = (bytes[at + 1] & 1) == 0;
-        return Optional.of(new FlacFrame(countsFrames ? number * info.maxBlock() : number, count, length));
+        return Optional.of(new FlacFrame(countsFrames ? number * info.maxBlock() : number, count, channels, bits == 0 ? info.bits() : BITS[bits], length));
     }
 }

@@ -1,5 +1,8 @@
 package ablecrate.codec.flac;
 
+import ablecrate.audio.PcmPacker;
+import ablecrate.audio.SampleEncoding;
+import ablecrate.codec.Bytes;
 import ablecrate.codec.OutputShape;
 import ablecrate.codec.RawChunk;
 import ablecrate.codec.SoundSink;
@@ -10,39 +13,34 @@ import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.TextField;
 import java.io.IOException;
 import java.io.OutputStream;
-import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
-import java.nio.channels.Channels;
-import java.nio.channels.FileChannel;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardOpenOption;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
-import net.sourceforge.javaflacencoder.EncodingConfiguration;
-import net.sourceforge.javaflacencoder.FLACEncoder;
-import net.sourceforge.javaflacencoder.FLACOutputStream;
-import net.sourceforge.javaflacencoder.StreamConfiguration;
 
-/// Writes FLAC; the coding is the library's, the blocks before the audio are ours. `STREAMINFO` is known only at the end, so the library's stream
-/// waits in the spool.
+/// Writes FLAC. `STREAMINFO` is known only at the end, so the frames wait in the spool.
 final class FlacSink implements SoundSink {
-    private static final int BLOCK = 4096, COMMENT = 4, APPLICATION = 2, PICTURE = 6, LAST = 0x80, INFO_AT = 8;
-    /// The library's predictors fail on a last block of a few samples.
-    private static final int SHORTEST_PREDICTED = 16;
-    private static final int LONGEST_BLOCK = (1 << 24) - 1;
+    private static final int COMMENT = 4, APPLICATION = 2, PICTURE = 6, LAST = 0x80, LONGEST_BLOCK = (1 << 24) - 1;
 
     private final OutputShape shape;
     private final SoundMetadata metadata;
     private final List<RawChunk> carried;
     private final OutputStream out;
     private final Path spool;
-    private final FileChannel file;
-    private final FLACEncoder encoder = new FLACEncoder();
+    private final OutputStream frames;
+    private final FlacEncoder encoder;
+    private final PcmPacker packer;
+    private final MessageDigest md5;
     private final double scale;
-    private int[] samples = {};
-    private long clipped;
+    /// `[channel][frame]`
+    private final int[][] block;
+    private final byte[] packed;
+    private int filled, shortest = Integer.MAX_VALUE, longest;
+    private long written, clipped;
 
     FlacSink(OutputShape shape, SoundMetadata metadata, List<RawChunk> carried, OutputStream out, Path spool) throws IOException {
         this.shape = shape;
@@ -50,51 +48,77 @@ final class FlacSink implements SoundSink {
         this.carried = carried;
         this.out = out;
         this.spool = spool;
-        scale = Math.scalb(1.0, shape.depth().bits() - 1);
-        file = FileChannel.open(spool, StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING, StandardOpenOption.WRITE, StandardOpenOption.READ);
-        encoder.setStreamConfiguration(new StreamConfiguration(shape.channels(), BLOCK, BLOCK, shape.rateHz(), shape.depth().bits()));
-        encoder.setOutputStream(new Spool(file));
-        encoder.openFLACStream();
+        int bits = shape.depth().bits();
+        scale = Math.scalb(1.0, bits - 1);
+        encoder = new FlacEncoder(shape.channels(), shape.rateHz(), bits);
+        packer = new PcmPacker(new SampleEncoding(SampleEncoding.Kind.SIGNED, bits / 8, bits, ByteOrder.LITTLE_ENDIAN));
+        block = new int[shape.channels()][FlacEncoder.BLOCK];
+        packed = new byte[shape.channels() * FlacEncoder.BLOCK * bits / 8];
+        try {
+            md5 = MessageDigest.getInstance("MD5");
+        } catch (NoSuchAlgorithmException e) {
+            throw new IllegalStateException("every Java platform has MD5", e);
+        }
+        frames = Files.newOutputStream(spool);
     }
 
-    @Override public void write(double[][] planes, int frames) throws IOException {
-        int channels = planes.length;
-        if (samples.length < frames * channels) samples = new int[frames * channels];
-        for (int channel = 0; channel < channels; channel++)
-            for (int i = 0; i < frames; i++) {
-                double scaled = Math.rint(planes[channel][i] * scale), held = Math.clamp(scaled, -scale, scale - 1);
-                if (held != scaled) clipped++;
-                samples[i * channels + channel] = (int) held;
-            }
-        encoder.addSamples(samples, frames);
-        int whole = encoder.fullBlockSamplesAvailableToEncode();
-        if (whole > 0) encoder.encodeSamples(whole, false);
+    @Override public void write(double[][] planes, int count) throws IOException {
+        for (int done = 0; done < count;) {
+            int step = Math.min(count - done, FlacEncoder.BLOCK - filled);
+            for (int channel = 0; channel < planes.length; channel++)
+                clipped += round(planes[channel], done, step, block[channel], filled);
+            done += step;
+            took(step);
+        }
+    }
+
+    private int round(double[] from, int at, int count, int[] into, int to) {
+        int beyond = 0;
+        for (int i = 0; i < count; i++) {
+            double scaled = Math.rint(from[at + i] * scale), held = Math.clamp(scaled, -scale, scale - 1);
+            if (held != scaled) beyond++;
+            into[to + i] = (int) held;
+        }
+        return beyond;
+    }
+
+    @Override public boolean takesSteps() { return true; }
+
+    @Override public void writeSteps(int[][] steps, int count) throws IOException {
+        for (int done = 0; done < count;) {
+            int step = Math.min(count - done, FlacEncoder.BLOCK - filled);
+            for (int channel = 0; channel < steps.length; channel++)
+                System.arraycopy(steps[channel], done, block[channel], filled, step);
+            done += step;
+            took(step);
+        }
+    }
+
+    private void took(int count) throws IOException {
+        filled += count;
+        if (filled == FlacEncoder.BLOCK) encode();
+    }
+
+    private void encode() throws IOException {
+        packer.packSteps(block, filled, packed);
+        md5.update(packed, 0, filled * shape.channels() * shape.depth().bytes());
+        byte[] frame = encoder.frame(block, filled);
+        shortest = Math.min(shortest, frame.length);
+        longest = Math.max(longest, frame.length);
+        frames.write(frame);
+        written += filled;
+        filled = 0;
     }
 
     @Override public long clippedSamples() { return clipped; }
 
     @Override public void finish() throws IOException {
-        int rest = encoder.samplesAvailableToEncode();
-        if (rest < SHORTEST_PREDICTED) {
-            EncodingConfiguration plain = new EncodingConfiguration();
-            plain.setSubframeType(EncodingConfiguration.SubframeType.VERBATIM);
-            encoder.setEncodingConfiguration(plain);
-        }
-        encoder.encodeSamples(rest, true);
-        ByteBuffer head = ByteBuffer.allocate(4);
-        long at = 4;
-        // The library writes its blocks, then the frames.
-        for (boolean isLast = false; !isLast;) {
-            head.clear();
-            if (file.read(head, at) < 4) throw new IOException("the encoder left no whole stream");
-            isLast = head.get(0) < 0;
-            at += 4 + (head.getInt(0) & 0xFF_FFFF);
-        }
-        ByteBuffer info = ByteBuffer.allocate(StreamInfo.BYTES);
-        file.read(info, INFO_AT);
-        out.write(header(info.array()));
-        file.position(at);
-        Channels.newInputStream(file).transferTo(out);
+        if (filled > 0) encode();
+        frames.close();
+        StreamInfo info = new StreamInfo(FlacEncoder.BLOCK, FlacEncoder.BLOCK, written == 0 ? 0 : shortest, longest, shape.rateHz(), shape.channels(),
+                shape.depth().bits(), written, Bytes.of(md5.digest()));
+        out.write(header(info.toArray()));
+        Files.copy(spool, out);
     }
 
     private byte[] header(byte[] streamInfo) throws IOException {
@@ -120,47 +144,7 @@ final class FlacSink implements SoundSink {
     }
 
     @Override public void close() throws IOException {
-        file.close();
+        frames.close();
         Files.deleteIfExists(spool);
-    }
-
-    /// The spool as the library wants it.
-    private static final class Spool implements FLACOutputStream {
-        private final FileChannel file;
-
-        Spool(FileChannel file) { this.file = file; }
-
-        @Override public long seek(long at) throws IOException {
-            file.position(at);
-            return at;
-        }
-
-        @Override public int write(byte[] bytes, int at, int count) throws IOException {
-            for (ByteBuffer left = ByteBuffer.wrap(bytes, at, count); left.hasRemaining();)
-                file.write(left);
-            return count;
-        }
-
-        @Override public void write(byte b) throws IOException { write(new byte[]{b}, 0, 1); }
-
-        @Override public long size() {
-            try {
-                return file.size();
-            } catch (IOException e) {
-                throw new java.io.UncheckedIOException(e);
-            }
-        }
-
-        @Override public boolean canSeek() { return true; }
-
-        @Override public long getPos() {
-            try {
-                return file.position();
-            } catch (IOException e) {
-                throw new java.io.UncheckedIOException(e);
-            }
-        }
-
-        @Override public void close() {}
     }
 }

@@ -31,7 +31,7 @@ public record StreamInfo(int minBlock, int maxBlock, int minFrameBytes, int maxF
         StreamInfo info = new StreamInfo(minBlock, maxBlock, minBytes, maxBytes, (int) (packed >>> 44), (int) (packed >>> 41 & 7) + 1,
                 (int) (packed >>> 36 & 31) + 1, packed & 0xF_FFFF_FFFFL, in.bytes(16, "md5"));
         if (info.rateHz == 0) throw in.bad("a rate of 0 Hz", "The file is damaged; get it again.");
-        if (info.bits < 4 || info.bits > 24) throw in.unsupported("FLAC of " + info.bits + " bits; 4 to 24 are read", "Bring it as WAV.");
+        if (info.bits < 4 || info.bits > 32) throw in.unsupported("FLAC of " + info.bits + " bits; 4 to 32 are read", "Bring it as WAV.");
         if (info.maxBlock < 16) throw in.bad("blocks of " + info.maxBlock + " frames, 16 is the least", "The file is damaged; get it again.");
         return info;
     }

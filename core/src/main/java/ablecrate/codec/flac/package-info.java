@@ -6,7 +6,7 @@
 /// | `APPLICATION` of id `riff` | [ablecrate.codec.riff.RiffMetadata] | a WAV's chunks of metadata | yes |
 /// | `VORBIS_COMMENT` | [ablecrate.codec.tags.VorbisComments] | texts | yes, other comments of the source kept |
 /// | `PICTURE` | | not looked into | kept from FLAC to FLAC |
-/// | frames | [ablecrate.codec.flac.FlacFrames], [ablecrate.codec.flac.FlacKernel] | yes; those that are damaged are silent | yes |
+/// | frames | [ablecrate.codec.flac.FlacFrames], [ablecrate.codec.flac.FlacKernel], [ablecrate.codec.flac.FlacEncoder] | yes; those that are damaged are silent | yes |
 ///
 /// Source: RFC 9639, *Free Lossless Audio Codec* (2024).
 package ablecrate.codec.flac;
