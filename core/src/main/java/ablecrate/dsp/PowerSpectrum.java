@@ -54,15 +54,22 @@ public final class PowerSpectrum {
         window(planeA, fromA, block.re());
         window(planeB, fromB, block.im());
         fft.forward(block, bins);
-        int shift = Integer.numberOfTrailingZeros(fft.rows()), mask = fft.rows() - 1;
-        for (int k = 0; k < bins(); k++) {
-            int mirror = length - k & length - 1;
-            double re = bins.re()[k >> shift][k & mask], im = bins.im()[k >> shift][k & mask], mirrorRe = bins.re()[mirror >> shift][mirror & mask],
-                    mirrorIm = bins.im()[mirror >> shift][mirror & mask];
-            double evenRe = re + mirrorRe, oddIm = im - mirrorIm, evenIm = im + mirrorIm, oddRe = mirrorRe - re;
-            powerA[k] += (evenRe * evenRe + oddIm * oddIm) / 4;
-            powerB[k] += (evenIm * evenIm + oddRe * oddRe) / 4;
+        int columns = fft.rows(), rows = fft.columns();
+        // Bin k stands in row k / columns; its mirror, length − k, in the row as far from the end, and for the first bin of a row in the one behind that.
+        for (int row = 0; row <= rows / 2; row++) {
+            add(row, 0, rows - row & rows - 1, 0, powerA, powerB);
+            for (int column = 1; column < columns && row < rows / 2; column++)
+                add(row, column, rows - 1 - row, columns - column, powerA, powerB);
         }
+    }
+
+    private void add(int row, int column, int mirrorRow, int mirrorColumn, double[] powerA, double[] powerB) {
+        double re = bins.re()[row][column], im = bins.im()[row][column], mirrorRe = bins.re()[mirrorRow][mirrorColumn],
+                mirrorIm = bins.im()[mirrorRow][mirrorColumn];
+        double evenRe = re + mirrorRe, oddIm = im - mirrorIm, evenIm = im + mirrorIm, oddRe = mirrorRe - re;
+        int k = row * fft.rows() + column;
+        powerA[k] += (evenRe * evenRe + oddIm * oddIm) / 4;
+        powerB[k] += (evenIm * evenIm + oddRe * oddRe) / 4;
     }
 
     private void window(double[] plane, int from, double[][] rows) {

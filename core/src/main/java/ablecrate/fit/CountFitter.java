@@ -139,15 +139,15 @@ final class CountFitter {
         List<Row.Runs> runs = rows.stream().map(r -> r.runs(notes, limits.transposeKeys(), task.rules(), wholes(r), true)).toList();
         int samples = limits.samples() == 0 ? Integer.MAX_VALUE : limits.samples();
         Optional<Instrument> best = Optional.empty();
-        // Zones that merge need no more of them than samples; so those are tried where the pieces are too many.
-        for (boolean areMerged : new boolean[]{false, true}) {
-            int most = areMerged && limits.zones() > 0 ? Math.min(samples, limits.zones()) : samples;
+        // Where neighbours are one zone there are no more zones than samples; so those are tried where the pieces are too many.
+        for (double apartDb : Row.APART_DB) {
+            int most = apartDb == Double.POSITIVE_INFINITY && limits.zones() > 0 ? Math.min(samples, limits.zones()) : samples;
             List<Integer> counts = Row.shared(runs, most, r -> !task.may(r.isReleased() ? FitStep.Kind.RELEASES : FitStep.Kind.ROOTS));
             if (counts.isEmpty()) return Optional.empty();
             for (boolean isEven : new boolean[]{false, true}) {
                 Instrument made = of(start, IntStream.range(0, rows.size()).filter(r -> counts.get(r) > 0).mapToObj(r -> {
                     boolean isPlain = isEven && isFree(rows.get(r));
-                    return runs.get(r).build(isPlain ? SimplePlans.evenly(rows.get(r), counts.get(r)) : runs.get(r).runs().ofCount(counts.get(r)), areMerged);
+                    return runs.get(r).build(isPlain ? SimplePlans.evenly(rows.get(r), counts.get(r)) : runs.get(r).runs().ofCount(counts.get(r)), apartDb);
                 }).toList());
                 if (!need(made).fitsCounts(limits) || made.zones().isEmpty() || !task.rules().hold(start, made)) continue;
                 if (isEven) simple.merge("thinned evenly", measured.harm(made, notes).meanDb(), Math::min);

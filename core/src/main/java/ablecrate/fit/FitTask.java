@@ -19,8 +19,11 @@ import java.util.function.BooleanSupplier;
 /// @param takesMono whether a stereo sound may become mono
 /// @param hasCurve whether a zone can say how its level follows velocity
 /// @param rules what must not be done
+/// @param mostZones that the format has room for in all instruments together, of stereo sounds two; 0 is no limit
 public record FitTask(List<Instrument> instruments, List<Optional<FitSound>> sounds, DeviceLimits limits, List<Integer> ratesHz, boolean takesMono,
-        boolean hasCurve, FitRules rules) implements Measurement.OfInstruments {
+        boolean hasCurve, FitRules rules, int mostZones) implements Measurement.OfInstruments {
+    private static final int MOST_TRIED = 16;
+
     public FitTask {
         instruments = List.copyOf(instruments);
         sounds = List.copyOf(sounds);
@@ -34,6 +37,9 @@ public record FitTask(List<Instrument> instruments, List<Optional<FitSound>> sou
         return new Fitter(this, path, stopped).fit();
     }
 
+    /// Whether there are so many instruments that each cannot be tried out in every way.
+    boolean isBank() { return instruments.size() > MOST_TRIED; }
+
     boolean may(FitStep.Kind kind) { return !rules.forbidden().contains(kind); }
 
     /// Memory that samples take, each once.
@@ -45,6 +51,10 @@ public record FitTask(List<Instrument> instruments, List<Optional<FitSound>> sou
     /// @param size null for the whole
     long bytes(int sample, Size size) {
         return sounds.get(sample).map(s -> s.bytes(size == null ? s.whole() : size) + limits.sampleOverheadBytes()).orElse(0L);
+    }
+
+    int channels(int sample, Size size) {
+        return sounds.get(sample).map(s -> size != null && size.isFolded() ? 1 : Math.min(s.channels(), s.file().channels())).orElse(1);
     }
 
     public long bytes(Instrument instrument) { return bytes(samples(instrument), Map.of()); }

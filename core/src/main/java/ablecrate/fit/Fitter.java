@@ -24,8 +24,6 @@ import java.util.stream.IntStream;
 /// Makes instruments fit a device: first what is counted, then memory, which they share at one price for a byte, so that it goes where it is heard most.
 final class Fitter {
     private static final int MOST_NOTES = 600, FEWEST_NOTES = 6, NOTES_OF_ONE = 72, SEARCH_STEPS = 40, CURVE_POINTS = 24;
-    /// Of more instruments than these, each is not held against simple plans: in a bank they would take longer than the fit.
-    static final int MOST_COMPARED = 16;
     /// Of more, what other amounts of memory would cost is not told.
     private static final int MOST_ON_CURVE = 128;
     private static final double MOST_PRICE = 1e4, LEAST_PRICE = 1e-12;
@@ -35,6 +33,7 @@ final class Fitter {
     private final SoundPath path;
     private final BooleanSupplier stopped;
     private final int notesOfEach;
+    private final SizeHarms harms;
 
     Fitter(FitTask task, SoundPath path, BooleanSupplier stopped) {
         this.task = task;
@@ -42,6 +41,7 @@ final class Fitter {
         this.stopped = stopped;
         limits = task.limits();
         notesOfEach = notesOfEach(task);
+        harms = new SizeHarms(task.isBank());
     }
 
     /// On how many notes each instrument is compared.
@@ -143,6 +143,7 @@ final class Fitter {
         double all = cheapest(price -> bytes(at(priced, least, price)) <= orAll(limits.totalBytes()));
         double[] prices = Arrays.stream(least).map(p -> Math.max(p, all)).toArray();
         List<MemoryFitter.Made> made = new SpareMemory(priced.stream().map(Priced::fitter).toList(), prices).spent(this::hasRoom, stopped);
+        List<MemoryFitter.Made> written = joined(priced, made);
         for (int i = 0; i <= CURVE_POINTS && states.size() <= MOST_ON_CURVE; i++) {
             double price = LEAST_PRICE * Math.pow(MOST_PRICE / LEAST_PRICE, 1 - (double) i / CURVE_POINTS);
             List<MemoryFitter.Made> points = at(priced, new double[states.size()], price);
@@ -150,9 +151,24 @@ final class Fitter {
             if (curve.isEmpty() || curve.getLast().bytes() < next.bytes()) curve.add(next);
         }
         return each(i -> {
-            MemoryFitter.Made chosen = made.get(i);
-            return best(priced.get(i), chosen);
+            return best(priced.get(i), written.get(i));
         });
+    }
+
+    /// With as many zones as the format counts.
+    private List<MemoryFitter.Made> joined(List<Priced> priced, List<MemoryFitter.Made> made) {
+        List<MemoryFitter.Made> out = made;
+        for (double apartDb : Row.APART_DB) {
+            if (Need.within(zones(out), task.mostZones())) break;
+            out = IntStream.range(0, made.size()).mapToObj(i -> priced.get(i).fitter.joined(made.get(i), apartDb)).toList();
+        }
+        return out;
+    }
+
+    /// Zones of all of them; of stereo sounds two.
+    private long zones(List<MemoryFitter.Made> made) {
+        return made.stream().flatMap(m -> m.instrument().zones().stream().map(z -> task.channels(z.sample(), m.sizes().get(z.sample())))).mapToLong(c -> c)
+                .sum();
     }
 
     private boolean hasRoom(List<MemoryFitter.Made> made) {
@@ -190,7 +206,7 @@ final class Fitter {
     private Priced priced(State state, Map<Integer, Integer> users) {
         try {
             Map<Integer, LoadedSound> loaded = load(state.now);
-            return new Priced(new MemoryFitter(task, state.now, loaded, new SizedSounds(task, loaded, path), users), state);
+            return new Priced(new MemoryFitter(task, state.now, loaded, new SizedSounds(task, loaded, path), users, harms), state);
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
@@ -229,11 +245,14 @@ final class Fitter {
         long bytes = bytes(List.of(chosen));
         Map<String, MemoryFitter.Made> plans = new LinkedHashMap<>(Map.of("", chosen));
         Map<String, Instrument> turned = new LinkedHashMap<>();
-        if (task.instruments().size() <= MOST_COMPARED) {
+        // In a bank that would take longer than the fit.
+        if (!task.isBank()) {
             priced.fitter.evenly(bytes).ifPresent(plan -> plans.put("thinned evenly", plan));
             plans.putAll(priced.fitter.alike(bytes));
             turned.putAll(turned(state.now, new Notes(loaded)));
             turned.forEach((name, fewer) -> within(state.withNow(fewer), bytes).ifPresent(plan -> plans.put(name, plan)));
+            long mostZones = task.mostZones() == 0 ? Long.MAX_VALUE : Math.max(zones(List.of(chosen)), task.mostZones() / task.instruments().size());
+            plans.values().removeIf(plan -> zones(List.of(plan)) > mostZones);
         }
         Map<String, Harm> harms = new LinkedHashMap<>();
         try {

@@ -35,34 +35,31 @@ final class MemoryFitter {
     private final List<Row.Runs> runs = new ArrayList<>();
     private final double loudestDb;
 
-    MemoryFitter(FitTask task, Instrument instrument, Map<Integer, LoadedSound> loaded, SizedSounds sized, Map<Integer, Integer> users)
+    MemoryFitter(FitTask task, Instrument instrument, Map<Integer, LoadedSound> loaded, SizedSounds sized, Map<Integer, Integer> users, SizeHarms harms)
             throws IOException {
         this.task = task;
         this.instrument = instrument;
         this.users = users;
-        Ears ears = new Ears(new Notes(loaded), loaded, sized);
+        Notes notes = new Notes(loaded);
         rows = Row.of(Stack.layers(instrument), Kits.isKit(instrument) || !task.may(FitStep.Kind.ROOTS));
         boolean isReleased = rows.stream().anyMatch(Row::isReleased);
         for (Row row : rows) {
             List<List<Row.SizeChoice>> ofRow = new ArrayList<>();
             for (Stack stack : row.stacks())
-                ofRow.add(sizesOf(ears, stack, row.velocity()));
+                ofRow.add(sizesOf(stack, loaded, harms.of(stack, row.velocity(), notes, sized)));
             sizes.add(ofRow);
-            runs.add(row.runs(ears.notes, task.limits().transposeKeys(), task.rules(), ofRow, isReleased));
+            runs.add(row.runs(notes, task.limits().transposeKeys(), task.rules(), ofRow, isReleased));
         }
         loudestDb = Row.loudestDb(runs);
     }
 
-    /// What the sounds are heard by; not kept, as sounds of a bank would fill the memory.
-    private record Ears(Notes notes, Map<Integer, LoadedSound> loaded, SizedSounds sized) {
-        double harm(Stack stack, HeardNote own, int velocity, Map<Integer, Size> sizes) throws IOException {
-            return own.harm(sized.heard(stack.alone(), sizes, stack.root(), velocity));
-        }
-    }
-
     /// @param sizes of samples that are not whole
     /// @param harm weighted, over all keys; `weight` is that of all of them
-    record Made(Instrument instrument, Map<Integer, Size> sizes, double harm, double weight) {}
+    /// @param choices of each row
+    record Made(Instrument instrument, List<KeyRuns.Choice> choices, Map<Integer, Size> sizes, double harm, double weight) {}
+
+    /// The same with fewer zones: neighbours that differ by no more in level are one.
+    Made joined(Made made, double apartDb) { return new Made(built(made.choices, apartDb), made.choices, made.sizes, made.harm, made.weight); }
 
     Made at(double price) { return at(IntStream.range(0, rows.size()).mapToDouble(_ -> price).toArray()); }
 
@@ -79,7 +76,7 @@ final class MemoryFitter {
             for (KeyRuns.Kept k : choice.kept())
                 sizes.get(r).get(k.stack()).get(k.size()).sizes().forEach((sample, size) -> kept.merge(sample, size, Size::larger));
         }
-        return new Made(built(choices), kept, harm, runs.stream().mapToDouble(Row.Runs::weight).sum());
+        return new Made(built(choices), choices, kept, harm, runs.stream().mapToDouble(Row.Runs::weight).sum());
     }
 
     /// Release samples may go altogether.
@@ -91,14 +88,17 @@ final class MemoryFitter {
         return silenced < choice.harm() + price * choice.bytes() ? new KeyRuns.Choice(List.of(), silenced, 0) : choice;
     }
 
-    /// With a zone for each stretch of keys, so that levels follow; with one for each sample where these are too many.
+    /// With a zone for each stretch of keys, so that levels follow; with fewer where these are too many.
     private Instrument built(List<KeyRuns.Choice> choices) {
-        Instrument pieces = built(choices, false);
-        return Need.within(pieces.zones().size(), task.limits().zones()) ? pieces : built(choices, true);
+        for (double apartDb : Row.APART_DB) {
+            Instrument pieces = built(choices, apartDb);
+            if (Need.within(pieces.zones().size(), task.limits().zones())) return pieces;
+        }
+        return built(choices, Double.POSITIVE_INFINITY);
     }
 
-    private Instrument built(List<KeyRuns.Choice> choices, boolean areMerged) {
-        return CountFitter.of(instrument, IntStream.range(0, rows.size()).mapToObj(r -> runs.get(r).build(choices.get(r), areMerged)).toList());
+    private Instrument built(List<KeyRuns.Choice> choices, double apartDb) {
+        return CountFitter.of(instrument, IntStream.range(0, rows.size()).mapToObj(r -> runs.get(r).build(choices.get(r), apartDb)).toList());
     }
 
     /// Thinned at even distances, until it fits; as people do by hand.
@@ -112,7 +112,7 @@ final class MemoryFitter {
                 choices.add(SimplePlans.evenly(rows.get(r), Math.max(1, Math.min(rows.get(r).stacks().size(), rows.get(r).stacks().size() * left / most))));
             Instrument thinned = built(choices);
             if (!task.rules().hold(instrument, thinned)) return Optional.empty();
-            if (task.bytes(FitTask.samples(thinned), Map.of()) <= bytes) return Optional.of(new Made(thinned, Map.of(), 0, 1));
+            if (task.bytes(FitTask.samples(thinned), Map.of()) <= bytes) return Optional.of(new Made(thinned, List.of(), Map.of(), 0, 1));
         }
         return Optional.empty();
     }
@@ -127,7 +127,7 @@ final class MemoryFitter {
                     task.sounds().get(sample).ifPresent(
                             s -> all.put(sample, new Size(Math.min(rate, s.rateHz()), isFolded && s.file().channels() == 2, whole(sample).frames())));
                 if (isFolded && (!task.takesMono() || !task.may(FitStep.Kind.MONO)) || task.bytes(all.keySet(), all) > bytes) continue;
-                out.put(isFolded ? "all in mono at one rate" : "all at one rate", new Made(instrument, all, 0, 1));
+                out.put(isFolded ? "all in mono at one rate" : "all at one rate", new Made(instrument, List.of(), all, 0, 1));
                 break;
             }
         }
@@ -140,7 +140,7 @@ final class MemoryFitter {
     }
 
     private List<Integer> tried(int base) {
-        if (task.instruments().size() <= Fitter.MOST_COMPARED) return rates(base).stream().limit(MOST_RATES).toList();
+        if (!task.isBank()) return rates(base).stream().limit(MOST_RATES).toList();
         List<Integer> out = new ArrayList<>();
         for (int rate : rates(base))
             if (out.size() < MOST_RATES_IN_BANKS && rate * 2 <= (out.isEmpty() ? base : out.getLast())) out.add(rate);
@@ -164,21 +164,20 @@ final class MemoryFitter {
         return end == 0 || !isWorthIt || users.getOrDefault(sample, 1) > instrument.zones().size() ? all : new Size(all.rateHz(), all.isFolded(), end);
     }
 
-    private List<Row.SizeChoice> sizesOf(Ears ears, Stack stack, int velocity) throws IOException {
+    private List<Row.SizeChoice> sizesOf(Stack stack, Map<Integer, LoadedSound> loaded, SizeHarms.OfStack harms) throws IOException {
         Map<Integer, Size> whole = new TreeMap<>();
         for (int sample : stack.samples())
-            if (task.sounds().get(sample).isPresent() && ears.loaded.containsKey(sample)) whole.put(sample, whole(sample));
-        HeardNote own = ears.notes.heard(stack.alone(), stack.root(), velocity);
-        Map<Integer, Double> rateHarm = new LinkedHashMap<>(Map.of());
+            if (task.sounds().get(sample).isPresent() && loaded.containsKey(sample)) whole.put(sample, whole(sample));
+        Map<Integer, Double> rateHarm = new LinkedHashMap<>();
         int base = whole.values().stream().mapToInt(Size::rateHz).max().orElse(0);
         if (task.may(FitStep.Kind.RATE))
             for (int rate : tried(base))
-                rateHarm.put(rate, ears.harm(stack, own, velocity, map(whole, s -> new Size(Math.min(rate, s.rateHz()), s.isFolded(), s.frames()))));
+                rateHarm.put(rate, harms.of(map(whole, s -> new Size(Math.min(rate, s.rateHz()), s.isFolded(), s.frames()))));
         boolean foldable = task.may(FitStep.Kind.MONO) && task.takesMono()
                 && whole.keySet().stream().anyMatch(s -> task.sounds().get(s).orElseThrow().channels() == 2);
-        double folded = foldable ? ears.harm(stack, own, velocity, map(whole, MemoryFitter::folded)) : 0;
-        Map<Integer, Size> cut = task.may(FitStep.Kind.TAILS) ? withoutTails(ears.loaded, stack, whole) : whole;
-        double tail = cut.equals(whole) ? 0 : ears.harm(stack, own, velocity, cut);
+        double folded = foldable ? harms.of(map(whole, MemoryFitter::folded)) : 0;
+        Map<Integer, Size> cut = task.may(FitStep.Kind.TAILS) ? withoutTails(loaded, stack, whole) : whole;
+        double tail = cut.equals(whole) ? 0 : harms.of(cut);
         List<Row.SizeChoice> out = new ArrayList<>();
         for (int rate : rateHarm.isEmpty() ? List.of(base) : concat(base, rateHarm))
             for (boolean isFolded : foldable ? new boolean[]{false, true} : new boolean[]{false})

@@ -2,6 +2,7 @@ package ablecrate.fit;
 
 import ablecrate.dsp.PowerSpectrum;
 import java.util.Arrays;
+import java.util.stream.IntStream;
 
 /// Turns rendered notes into what is heard of them, and into what would be heard on other keys. One per thread.
 final class NoteAnalyser {
@@ -13,11 +14,18 @@ final class NoteAnalyser {
     private static final int WINDOW = 2048;
     private static final double FINE_SECONDS = 0.16, FINE_STEP = 0.01, STEP = 0.02;
     private static final double LOWEST_HZ = 40, HIGHEST_HZ = 16_000, TILT_FROM_HZ = 500;
+    /// What is moved to other keys is kept in bands of a quarter of a semitone, from this frequency on: half as many as bins are.
+    private static final int BANDS_PER_OCTAVE = 48;
+    private static final double EDGES_FROM_HZ = 20;
+    private static final int NARROW_BANDS = (int) (BANDS_PER_OCTAVE * Math.log(RATE_HZ / 2.0 / EDGES_FROM_HZ) / Math.log(2));
+    /// Edges of the narrow bands in bins, from the lower edge of the first one.
+    private static final double[] EDGE_BINS = IntStream.rangeClosed(0, NARROW_BANDS).mapToDouble(edge -> edgeHz(edge) * WINDOW / RATE_HZ + 0.5).toArray();
 
     private static final ThreadLocal<NoteAnalyser> OF_THREAD = ThreadLocal.withInitial(NoteAnalyser::new);
 
     private final PowerSpectrum spectrum = new PowerSpectrum(WINDOW);
-    private final Bands[] bands = new Bands[2 * MOST_KEYS + 1];
+    private final Bands ofBins = bands(IntStream.range(0, spectrum.bins()).mapToDouble(bin -> (double) bin * RATE_HZ / WINDOW).toArray());
+    private final Bands[] ofKeys = new Bands[2 * MOST_KEYS + 1];
     private final double[][] sum = new double[2][spectrum.bins()];
 
     private NoteAnalyser() {}
@@ -31,25 +39,32 @@ final class NoteAnalyser {
 
     private static double mel(double hertz) { return 2595 * Math.log10(1 + hertz / 700); }
 
-    private Bands bands(int keys) {
-        Bands known = bands[keys + MOST_KEYS];
-        if (known != null) return known;
-        int bins = spectrum.bins();
+    /// @param hertz of each bin
+    private static Bands bands(double[] hertz) {
+        int bins = hertz.length, first = bins, last = 0;
         int[] band = new int[bins];
         double[] lower = new double[bins], upper = new double[bins];
-        double step = (mel(HIGHEST_HZ) - mel(LOWEST_HZ)) / (HeardNote.BANDS + 1), ratio = Math.pow(2, keys / 12.0);
-        int first = bins, last = 0;
+        double step = (mel(HIGHEST_HZ) - mel(LOWEST_HZ)) / (HeardNote.BANDS + 1);
         for (int bin = 0; bin < bins; bin++) {
-            double hertz = ratio * bin * RATE_HZ / WINDOW, place = (mel(hertz) - mel(LOWEST_HZ)) / step, tilt = Math.max(1, hertz / TILT_FROM_HZ);
+            double place = (mel(hertz[bin]) - mel(LOWEST_HZ)) / step, tilt = Math.max(1, hertz[bin] / TILT_FROM_HZ);
             // What a faster sound would have above half the rate is not there.
-            if (place < 0 || place >= HeardNote.BANDS + 1 || hertz > RATE_HZ / 2.0) continue;
+            if (place < 0 || place >= HeardNote.BANDS + 1 || hertz[bin] > RATE_HZ / 2.0) continue;
             first = Math.min(first, bin);
             last = bin + 1;
             band[bin] = (int) place;
             upper[bin] = (place - band[bin]) * tilt;
             lower[bin] = tilt - upper[bin];
         }
-        return bands[keys + MOST_KEYS] = new Bands(band, lower, upper, first, last);
+        return new Bands(band, lower, upper, first, last);
+    }
+
+    private static double edgeHz(double edge) { return EDGES_FROM_HZ * Math.pow(2, edge / BANDS_PER_OCTAVE); }
+
+    /// Of the narrow bands, played faster by a number of keys.
+    private Bands moved(int keys) {
+        if (ofKeys[keys + MOST_KEYS] == null)
+            ofKeys[keys + MOST_KEYS] = bands(IntStream.range(0, NARROW_BANDS).mapToDouble(b -> edgeHz(b + 0.5) * Math.pow(2, keys / 12.0)).toArray());
+        return ofKeys[keys + MOST_KEYS];
     }
 
     /// @param sides `[left, right][frame]` of a note of the usual length
@@ -72,7 +87,7 @@ final class NoteAnalyser {
                 }
             }
             for (int side = 0; side < 2; side++)
-                pool(sum[isMono ? 0 : side], 1.0 / count, bands(0), cells, (side * HeardNote.BLOCKS + block) * HeardNote.BANDS);
+                pool(sum[isMono ? 0 : side], 1.0 / count, ofBins, cells, (side * HeardNote.BLOCKS + block) * HeardNote.BANDS);
         }
         return new HeardNote(cells);
     }
@@ -85,19 +100,22 @@ final class NoteAnalyser {
     }
 
     private static void pool(double[] power, double scale, Bands bands, double[] cells, int at) {
-        // One band more at each end, for what falls beside all of them.
-        double[] sums = new double[HeardNote.BANDS + 2];
-        int[] band = bands.band;
-        for (int bin = bands.first; bin < bands.last; bin++) {
-            sums[band[bin]] += power[bin] * bands.lower[bin];
-            sums[band[bin] + 1] += power[bin] * bands.upper[bin];
+        int bin = bands.first;
+        double above = 0;
+        // Bins stand in the order of their bands; one band more at each end, for what falls beside all of them.
+        for (int band = 0; band <= HeardNote.BANDS; band++) {
+            double own = above;
+            above = 0;
+            for (; bin < bands.last && bands.band[bin] == band; bin++) {
+                own += power[bin] * bands.lower[bin];
+                above += power[bin] * bands.upper[bin];
+            }
+            if (band > 0) cells[at + band - 1] += own * scale;
         }
-        for (int i = 0; i < HeardNote.BANDS; i++)
-            cells[at + i] += sums[i + 1] * scale;
     }
 
     /// A held note by which others are foretold: powers summed up over time, so that a block of any length is one difference.
-    /// @param sums `[side][window][bin]`; window w starts at w · STEP seconds. Of sides that are the same, one array
+    /// @param sums `[side][window][narrow band]`; window w starts at w · STEP seconds. Of sides that are the same, one array
     record Reference(double[][][] sums) {
         boolean isMono() { return sums[0] == sums[1]; }
     }
@@ -108,28 +126,51 @@ final class NoteAnalyser {
         boolean isMono = Arrays.equals(sides[0], sides[1]);
         double[][][] sums = new double[2][][];
         for (int side = 0; side < 2; side++)
-            sums[side] = side == 1 && isMono ? sums[0] : new double[windows + 1][spectrum.bins()];
-        double[][] at = new double[2][spectrum.bins()];
+            sums[side] = side == 1 && isMono ? sums[0] : new double[windows + 1][NARROW_BANDS];
+        double[][] at = new double[2][NARROW_BANDS], power = {sum[0], sum[1]};
+        boolean isKnown = false;
         for (int w = 0; w < windows; w++) {
-            // Far from the start windows stand for two steps.
-            boolean isCounted = w * FINE_STEP < FINE_SECONDS || w % 2 == 0;
-            if (isCounted) {
+            if (isCounted(w) && isKnown) {
+                power[0] = sum[1];
+                isKnown = false;
+            } else if (isCounted(w)) {
                 clear();
-                spectrum.add(sides[0], frame(w * FINE_STEP), sides[1], frame(w * FINE_STEP), sum[0], sum[1]);
+                power[0] = sum[0];
+                // Of one side, the next window in the place of the other one.
+                isKnown = isMono;
+                int second = isMono ? isCounted(w + 1) ? w + 1 : w + 2 : w;
+                spectrum.add(sides[0], frame(w * FINE_STEP), sides[1], frame(second * FINE_STEP), sum[0], sum[1]);
             }
-            for (int side = 0; side < (isMono ? 1 : 2); side++)
-                for (int bin = 0; bin < at[side].length; bin++) {
-                    at[side][bin] += sum[side][bin];
-                    sums[side][w + 1][bin] = at[side][bin];
-                }
+            for (int side = 0; side < (isMono ? 1 : 2); side++) {
+                if (isCounted(w)) narrow(power[side], at[side]);
+                for (int band = 0; band < NARROW_BANDS; band++)
+                    sums[side][w + 1][band] = sums[side][w][band] + at[side][band];
+            }
         }
         return new Reference(sums);
+    }
+
+    /// Far from the start windows stand for two steps.
+    private static boolean isCounted(int window) { return window * FINE_STEP < FINE_SECONDS || window % 2 == 0; }
+
+    /// What each narrow band has of the bins' powers; a bin reaches half a bin to both sides.
+    private static void narrow(double[] power, double[] into) {
+        int bin = 0;
+        double below = 0, last = 0;
+        for (int edge = 0; edge <= NARROW_BANDS; edge++) {
+            double place = EDGE_BINS[edge];
+            for (; bin < (int) place; bin++)
+                below += power[bin];
+            double now = below + (bin < power.length ? power[bin] * (place - bin) : 0);
+            if (edge > 0) into[edge - 1] = now - last;
+            last = now;
+        }
     }
 
     /// What is heard of a reference when it is played faster by a number of keys, or slower, while the key is held.
     HeardNote moved(Reference reference, int keys) {
         double[] cells = new double[2 * HeardNote.BLOCKS * HeardNote.BANDS];
-        Bands bands = bands(Math.clamp(keys, -MOST_KEYS, MOST_KEYS));
+        Bands bands = moved(Math.clamp(keys, -MOST_KEYS, MOST_KEYS));
         double ratio = Math.pow(2, keys / 12.0);
         int windows = reference.sums[0].length - 1;
         double[] power = sum[0];
@@ -138,8 +179,8 @@ final class NoteAnalyser {
                     from = Math.clamp((int) Math.round(HeardNote.edgeSeconds(block) * ratio / FINE_STEP), 0, to - 1);
             for (int side = 0; side < (reference.isMono() ? 1 : 2); side++) {
                 double[] high = reference.sums[side][to], low = reference.sums[side][from];
-                for (int bin = bands.first; bin < bands.last; bin++)
-                    power[bin] = Math.max(0, high[bin] - low[bin]);
+                for (int band = bands.first; band < bands.last; band++)
+                    power[band] = Math.max(0, high[band] - low[band]);
                 pool(power, 1.0 / (to - from), bands, cells, (side * HeardNote.BLOCKS + block) * HeardNote.BANDS);
             }
         }

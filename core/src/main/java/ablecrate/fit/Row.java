@@ -14,6 +14,8 @@ import java.util.stream.IntStream;
 
 /// Stacks side by side on the keys, of the same velocities: what may stand in for each other.
 record Row(List<Stack> stacks) {
+    /// By which neighbours may differ in level and still be one zone: what is not heard first, then more and more where there may not be so many zones.
+    static final double[] APART_DB = {0.05, 1, 3, Double.POSITIVE_INFINITY};
     /// What it counts that a row is not heard at all, where it is as loud as the loudest.
     private static final double SILENCED_DB = 30;
 
@@ -114,18 +116,34 @@ record Row(List<Stack> stacks) {
         double silenced(double loudestDb) { return SILENCED_DB * runs.weight() * Math.pow(10, (levelDb - loudestDb) / 20); }
 
         /// The row as it was chosen: each kept stack over its own keys and its neighbours', as loud there as they were.
-        /// @param areMerged whether each kept stack makes one zone of all its keys
-        List<Stack> build(KeyRuns.Choice choice, boolean areMerged) {
+        /// @param apartDb by which neighbours may differ in level and still be one zone, as loud as their mean
+        List<Stack> build(KeyRuns.Choice choice, double apartDb) {
             List<Stack> out = new ArrayList<>();
             for (KeyRuns.Kept kept : choice.kept()) {
-                Stack stays = row.stacks.get(kept.stack());
-                List<Stack> pieces = new ArrayList<>();
+                List<Span> places = new ArrayList<>();
                 for (Stack place : row.stacks) {
                     int low = Math.max(place.keys().low(), kept.keys().low()), high = Math.min(place.keys().high(), kept.keys().high());
-                    if (low > high) continue;
-                    pieces.add(stays.at(new Span(low, high), place.velocities()).louder(place == stays ? 0 : mean(kept.stack(), low, high)));
+                    if (low <= high) places.add(new Span(low, high));
                 }
-                out.addAll(areMerged && pieces.size() > 1 ? List.of(merged(stays, kept.stack(), pieces)) : joined(pieces));
+                for (Span keys : joined(kept.stack(), places, apartDb))
+                    out.add(row.stacks.get(kept.stack()).on(keys).louder(mean(kept.stack(), keys)));
+            }
+            return out;
+        }
+
+        private List<Span> joined(int stack, List<Span> places, double apartDb) {
+            List<Span> out = new ArrayList<>();
+            double least = 0, most = 0;
+            for (Span place : places) {
+                double level = mean(stack, place);
+                Span last = out.isEmpty() ? null : out.getLast();
+                boolean isOne = last != null && last.high() + 1 == place.low() && Math.max(most, level) - Math.min(least, level) <= apartDb;
+                if (isOne)
+                    out.set(out.size() - 1, new Span(last.low(), place.high()));
+                else
+                    out.add(place);
+                least = isOne ? Math.min(least, level) : level;
+                most = isOne ? Math.max(most, level) : level;
             }
             return out;
         }
@@ -133,31 +151,11 @@ record Row(List<Stack> stacks) {
         /// Of all of its keys.
         double weight() { return runs.weight(); }
 
-        private double mean(int stack, int low, int high) {
+        private double mean(int stack, Span keys) {
             double sum = 0;
-            for (int key = low; key <= high; key++)
+            for (int key = keys.low(); key <= keys.high(); key++)
                 sum += levelsDb[stack][key];
-            return sum / (high - low + 1);
-        }
-
-        private Stack merged(Stack stays, int stack, List<Stack> pieces) {
-            Span keys = new Span(pieces.getFirst().keys().low(), pieces.getLast().keys().high());
-            return stays.at(keys, stays.velocities()).louder(mean(stack, keys.low(), keys.high()));
-        }
-
-        /// Neighbours that differ in nothing but their keys are one.
-        private static List<Stack> joined(List<Stack> pieces) {
-            List<Stack> out = new ArrayList<>();
-            for (Stack piece : pieces) {
-                Stack last = out.isEmpty() ? null : out.getLast();
-                Span both = last == null ? piece.keys() : new Span(last.keys().low(), piece.keys().high());
-                if (last != null && last.keys().high() + 1 == piece.keys().low()
-                        && last.at(both, last.velocities()).zones().equals(piece.at(both, piece.velocities()).zones()))
-                    out.set(out.size() - 1, last.at(both, last.velocities()));
-                else
-                    out.add(piece);
-            }
-            return out;
+            return sum / keys.size();
         }
     }
 

@@ -94,6 +94,9 @@ record Stack(Span keys, Span velocities, List<Zone> zones) {
                 zones.stream().map(z -> z.with(Parameter.KEYS, otherKeys).with(Parameter.VELOCITIES, otherVelocities)).toList());
     }
 
+    /// On other keys.
+    Stack on(Span otherKeys) { return at(otherKeys, velocities); }
+
     /// Louder by a number of dB.
     Stack louder(double db) {
         return Math.abs(db) < 0.05 ? this : new Stack(keys, velocities, zones.stream().map(z -> z.with(Parameter.GAIN, gain(z, db))).toList());

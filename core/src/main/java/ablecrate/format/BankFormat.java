@@ -24,6 +24,9 @@ public interface BankFormat extends InstrumentFormat {
     /// How many bytes of audio a bank takes at most.
     long limitBytes();
 
+    /// How many zones there is room for in a bank, about, where stereo sounds take two; 0 is no limit.
+    default int mostZones() { return 0; }
+
     /// What a bank of these would have more of than it can count; empty if it holds them.
     default Optional<String> tooMany(List<Instrument> instruments, List<BankSound> sounds) { return Optional.empty(); }
 

@@ -10,17 +10,20 @@ final class Filter {
     private final FilterKind kind;
     private final int rateHz;
     private final double[][] state;
-    private double b0, b1, b2, a1, a2;
+    private final double q;
+    private double b0, b1, b2, a1, a2, hertz;
 
-    Filter(FilterKind kind, int rateHz, int channels) {
+    Filter(FilterKind kind, int rateHz, int channels, double resonanceDb) {
         this.kind = kind;
         this.rateHz = rateHz;
         state = new double[channels][2];
+        q = Math.pow(10, resonanceDb / 20) * Math.sqrt(0.5);
     }
 
-    void tune(double hertz, double resonanceDb) {
-        double w = 2 * Math.PI * Math.clamp(hertz, 5, 0.49 * rateHz) / rateHz, cos = Math.cos(w), q = Math.pow(10, resonanceDb / 20) * Math.sqrt(0.5),
-                alpha = Math.sin(w) / (2 * q), a0 = 1 + alpha;
+    void tune(double newHertz) {
+        if (newHertz == hertz) return;
+        hertz = newHertz;
+        double w = 2 * Math.PI * Math.clamp(hertz, 5, 0.49 * rateHz) / rateHz, cos = Math.cos(w), alpha = Math.sin(w) / (2 * q), a0 = 1 + alpha;
         switch (kind) {
             case HIGH_PASS -> coefficients((1 + cos) / 2, -(1 + cos), (1 + cos) / 2, a0, cos, alpha);
             case BAND_PASS -> coefficients(alpha, 0, -alpha, a0, cos, alpha);

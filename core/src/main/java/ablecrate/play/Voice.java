@@ -27,6 +27,7 @@ final class Voice {
     /// Of the loop, in frames; 0 and 0 where there is none.
     private final int loopStart, loopEnd, loopCrossfade;
     private final boolean untilRelease, alternates, isBackward;
+    private final double vibratoDepth, vibratoDelay, vibratoRate, cutoff, filterDepth;
     private double position, seconds;
     private int direction = 1;
     private boolean over;
@@ -53,7 +54,7 @@ final class Voice {
                 depth <= 0 ? -144 : 20 * Math.log10(depth / 100), zone.get(Parameter.FILTER_RELEASE));
         filter = zone.get(Parameter.FILTER) == FilterKind.NONE
                 ? Optional.empty()
-                : Optional.of(new Filter(zone.get(Parameter.FILTER), rateHz, sound.planes().length));
+                : Optional.of(new Filter(zone.get(Parameter.FILTER), rateHz, sound.planes().length, zone.get(Parameter.RESONANCE)));
         start = Math.min(zone.get(Parameter.START), sound.frames());
         end = Math.min(zone.get(Parameter.END).orElse((long) sound.frames()), sound.frames());
         loop = zone.get(Parameter.LOOPS).stream().filter(l -> l.use() == Loop.Use.SUSTAIN && l.frames().end() <= sound.frames() && l.frames().length() > 0)
@@ -64,6 +65,11 @@ final class Voice {
         alternates = loop.filter(l -> l.mode() == LoopMode.ALTERNATING).isPresent();
         untilRelease = zone.get(Parameter.LOOP_UNTIL_RELEASE);
         isBackward = zone.get(Parameter.BACKWARD);
+        vibratoDepth = zone.get(Parameter.VIBRATO_DEPTH);
+        vibratoDelay = zone.get(Parameter.VIBRATO_DELAY);
+        vibratoRate = zone.get(Parameter.VIBRATO_RATE);
+        cutoff = zone.get(Parameter.CUTOFF) * Math.pow(2, zone.get(Parameter.FILTER_VELOCITY) * velocity / 127.0 / 1200);
+        filterDepth = zone.get(Parameter.FILTER_ENVELOPE);
         position = isBackward ? end - 1 : start;
         direction = isBackward ? -1 : 1;
         over = end <= start;
@@ -120,10 +126,18 @@ final class Voice {
             filter.ifPresent(this::tune);
             double[] l = block[0], r = isMono ? l : block[1];
             int read = 0;
-            for (; read < n && !over; read++) {
+            while (read < n && !over) {
+                // Where no end is near, no end is looked for.
+                for (int last = read + framesAhead(step, n - read); read < last; read++) {
+                    l[read] = sampleAt(left, position);
+                    if (!isMono) r[read] = sampleAt(right, position);
+                    position += step;
+                }
+                if (read == n) break;
                 l[read] = sampleAt(left, position);
                 if (!isMono) r[read] = sampleAt(right, position);
                 move(step);
+                read++;
             }
             if (filter.isPresent()) {
                 filter.get().process(0, l, read);
@@ -139,13 +153,15 @@ final class Voice {
     }
 
     private double vibrato() {
-        double depth = zone.get(Parameter.VIBRATO_DEPTH), t = seconds - zone.get(Parameter.VIBRATO_DELAY);
-        return depth == 0 || t < 0 ? 1 : Math.pow(2, depth * Math.sin(2 * Math.PI * zone.get(Parameter.VIBRATO_RATE) * t) / 1200);
+        double t = seconds - vibratoDelay;
+        return vibratoDepth == 0 || t < 0 ? 1 : Math.pow(2, vibratoDepth * Math.sin(2 * Math.PI * vibratoRate * t) / 1200);
     }
 
-    private void tune(Filter f) {
-        double cents = filterEnvelope.level() * zone.get(Parameter.FILTER_ENVELOPE) + zone.get(Parameter.FILTER_VELOCITY) * velocity / 127.0;
-        f.tune(zone.get(Parameter.CUTOFF) * Math.pow(2, cents / 1200), zone.get(Parameter.RESONANCE));
+    private void tune(Filter f) { f.tune(filterDepth == 0 ? cutoff : cutoff * Math.pow(2, filterEnvelope.level() * filterDepth / 1200)); }
+
+    /// How many frames it goes on forward, at the least, before it reaches an end.
+    private int framesAhead(double step, int most) {
+        return direction < 0 ? 0 : (int) Math.clamp(((loops() ? loopEnd : end) - position) / step - 2, 0, most);
     }
 
     private boolean loops() { return loopEnd > 0 && !(untilRelease && level.isReleased()); }

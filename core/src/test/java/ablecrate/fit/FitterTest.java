@@ -158,9 +158,23 @@ class FitterTest {
         FitTask task = made.task(MadeInstrument.limits(0, 3, 0, 0));
         FitTask kit = new FitTask(task.instruments().stream().map(i -> i.mapZones(z -> List.of(z.with(Parameter.ONE_SHOT, true)))).toList(), task.sounds(),
                 task.limits(),
-                List.of(), true, true, task.rules());
+                List.of(), true, true, task.rules(), 0);
         Fit.Fitted fitted = one(kit);
         assertThat(fitted.after().zones()).allSatisfy(z -> assertThat(z.get(Parameter.KEYS).size()).isEqualTo(1));
         assertThat(fitted.lacking()).isEqualTo("5 samples of 3; it is a kit, whose sounds cannot stand in for each other");
+    }
+
+    /// Banks count their zones: neighbours that differ little in level are one first, and all of a sound's where that is not enough.
+    @Test void zonesOfABankAreJoinedWhereItHasNoRoomForThem() throws Exception {
+        MadeInstrument made = new MadeInstrument(folder);
+        for (int i = 0; i < 8; i++)
+            made.zone(new Span(36 + 3 * i, 38 + 3 * i), new Span(1, 127), 37 + 3 * i, MadeInstrument.tone(37 + 3 * i, -8, 1000, 2.5, 0.02 + 0.02 * (i % 3)));
+        FitTask task = made.task(MadeInstrument.limits(0, 0, 0, made.task(DeviceLimits.NONE).bytesOfAll() / 4), FitStep.Kind.RATE, FitStep.Kind.TAILS);
+        Fit.Fitted free = one(task);
+        assertThat(free.after().zones()).hasSizeGreaterThan(FitTask.samples(free.after()).size());
+        FitTask tight = new FitTask(task.instruments(), task.sounds(), task.limits(), List.of(), true, true, task.rules(), 3);
+        Fit.Fitted joined = one(tight);
+        assertThat(joined.after().zones()).hasSizeLessThanOrEqualTo(3);
+        assertThat(joined.after().zones().stream().mapToInt(z -> z.get(Parameter.KEYS).size()).sum()).as("keys that sound").isEqualTo(24);
     }
 }

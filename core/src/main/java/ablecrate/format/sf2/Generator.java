@@ -8,15 +8,17 @@ import java.util.stream.Collectors;
 
 /// Generators, by the numbers of section 8.1.2. What the model has no parameter for has its name in the document, and goes along as it is.
 enum Generator {
-    START_OFFSET(0), END_OFFSET(1), LOOP_START_OFFSET(2), LOOP_END_OFFSET(3), START_COARSE(4), VIB_LFO_TO_PITCH(6), FILTER_FC(8), FILTER_Q(9), MOD_ENV_TO_FC(
-            11),
-    END_COARSE(12), PAN(17), DELAY_VIB_LFO(23), FREQ_VIB_LFO(24), ATTACK_MOD_ENV(26), HOLD_MOD_ENV(27), DECAY_MOD_ENV(28), SUSTAIN_MOD_ENV(
-            29),
-    RELEASE_MOD_ENV(30), DELAY_VOL_ENV(33), ATTACK_VOL_ENV(34), HOLD_VOL_ENV(35), DECAY_VOL_ENV(36), SUSTAIN_VOL_ENV(
-            37),
-    RELEASE_VOL_ENV(38), INSTRUMENT(41), KEY_RANGE(43), VEL_RANGE(44), LOOP_START_COARSE(45), ATTENUATION(48), LOOP_END_COARSE(
-            50),
-    COARSE_TUNE(51), FINE_TUNE(52), SAMPLE_ID(53), SAMPLE_MODES(54), SCALE_TUNING(56), EXCLUSIVE_CLASS(57), ROOT_KEY(58),
+    START_OFFSET(0, 0), END_OFFSET(1, 0), LOOP_START_OFFSET(2, 0), LOOP_END_OFFSET(3, 0), START_COARSE(4, 0), VIB_LFO_TO_PITCH(6, 0), FILTER_FC(8,
+            Sf2Units.OPEN_FILTER),
+    FILTER_Q(9, 0), MOD_ENV_TO_FC(11, 0), END_COARSE(12, 0), PAN(17, 0), DELAY_VIB_LFO(23, -12_000), FREQ_VIB_LFO(24, 0), ATTACK_MOD_ENV(26,
+            -12_000),
+    HOLD_MOD_ENV(27, -12_000), DECAY_MOD_ENV(28, -12_000), SUSTAIN_MOD_ENV(29, 0), RELEASE_MOD_ENV(30, -12_000), DELAY_VOL_ENV(33,
+            -12_000),
+    ATTACK_VOL_ENV(34, -12_000), HOLD_VOL_ENV(35, -12_000), DECAY_VOL_ENV(36, -12_000), SUSTAIN_VOL_ENV(37, 0), RELEASE_VOL_ENV(38,
+            -12_000),
+    INSTRUMENT(41, 0), KEY_RANGE(43, 0), VEL_RANGE(44, 0), LOOP_START_COARSE(45, 0), ATTENUATION(48, 0), LOOP_END_COARSE(50, 0), COARSE_TUNE(51,
+            0),
+    FINE_TUNE(52, 0), SAMPLE_ID(53, 0), SAMPLE_MODES(54, 0), SCALE_TUNING(56, 100), EXCLUSIVE_CLASS(57, 0), ROOT_KEY(58, -1),
 
     MOD_LFO_TO_PITCH(5, "modLfoToPitch", 0), MOD_ENV_TO_PITCH(7, "modEnvToPitch", 0), MOD_LFO_TO_FC(10, "modLfoToFilterFc", 0), MOD_LFO_TO_VOLUME(13,
             "modLfoToVolume", 0),
@@ -35,7 +37,7 @@ enum Generator {
     private final int number, usual;
     private final String documentName;
 
-    Generator(int number) { this(number, "", 0); }
+    Generator(int number, int usual) { this(number, "", usual); }
 
     Generator(int number, String documentName, int usual) {
         this.number = number;
@@ -49,7 +51,7 @@ enum Generator {
     /// As the document calls it; of extras alone.
     String documentName() { return documentName; }
 
-    /// What holds where nothing is said; of extras alone.
+    /// What holds where nothing is said (section 8.1.3).
     int usual() { return usual; }
 
     static Optional<Generator> extra(String documentName) { return Optional.ofNullable(BY_NAME.get(documentName)); }
@@ -67,6 +69,9 @@ enum Generator {
             default -> true;
         };
     }
+
+    /// Whether an instrument may say it once for all of its zones, and each zone say otherwise.
+    boolean isShared() { return isAdditive() || this == SAMPLE_MODES || this == EXCLUSIVE_CLASS; }
 
     /// Whether it does anything: speed and delay of an oscillator or envelope that moves nothing do not.
     /// @param amounts of the zone

@@ -6,12 +6,12 @@ import java.util.Optional;
 /// The generators of a zone: what its instrument says, and what the preset adds.
 record Settings(Map<Integer, Integer> own, Map<Integer, Integer> added) {
     /// The sum, where either says anything.
-    /// @param usual what the preset adds to where the instrument says nothing
-    Optional<Integer> sum(Generator generator, int usual) {
+    Optional<Integer> sum(Generator generator) {
         Integer absolute = own.get(generator.number()), more = generator.isAdditive() ? added.get(generator.number()) : null;
         if (absolute == null && (more == null || more == 0)) return Optional.empty();
-        return Optional.of((absolute == null ? usual : absolute) + (more == null ? 0 : more));
+        return Optional.of((absolute == null ? generator.usual() : absolute) + (more == null ? 0 : more));
     }
 
-    int or(Generator generator, int usual) { return sum(generator, usual).orElse(usual); }
+    /// The sum, or what holds where nothing is said.
+    int get(Generator generator) { return sum(generator).orElse(generator.usual()); }
 }

@@ -28,8 +28,8 @@ final class Sf2Extras {
     static Extras of(Settings set, List<Sf2Modulators.Modulator> modulators) {
         Map<Generator, Integer> amounts = new EnumMap<>(Generator.class);
         for (Generator g : GENERATORS)
-            set.sum(g, g.usual()).filter(amount -> amount != g.usual()).ifPresent(amount -> amounts.put(g, amount));
-        set.sum(Generator.MOD_ENV_TO_FC, 0).ifPresent(amount -> amounts.put(Generator.MOD_ENV_TO_FC, amount));
+            set.sum(g).filter(amount -> amount != g.usual()).ifPresent(amount -> amounts.put(g, amount));
+        set.sum(Generator.MOD_ENV_TO_FC).ifPresent(amount -> amounts.put(Generator.MOD_ENV_TO_FC, amount));
         List<Extras.Setting> out = new ArrayList<>();
         // A modulator may set in motion what stands still by itself.
         amounts.forEach((g, amount) -> {

@@ -102,6 +102,9 @@ public final class Sf2Format implements BankFormat {
 
     @Override public long limitBytes() { return LIMIT; }
 
+    /// A zone that differs from its neighbours says six things or so.
+    @Override public int mostZones() { return Sf2Writer.MOST / 6; }
+
     @Override public Optional<String> tooMany(List<Instrument> instruments, List<BankSound> sounds) {
         long zones = instruments.stream().mapToLong(i -> i.zones().size()).sum();
         // Far from the limit nothing is counted: plans are made anew with each change of an option.

@@ -185,7 +185,7 @@ final class Sf2Reader {
         Span velocity = new Span(Math.max(1, velocities.get().low()), Math.max(1, velocities.get().high()));
         if (!velocity.equals(Parameter.VELOCITIES.usual())) zone = zone.with(Parameter.VELOCITIES, velocity);
         Settings set = new Settings(own, added);
-        double fine = 100 * set.or(Generator.COARSE_TUNE, 0) + set.or(Generator.FINE_TUNE, 0) + correction(header, set);
+        double fine = 100 * set.get(Generator.COARSE_TUNE) + set.get(Generator.FINE_TUNE) + correction(header, set);
         zone = tuned(zone, set, header, fine);
         zone = played(zone, set, header);
         zone = Sf2Generators.into(zone, set);
@@ -206,7 +206,7 @@ final class Sf2Reader {
 
     /// The header's correction belongs to the sample's own pitch, which keys are counted from: it counts as they do.
     private static double correction(Sf2Tables.Header header, Settings set) {
-        return header.correction() * set.or(Generator.SCALE_TUNING, 100) / 100.0;
+        return header.correction() * set.get(Generator.SCALE_TUNING) / 100.0;
     }
 
     private static Optional<Span> range(Map<Integer, Integer> generators, Generator which) {
@@ -219,7 +219,7 @@ final class Sf2Reader {
     }
 
     private static Zone tuned(Zone zone, Settings set, Sf2Tables.Header header, double cents) {
-        int override = set.or(Generator.ROOT_KEY, -1), original = header.key() > 127 ? 60 : header.key();
+        int override = set.get(Generator.ROOT_KEY), original = header.key() > 127 ? 60 : header.key();
         Zone out = zone.with(Parameter.ROOT_KEY, override >= 0 && override <= 127 ? override : original);
         return cents == 0 ? out : out.with(Parameter.TUNING, Math.clamp(cents, -Parameter.MOST_TUNING, Parameter.MOST_TUNING));
     }
@@ -227,14 +227,14 @@ final class Sf2Reader {
     private Zone played(Zone zone, Settings set, Sf2Tables.Header header) {
         long length = Math.max(0, header.end() - header.start());
         Zone out = zone;
-        long start = set.or(Generator.START_OFFSET, 0) + 32_768L * set.or(Generator.START_COARSE, 0);
-        long end = set.or(Generator.END_OFFSET, 0) + 32_768L * set.or(Generator.END_COARSE, 0);
+        long start = set.get(Generator.START_OFFSET) + 32_768L * set.get(Generator.START_COARSE);
+        long end = set.get(Generator.END_OFFSET) + 32_768L * set.get(Generator.END_COARSE);
         if (start > 0 && start < length) out = out.with(Parameter.START, start);
         if (end < 0 && length + end > Math.max(0, start)) out = out.with(Parameter.END, Optional.of(length + end));
-        int mode = set.or(Generator.SAMPLE_MODES, 0) & 3;
+        int mode = set.get(Generator.SAMPLE_MODES) & 3;
         if (mode != 1 && mode != 3) return out;
-        long from = header.loopStart() - header.start() + set.or(Generator.LOOP_START_OFFSET, 0) + 32_768L * set.or(Generator.LOOP_START_COARSE, 0);
-        long to = header.loopEnd() - header.start() + set.or(Generator.LOOP_END_OFFSET, 0) + 32_768L * set.or(Generator.LOOP_END_COARSE, 0);
+        long from = header.loopStart() - header.start() + set.get(Generator.LOOP_START_OFFSET) + 32_768L * set.get(Generator.LOOP_START_COARSE);
+        long to = header.loopEnd() - header.start() + set.get(Generator.LOOP_END_OFFSET) + 32_768L * set.get(Generator.LOOP_END_COARSE);
         if (to > length && to <= length + 8 && from >= 0 && from < length) {
             told.add(String.format(Locale.ROOT, "loop of '%s' ends %d frames past the sound; moved to its end", header.name(), to - length));
             to = length;

@@ -24,9 +24,10 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import java.util.stream.IntStream;
 
-/// Writes a bank: each instrument a preset, each of its groups an instrument of the bank. What all zones of a group share stands once in its global
-/// zone. Samples come first, in one direction; a stereo sound becomes two linked mono ones.
+/// Writes a bank: each instrument a preset, each of its groups an instrument of the bank. What most zones of a group have stands once in its global
+/// zone. A group that is as another one but for amounts that are the same for all zones shares its instrument, and its preset adds them. Samples come first, in one direction; a stereo sound becomes two linked mono ones.
 final class Sf2Writer {
     /// Zero frames behind each sample (section 6.1).
     private static final int GUARD = 46;
@@ -36,17 +37,43 @@ final class Sf2Writer {
 
     /// Where a sound came to lie in the pool.
     /// @param header of its first channel
-    private record Pooled(int header, int channels, Optional<FrameRange> loop) {}
+    private record Pooled(int header, int channels, int rootKey, Optional<FrameRange> loop) {}
 
-    private record Zones(Map<Generator, Integer> generators, List<Sf2Modulators.Modulator> modulators) {}
+    /// A zone as it is written.
+    private record Bag(Map<Generator, Integer> generators, List<Sf2Modulators.Modulator> modulators) {
+        int get(Generator generator) { return generators.getOrDefault(generator, generator.usual()); }
+
+        /// What it has more of than another one, of what presets can add to.
+        Map<Generator, Integer> over(Bag other) {
+            Map<Generator, Integer> out = new EnumMap<>(Generator.class);
+            for (Generator generator : Generator.values())
+                if (generator.isAdditive() && get(generator) != other.get(generator)) out.put(generator, get(generator) - other.get(generator));
+            return out;
+        }
+
+        /// All that presets cannot add to.
+        Map<Generator, Integer> fixed() {
+            Map<Generator, Integer> out = new EnumMap<>(Generator.class);
+            generators.forEach((generator, amount) -> {
+                if (!generator.isAdditive()) out.put(generator, amount);
+            });
+            return out;
+        }
+
+        /// As it differs from the first of its group: groups of the same shapes can share an instrument.
+        Object shape(Bag first) { return List.of(over(first), fixed(), modulators); }
+    }
+
+    /// @param first zone of it
+    private record Inst(int number, Bag first) {}
 
     private final OutputStream out;
     private final List<BankFormat.BankSound> sounds;
     private final BankFormat.Feed feed;
     private final boolean is24;
     private final List<Pooled> pooled = new ArrayList<>();
-    /// The bank's instruments, by what they are.
-    private final Map<ZoneGroup, Integer> written = new HashMap<>();
+    /// The bank's instruments, by name and shape of their zones.
+    private final Map<Object, Inst> written = new HashMap<>();
     private final ChunkBuilder presets = little(), presetBags = little(), presetGenerators = little(), insts = little(), instBags = little(),
             instGenerators = little(), instModulators = little(), headers = little();
     private int presetBagCount, presetGeneratorCount, instCount, instBagCount, instGeneratorCount, instModulatorCount, headerCount;
@@ -84,7 +111,8 @@ final class Sf2Writer {
         pool();
         for (int i = 0; i < instruments.size(); i++)
             preset(instruments.get(i), i);
-        Map<String, Integer> counts = new TreeMap<>(Map.of("layers of presets", presetBagCount, "instruments", instCount, "zones", instBagCount, "settings",
+        Map<String, Integer> counts = new TreeMap<>(Map.of("layers of presets", presetBagCount, "settings of presets", presetGeneratorCount, "instruments",
+                instCount, "zones", instBagCount, "settings",
                 instGeneratorCount, "modulators", instModulatorCount, "samples", headerCount));
         return counts.entrySet().stream().filter(e -> e.getValue() > MOST).max(Map.Entry.comparingByValue())
                 .map(e -> String.format(Locale.ROOT,
@@ -119,8 +147,8 @@ final class Sf2Writer {
         for (BankFormat.BankSound sound : sounds) {
             long frames = sound.shape().frames();
             Optional<FrameRange> loop = sound.metadata().loops().stream().findFirst().map(Loop::frames);
-            pooled.add(new Pooled(headerCount, sound.shape().channels(), loop));
-            int channels = sound.shape().channels();
+            int channels = sound.shape().channels(), rootKey = sound.metadata().mapping().rootKey().orElse(60);
+            pooled.add(new Pooled(headerCount, channels, rootKey, loop));
             for (int channel = 0; channel < channels; channel++) {
                 String name = channels == 1
                         ? sound.name()
@@ -128,7 +156,7 @@ final class Sf2Writer {
                 int link = channels == 1 ? 0 : headerCount + (channel == 0 ? 1 : -1);
                 int type = channels == 1 ? Sf2Tables.MONO : channel == 0 ? Sf2Tables.LEFT : Sf2Tables.RIGHT;
                 headers.text(name, NAME).u32(at).u32(at + frames).u32(at + loop.map(FrameRange::start).orElse(0L))
-                        .u32(at + loop.map(FrameRange::end).orElse(frames)).u32(sound.shape().rateHz()).u8(sound.metadata().mapping().rootKey().orElse(60))
+                        .u32(at + loop.map(FrameRange::end).orElse(frames)).u32(sound.shape().rateHz()).u8(rootKey)
                         .u8(0)
                         .u16(link)
                         .u16(type);
@@ -145,38 +173,63 @@ final class Sf2Writer {
         for (ZoneGroup group : instrument.groups()) {
             presetBags.u16(presetGeneratorCount).u16(0);
             presetBagCount++;
-            // Presets that play the same share it.
-            ZoneGroup named = new ZoneGroup(group.name().isEmpty() ? instrument.name() : group.name(), group.zones());
-            Integer shared = written.putIfAbsent(named, instCount);
-            presetGenerators.u16(Generator.INSTRUMENT.number()).u16(shared != null ? shared : instCount);
-            presetGeneratorCount++;
-            if (shared == null) inst(named, named.name());
+            String name = group.name().isEmpty() ? instrument.name() : group.name();
+            List<Bag> bags = group.zones().stream().flatMap(z -> bags(z).stream()).toList();
+            Bag first = bags.isEmpty() ? new Bag(Map.of(), List.of()) : bags.getFirst();
+            Inst inst = written.computeIfAbsent(List.of(name, bags.stream().map(b -> b.shape(first)).toList()), _ -> inst(name, bags, first));
+            // Section 8.1.2: what it plays comes last.
+            first.over(inst.first).forEach(this::presetGenerator);
+            presetGenerator(Generator.INSTRUMENT, inst.number);
         }
     }
 
-    private void inst(ZoneGroup group, String name) {
+    private void presetGenerator(Generator generator, int amount) {
+        presetGenerators.u16(generator.number()).u16(amount & 0xFFFF);
+        presetGeneratorCount++;
+    }
+
+    private List<Bag> bags(Zone zone) {
+        Pooled sound = pooled.get(zone.sample());
+        return IntStream.range(0, sound.channels()).mapToObj(channel -> new Bag(generators(zone, sound, channel), Sf2Modulators.of(zone))).toList();
+    }
+
+    private Inst inst(String name, List<Bag> bags, Bag first) {
         insts.text(name, NAME).u16(instBagCount);
-        instCount++;
-        List<Map<Generator, Integer>> all = new ArrayList<>();
-        List<List<Sf2Modulators.Modulator>> modulators = new ArrayList<>();
-        for (Zone zone : group.zones()) {
-            Pooled sound = pooled.get(zone.sample());
-            for (int channel = 0; channel < sound.channels(); channel++) {
-                all.add(generators(zone, sound, channel));
-                modulators.add(Sf2Modulators.of(zone));
-            }
+        Map<Generator, Integer> usual = usual(bags);
+        boolean sameModulators = bags.stream().allMatch(b -> b.modulators.equals(first.modulators));
+        List<Sf2Modulators.Modulator> common = sameModulators ? first.modulators : List.of();
+        if (!usual.isEmpty() || !common.isEmpty()) bag(usual, common);
+        for (Bag bag : bags)
+            bag(beside(bag.generators, usual), sameModulators ? List.of() : bag.modulators);
+        return new Inst(instCount++, first);
+    }
+
+    /// What most zones have, where that is worth saying once: the global zone, beside which each says only what differs (section 7.7).
+    private static Map<Generator, Integer> usual(List<Bag> zones) {
+        Map<Generator, Integer> out = new EnumMap<>(Generator.class);
+        for (Generator generator : Generator.values()) {
+            if (!generator.isShared()) continue;
+            Map<Integer, Integer> counts = new TreeMap<>();
+            for (Bag zone : zones)
+                counts.merge(zone.get(generator), 1, Integer::sum);
+            int most = counts.entrySet().stream().max(Map.Entry.comparingByValue()).map(Map.Entry::getKey).orElse(generator.usual());
+            if (most != generator.usual()) out.put(generator, most);
         }
-        Map<Generator, Integer> shared = new EnumMap<>(all.isEmpty() ? Map.of(Generator.PAN, 0) : all.getFirst());
-        for (Map<Generator, Integer> zone : all)
-            shared.entrySet().removeIf(e -> !e.getValue().equals(zone.get(e.getKey())));
-        shared.keySet().removeAll(List.of(Generator.SAMPLE_ID, Generator.KEY_RANGE, Generator.VEL_RANGE));
-        boolean sameModulators = !modulators.isEmpty() && modulators.stream().allMatch(modulators.getFirst()::equals);
-        List<Sf2Modulators.Modulator> common = sameModulators ? modulators.getFirst() : List.of();
-        if (!shared.isEmpty() || !common.isEmpty()) bag(shared, common);
-        for (int i = 0; i < all.size(); i++) {
-            all.get(i).keySet().removeAll(shared.keySet());
-            bag(all.get(i), sameModulators ? List.of() : modulators.get(i));
-        }
+        return out;
+    }
+
+    private static Map<Generator, Integer> beside(Map<Generator, Integer> zone, Map<Generator, Integer> usual) {
+        Map<Generator, Integer> out = new EnumMap<>(Generator.class);
+        out.putAll(zone);
+        usual.forEach((generator, amount) -> {
+            int own = zone.getOrDefault(generator, generator.usual());
+            if (own == amount)
+                out.remove(generator);
+            else
+                out.put(generator, own);
+        });
+        out.entrySet().removeIf(e -> e.getKey().isShared() && !usual.containsKey(e.getKey()) && e.getValue() == e.getKey().usual());
+        return out;
     }
 
     /// Key range first, velocity range second, sample last (section 8.1.2); the enumeration has no such order.
@@ -203,7 +256,7 @@ final class Sf2Writer {
         out.put(Generator.SAMPLE_ID, sound.header() + channel);
         zone.said(Parameter.KEYS).ifPresent(s -> out.put(Generator.KEY_RANGE, s.low() | s.high() << 8));
         zone.said(Parameter.VELOCITIES).ifPresent(s -> out.put(Generator.VEL_RANGE, s.low() | s.high() << 8));
-        out.put(Generator.ROOT_KEY, zone.get(Parameter.ROOT_KEY));
+        if (zone.get(Parameter.ROOT_KEY) != sound.rootKey()) out.put(Generator.ROOT_KEY, zone.get(Parameter.ROOT_KEY));
         int cents = (int) Math.rint(zone.get(Parameter.TUNING));
         int semitones = Math.round(cents / 100f);
         if (semitones != 0) out.put(Generator.COARSE_TUNE, semitones);

@@ -12,6 +12,7 @@ import ablecrate.fit.FitSound;
 import ablecrate.fit.FitStep;
 import ablecrate.fit.FitTask;
 import ablecrate.fit.Size;
+import ablecrate.format.BankFormat;
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Parameter;
 import ablecrate.option.Choice;
@@ -69,7 +70,8 @@ record FittedInstruments(List<Instrument> instruments, Map<Integer, Size> sizes,
         List<Optional<FitSound>> sounds = IntStream.range(0, task.file().samples().size())
                 .mapToObj(i -> task.file().sound(i).filter(s -> s.frames() > 0).map(s -> sound(task, s))).toList();
         return new FitTask(plain, sounds, limits, task.accepted().sheet().accepts().rateChoices(), task.accepted().acceptsChannels(1),
-                task.capabilities().carries(Parameter.VELOCITY_TRACKING), new FitRules(forbidden, fitting.keptRoots(), fitting.keptVelocities()));
+                task.capabilities().carries(Parameter.VELOCITY_TRACKING), new FitRules(forbidden, fitting.keptRoots(), fitting.keptVelocities()),
+                task.bank().map(BankFormat::mostZones).orElse(0));
     }
 
     private static FitSound sound(InstrumentTask task, SoundFile file) {

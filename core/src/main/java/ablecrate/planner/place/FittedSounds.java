@@ -93,7 +93,7 @@ public record FittedSounds(Map<Path, Fitted> sizes, Optional<FitTask> wanted, Op
         }
         DeviceLimits memory = new DeviceLimits(0, 0, 0, 0, List.of(), DeviceLimits.Playing.ANY, 0, bytes, sheet.limits().sampleOverheadBytes());
         boolean takesMono = sheet.accepts().channels().isEmpty() || sheet.accepts().channels().contains(1);
-        return new FitTask(instruments, sounds, memory, sheet.accepts().rateChoices(), takesMono, false, FitRules.without(forbidden));
+        return new FitTask(instruments, sounds, memory, sheet.accepts().rateChoices(), takesMono, false, FitRules.without(forbidden), 0);
     }
 
     /// The part of the source that is written, as a sound.

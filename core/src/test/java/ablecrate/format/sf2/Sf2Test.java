@@ -7,6 +7,7 @@ import static org.assertj.core.api.Assertions.within;
 import ablecrate.Fixtures;
 import ablecrate.audio.Depth;
 import ablecrate.audio.FrameRange;
+import ablecrate.audio.MemorySource;
 import ablecrate.codec.FormatException;
 import ablecrate.codec.OutputShape;
 import ablecrate.codec.Quality;
@@ -22,7 +23,9 @@ import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.Span;
 import ablecrate.instrument.Zone;
 import ablecrate.instrument.ZoneGroup;
+import java.io.OutputStream;
 import java.nio.ByteOrder;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -198,5 +201,33 @@ class Sf2Test {
         }
         assertThat(new Sf2Format().tooMany(same, List.of(sound))).isEmpty();
         assertThat(new Sf2Format().tooMany(different, List.of(sound))).hasValueSatisfying(t -> assertThat(t).contains("65,535 settings", "one bank for each"));
+    }
+
+    /// Sections 7.7 and 8.5, read by [RawBank]: a global zone says what most zones have, a preset adds what all of them have more of; whoever differs says so.
+    @Test void whatIsTheSameStandsOnce() throws Exception {
+        BankFormat.BankSound sound = new BankFormat.BankSound("tone", new OutputShape(44_100, 1, Depth.INT_16, 1000, Quality.DEFAULT), SoundMetadata.NONE);
+        List<Instrument> instruments = new ArrayList<>();
+        for (int i = 0; i < 10; i++) {
+            List<Zone> zones = new ArrayList<>();
+            for (int key = 0; key < 100; key++)
+                zones.add(Zone.of(0).with(Parameter.KEYS, new Span(key, key)).with(Parameter.GAIN, key == 7 ? -30.0 - i : -6.0 - i)
+                        .with(Parameter.RELEASE, key == 3 ? 0.0 : 1.0));
+            instruments.add(new Instrument(About.named("p" + i), Optional.of(new Instrument.Program(0, i, false)), List.of(new ZoneGroup("reed", zones))));
+        }
+        Path file = folder.resolve("same.sf2");
+        try (OutputStream out = Files.newOutputStream(file)) {
+            new Sf2Format().write(out, About.named("same"), instruments, List.of(sound), _ -> new MemorySource(44_100, new double[1][1000]));
+        }
+        for (RawBank.Zone zone : RawBank.zones(file)) {
+            int key = zone.keys() & 0xFF, attenuation = (key == 7 ? 300 : 60) + 10 * zone.number();
+            assertThat(zone.settings()).as("preset %d, key %d", zone.number(), key).containsEntry("generator 48", attenuation);
+            assertThat(zone.settings().getOrDefault("generator 38", -12_000)).as("release of key %d", key).isEqualTo(key == 3 ? -12_000 : 0);
+        }
+        // Two settings of each zone, two that all share, two that one alone has, and the end.
+        assertThat(new String(Files.readAllBytes(file), StandardCharsets.ISO_8859_1)).contains("igen" + words(4 * (2 * 100 + 2 + 2 + 1)));
+    }
+
+    private static String words(int size) {
+        return new String(new byte[]{(byte) size, (byte) (size >> 8), (byte) (size >> 16), (byte) (size >> 24)}, StandardCharsets.ISO_8859_1);
     }
 }

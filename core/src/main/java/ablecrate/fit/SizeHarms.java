@@ -1,0 +1,80 @@
+package ablecrate.fit;
+
+import ablecrate.instrument.FilterKind;
+import ablecrate.instrument.Parameter;
+import ablecrate.instrument.Zone;
+import java.io.IOException;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
+
+/// What it is heard that the sounds of stacks are kept smaller. In a bank, where presets play the same samples in many ways, those that sound alike are listened to once. Safe for threads.
+final class SizeHarms {
+    private static final List<Parameter.Area> UNHEARD = List.of(Parameter.Area.CHOICE, Parameter.Area.MODULATION, Parameter.Area.OTHER);
+    /// Cutoffs of filters are alike within half an octave.
+    private static final double CUTOFFS_PER_OCTAVE = 2;
+    private static final int ROOT = 60, VELOCITY = 100;
+
+    /// What is listened to.
+    private record Note(List<Zone> zones, int key, int velocity) {}
+
+    private record Question(Note note, Map<Integer, Size> sizes) {}
+
+    private final Map<Question, Double> answers = new ConcurrentHashMap<>();
+    private final boolean isBank;
+
+    SizeHarms(boolean isBank) { this.isBank = isBank; }
+
+    OfStack of(Stack stack, int velocity, Notes notes, SizedSounds sized) {
+        Note exact = new Note(stack.alone(), stack.root(), velocity);
+        return new OfStack(isBank ? alike(exact) : exact, notes, sized);
+    }
+
+    /// One stack's sounds; not for two threads.
+    final class OfStack {
+        private final Note note;
+        private final Notes notes;
+        private final SizedSounds sized;
+        private HeardNote own;
+
+        private OfStack(Note note, Notes notes, SizedSounds sized) {
+            this.note = note;
+            this.notes = notes;
+            this.sized = sized;
+        }
+
+        /// @return harm of one note, in dB
+        double of(Map<Integer, Size> sizes) throws IOException {
+            Question question = new Question(note, sizes);
+            Double known = answers.get(question);
+            if (known != null) return known;
+            if (own == null) own = notes.heard(note.zones, note.key, note.velocity);
+            double harm = own.harm(sized.heard(note.zones, sizes, note.key, note.velocity));
+            answers.put(question, harm);
+            return harm;
+        }
+    }
+
+    /// A note that stands for all that differ from it in level, in their place on the keys, in what happens once the key is let go, or little in brightness: lower rates are heard as much in each of them.
+    private static Note alike(Note note) {
+        List<Zone> zones = note.zones.stream().map(SizeHarms::held).toList();
+        if (zones.size() > 1) return new Note(zones, note.key, note.velocity);
+        Zone zone = zones.getFirst();
+        double cutoff = zone.get(Parameter.CUTOFF) * Math.pow(2, zone.get(Parameter.FILTER_VELOCITY) * note.velocity / 127.0 / 1200);
+        Zone plain = zone.without(Parameter.Area.MAP).without(Parameter.Area.LEVEL).without(Parameter.FILTER_VELOCITY).with(Parameter.ROOT_KEY, ROOT);
+        Zone filtered = zone.get(Parameter.FILTER) == FilterKind.NONE ? plain.without(Parameter.Area.FILTER) : plain.with(Parameter.CUTOFF, nearest(cutoff));
+        return new Note(List.of(filtered), Math.clamp(ROOT + note.key - zone.get(Parameter.ROOT_KEY), 0, 127), VELOCITY);
+    }
+
+    private static Zone held(Zone zone) {
+        Zone out = zone.without(Parameter.RELEASE).without(Parameter.FILTER_RELEASE);
+        for (Parameter.Area area : UNHEARD)
+            out = out.without(area);
+        return out;
+    }
+
+    private static double nearest(double cutoffHz) {
+        double octaves = Math.log(cutoffHz) / Math.log(2);
+        return Math.clamp(Math.pow(2, Math.rint(CUTOFFS_PER_OCTAVE * octaves) / CUTOFFS_PER_OCTAVE), 1, 100_000);
+    }
+}
