@@ -1,6 +1,12 @@
 package ablecrate.pack;
 
+import ablecrate.codec.FormatException;
+import ablecrate.destination.NameRules;
+import ablecrate.disk.Checksums;
 import ablecrate.disk.DiskFault;
+import ablecrate.disk.SafeFile;
+import ablecrate.format.InstrumentFormats;
+import ablecrate.format.MapFormat;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -18,7 +24,7 @@ import java.util.Set;
 import java.util.function.Function;
 import java.util.stream.Stream;
 
-/// Changes to what packing left on a card: files are deleted, folders renamed. Only what the slip knows, and nobody has changed since, is touched; the slip goes
+/// Changes to what packing left on a card: files are deleted, folders and instruments renamed. Only what the slip knows, and nobody has changed since, is touched; the slip goes
 /// along, so that the next pack knows where things are. Each change can be taken back until the card is let go.
 ///
 /// Safe for threads.
@@ -30,8 +36,12 @@ public final class CardEdits implements AutoCloseable {
     private Optional<Path> kept = Optional.empty();
 
     /// @param moves from where to where, in order
+    /// @param made in the place of what was moved away
     /// @param folders that went empty, the innermost first
-    private record Change(Map<Path, Path> moves, List<Path> folders, Optional<PackingSlip> slip) {}
+    private record Change(Map<Path, Path> moves, List<Path> made, List<Path> folders, Optional<PackingSlip> slip) {}
+
+    /// A file that is written anew, and lies elsewhere then.
+    private record Anew(String path, byte[] contents) {}
 
     public CardEdits(Path card) { this.card = card; }
 
@@ -66,12 +76,54 @@ public final class CardEdits implements AutoCloseable {
     /// Takes files from the card.
     /// @throws IOException if one of them cannot be; then all are where they were
     public synchronized void delete(Collection<String> files) throws IOException {
-        if (kept.isEmpty()) kept = Optional.of(Files.createTempDirectory("ablecrate-card-"));
-        Path place = Files.createTempDirectory(kept.get(), "deleted-");
+        Path place = keep("deleted-");
         Map<Path, Path> moves = new LinkedHashMap<>();
         for (String file : files)
             moves.put(card.resolve(file), place.resolve(Integer.toString(moves.size())));
-        change(moves, path -> files.contains(path) ? Optional.empty() : Optional.of(path));
+        change(moves, Optional.empty(), path -> files.contains(path) ? Optional.empty() : Optional.of(path));
+    }
+
+    /// Gives an instrument another name, in its file and of its file; where it lies in a folder of its own, of that as well.
+    /// @param path of its file, or of the folder with a file of the same name
+    /// @param rules for names of files
+    /// @return where it lies now
+    /// @throws IOException if it cannot be renamed, or its format says no name; then all is as it was
+    public synchronized String rename(String path, String name, NameRules rules) throws IOException {
+        boolean isFolder = Files.isDirectory(card.resolve(path));
+        String file = isFolder ? path + "/" + described(card.resolve(path)) : path, extension = file.substring(file.lastIndexOf('.'));
+        int parent = path.lastIndexOf('/') + 1;
+        String fit = rules.fit(name), place = path.substring(0, parent) + fit, now = isFolder ? place + "/" + fit + extension : place + extension;
+        boolean stays = isFolder ? place.equals(path) : now.equals(file);
+        if (!stays && Files.exists(card.resolve(isFolder ? place : now))) throw new IOException("'" + (isFolder ? place : now) + "' is there already");
+        byte[] contents = renamed(card.resolve(file), name);
+        Map<Path, Path> moves = new LinkedHashMap<>();
+        moves.put(card.resolve(file), keep("renamed-").resolve("0"));
+        if (isFolder && !stays) moves.put(card.resolve(path), card.resolve(place));
+        change(moves, Optional.of(new Anew(now, contents)),
+                p -> Optional.of(p.equals(file) ? now : isFolder && p.startsWith(path + "/") ? place + p.substring(path.length()) : p));
+        return isFolder ? place : now;
+    }
+
+    /// The file that a folder is named like.
+    private static String described(Path folder) throws IOException {
+        try (Stream<Path> inside = Files.list(folder)) {
+            return inside.map(f -> f.getFileName().toString()).filter(f -> f.startsWith(folder.getFileName() + ".")).findFirst()
+                    .orElseThrow(() -> new IOException("no file in '" + folder.getFileName() + "' says its name"));
+        }
+    }
+
+    private static byte[] renamed(Path file, String name) throws IOException {
+        try {
+            Optional<byte[]> contents = InstrumentFormats.of(file).orElse(null) instanceof MapFormat format ? format.renamed(file, name) : Optional.empty();
+            return contents.orElseThrow(() -> new IOException("'" + file.getFileName() + "' says no name that could be changed"));
+        } catch (FormatException e) {
+            throw new IOException("'" + file.getFileName() + "': " + e.getMessage(), e);
+        }
+    }
+
+    private Path keep(String prefix) throws IOException {
+        if (kept.isEmpty()) kept = Optional.of(Files.createTempDirectory("ablecrate-card-"));
+        return Files.createTempDirectory(kept.get(), prefix);
     }
 
     /// Gives folders other names, all at once, so that two can change places.
@@ -83,29 +135,38 @@ public final class CardEdits implements AutoCloseable {
         Map<Path, Path> moves = new LinkedHashMap<>();
         names.keySet().forEach(old -> moves.put(card.resolve(old), card.resolve(PARKED + old)));
         names.forEach((old, wanted) -> moves.put(card.resolve(PARKED + old), card.resolve(wanted)));
-        change(moves, path -> {
+        change(moves, Optional.empty(), path -> {
             int end = path.indexOf('/');
             String wanted = end < 0 ? null : names.get(path.substring(0, end));
             return Optional.of(wanted == null ? path : wanted + path.substring(end));
         });
     }
 
-    private void change(Map<Path, Path> moves, Function<String, Optional<String>> now) throws IOException {
+    private void change(Map<Path, Path> moves, Optional<Anew> anew, Function<String, Optional<String>> now) throws IOException {
         Optional<PackingSlip> slip = PackedBefore.of(card).slip();
         Map<Path, Path> moved = new LinkedHashMap<>();
-        List<Path> folders = new ArrayList<>();
+        List<Path> folders = new ArrayList<>(), made = new ArrayList<>();
         try {
             for (Map.Entry<Path, Path> move : moves.entrySet()) {
                 Files.move(move.getKey(), move.getValue());
                 moved.put(move.getKey(), move.getValue());
             }
+            Optional<PackingSlip> after = slip.map(s -> s.moved(now));
+            if (anew.isPresent()) {
+                Path file = card.resolve(anew.get().path());
+                made.add(file);
+                SafeFile.write(file, anew.get().contents());
+                String sum = Checksums.xxh128Hex(file);
+                long millis = Files.getLastModifiedTime(file).toMillis();
+                after = after.map(s -> s.rewritten(anew.get().path(), anew.get().contents().length, millis, sum));
+            }
             folders.addAll(removeEmpty(moves.keySet()));
-            if (slip.isPresent()) SlipFiles.write(slip.get().moved(now), List.of(), card);
+            if (after.isPresent()) SlipFiles.write(after.get(), List.of(), card);
         } catch (IOException | RuntimeException e) {
-            back(new Change(moved, folders, Optional.empty()));
+            back(new Change(moved, made, folders, Optional.empty()));
             throw e;
         }
-        done.push(new Change(moved, folders, slip));
+        done.push(new Change(moved, made, folders, slip));
     }
 
     private List<Path> removeEmpty(Set<Path> files) throws IOException {
@@ -135,6 +196,8 @@ public final class CardEdits implements AutoCloseable {
     }
 
     private static void back(Change change) throws IOException {
+        for (Path file : change.made())
+            Files.deleteIfExists(file);
         for (Path folder : change.folders().reversed())
             Files.createDirectories(folder);
         for (Map.Entry<Path, Path> move : new ArrayList<>(change.moves().entrySet()).reversed()) {

@@ -164,6 +164,17 @@ import java.util.stream.Stream;
                 left);
     }
 
+    /// After a file of instruments was written anew.
+    PackingSlip rewritten(String path, long bytes, long modifiedMillis, String xxh128) {
+        List<Item> now = items.stream().map(i -> new Item(i.source, i.verdict, i.outcome, i.packedAt, i.changes, i.outputs,
+                i.maps.stream().map(m -> m.path.equals(path)
+                        ? new MapFile(path, m.state, m.recipe, bytes, modifiedMillis, xxh128, m.format, m.instruments, m.zones, m.checks)
+                        : m).toList(),
+                i.sidecars, i.error)).toList();
+        return new PackingSlip(product, version, destination, destinationName, into, packedAt, seconds, status, options, totals, outcomes, misses, damaged,
+                now);
+    }
+
     /// Those of this run alone.
     public List<Item> ofThisRun() { return items.stream().filter(i -> i.packedAt().isEmpty()).toList(); }
 

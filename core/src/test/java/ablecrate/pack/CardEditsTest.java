@@ -7,8 +7,10 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import ablecrate.Sounds;
 import ablecrate.audio.Depth;
 import ablecrate.destination.DestinationSheet;
+import ablecrate.destination.NameRules;
 import ablecrate.destination.SheetCatalogue;
 import ablecrate.disk.Checksums;
+import ablecrate.format.InstrumentFormats;
 import ablecrate.json.Json;
 import ablecrate.library.Gatherer;
 import ablecrate.option.PackOptions;
@@ -26,6 +28,8 @@ import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 
 /// Kits on a card are deleted, renamed and put in another order, and all of it can be taken back.
 class CardEditsTest {
@@ -41,9 +45,11 @@ class CardEditsTest {
         assertThat(files()).hasSize(18);
     }
 
-    private PackingSlip pack() throws Exception {
-        DestinationSheet sheet = new SheetCatalogue().byId("drum-pads").orElseThrow();
-        var gathered = Gatherer.readAll(Gatherer.find(List.of(folder.resolve("in")), () -> false));
+    private PackingSlip pack() throws Exception { return pack("drum-pads", folder.resolve("in")); }
+
+    private PackingSlip pack(String destination, Path source) throws Exception {
+        DestinationSheet sheet = new SheetCatalogue().byId(destination).orElseThrow();
+        var gathered = Gatherer.readAll(Gatherer.find(List.of(source), () -> false));
         var list = Planner.plan(gathered, sheet, PackOptions.DEFAULT, Map.of(), _ -> Optional.empty(), Cards.of(card, sheet));
         return new Packer(list, new SoundPath(), 2, new StopSignal(), _ -> {}, InstantSource.system()).packInto(card);
     }
@@ -123,5 +129,54 @@ class CardEditsTest {
         assertThatThrownBy(() -> edits.delete(more)).isInstanceOf(IOException.class);
         assertThat(files()).isEqualTo(before);
         assertThat(edits.canUndo()).isFalse();
+    }
+
+    private void packInstrument(String destination) throws Exception {
+        Path harp = Files.createDirectories(folder.resolve("harp"));
+        Sounds.wav(harp.resolve("low.wav"), 44_100, Depth.INT_16, sine(220, 0.5, 44_100, 20_000));
+        Sounds.wav(harp.resolve("high.wav"), 44_100, Depth.INT_16, sine(440, 0.5, 44_100, 20_000));
+        Path map = Files.writeString(harp.resolve("Harp.sfz"),
+                "<region> sample=low.wav lokey=40 hikey=60 pitch_keycenter=57 <region> sample=high.wav lokey=61 hikey=80 pitch_keycenter=69");
+        card = folder.resolve("instruments");
+        pack(destination, map);
+    }
+
+    /// Devices show the name that stands in the file: it changes with those of file and folder, and the next pack takes the file for ours.
+    @ParameterizedTest @ValueSource(strings = {"keyboard-sampler", "card-sampler"}) void anInstrumentIsRenamedInsideItsFileAsWell(String destination)
+            throws Exception {
+        packInstrument(destination);
+        String map = onSlip().stream().filter(f -> f.matches(".*\\.(program|preset)")).findFirst().orElseThrow();
+        boolean isFolder = map.contains("/");
+        String path = isFolder ? map.substring(0, map.indexOf('/')) : map;
+        Map<String, String> before = files();
+        byte[] was = Files.readAllBytes(card.resolve(map));
+        try (CardEdits edits = new CardEdits(card)) {
+            NameRules rules = new NameRules(new SheetCatalogue().byId(destination).orElseThrow().names());
+            String now = edits.rename(path, "Pantry: all", rules);
+            String file = isFolder ? now + "/" + now + ".preset" : now;
+            assertThat(InstrumentFormats.of(card.resolve(file)).orElseThrow().read(card.resolve(file)).instruments().getFirst().name())
+                    .isEqualTo("Pantry: all");
+            assertThat(card.resolve(path)).doesNotExist();
+            assertThat(onSlip()).contains(file).doesNotContain(map);
+            assertThat(edits.obstacle(edits.filesIn(now))).as("still ours").isEmpty();
+            assertThat(files().values()).as("sounds as they were").containsExactlyInAnyOrderElementsOf(before.values());
+            edits.undo();
+            assertThat(Files.readAllBytes(card.resolve(map))).isEqualTo(was);
+            assertThat(files()).isEqualTo(before);
+            assertThat(edits.obstacle(edits.filesIn(path))).isEmpty();
+        }
+    }
+
+    @Test void aNameThatIsTakenChangesNothing() throws Exception {
+        packInstrument("keyboard-sampler");
+        String map = onSlip().stream().filter(f -> f.endsWith(".program")).findFirst().orElseThrow();
+        Files.write(card.resolve("Pantry.program"), new byte[]{1});
+        try (CardEdits edits = new CardEdits(card)) {
+            NameRules rules = new NameRules(new SheetCatalogue().byId("keyboard-sampler").orElseThrow().names());
+            assertThatThrownBy(() -> edits.rename(map, "Pantry", rules)).hasMessageContaining("'Pantry.program' is there already");
+            assertThatThrownBy(() -> edits.rename("Pantry.program", "Cupboard", rules)).hasMessageContaining("says no name");
+            assertThat(card.resolve(map)).exists();
+            assertThat(edits.canUndo()).isFalse();
+        }
     }
 }

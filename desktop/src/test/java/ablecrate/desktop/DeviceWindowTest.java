@@ -110,6 +110,21 @@ class DeviceWindowTest extends WindowFixture {
         assertThat(presets(robot)).isEqualTo(before);
     }
 
+    /// The device reads the name that stands in the program's file.
+    @Test void aProgramIsRenamedForTheDevice(FxRobot robot) throws Exception {
+        packed(robot, "Glass Marimba", "keyboard-sampler");
+        until(() -> presets(robot).size() == 1);
+        List<String> before = presets(robot);
+        robot.clickOn("#device-change").clickOn("#device-rename");
+        until(() -> robot.lookup("#device-name").tryQuery().isPresent());
+        assertThat(robot.lookup("#device-name").queryAs(TextField.class).getText()).isEqualTo(before.getFirst());
+        robot.interact(() -> robot.lookup("#device-name").queryAs(TextField.class).setText("Pantry glass"));
+        robot.push(KeyCode.ENTER);
+        until(() -> presets(robot).equals(List.of("Pantry glass")));
+        assertThat(temp.resolve("card/Pantry glass.program")).isRegularFile();
+        undo(robot, before);
+    }
+
     private void undo(FxRobot robot, List<String> before) throws Exception {
         robot.clickOn("#device-change").clickOn("#device-undo");
         until(() -> presets(robot).equals(before));

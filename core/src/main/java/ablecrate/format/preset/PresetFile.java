@@ -41,10 +41,16 @@ import java.util.Optional;
     static PresetFile of(Instrument instrument, List<String> sounds, PlayingSettings playing) {
         List<Zone> zones = instrument.zones();
         boolean areSlots = zones.size() <= MOST_SLOTS && zones.stream().allMatch(z -> z.get(Parameter.ONE_SHOT) && z.get(Parameter.KEYS).size() == 1);
-        String name = instrument.name().strip();
-        return new PresetFile(FORMAT, name.substring(0, Math.min(LONGEST_NAME, name.length())), areSlots ? SLOTS : KEYS,
+        return new PresetFile(FORMAT, "", areSlots ? SLOTS : KEYS,
                 said(playing.channel(), PlayingSettings.USUAL.channel()), playing.isMono() ? Optional.of("mono") : Optional.empty(),
                 said(playing.bendKeys(), PlayingSettings.USUAL.bendKeys()), zones.stream()
-                        .map(z -> new PresetSound(sounds.get(z.sample()), z.said(Parameter.ONE_SHOT), z.said(Parameter.EXCLUSIVE_GROUP))).toList());
+                        .map(z -> new PresetSound(sounds.get(z.sample()), z.said(Parameter.ONE_SHOT), z.said(Parameter.EXCLUSIVE_GROUP))).toList())
+                .named(instrument.name());
+    }
+
+    /// As much of the name as there is room for.
+    PresetFile named(String other) {
+        String name = other.strip();
+        return new PresetFile(format, name.substring(0, Math.min(LONGEST_NAME, name.length())), kind, channel, voices, bendKeys, sounds);
     }
 }

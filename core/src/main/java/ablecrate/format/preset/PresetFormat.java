@@ -90,6 +90,12 @@ public final class PresetFormat implements MapFormat {
     }
 
     @Override public byte[] write(Instrument instrument, List<String> sounds, PlayingSettings playing) {
-        return Json.write(PresetFile.of(instrument, sounds, playing)).getBytes(StandardCharsets.UTF_8);
+        return bytes(PresetFile.of(instrument, sounds, playing));
     }
+
+    @Override public Optional<byte[]> renamed(Path file, String name) throws IOException, FormatException {
+        return Optional.of(bytes(JsonMap.read(file, PresetFile.class, PresetFile::format, PresetFile.FORMAT).named(name)));
+    }
+
+    private static byte[] bytes(PresetFile preset) { return Json.write(preset).getBytes(StandardCharsets.UTF_8); }
 }

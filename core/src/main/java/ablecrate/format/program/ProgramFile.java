@@ -94,8 +94,13 @@ import java.util.Optional;
     static ProgramFile of(Instrument instrument, List<String> sounds) {
         List<ProgramZone> zones = new ArrayList<>();
         instrument.zones().forEach(z -> zones.add(ProgramZone.of(z, sounds)));
-        String name = instrument.name().strip();
-        return new ProgramFile(FORMAT, name.substring(0, Math.min(LONGEST_NAME, name.length())), zones);
+        return new ProgramFile(FORMAT, "", zones).named(instrument.name());
+    }
+
+    /// As much of the name as there is room for.
+    ProgramFile named(String other) {
+        String name = other.strip();
+        return new ProgramFile(format, name.substring(0, Math.min(LONGEST_NAME, name.length())), zones);
     }
 
     private static void require(boolean holds, String message) {

@@ -93,7 +93,11 @@ public final class ProgramFormat implements MapFormat {
                 samples.all(), List.of(), problems);
     }
 
-    @Override public byte[] write(Instrument instrument, List<String> sounds, PlayingSettings playing) {
-        return Json.write(ProgramFile.of(instrument, sounds)).getBytes(StandardCharsets.UTF_8);
+    @Override public byte[] write(Instrument instrument, List<String> sounds, PlayingSettings playing) { return bytes(ProgramFile.of(instrument, sounds)); }
+
+    @Override public Optional<byte[]> renamed(Path file, String name) throws IOException, FormatException {
+        return Optional.of(bytes(JsonMap.read(file, ProgramFile.class, ProgramFile::format, ProgramFile.FORMAT).named(name)));
     }
+
+    private static byte[] bytes(ProgramFile program) { return Json.write(program).getBytes(StandardCharsets.UTF_8); }
 }

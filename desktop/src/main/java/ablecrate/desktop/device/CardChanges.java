@@ -7,6 +7,8 @@ import ablecrate.destination.NamePattern;
 import ablecrate.destination.NamePattern.Word;
 import ablecrate.destination.NameRules;
 import ablecrate.disk.DiskFault;
+import ablecrate.format.InstrumentFormats;
+import ablecrate.format.MapFormat;
 import ablecrate.pack.CardEdits;
 import ablecrate.standins.Preset;
 import java.io.IOException;
@@ -107,16 +109,35 @@ public final class CardChanges implements AutoCloseable {
 
     private NamePattern pattern() { return NamePattern.parse(crate.sheetProperty().get().layout().folder()); }
 
-    /// What of its name can be typed; empty where names are in files, and change with the list.
-    Optional<String> editableName(Preset preset) { return words(preset).filter(w -> w.containsKey(Word.FOLDER)).map(w -> w.get(Word.FOLDER)); }
+    /// What of its name can be typed; empty where many share a file, and change with the list.
+    Optional<String> editableName(Preset preset) {
+        return isNamedInside(preset)
+                ? Optional.of(preset.name())
+                : words(preset).filter(w -> w.containsKey(Word.FOLDER)).map(w -> w.get(Word.FOLDER));
+    }
+
+    /// Whether it has a file of its own that says its name.
+    private boolean isNamedInside(Preset preset) {
+        return isApart(preset) && crate.sheetProperty().get().accepts().instruments().stream().flatMap(id -> InstrumentFormats.byId(id).stream())
+                .anyMatch(MapFormat.class::isInstance);
+    }
 
     boolean isNumbered(Preset preset) { return words(preset).filter(w -> w.containsKey(Word.KIT)).isPresent(); }
 
     private String folder(Map<Word, String> words) { return new NameRules(crate.sheetProperty().get().names()).fit(pattern(), words); }
 
     public void rename(Preset preset, String name) {
+        if (name.isBlank() || editableName(preset).filter(name.strip()::equals).isPresent()) return;
+        if (isNamedInside(preset)) {
+            NameRules rules = new NameRules(crate.sheetProperty().get().names());
+            run(on -> {
+                refuse(on.obstacle(on.filesIn(path(preset))), "'" + preset.name() + "' keeps its name: ");
+                on.rename(path(preset), name.strip(), rules);
+            }, "'" + preset.name() + "' is called '" + name.strip() + "' now; what is still in the list is packed again under its own name");
+            return;
+        }
         Optional<Map<Word, String>> words = words(preset);
-        if (words.isEmpty() || name.isBlank()) return;
+        if (words.isEmpty()) return;
         Map<Word, String> other = new HashMap<>(words.get());
         other.put(Word.FOLDER, name.strip());
         String now = folder(other), before = path(preset);
