@@ -5,7 +5,6 @@ import java.nio.ByteOrder;
 import java.nio.FloatBuffer;
 import java.util.List;
 import java.util.stream.IntStream;
-import run.endive.runtime.ByteArrayMemory;
 import run.endive.runtime.ExportFunction;
 import run.endive.runtime.HostFunction;
 import run.endive.runtime.ImportValues;
@@ -54,7 +53,7 @@ public final class OpusDecoder {
     /// @param streams how many streams each packet holds
     /// @param coupled how many of them, the first ones, have two channels
     public OpusDecoder(int streams, int coupled) {
-        Instance instance = Instance.builder(LibOpus.load()).withMachineFactory(LibOpus::create).withMemoryFactory(ByteArrayMemory::new)
+        Instance instance = Instance.builder(LibOpus.load()).withMachineFactory(LibOpus::create).withMemoryFactory(FlatMemory::new)
                 .withImportValues(SURROUNDINGS).build();
         memory = instance.memory();
         instance.export("h").apply(); // constructors
