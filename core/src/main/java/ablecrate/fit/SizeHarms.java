@@ -8,7 +8,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
 
-/// What it is heard that the sounds of stacks are kept smaller. In a bank, where presets play the same samples in many ways, those that sound alike are listened to once. Safe for threads.
+/// How much is heard of it that the sounds of stacks are kept smaller. In a bank, where presets play the same samples in many ways, those that sound
+/// alike are listened to once. Safe for threads.
 final class SizeHarms {
     private static final List<Parameter.Area> UNHEARD = List.of(Parameter.Area.CHOICE, Parameter.Area.MODULATION, Parameter.Area.OTHER);
     /// Cutoffs of filters are alike within half an octave.
@@ -55,7 +56,8 @@ final class SizeHarms {
         }
     }
 
-    /// A note that stands for all that differ from it in level, in their place on the keys, in what happens once the key is let go, or little in brightness: lower rates are heard as much in each of them.
+    /// A note that stands for all that differ from it in level, in their place on the keys, in what happens once the key is let go, or little in
+    /// brightness: lower rates are heard as much in each of them.
     private static Note alike(Note note) {
         List<Zone> zones = note.zones.stream().map(SizeHarms::held).toList();
         if (zones.size() > 1) return new Note(zones, note.key, note.velocity);

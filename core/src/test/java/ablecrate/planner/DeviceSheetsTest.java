@@ -95,6 +95,17 @@ class DeviceSheetsTest {
         if (told != null) assertThat(item.change(Property.LOOPS).orElseThrow().reason()).isEqualTo(told);
     }
 
+    /// Each bank fits by itself, both do not: 2,100,000 frames of 16 bit are 4.2 MB of eight.
+    @Test void banksShareTheMemoryOfTheirDevice() throws Exception {
+        for (String name : List.of("low", "middle", "small")) {
+            sound(name + "/" + name + ".wav", 44_100, name.equals("small") ? 44_100 : 2_100_000, SoundMetadata.NONE);
+            Files.writeString(in().resolve(name).resolve(name + ".sfz"), "<region> sample=" + name + ".wav pitch_keycenter=60");
+        }
+        List<PackingItem> banks = plan("bank-player", PackOptions.DEFAULT).items();
+        assertThat(banks).extracting(i -> i.verdict() == Verdict.BLOCKED).containsExactly(false, true, false);
+        assertThat(banks.get(1).reason()).contains("it takes 4.2 MB, and 3.8 MB of 8.0 MB are free after the lines before it");
+    }
+
     @Test void aRangeOfRatesIsKeptTo() throws Exception {
         sound("a.wav", 96_000, 9600, SoundMetadata.NONE);
         sound("b.wav", 12_345, 9600, SoundMetadata.NONE);

@@ -27,7 +27,8 @@ import java.util.TreeMap;
 import java.util.stream.IntStream;
 
 /// Writes a bank: each instrument a preset, each of its groups an instrument of the bank. What most zones of a group have stands once in its global
-/// zone. A group that is as another one but for amounts that are the same for all zones shares its instrument, and its preset adds them. Samples come first, in one direction; a stereo sound becomes two linked mono ones.
+/// zone. A group that is as another one but for amounts that are the same for all zones shares its instrument, and its preset adds them.
+/// Samples come first, in one direction; a stereo sound becomes two linked mono ones.
 final class Sf2Writer {
     /// Zero frames behind each sample (section 6.1).
     private static final int GUARD = 46;
@@ -198,7 +199,8 @@ final class Sf2Writer {
         Map<Generator, Integer> usual = usual(bags);
         boolean sameModulators = bags.stream().allMatch(b -> b.modulators.equals(first.modulators));
         List<Sf2Modulators.Modulator> common = sameModulators ? first.modulators : List.of();
-        if (!usual.isEmpty() || !common.isEmpty()) bag(usual, common);
+        // Even one of no zones has a bag.
+        if (!usual.isEmpty() || !common.isEmpty() || bags.isEmpty()) bag(usual, common);
         for (Bag bag : bags)
             bag(beside(bag.generators, usual), sameModulators ? List.of() : bag.modulators);
         return new Inst(instCount++, first);

@@ -10,8 +10,8 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 
-/// The memory of devices that take sounds alone, shared out in the order of the list. What has no room is blocked; a smaller sound behind it may go.
-/// Instruments have their memory from [ablecrate.fit].
+/// The memory that a device has for all it loads, shared out in the order of the list. What has no room is blocked; something smaller behind it may go.
+/// Instruments of one file were made to fit by [ablecrate.fit] before, as if they were alone.
 public final class CardMemory {
     private CardMemory() {}
 
@@ -23,12 +23,13 @@ public final class CardMemory {
 
     /// @param advisedDb how different sounds would be in the mean if all were made to fit; empty where that is not known
     public static List<PackingItem> shared(DestinationSheet sheet, PackOptions options, List<PackingItem> placed, Optional<Double> advisedDb) {
-        if (!sheet.sharesMemory()) return placed;
         DeviceLimits limits = options.instruments().fitting().within(sheet);
+        if (limits.totalBytes() == 0) return placed;
         List<PackingItem> out = new ArrayList<>();
         long free = limits.totalBytes();
         for (PackingItem item : placed) {
-            long bytes = bytes(limits, List.of(item));
+            // Where instruments are loaded, loose sounds are not.
+            long bytes = sheet.sharesMemory() || item.isInstruments() ? bytes(limits, List.of(item)) : 0;
             if (bytes <= free) {
                 free -= bytes;
                 out.add(item);
