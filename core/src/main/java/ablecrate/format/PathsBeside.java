@@ -14,15 +14,21 @@ public final class PathsBeside {
 
     /// @return where the file would be; empty if the name is absolute, or none
     public static Optional<Path> resolve(Path folder, String name) {
-        String slashed = name.replace('\\', '/').strip();
+        return exact(folder, name).map(exact -> Files.exists(exact) ? exact : inAnyCase(folder, slashed(name)).orElse(exact));
+    }
+
+    /// Where the file would be if its name is written as on the disk; the disk is not asked.
+    static Optional<Path> exact(Path folder, String name) {
+        String slashed = slashed(name);
         if (slashed.isEmpty() || slashed.startsWith("/") || slashed.matches("[A-Za-z]:.*") || slashed.indexOf('\0') >= 0) return Optional.empty();
         try {
-            Path exact = folder.resolve(slashed).normalize();
-            return Optional.of(Files.exists(exact) ? exact : inAnyCase(folder, slashed).orElse(exact));
+            return Optional.of(folder.resolve(slashed).normalize());
         } catch (InvalidPathException e) {
             return Optional.empty();
         }
     }
+
+    private static String slashed(String name) { return name.replace('\\', '/').strip(); }
 
     private static Optional<Path> inAnyCase(Path folder, String slashed) {
         Path at = folder;

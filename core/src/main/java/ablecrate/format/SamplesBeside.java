@@ -51,8 +51,10 @@ public final class SamplesBeside {
 
     private Sample find(String name, long neededFrames, String line) {
         if (name.startsWith("*")) return new Sample.Missing(name, "a generated sound, no file");
-        Optional<Path> wanted = PathsBeside.resolve(path.getParent(), name).map(lies).filter(Files::isRegularFile), found = wanted
-                .or(() -> finder.find(name, neededFrames));
+        // What lies under a temporary name is not looked for in all cases of its own.
+        Optional<Path> wanted = PathsBeside.exact(path.getParent(), name).map(lies).filter(Files::isRegularFile)
+                .or(() -> PathsBeside.resolve(path.getParent(), name).map(lies).filter(Files::isRegularFile));
+        Optional<Path> found = wanted.or(() -> finder.find(name, neededFrames));
         if (found.isEmpty()) {
             problems.add(Problem.lost("the sample '" + name + "' is not there, and no file of its name and length is nearby, or several", line));
             return new Sample.Missing(name, "it is not there; put it back beside the instrument");
