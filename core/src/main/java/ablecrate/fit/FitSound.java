@@ -4,7 +4,6 @@ import ablecrate.audio.FrameRange;
 import ablecrate.codec.Capabilities;
 import ablecrate.codec.SoundFile;
 import ablecrate.dsp.FadeShape;
-import ablecrate.dsp.RateConverters;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.Parameter;
@@ -19,25 +18,38 @@ import ablecrate.signal.SoundPath;
 import ablecrate.signal.SourceChain;
 import ablecrate.signal.ZoneFrames;
 import java.io.IOException;
+import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
 
 /// A sample of an instrument, and what it is at the destination before anything is done to make it fit.
 /// @param rateHz it is converted to
 /// @param channels that it has then
-public record FitSound(SoundFile file, int rateHz, int channels, int bytesPerSample) {
+/// @param loops by which zones play it: each needs a sound of its own where rates change
+public record FitSound(SoundFile file, int rateHz, int channels, int bytesPerSample, List<List<Loop>> loops) {
     /// Longer ones are heard up to here: a note lasts two seconds, two octaves up it takes eight.
     private static final int LONGEST_SECONDS = 10;
     /// Fade-out where the end of a sound is left out.
     public static final double FADE_MS = 10;
+
+    public FitSound {
+        loops = List.copyOf(loops);
+    }
+
+    public FitSound(SoundFile file, int rateHz, int channels, int bytesPerSample) { this(file, rateHz, channels, bytesPerSample, List.of()); }
+
+    FitSound playedWith(Collection<List<Loop>> others) { return new FitSound(file, rateHz, channels, bytesPerSample, List.copyOf(others)); }
+
+    /// How many sounds are written of it.
+    int copies() { return Math.max(1, loops.size()); }
 
     /// Nothing is left out.
     Size whole() { return new Size(rateHz, channels < file.channels(), file.frames()); }
 
     /// What it takes of the memory, without what is counted for each sample.
     long bytes(Size size) {
-        return RateConverters.lengthAfter(size.frames(), size.rateHz(), file.rateHz()) * (size.isFolded() ? 1 : Math.min(channels, file.channels()))
-                * bytesPerSample;
+        long frames = loops.isEmpty() ? chain(size, Optional.empty()).frames() : loops.stream().mapToLong(l -> chain(size, ruling(l, file)).frames()).sum();
+        return frames * (size.isFolded() ? 1 : Math.min(channels, file.channels())) * bytesPerSample;
     }
 
     /// As the source has it.
@@ -55,13 +67,18 @@ public record FitSound(SoundFile file, int rateHz, int channels, int bytesPerSam
         }
     }
 
-    Sized load(Size size, SoundPath path, Optional<Loop> ruling) throws IOException {
+    /// The way to a size; a loop that is to be whole makes it a little longer or shorter.
+    private SourceChain chain(Size size, Optional<Loop> ruling) {
         FrameRange part = new FrameRange(0, size.frames());
         Optional<LoopFit> fit = ruling
                 .map(l -> LoopFit.of(l.frames(), l.mode() == LoopMode.ALTERNATING, file.rateHz(), size.rateHz(), Capabilities.FineTune.EXACT, 0));
-        SourceChain chain = new SourceChain(part, List.of(), size.isFolded() ? ChannelMix.middle() : ChannelMix.keep(file.channels()),
+        return new SourceChain(part, List.of(), size.isFolded() ? ChannelMix.middle() : ChannelMix.keep(file.channels()),
                 fit.map(LoopFit::outputStep).orElse((long) size.rateHz()), fit.map(LoopFit::inputStep).orElse((long) file.rateHz()), size.rateHz(),
                 fit.map(f -> new LoopCarry(f.from(), f.to(), ruling.get().mode() == LoopMode.ALTERNATING, 0, 0)), List.of());
+    }
+
+    Sized load(Size size, SoundPath path, Optional<Loop> ruling) throws IOException {
+        SourceChain chain = chain(size, ruling);
         boolean isCut = size.frames() < file.frames() && ruling.isEmpty();
         OutputChain ends = isCut
                 ? new OutputChain(0, new Ends(0, FadeShape.LINEAR, Math.round(FADE_MS / 1000 * size.rateHz()), FadeShape.LINEAR), Optional.empty())
@@ -71,7 +88,11 @@ public record FitSound(SoundFile file, int rateHz, int channels, int bytesPerSam
 
     /// The loop that a rate change keeps whole.
     static Optional<Loop> ruling(Zone zone, SoundFile file) {
-        return zone.get(Parameter.LOOPS).stream().filter(l -> l.use() == Loop.Use.SUSTAIN && l.frames().length() > 1 && l.frames().end() <= file.frames())
+        return ruling(zone.get(Parameter.LOOPS), file);
+    }
+
+    private static Optional<Loop> ruling(List<Loop> loops, SoundFile file) {
+        return loops.stream().filter(l -> l.use() == Loop.Use.SUSTAIN && l.frames().length() > 1 && l.frames().end() <= file.frames())
                 .findFirst();
     }
 }

@@ -3,15 +3,22 @@ package ablecrate.fit;
 import ablecrate.codec.SoundFile;
 import ablecrate.destination.DeviceLimits;
 import ablecrate.instrument.Instrument;
+import ablecrate.instrument.Loop;
+import ablecrate.instrument.Parameter;
+import ablecrate.instrument.Zone;
 import ablecrate.signal.Measurement;
 import ablecrate.signal.SoundPath;
 import java.io.IOException;
 import java.util.Collection;
+import java.util.HashMap;
 import java.util.HashSet;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.BooleanSupplier;
+import java.util.stream.IntStream;
 
 /// Instruments that share their samples and a device's memory, and what may be done to make them fit.
 /// @param sounds by sample number; empty where one is missing
@@ -26,7 +33,12 @@ public record FitTask(List<Instrument> instruments, List<Optional<FitSound>> sou
 
     public FitTask {
         instruments = List.copyOf(instruments);
-        sounds = List.copyOf(sounds);
+        Map<Integer, Set<List<Loop>>> loops = new HashMap<>();
+        for (Instrument instrument : instruments)
+            for (Zone zone : instrument.zones())
+                if (!zone.get(Parameter.LOOPS).isEmpty()) loops.computeIfAbsent(zone.sample(), _ -> new LinkedHashSet<>()).add(zone.get(Parameter.LOOPS));
+        List<Optional<FitSound>> all = sounds;
+        sounds = IntStream.range(0, all.size()).mapToObj(i -> all.get(i).map(s -> s.playedWith(loops.getOrDefault(i, Set.of())))).toList();
         ratesHz = List.copyOf(ratesHz);
     }
 
@@ -50,7 +62,7 @@ public record FitTask(List<Instrument> instruments, List<Optional<FitSound>> sou
 
     /// @param size null for the whole
     long bytes(int sample, Size size) {
-        return sounds.get(sample).map(s -> s.bytes(size == null ? s.whole() : size) + limits.sampleOverheadBytes()).orElse(0L);
+        return sounds.get(sample).map(s -> s.bytes(size == null ? s.whole() : size) + (long) s.copies() * limits.sampleOverheadBytes()).orElse(0L);
     }
 
     int channels(int sample, Size size) {
