@@ -38,9 +38,9 @@ public final class BitWriter {
     }
 
     /// Zeros up to the next whole byte.
-    public void align() { bits(0, -heldBits & 7); }
+    private void align() { bits(0, -heldBits & 7); }
 
-    public int wholeBytes() { return at + heldBits / 8; }
+    private int wholeBytes() { return at + heldBits / 8; }
 
     /// What was written; the last byte is filled up with zeros.
     public byte[] toArray() {

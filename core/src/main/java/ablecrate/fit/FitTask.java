@@ -29,6 +29,7 @@ import java.util.stream.IntStream;
 /// @param mostZones that the format has room for in all instruments together, of stereo sounds two; 0 is no limit
 public record FitTask(List<Instrument> instruments, List<Optional<FitSound>> sounds, DeviceLimits limits, List<Integer> ratesHz, boolean takesMono,
         boolean hasCurve, FitRules rules, int mostZones) implements Measurement.OfInstruments {
+    /// Of more instruments, each is not held against simple plans, and fewer rates are tried.
     private static final int MOST_TRIED = 16;
 
     public FitTask {

@@ -8,7 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
 
-/// How much is heard of it that the sounds of stacks are kept smaller. In a bank, where presets play the same samples in many ways, those that sound
+/// How different stacks sound when their samples are kept smaller. In a bank, where presets play the same samples in many ways, those that sound
 /// alike are listened to once. Safe for threads.
 final class SizeHarms {
     private static final List<Parameter.Area> UNHEARD = List.of(Parameter.Area.CHOICE, Parameter.Area.MODULATION, Parameter.Area.OTHER);

@@ -22,6 +22,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 
 /// Changes to what packing left on a card: files are deleted, folders and instruments renamed. Only what the slip knows, and nobody has changed since, is touched; the slip goes
@@ -104,10 +105,11 @@ public final class CardEdits implements AutoCloseable {
         return isFolder ? place : now;
     }
 
-    /// The file that a folder is named like.
+    /// The file of an instrument that a folder is named like; a sound may be as well.
     private static String described(Path folder) throws IOException {
         try (Stream<Path> inside = Files.list(folder)) {
-            return inside.map(f -> f.getFileName().toString()).filter(f -> f.startsWith(folder.getFileName() + ".")).findFirst()
+            Set<String> names = InstrumentFormats.ALL.stream().map(f -> folder.getFileName() + "." + f.extension()).collect(Collectors.toSet());
+            return inside.map(f -> f.getFileName().toString()).filter(names::contains).findFirst()
                     .orElseThrow(() -> new IOException("no file in '" + folder.getFileName() + "' says its name"));
         }
     }

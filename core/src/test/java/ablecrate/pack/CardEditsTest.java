@@ -133,10 +133,10 @@ class CardEditsTest {
 
     private void packInstrument(String destination) throws Exception {
         Path harp = Files.createDirectories(folder.resolve("harp"));
-        Sounds.wav(harp.resolve("low.wav"), 44_100, Depth.INT_16, sine(220, 0.5, 44_100, 20_000));
+        Sounds.wav(harp.resolve("Harp.wav"), 44_100, Depth.INT_16, sine(220, 0.5, 44_100, 20_000));
         Sounds.wav(harp.resolve("high.wav"), 44_100, Depth.INT_16, sine(440, 0.5, 44_100, 20_000));
         Path map = Files.writeString(harp.resolve("Harp.sfz"),
-                "<region> sample=low.wav lokey=40 hikey=60 pitch_keycenter=57 <region> sample=high.wav lokey=61 hikey=80 pitch_keycenter=69");
+                "<region> sample=Harp.wav lokey=40 hikey=60 pitch_keycenter=57 <region> sample=high.wav lokey=61 hikey=80 pitch_keycenter=69");
         card = folder.resolve("instruments");
         pack(destination, map);
     }
