@@ -1,6 +1,7 @@
 package ablecrate.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import ablecrate.demo.DemoCrate;
 import java.io.PrintWriter;
@@ -31,6 +32,17 @@ class LoadTest {
         out.getBuffer().setLength(0);
         assertThat(run("load", folder.resolve("card").toString(), "--as", device)).as(out.toString() + err).isZero();
         assertThat(out.toString()).contains("0 refused").doesNotContain(": 0 loaded");
+    }
+
+    /// 136 instruments are more than the 128 of a bank, and their loops lie as its makers left them: some with fewer frames behind them than the device wants.
+    @Test void aRealBankLoads() throws Exception {
+        Path real = Path.of("/usr/share/sounds/sf2/TimGM6mb.sf2");
+        assumeTrue(Files.exists(real), "timgm6mb-soundfont is not installed");
+        run("pack", real.toString(), "--for", "bank-player", "--into", folder.resolve("card").toString(), "--quiet");
+        assertThat(folder.resolve("card")).isDirectoryContaining("glob:**/TimGM6mb 1.sf2").isDirectoryContaining("glob:**/TimGM6mb 2.sf2");
+        out.getBuffer().setLength(0);
+        assertThat(run("load", folder.resolve("card").toString(), "--as", "bank-player")).as(out.toString() + err).isZero();
+        assertThat(out.toString()).contains("136 loaded, 0 refused");
     }
 
     @Test void whatADeviceRefusesIsTold() throws Exception {

@@ -57,12 +57,20 @@ public sealed interface FileChange extends Change {
     }
 
     /// @param isSame whether instruments stay in their format
-    record InstrumentsWritten(String from, String to, boolean isSame) implements FileChange {
+    /// @param divided where one bank becomes several
+    record InstrumentsWritten(String from, String to, boolean isSame, Optional<Divided> divided) implements FileChange {
         @Override public Property property() { return Property.KIND; }
 
-        @Override public Verdict verdict() { return Verdict.CONVERTED; }
+        @Override public Verdict verdict() { return divided.isPresent() ? Verdict.ADJUSTED : Verdict.CONVERTED; }
 
-        @Override public Text text() { return new Text(from, to, isSame ? "written anew, tidy" : ""); }
+        @Override public Text text() { return new Text(from, to, divided.map(Divided::told).orElse(isSame ? "written anew, tidy" : "")); }
+    }
+
+    /// @param most instruments that a bank of the destination holds
+    record Divided(int instruments, int banks, int most) {
+        private String told() {
+            return Told.count(instruments, "instrument") + " in " + Told.count(banks, "bank") + ", as the destination holds " + most + " in one";
+        }
     }
 
     record ContainerConverted(String from, String to) implements FileChange {

@@ -2,6 +2,7 @@ package ablecrate.change;
 
 import ablecrate.audio.Figures;
 import ablecrate.audio.FrameRange;
+import ablecrate.codec.Capabilities;
 import ablecrate.dsp.Seam;
 import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.Loop;
@@ -234,6 +235,23 @@ public sealed interface LoopChange extends Change {
         @Override public Verdict verdict() { return Verdict.CONVERTED; }
 
         @Override public Text text() { return new Text(from.told(), to.told(), seam.told()); }
+    }
+
+    /// A loop that goes on for some frames, so that its destination plays it. It sounds as before.
+    /// @param frames that are added to the sound
+    /// @param wanted of loops at the destination
+    record LoopExtended(Place from, Place to, long frames, Capabilities.Loops.Frames wanted) implements LoopChange {
+        @Override public Verdict verdict() { return Verdict.CONVERTED; }
+
+        @Override public Text text() {
+            List<String> asked = new ArrayList<>();
+            if (wanted.shortest() > 1) asked.add("loops of at least " + Told.count(wanted.shortest(), "frame"));
+            if (wanted.around() > 0) asked.add(Told.count(wanted.around(), "frame") + " in front of a loop and behind it");
+            return new Text(from.told(), to.told(),
+                    "goes on for " + Told.count(frames, "more frame") + ", copied from the loop: the destination wants " + String.join(", and ", asked));
+        }
+
+        @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(from.first().length(), to.first().length(), "frames")); }
     }
 
     /// @param alternates whether the loop goes back and forth

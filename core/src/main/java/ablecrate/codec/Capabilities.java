@@ -34,17 +34,32 @@ public record Capabilities(Set<Depth> depths, int maxChannels, long maxFileBytes
     /// @param sustain loops while the key is held, at most
     /// @param release loops after it was let go, at most
     /// @param usedByPlace whether the format has no word for when a loop is played, see [ablecrate.instrument.Loop#usedByPlace]
-    /// @param shortest,longest frames of a loop
-    public record Loops(int sustain, int release, Set<LoopMode> modes, boolean playCount, boolean usedByPlace, long shortest, long longest) {
+    public record Loops(int sustain, int release, Set<LoopMode> modes, boolean playCount, boolean usedByPlace, Frames frames) {
+        /// @param shortest,longest frames of a loop
+        /// @param around frames that the sound has in front of its loop and behind it, at least
+        public record Frames(long shortest, long longest, long around) {
+            public static final Frames ANY = new Frames(1, Long.MAX_VALUE, 0);
+
+            /// What both ask for.
+            public Frames and(Frames other) {
+                return new Frames(Math.max(shortest, other.shortest), Math.min(longest, other.longest), Math.max(around, other.around));
+            }
+        }
+
         public static final Loops NONE = new Loops(0, 0, Set.of(), false);
 
         public Loops(int sustain, int release, Set<LoopMode> modes, boolean playCount) {
-            this(sustain, release, modes, playCount, false, 1, Long.MAX_VALUE);
+            this(sustain, release, modes, playCount, false, Frames.ANY);
         }
+
+        public Loops with(Frames others) { return new Loops(sustain, release, modes, playCount, usedByPlace, others); }
+
+        /// How a loop of a mode is written.
+        public LoopMode written(LoopMode mode) { return modes.contains(mode) ? mode : LoopMode.FORWARD; }
 
         /// Any number, in any mode, as `smpl` holds them.
         public static Loops any() {
-            return new Loops(Integer.MAX_VALUE, Integer.MAX_VALUE, EnumSet.allOf(LoopMode.class), true, true, 1, Long.MAX_VALUE);
+            return new Loops(Integer.MAX_VALUE, Integer.MAX_VALUE, EnumSet.allOf(LoopMode.class), true, true, Frames.ANY);
         }
     }
 

@@ -1,6 +1,7 @@
 package ablecrate.destination;
 
 import ablecrate.audio.Depth;
+import ablecrate.codec.Capabilities;
 import ablecrate.codec.SoundFormats;
 import ablecrate.format.InstrumentFormat;
 import ablecrate.format.InstrumentFormats;
@@ -72,15 +73,20 @@ import java.util.stream.Collectors;
     /// @param most while the key is held; 0 is no limit
     /// @param modes empty is any
     /// @param longestFrames 0 is no limit
-    public record Loops(int most, List<String> modes, int shortestFrames, long longestFrames) {
-        public static final Loops ANY = new Loops(0, List.of(), 0, 0);
+    /// @param aroundFrames that a sound has in front of its loop and behind it, at least
+    public record Loops(int most, List<String> modes, int shortestFrames, long longestFrames, int aroundFrames) {
+        public static final Loops ANY = new Loops(0, List.of(), 0, 0, 0);
 
         public Loops {
             modes = orEmpty(modes);
-            require(most >= 0 && shortestFrames >= 0 && longestFrames >= 0, "accepts.loops: numbers must not be negative");
+            require(most >= 0 && shortestFrames >= 0 && longestFrames >= 0 && aroundFrames >= 0, "accepts.loops: numbers must not be negative");
             require(longestFrames == 0 || longestFrames >= shortestFrames, "accepts.loops.longestFrames: " + longestFrames + " is shorter than the shortest");
             modes.forEach(m -> require(Arrays.stream(LoopMode.values()).anyMatch(l -> l.label().equals(m)),
                     "accepts.loops.modes: '" + m + "' is none of forward, alternating, backward"));
+        }
+
+        public Capabilities.Loops.Frames frames() {
+            return new Capabilities.Loops.Frames(Math.max(1, shortestFrames), longestFrames == 0 ? Long.MAX_VALUE : longestFrames, aroundFrames);
         }
 
         public Set<LoopMode> modeSet() {
@@ -123,12 +129,13 @@ import java.util.stream.Collectors;
     /// @param maxFolders at most; 0 is no limit
     /// @param mirror whether folders of the source are rebuilt unless the user says otherwise
     /// @param soundsOnly whether nothing may lie there but sounds, and instruments where it takes them
-    public record Layout(String folder, int soundsPerFolder, int maxFolders, boolean mirror, boolean soundsOnly) {
-        public static final Layout FLAT = new Layout("", 0, 0, false, false);
+    /// @param instrumentsPerBank at most; what is more goes to another bank beside it; 0 is no limit
+    public record Layout(String folder, int soundsPerFolder, int maxFolders, boolean mirror, boolean soundsOnly, int instrumentsPerBank) {
+        public static final Layout FLAT = new Layout("", 0, 0, false, false, 0);
 
         public Layout {
             folder = folder == null ? "" : folder;
-            require(soundsPerFolder >= 0 && maxFolders >= 0, "layout: numbers must not be negative");
+            require(soundsPerFolder >= 0 && maxFolders >= 0 && instrumentsPerBank >= 0, "layout: numbers must not be negative");
             if (!folder.isEmpty()) requirePattern(folder, "layout.folder");
         }
     }

@@ -13,6 +13,7 @@ import ablecrate.signal.ChannelMix;
 import ablecrate.signal.Ends;
 import ablecrate.signal.LoopCarry;
 import ablecrate.signal.LoopFit;
+import ablecrate.signal.LoopRoom;
 import ablecrate.signal.OutputChain;
 import ablecrate.signal.SoundPath;
 import ablecrate.signal.SourceChain;
@@ -25,8 +26,9 @@ import java.util.Optional;
 /// A sample of an instrument, and what it is at the destination before anything is done to make it fit.
 /// @param rateHz it is converted to
 /// @param channels that it has then
+/// @param taken loops that format and device take
 /// @param loops by which zones play it: each needs a sound of its own where rates change
-public record FitSound(SoundFile file, int rateHz, int channels, int bytesPerSample, List<List<Loop>> loops) {
+public record FitSound(SoundFile file, int rateHz, int channels, int bytesPerSample, Capabilities.Loops taken, List<List<Loop>> loops) {
     /// Longer ones are heard up to here: a note lasts two seconds, two octaves up it takes eight.
     private static final int LONGEST_SECONDS = 10;
     /// Fade-out where the end of a sound is left out.
@@ -36,9 +38,11 @@ public record FitSound(SoundFile file, int rateHz, int channels, int bytesPerSam
         loops = List.copyOf(loops);
     }
 
-    public FitSound(SoundFile file, int rateHz, int channels, int bytesPerSample) { this(file, rateHz, channels, bytesPerSample, List.of()); }
+    public FitSound(SoundFile file, int rateHz, int channels, int bytesPerSample, Capabilities.Loops taken) {
+        this(file, rateHz, channels, bytesPerSample, taken, List.of());
+    }
 
-    FitSound playedWith(Collection<List<Loop>> others) { return new FitSound(file, rateHz, channels, bytesPerSample, List.copyOf(others)); }
+    FitSound playedWith(Collection<List<Loop>> others) { return new FitSound(file, rateHz, channels, bytesPerSample, taken, List.copyOf(others)); }
 
     /// How many sounds are written of it.
     int copies() { return Math.max(1, loops.size()); }
@@ -63,18 +67,23 @@ public record FitSound(SoundFile file, int rateHz, int channels, int bytesPerSam
         Zone moved(Zone zone) {
             Zone out = ZoneFrames.moved(zone, chain, sourceRateHz, frames);
             List<Loop> loops = zone.get(Parameter.LOOPS);
-            return loops.isEmpty() || chain.loop().isEmpty() ? out : out.with(Parameter.LOOPS, List.of(loops.getFirst().withFrames(chain.loop().get().to())));
+            return loops.isEmpty() || chain.loop().isEmpty()
+                    ? out
+                    : out.with(Parameter.LOOPS, List.of(loops.getFirst().withFrames(chain.loop().get().place())));
         }
     }
 
     /// The way to a size; a loop that is to be whole makes it a little longer or shorter.
     private SourceChain chain(Size size, Optional<Loop> ruling) {
         FrameRange part = new FrameRange(0, size.frames());
+        Optional<LoopMode> mode = ruling.map(l -> taken.written(l.mode()));
+        boolean alternates = mode.filter(m -> m == LoopMode.ALTERNATING).isPresent();
         Optional<LoopFit> fit = ruling
-                .map(l -> LoopFit.of(l.frames(), l.mode() == LoopMode.ALTERNATING, file.rateHz(), size.rateHz(), Capabilities.FineTune.EXACT, 0));
-        return new SourceChain(part, List.of(), size.isFolded() ? ChannelMix.middle() : ChannelMix.keep(file.channels()),
+                .map(l -> LoopFit.of(l.frames(), alternates, file.rateHz(), size.rateHz(), Capabilities.FineTune.EXACT, 0));
+        SourceChain chain = new SourceChain(part, List.of(), size.isFolded() ? ChannelMix.middle() : ChannelMix.keep(file.channels()),
                 fit.map(LoopFit::outputStep).orElse((long) size.rateHz()), fit.map(LoopFit::inputStep).orElse((long) file.rateHz()), size.rateHz(),
-                fit.map(f -> new LoopCarry(f.from(), f.to(), ruling.get().mode() == LoopMode.ALTERNATING, 0, 0)), List.of());
+                fit.map(f -> new LoopCarry(f.from(), f.to(), alternates, 0, 0, LoopRoom.NONE)), List.of());
+        return mode.filter(m -> m == LoopMode.FORWARD).isPresent() ? chain.withRoom(taken.frames()) : chain;
     }
 
     Sized load(Size size, SoundPath path, Optional<Loop> ruling) throws IOException {

@@ -25,8 +25,6 @@ final class MemoryFitter {
     private static final double TAIL_DB = -40;
     /// Of a sound; less is not worth the telling.
     private static final double LEAST_CUT = 0.02;
-    /// Frames that stay behind a loop: some devices, and SoundFont 2, want eight there, at whatever rate.
-    private static final int BEHIND_LOOP = 64;
 
     private final FitTask task;
     private final Instrument instrument;
@@ -159,7 +157,7 @@ final class MemoryFitter {
             if (zone.sample() != sample) continue;
             Optional<Loop> loop = FitSound.ruling(zone, sound.file());
             if (loop.isEmpty() || zone.get(Parameter.LOOP_UNTIL_RELEASE) || zone.get(Parameter.LOOPS).size() > 1) return all;
-            end = Math.max(end, Math.min(sound.file().frames(), loop.get().frames().end() + BEHIND_LOOP));
+            end = Math.max(end, loop.get().frames().end());
         }
         // An instrument that others share samples with does not see their loops.
         boolean isWorthIt = sound.file().frames() - end > LEAST_CUT * sound.file().frames();

@@ -31,7 +31,7 @@ public final class SheetRules {
         List<String> maps = a.instruments().stream().map(i -> InstrumentFormats.byId(i).orElseThrow().name()).toList();
         rules.add(new Rule(Property.KIND, maps.isEmpty() ? "sounds; instruments apart" : "sounds, " + String.join(", ", maps)));
         rules.add(new Rule(Property.ZONES,
-                maps.isEmpty() ? "a sound each" + (sheet.limits().isNone() ? "" : ", " + limits(sheet.limits())) : limits(sheet.limits())));
+                maps.isEmpty() ? "a sound each" + (sheet.limits().isNone() ? "" : ", " + limits(sheet)) : limits(sheet)));
         rules.add(new Rule(Property.PLAYING, maps.isEmpty() ? "not used" : "as the format has it"));
         rules.add(new Rule(Property.ABOUT, maps.isEmpty() ? "not used" : "as the format has it"));
         rules.add(new Rule(Property.STRUCTURE, "whole files"));
@@ -94,10 +94,12 @@ public final class SheetRules {
         if (!loops.modes().isEmpty()) out.add(String.join(" or ", loops.modes()));
         if (loops.shortestFrames() > 0) out.add("from " + loops.shortestFrames() + " frames on");
         if (loops.longestFrames() > 0) out.add("up to " + loops.longestFrames() + " frames");
+        if (loops.aroundFrames() > 0) out.add(loops.aroundFrames() + " frames in front and behind");
         return String.join(", ", out);
     }
 
-    private static String limits(DeviceLimits limits) {
+    private static String limits(DestinationSheet sheet) {
+        DeviceLimits limits = sheet.limits();
         List<String> out = new ArrayList<>();
         if (limits.layers() > 0) out.add(Told.count(limits.layers(), "layer"));
         if (limits.samples() > 0) out.add(Told.count(limits.samples(), "sample"));
@@ -105,6 +107,7 @@ public final class SheetRules {
         if (limits.playing().turns() > 0) out.add(Told.count(limits.playing().turns(), "turn"));
         if (limits.instrumentBytes() > 0) out.add(Told.bytes(limits.instrumentBytes()) + " each");
         if (limits.totalBytes() > 0) out.add(Told.bytes(limits.totalBytes()) + " in all");
+        if (sheet.layout().instrumentsPerBank() > 0) out.add(Told.count(sheet.layout().instrumentsPerBank(), "instrument") + " a bank");
         return out.isEmpty() ? "any number" : "up to " + String.join(", ", out);
     }
 

@@ -1,14 +1,18 @@
 package ablecrate.signal;
 
+import ablecrate.audio.FrameRange;
 import ablecrate.audio.FrameSource;
 import ablecrate.codec.SoundFile;
 import ablecrate.dsp.ChannelMixer;
 import ablecrate.dsp.Decibels;
+import ablecrate.dsp.FrameSlice;
 import ablecrate.dsp.RateConverters;
+import ablecrate.dsp.Sequence;
 import ablecrate.dsp.SpectrumMeter;
 import java.io.Closeable;
 import java.io.IOException;
 import java.util.Arrays;
+import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.function.BooleanSupplier;
@@ -33,7 +37,7 @@ public final class AbComparison implements Closeable {
         FrameSource back;
         try {
             whole.seek(sourceChain.part().start());
-            FrameSource packed = result.open();
+            FrameSource packed = withoutRoom(sourceChain, result);
             back = sourceChain.convertsRate()
                     ? new RateConverters().convert(packed, sourceChain.inputStep(), sourceChain.outputStep(), sourceFile.rateHz())
                     : packed;
@@ -44,6 +48,15 @@ public final class AbComparison implements Closeable {
         FrameSource used = SoundPath.taken(whole, sourceChain.part().start(), sourceChain.part().end());
         boolean keeps = sourceChain.mix().keeps(sourceFile.channels());
         return new AbComparison(keeps ? used : new ChannelMixer(used, sourceChain.mix().toArray()), back);
+    }
+
+    /// Without the frames that were put between a loop and what follows it.
+    private static FrameSource withoutRoom(SourceChain sourceChain, SoundFile result) throws IOException {
+        Optional<LoopCarry> loop = sourceChain.loop().filter(l -> l.room().onward() > 0);
+        if (loop.isEmpty()) return result.open();
+        FrameRange to = loop.get().to();
+        long whole = loop.get().room().onward() / to.length() * to.length(), end = Math.min(to.end() + whole, result.frames());
+        return new Sequence(List.of(new FrameSlice(result.open(), 0, to.end()), new FrameSlice(result.open(), end, result.frames())));
     }
 
     public int rateHz() { return source.rateHz(); }

@@ -9,6 +9,7 @@ import ablecrate.dsp.ChannelMixer;
 import ablecrate.dsp.ClickMender;
 import ablecrate.dsp.ContinuedLoop;
 import ablecrate.dsp.Extended;
+import ablecrate.dsp.ExtendedLoop;
 import ablecrate.dsp.FractionalDelay;
 import ablecrate.dsp.Fades;
 import ablecrate.dsp.Gain;
@@ -54,8 +55,10 @@ public final class SoundPath {
     public FrameSource sourceChain(SoundFile file, SourceChain sourceChain) throws IOException { return sourceChain(opened(file, _ -> {}), sourceChain); }
 
     private FrameSource sourceChain(Opened file, SourceChain sourceChain) throws IOException {
-        boolean keepsLoop = sourceChain.loop().isPresent() && sourceChain.convertsRate();
-        return keepsLoop ? looped(file, sourceChain, sourceChain.loop().get()) : converted(used(file, sourceChain), sourceChain);
+        if (sourceChain.loop().isEmpty()) return converted(used(file, sourceChain), sourceChain);
+        LoopCarry loop = sourceChain.loop().get();
+        FrameSource path = sourceChain.convertsRate() ? looped(file, sourceChain, loop) : used(file, sourceChain);
+        return loop.room().isNone() ? path : new ExtendedLoop(path, loop.to(), loop.room().onward(), loop.room().behind());
     }
 
     /// A file, and who is told of its frames that are no numbers.
@@ -158,8 +161,8 @@ public final class SoundPath {
                 parts.add(new FrameSlice(body, 0, loop.to().start()));
                 parts.add(goingRound(file, sourceChain, loop, reach));
             }
-            if (sourceChain.frames() > loop.to().end())
-                parts.add(new FrameSlice(converted(used(file, sourceChain), sourceChain), loop.to().end(), sourceChain.frames()));
+            if (sourceChain.convertedFrames() > loop.to().end())
+                parts.add(new FrameSlice(converted(used(file, sourceChain), sourceChain), loop.to().end(), sourceChain.convertedFrames()));
             return new Sequence(parts);
         } catch (IOException | RuntimeException e) {
             for (FrameSource part : parts)

@@ -1,6 +1,7 @@
 package ablecrate.signal;
 
 import ablecrate.audio.FrameRange;
+import ablecrate.codec.Capabilities;
 import ablecrate.codec.SoundFile;
 import ablecrate.dsp.RateConverters;
 import java.util.List;
@@ -26,6 +27,13 @@ public record SourceChain(FrameRange part, List<Double> offsets, ChannelMix mix,
                 Optional.empty(), List.of());
     }
 
+    /// The same with a loop that has what a player wants around it.
+    public SourceChain withRoom(Capabilities.Loops.Frames wanted) {
+        return with(loop.map(l -> l.with(LoopRoom.of(l.to(), convertedFrames(), wanted))));
+    }
+
+    public SourceChain with(Optional<LoopCarry> other) { return new SourceChain(part, offsets, mix, outputStep, inputStep, rateHz, other, mends); }
+
     public SourceChain with(ChannelMix other) { return new SourceChain(part, offsets, other, outputStep, inputStep, rateHz, loop, mends); }
 
     public boolean convertsRate() { return outputStep != inputStep; }
@@ -34,11 +42,17 @@ public record SourceChain(FrameRange part, List<Double> offsets, ChannelMix mix,
     public boolean isAsIn(SoundFile file) {
         return part.start() == 0 && part.end() == file.frames() && offsets.isEmpty() && mends.isEmpty() && !convertsRate()
                 && mix.keeps(file.channels())
-                && loop.stream().noneMatch(LoopCarry::changesSound);
+                && loop.stream().noneMatch(l -> l.changesSound() || !l.room().isNone());
     }
 
     /// Frames that come out.
     public long frames() {
+        long converted = convertedFrames();
+        return loop.map(l -> l.room().frames(l.to(), converted)).orElse(converted);
+    }
+
+    /// Without what is added to the loop.
+    public long convertedFrames() {
         long all = RateConverters.lengthAfter(part.length(), outputStep, inputStep);
         if (loop.isEmpty() || !convertsRate()) return all;
         // A file that is cut right at the end of its loop stays so.

@@ -51,6 +51,29 @@ class LoopPartsTest {
         assertThat(ContinuedLoop.before(source(44100, COUNTING), new FrameRange(10, 13), true, 5)[0]).containsExactly(11, 10, 11, 12, 11);
     }
 
+    @Test void aLoopGoesOnBeforeWhatFollows() throws Exception {
+        double[] sound = Arrays.copyOf(COUNTING, 20);
+        assertThat(extended(sound, 10, 13, 0, 0)).as("as it is").containsExactly(sound);
+        assertThat(extended(sound, 10, 12, 4, 0)).as("two turns more").startsWith(sound[0], 1).endsWith(10, 11, 10, 11, 10, 11, 12, 13, 14, 15, 16, 17, 18, 19);
+        assertThat(extended(sound, 10, 14, 6, 0)).as("a turn and a half: of what follows, two frames are played by the loop")
+                .endsWith(10, 11, 12, 13, 10, 11, 12, 13, 10, 11, 16, 17, 18, 19);
+        assertThat(extended(sound, 10, 17, 0, 4)).as("behind the last frame").endsWith(16, 17, 18, 19, 13, 14, 15, 16);
+        assertThat(extended(sound, 17, 20, 0, 8)).as("the sound ends with its loop").endsWith(17, 18, 19, 17, 18, 19, 17, 18, 19, 17, 18);
+    }
+
+    /// Read in pieces of any length.
+    private static double[] extended(double[] sound, int start, int end, long onward, long behind) throws Exception {
+        double[] first = readAll(new ExtendedLoop(source(44100, sound), new FrameRange(start, end), onward, behind))[0];
+        double[][] pieces = new double[1][first.length];
+        try (ExtendedLoop extended = new ExtendedLoop(source(44100, sound), new FrameRange(start, end), onward, behind)) {
+            assertThat(extended.frames()).isEqualTo(first.length);
+            for (int at = 0; at < first.length;)
+                at += extended.read(pieces, at, Math.min(3, first.length - at));
+        }
+        assertThat(pieces[0]).containsExactly(first);
+        return first;
+    }
+
     @Test void aLoopOutsideOfTheSoundIsRefused() {
         assertThatThrownBy(() -> new ContinuedLoop(source(44100, COUNTING), new FrameRange(90, 101), false, 1)).hasMessageContaining("100 frames");
     }

@@ -82,7 +82,7 @@ class FitterTest {
         MadeInstrument made = new MadeInstrument(folder).zone(new Span(48, 72), new Span(1, 127), 60, tone).looped(20_000, 40_000);
         Fit fit = MadeInstrument.fit(made.task(MadeInstrument.limits(0, 0, 0, 100_000)));
         assertThat(fit.sizes().values()).singleElement().satisfies(s -> {
-            assertThat(s.frames()).as("up to the loop, with a few frames that formats ask for").isEqualTo(40_064);
+            assertThat(s.frames()).as("up to the end of the loop").isEqualTo(40_000);
             assertThat(s.rateHz()).isEqualTo(MadeInstrument.RATE);
         });
         assertThat(fit.instruments().getFirst().harm().meanDb()).isLessThan(0.01);

@@ -196,13 +196,13 @@ public final class AnyCrate {
         return new DestinationSheet("any", "Any", "",
                 new DestinationSheet.Accepts(one(List.of(), List.of("wav"), List.of("aiff", "wav"), List.of("flac")), List.of(), rates,
                         depths, one(List.of(), List.of(1), List.of(1, 2)), one(0.0, 0.0, 0.1),
-                        one(DestinationSheet.Loops.ANY, new DestinationSheet.Loops(1, List.of("forward"), 0, 0),
-                                new DestinationSheet.Loops(0, List.of(), 500, 20_000)),
+                        one(DestinationSheet.Loops.ANY, new DestinationSheet.Loops(1, List.of("forward"), 32, 0, 8),
+                                new DestinationSheet.Loops(0, List.of(), 500, 20_000, 0)),
                         rates.isEmpty() ? one(List.of(), List.of(8000, 48_000)) : List.of()),
                 DestinationSheet.Defaults.NONE,
                 new DestinationSheet.Names(one(0, 8, 12), one("", "A-Z0-9_", "a-z0-9-"), random.nextBoolean(), one("(name)", "(number..)(name)")),
                 new DestinationSheet.Layout(one("", "audio", "KIT(kit..)"), random.nextInt(2) * 5, random.nextInt(2) * 3, random.nextBoolean(),
-                        random.nextBoolean()),
+                        random.nextBoolean(), random.nextInt(2)),
                 new Keeps(random.nextBoolean(), random.nextBoolean(), random.nextBoolean(), random.nextBoolean(), random.nextBoolean()), DeviceLimits.NONE,
                 CardRules.NONE, null);
     }

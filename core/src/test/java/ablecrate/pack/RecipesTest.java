@@ -28,6 +28,7 @@ import ablecrate.signal.Hold;
 import ablecrate.signal.OutputChain;
 import ablecrate.signal.SourceChain;
 import ablecrate.signal.LoopCarry;
+import ablecrate.signal.LoopRoom;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
@@ -66,7 +67,7 @@ class RecipesTest {
     private PlannedOutput output(OutputShape shape) { return output(shape, sourceChain, OutputChain.NONE, Dither.NONE, "wav", SoundMetadata.NONE); }
 
     @Test void whateverDecidesAboutSamplesChangesTheRecipe() throws Exception {
-        LoopCarry loop = new LoopCarry(new FrameRange(10, 500), new FrameRange(11, 544), false, 0, 0);
+        LoopCarry loop = new LoopCarry(new FrameRange(10, 500), new FrameRange(11, 544), false, 0, 0, LoopRoom.NONE);
         List<PlannedOutput> others = List.of(output(sourceChain), output(new OutputShape(48_000, 2, Depth.INT_24, 1000)),
                 output(new OutputShape(48_000, 1, Depth.INT_16, 1000)), output(new OutputShape(48_000, 1, Depth.INT_24, 1001)),
                 output(new OutputShape(44_100, 1, Depth.INT_24, 1000)),

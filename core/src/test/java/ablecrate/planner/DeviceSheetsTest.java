@@ -86,7 +86,8 @@ class DeviceSheetsTest {
     }
 
     @ParameterizedTest @CsvSource({"pocket-sampler,ALTERNATING,2000,FORWARD,'1 loop that went back and forth, or backward, made forward'",
-        "rack-sampler,ALTERNATING,2000,ALTERNATING,", "rack-sampler,FORWARD,15,,'1 loop dropped: shorter than the destination plays'",
+        "rack-sampler,ALTERNATING,2000,ALTERNATING,", "rack-sampler,ALTERNATING,15,,'1 loop dropped: shorter than the destination plays'",
+        "rack-sampler,FORWARD,15,FORWARD,'goes on for 15 more frames, copied from the loop: the destination wants loops of at least 16 frames'",
         "rack-sampler,FORWARD,16,FORWARD,"}) void loopsAreThoseThatTheDevicePlays(String sheet, LoopMode mode, int frames, LoopMode left, String told)
                 throws Exception {
         sound("a.wav", 44_100, 10_000, SoundMetadata.NONE.withLoops(List.of(Loop.sustain(new FrameRange(1000, 1000 + frames), mode))));

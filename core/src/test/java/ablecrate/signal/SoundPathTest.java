@@ -8,6 +8,7 @@ import static org.assertj.core.api.Assertions.within;
 import ablecrate.Sounds;
 import ablecrate.audio.Depth;
 import ablecrate.audio.FrameRange;
+import ablecrate.codec.Capabilities;
 import ablecrate.codec.SoundFile;
 import ablecrate.codec.SoundFormats;
 import ablecrate.dsp.FadeShape;
@@ -20,6 +21,7 @@ import java.nio.file.StandardOpenOption;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
+import java.util.Random;
 import java.util.OptionalDouble;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -92,7 +94,7 @@ class SoundPathTest {
         SoundMetadata metadata = SoundMetadata.NONE.withLoops(List.of(Loop.sustain(new FrameRange(20_000, 20_100), LoopMode.FORWARD)));
         SoundFile file = file(metadata, signal(40_000, n -> Math.sin(0.05 * n) * 0.5 + 0.2 * Math.sin(0.31 * n)));
         Optional<LoopCarry> loop = looped
-                ? Optional.of(new LoopCarry(new FrameRange(19_000, 19_100), new FrameRange(20_710, 20_819), false, 0, 0))
+                ? Optional.of(new LoopCarry(new FrameRange(19_000, 19_100), new FrameRange(20_710, 20_819), false, 0, 0, LoopRoom.NONE))
                 : Optional.empty();
         SourceChain sourceChain = new SourceChain(new FrameRange(looped ? 1000 : 0, 38_000), List.of(), ChannelMix.keep(1), looped ? 109 : 160,
                 looped ? 100 : 147, 48000, loop,
@@ -114,12 +116,42 @@ class SoundPathTest {
     @Test void aSingleCycleStaysACycle() throws Exception {
         SoundFile file = file(signal(100, n -> Math.sin(2 * Math.PI * n / 100)));
         SourceChain sourceChain = new SourceChain(new FrameRange(0, 100), List.of(), ChannelMix.keep(1), 109, 100, 48000,
-                Optional.of(new LoopCarry(new FrameRange(0, 100), new FrameRange(0, 109), false, 0, 0)), List.of());
+                Optional.of(new LoopCarry(new FrameRange(0, 100), new FrameRange(0, 109), false, 0, 0, LoopRoom.NONE)), List.of());
         double[] y = readAll(path.sourceChain(file, sourceChain))[0];
         assertThat(y).hasSize(109);
         for (int n = 0; n < 109; n++)
             assertThat(y[n]).isCloseTo(Math.sin(2 * Math.PI * n / 109), within(1e-8));
     }
+
+    /// Played for a second, a sound with room around its loop is what it was, frame by frame, wherever the loop lies and however short it is.
+    @Test void roomAroundALoopIsNotHeard() throws Exception {
+        Random random = new Random(8);
+        for (int round = 0; round < 300; round++) {
+            double[] x = signal(1 + random.nextInt(80), _ -> random.nextDouble());
+            int start = random.nextInt(x.length), end = start + 1 + random.nextInt(x.length - start);
+            SoundFile file = file(x);
+            Capabilities.Loops.Frames wanted = new Capabilities.Loops.Frames(1 + random.nextInt(40), Long.MAX_VALUE, random.nextInt(12));
+            LoopCarry loop = new LoopCarry(new FrameRange(start, end), new FrameRange(start, end), false, 0, 0, LoopRoom.NONE);
+            SourceChain chain = SourceChain.whole(file).with(Optional.of(loop)).withRoom(wanted);
+            double[] y = readAll(path.sourceChain(file, chain))[0];
+            FrameRange to = chain.loop().orElseThrow().place();
+            assertThat((long) y.length).isEqualTo(chain.frames());
+            assertThat(to.length()).isGreaterThanOrEqualTo(wanted.shortest());
+            assertThat(to.start()).isGreaterThanOrEqualTo(wanted.around());
+            assertThat(y.length - to.end()).isGreaterThanOrEqualTo(wanted.around());
+            for (int n = 0; n < 1000; n++)
+                assertThat(y[played(n, to)]).as("round %d, frame %d", round, n).isEqualTo(x[played(n, loop.to())]);
+            for (long n = to.end(); n < y.length; n++) {
+                long was = end + n - to.end() + leftOut(chain);
+                if (was < x.length) assertThat(y[(int) n]).as("what follows, round %d", round).isEqualTo(x[(int) was]);
+            }
+        }
+    }
+
+    /// Frames of what follows that the loop plays in their place.
+    private static long leftOut(SourceChain chain) { return chain.loop().orElseThrow().room().onward() % chain.loop().orElseThrow().to().length(); }
+
+    private static int played(int n, FrameRange loop) { return (int) (n < loop.end() ? n : loop.start() + (n - loop.start()) % loop.length()); }
 
     @Test void alternatingLoopsAreContinuedBackwards() throws Exception {
         // A wave that is the same on both sides of its turns: played back and forth it goes on as if there were none.
@@ -127,7 +159,7 @@ class SoundPathTest {
         SoundFile file = file(signal(5000, n -> Math.cos(cycles * Math.PI * (n - 2003) / way) + 0.3 * Math.cos(31 * Math.PI * (n - 2003) / way)));
         int start = 2182, turns = 476;
         SourceChain sourceChain = new SourceChain(new FrameRange(0, 5000), List.of(), ChannelMix.keep(1), turns, 437, 48_000,
-                Optional.of(new LoopCarry(new FrameRange(2003, 2441), new FrameRange(start, start + turns + 1), true, 0, 0)), List.of());
+                Optional.of(new LoopCarry(new FrameRange(2003, 2441), new FrameRange(start, start + turns + 1), true, 0, 0, LoopRoom.NONE)), List.of());
         double[] y = readAll(path.sourceChain(file, sourceChain))[0];
         assertThat(y).hasSize((int) sourceChain.frames());
         for (int n = 0; n <= turns; n++)

@@ -53,7 +53,8 @@ public final class Sf2Format implements BankFormat {
         for (Sf2Generators.Setting<?> setting : Sf2Generators.ALL)
             carries.map().put(setting.parameter(), setting.carried());
         Capabilities sounds = new Capabilities(EnumSet.of(Depth.INT_16, Depth.INT_24), 2, LIMIT,
-                new Capabilities.Loops(1, 0, EnumSet.of(LoopMode.FORWARD), false),
+                // Section 7.10.
+                new Capabilities.Loops(1, 0, EnumSet.of(LoopMode.FORWARD), false).with(new Capabilities.Loops.Frames(32, Long.MAX_VALUE, 8)),
                 Capabilities.FineTune.WHOLE_CENTS, true, false, Capabilities.GainDb.NONE, 0, false, false, false, EnumSet.of(TextField.NAME));
         return new InstrumentCapabilities(carries.map(), Sf2Format::together, EnumSet.of(About.Field.NAME, About.Field.CREATOR, About.Field.LICENCE), true,
                 Optional.of(sounds), true);

@@ -75,10 +75,10 @@ record FittedInstruments(List<Instrument> instruments, Map<Integer, Size> sizes,
     }
 
     private static FitSound sound(InstrumentTask task, SoundFile file) {
-        SoundTarget target = InstrumentSounds.target(task, file);
+        SoundTarget target = InstrumentSounds.target(task, file, true);
         boolean isMono = task.accepted().channels(file.channels()) == ChannelChoice.MONO;
         return new FitSound(file, target.rateHz(task.accepted().rateHz(file.rateHz())), isMono ? 1 : file.channels(),
-                target.depth(task.accepted().depth(file.encoding().depth()), task.accepted().sheet().accepts().depthList()).bytes());
+                target.depth(task.accepted().depth(file.encoding().depth()), task.accepted().sheet().accepts().depthList()).bytes(), target.loops());
     }
 
     /// What was said of instruments, by their places among those that are written.

@@ -6,6 +6,7 @@ import ablecrate.change.InstrumentChange;
 import ablecrate.codec.SoundFile;
 import ablecrate.format.BankFormat;
 import ablecrate.format.InstrumentFile;
+import ablecrate.instrument.About;
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.PlayingSettings;
 import ablecrate.library.Gathered;
@@ -23,6 +24,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
+import java.util.stream.IntStream;
 import java.util.stream.Stream;
 
 /// The way of instruments into the packing list, stage by stage: plain instruments → what of them fits the device → the sounds that they play → a plan for each; and, once the gains of all
@@ -74,7 +76,10 @@ public final class InstrumentPlan {
         changes.addAll(new PartChanges(parts.items()).changes());
         changes.addAll(roots.changes());
         changes.addAll(carried.changes());
-        task.format().ifPresent(f -> changes.add(new FileChange.InstrumentsWritten(task.file().container(), f.name(), task.staysInFormat())));
+        Optional<FileChange.Divided> divided = maps.size() > 1 && !task.areApart()
+                ? Optional.of(new FileChange.Divided(carried.instruments().size(), maps.size(), task.accepted().sheet().layout().instrumentsPerBank()))
+                : Optional.empty();
+        task.format().ifPresent(f -> changes.add(new FileChange.InstrumentsWritten(task.file().container(), f.name(), task.staysInFormat(), divided)));
         task.bank().flatMap(bank -> tooFull(bank, maps, parts)).ifPresent(changes::add);
         return changes;
     }
@@ -85,8 +90,8 @@ public final class InstrumentPlan {
 
     /// A bank of which nothing is asked that would change it is carried over byte for byte, with all that no model has.
     private boolean isVerbatim(PlannedParts parts) {
-        return !task.isEdited() && fitted.changes().isEmpty() && plain.changes().isEmpty() && task.bank().isPresent() && !task.isSplit(plain.instruments())
-                && task.staysInFormat()
+        return !task.isEdited() && fitted.changes().isEmpty() && plain.changes().isEmpty() && task.bank().isPresent()
+                && task.files(plain.instruments()).size() == 1 && task.staysInFormat()
                 && plain.instruments().size() >= task.file().instruments().size() && parts.areKept();
     }
 
@@ -94,16 +99,23 @@ public final class InstrumentPlan {
         if (task.isLoose()) return List.of();
         String id = task.format().orElseThrow().id();
         PlayingSettings playing = task.format().get().saysPlaying() ? task.options().instruments().playing().settings() : PlayingSettings.USUAL;
-        return task.bank().isPresent() && !task.isSplit(plain.instruments())
-                ? List.of(new PlannedMap("", id, task.capabilities().fit(task.file().about()), carried, fitted.claims(carried), playing,
-                        isSame ? Optional.of(task.file().path()) : Optional.empty()))
-                : carried.stream().map(i -> new PlannedMap("", id, i.about(), List.of(i), fitted.claims(List.of(i)), playing, Optional.empty())).toList();
+        List<List<Instrument>> files = task.files(carried);
+        Optional<Path> verbatim = isSame ? Optional.of(task.file().path()) : Optional.empty();
+        return IntStream.range(0, files.size())
+                .mapToObj(i -> new PlannedMap("", id, about(files, i), files.get(i), fitted.claims(files.get(i)), playing, verbatim)).toList();
+    }
+
+    private About about(List<List<Instrument>> files, int file) {
+        About whole = task.file().about();
+        if (task.bank().isPresent() && files.size() == 1) return task.capabilities().fit(whole);
+        return task.areApart()
+                ? files.get(file).getFirst().about()
+                : task.capabilities().fit(whole.with(About.Field.NAME, task.gathered().stem() + " " + (file + 1)));
     }
 
     private Optional<Change> tooLarge(BankFormat bank, PlannedParts parts) {
-        long bytes = task.isSplit(plain.instruments())
-                ? played.instruments().stream().mapToLong(parts::audioBytes).max().orElse(0)
-                : parts.audioBytes();
+        long bytes = task.files(played.instruments()).stream().mapToLong(parts::audioBytes).max().orElse(0);
+
         return bytes > bank.limitBytes() ? Optional.of(new FileChange.BankTooLarge(bytes, bank.name(), bank.limitBytes())) : Optional.empty();
     }
 

@@ -34,7 +34,8 @@ final class InstrumentSounds {
         Path relative = task.gathered().relative().resolveSibling(plainName(sound.by().name())).resolve(path.getFileName());
         ItemEdit own = task.edits().getOrDefault(path, ItemEdit.NONE), all = task.edits().getOrDefault(task.gathered().path(), ItemEdit.NONE);
         return new SoundPlan(SoundTask.played(new Gathered(path, relative, new Gathered.Content.Sound(source)), source, metadata(task, sound, source),
-                target(task, source), size.map(s -> task.accepted().reduced(s.rateHz(), s.isFolded() && source.channels() == 2)).orElse(task.accepted()),
+                target(task, source, size.isPresent()),
+                size.map(s -> task.accepted().reduced(s.rateHz(), s.isFolded() && source.channels() == 2)).orElse(task.accepted()),
                 cut(own.withOwn(all.own().with(own.own())), size, source, !sound.loops().isEmpty()), task.measured()));
     }
 
@@ -44,11 +45,15 @@ final class InstrumentSounds {
         return SoundTask.cut(edit, new FrameRange(0, size.get().frames()), isLooped);
     }
 
-    static SoundTarget target(InstrumentTask task, SoundFile source) { return anyTarget(task, source).within(task.accepted().sheet().accepts().loops()); }
+    /// @param isReduced whether it is cut down to fit the device
+    static SoundTarget target(InstrumentTask task, SoundFile source, boolean isReduced) {
+        return anyTarget(task, source, isReduced).within(task.accepted().sheet().accepts().loops());
+    }
 
-    private static SoundTarget anyTarget(InstrumentTask task, SoundFile source) {
+    private static SoundTarget anyTarget(InstrumentTask task, SoundFile source, boolean isReduced) {
         return switch (task.format().orElse(null)) {
-            case BankFormat bank -> SoundTarget.pooled(bank);
+            case BankFormat bank ->
+                SoundTarget.pooled(bank, !isReduced && task.accepted().rateHz(source.rateHz()) == source.rateHz());
             case null -> SoundTarget.file(task.accepted().container(source.formatId()), task.accepted().sheet().keeps(), task.options().metadata().written());
             case InstrumentFormat map when map.zonesInSounds() ->
                 SoundTarget.file(task.accepted().container(source.formatId()), task.accepted().sheet().keeps(), mapped(task.options().metadata().written()));

@@ -24,6 +24,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.IntStream;
 import java.util.function.Function;
 
 /// Instruments of a file, what they become a part of, and what is wanted of them: what every stage may look at.
@@ -110,8 +111,16 @@ record InstrumentTask(Gathered gathered, InstrumentFile file, boolean isEdited, 
 
     boolean staysInFormat() { return format.filter(f -> f.id().equals(file.formatId())).isPresent(); }
 
-    /// Whether each instrument becomes a bank of its own.
-    boolean isSplit(List<Instrument> instruments) { return options().instruments().banks() == Banks.EACH && instruments.size() > 1; }
+    /// Whether each instrument is a file of its own.
+    boolean areApart() { return bank().isEmpty() || options().instruments().banks() == Banks.EACH; }
+
+    /// Instruments of one file: one of them, or as many as a bank of the device holds, or all.
+    <T> List<List<T>> files(List<T> instruments) {
+        int most = areApart() ? 1 : accepted.sheet().layout().instrumentsPerBank();
+        if (most == 0 || instruments.isEmpty()) return List.of(instruments);
+        return IntStream.iterate(0, i -> i < instruments.size(), i -> i + most)
+                .mapToObj(i -> instruments.subList(i, Math.min(i + most, instruments.size()))).toList();
+    }
 
     /// Those that are asked for.
     List<Instrument> chosen() {

@@ -44,10 +44,9 @@ record PlannedParts(List<Part> all) {
                 && all.stream().allMatch(p -> p.item().verdict() == Verdict.KEPT && p.item().outputs().size() == 1);
     }
 
-    long audioBytes() { return outputs().mapToLong(PlannedOutput::audioBytes).sum(); }
-
-    long audioBytes(PlayedSounds.PlayedInstrument instrument) {
-        return instrument.zones().flatMap(z -> z.sound().stream()).distinct().flatMap(ref -> all.get(ref.place()).item().outputs().stream())
+    long audioBytes(List<PlayedSounds.PlayedInstrument> instruments) {
+        return instruments.stream().flatMap(PlayedSounds.PlayedInstrument::zones).flatMap(z -> z.sound().stream()).distinct()
+                .flatMap(ref -> all.get(ref.place()).item().outputs().stream())
                 .mapToLong(PlannedOutput::audioBytes).sum();
     }
 

@@ -3,6 +3,7 @@ package ablecrate.planner.place;
 import ablecrate.audio.FrameRange;
 import ablecrate.change.FitChange;
 import ablecrate.codec.AudioPlace;
+import ablecrate.codec.Capabilities;
 import ablecrate.codec.SoundFile;
 import ablecrate.destination.DestinationSheet;
 import ablecrate.destination.DeviceLimits;
@@ -88,7 +89,8 @@ public record FittedSounds(Map<Path, Fitted> sizes, Optional<FitTask> wanted, Op
         for (PackingItem item : items) {
             PlannedOutput output = item.output().orElseThrow();
             SoundFile used = used(output);
-            sounds.add(Optional.of(new FitSound(used, output.shape().rateHz(), output.shape().channels(), output.shape().depth().bytes())));
+            sounds.add(Optional.of(new FitSound(used, output.shape().rateHz(), output.shape().channels(), output.shape().depth().bytes(),
+                    Capabilities.Loops.any().with(sheet.accepts().loops().frames()))));
             instruments.add(played(loops(used, output), sounds.size() - 1, item.source().fileName()));
         }
         DeviceLimits memory = new DeviceLimits(0, 0, 0, 0, List.of(), DeviceLimits.Playing.ANY, 0, bytes, sheet.limits().sampleOverheadBytes());

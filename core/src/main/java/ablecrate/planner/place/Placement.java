@@ -77,14 +77,14 @@ public final class Placement {
                 .toList();
     }
 
-    /// A map lies beside a folder of its sounds; several maps of one file lie in a folder with one for the sounds of all. Sounds without a map
+    /// A map lies beside a folder of its sounds; several maps of one file lie in a folder with one for the sounds of all, but for banks of a device that counts their instruments. Sounds without a map
     /// lie where the destination's layout puts loose ones, or in a folder named for their instrument where it has no wish.
     private PackingItem placeInstruments(PackingItem item) {
         String folder = mirrored(item.source());
         if (!item.maps().isEmpty() && item.maps().getFirst().format().zonesInSounds()) return placeInFolders(item, folder);
         boolean isAlone = item.maps().isEmpty(), isBank = !isAlone && item.maps().getFirst().holdsSounds(), isMany = item.maps().size() > 1;
         String bank = inMaps(item.source().stem());
-        if (isMany) folder = inside(folder, rules.unique(bank, "", taken(folder)));
+        if (isMany && !(isBank && sheet.layout().instrumentsPerBank() > 0)) folder = inside(folder, rules.unique(bank, "", taken(folder)));
         List<PlannedMap> maps = new ArrayList<>();
         for (PlannedMap map : item.maps()) {
             String name = inMaps(!isMany ? item.source().stem() : map.about().name());

@@ -14,7 +14,9 @@ import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.Mapping;
 import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.TextField;
+import ablecrate.signal.LoopCarry;
 import ablecrate.signal.LoopFit;
+import ablecrate.signal.LoopRoom;
 import ablecrate.signal.SourceChain;
 import java.util.ArrayList;
 import java.util.EnumMap;
@@ -26,7 +28,7 @@ import java.util.Optional;
 record CarriedMetadata(SoundMetadata metadata, List<Change> changes) {
     static CarriedMetadata of(SoundTask task, Conversion conversion, Speed speed, LoopChange.SeamSteps seam) {
         SoundMetadata metadata = task.file().metadata();
-        Carrying carrying = new Carrying(task.target(), conversion.sourceChain(), task.file().rateHz(), conversion.fit(), speed);
+        Carrying carrying = new Carrying(task, conversion, speed);
         SoundMetadata carried = new SoundMetadata(carrying.loops(metadata.loops(), seam), carrying.mapping(metadata.mapping()), carrying.cues(metadata.cues()),
                 carrying.broadcast(metadata.broadcast()), carrying.texts(metadata.texts()));
         return new CarriedMetadata(carried, carrying.changes);
@@ -39,16 +41,17 @@ record CarriedMetadata(SoundMetadata metadata, List<Change> changes) {
         private final SourceChain sourceChain;
         private final int fromHz;
         private final Optional<LoopFit> fit;
+        private final Optional<Loop> ruling;
         private final Speed speed;
         private final List<Change> changes = new ArrayList<>();
 
-        /// @param fit of the loop that rules the conversion
-        Carrying(SoundTarget target, SourceChain sourceChain, int fromHz, Optional<LoopFit> fit, Speed speed) {
-            this.target = target;
+        Carrying(SoundTask task, Conversion conversion, Speed speed) {
+            target = task.target();
             can = target.capabilities();
-            this.sourceChain = sourceChain;
-            this.fromHz = fromHz;
-            this.fit = fit;
+            sourceChain = conversion.sourceChain();
+            fromHz = task.file().rateHz();
+            fit = conversion.fit();
+            ruling = task.rulingLoop();
             this.speed = speed;
         }
 
@@ -63,19 +66,34 @@ record CarriedMetadata(SoundMetadata metadata, List<Change> changes) {
             if (kept.isEmpty()) return kept;
             List<Loop> moved = target.loops().usedByPlace() ? Loop.usedByPlace(moved(kept, seam)) : moved(kept, seam);
             if (!sourceChain.convertsRate() && seam.isTold()) changes.add(new LoopChange.SeamBlended(place(kept), place(moved), seam));
-            return moved;
+            return extended(moved);
+        }
+
+        /// With what was added to the ruling loop, which is the first one.
+        private List<Loop> extended(List<Loop> moved) {
+            Optional<LoopRoom> room = sourceChain.loop().map(LoopCarry::room).filter(r -> !r.isNone());
+            if (room.isEmpty()) return moved;
+            List<Loop> out = new ArrayList<>(moved);
+            for (int i = 0; i < out.size(); i++)
+                if (out.get(i).frames().equals(sourceChain.loop().get().to())) out.set(i, out.get(i).withFrames(sourceChain.loop().get().place()));
+            changes.add(new LoopChange.LoopExtended(place(moved), place(out), sourceChain.frames() - sourceChain.convertedFrames(), target.loops().frames()));
+            return out;
         }
 
         /// As many, and as simple, as the format holds.
         private List<Loop> held(List<Loop> loops) {
             List<Loop> kept = new ArrayList<>();
             Capabilities.Loops taken = target.loops();
+            boolean isExtended = sourceChain.loop().filter(l -> l.room().onward() > 0).isPresent();
             int sustain = 0, release = 0, forward = 0, endless = 0, tooShort = 0, tooLong = 0;
             for (Loop loop : loops) {
                 long length = Math.round(scaled(loop.frames().length()));
-                if (length < taken.shortest()) tooShort++;
-                if (length > taken.longest()) tooLong++;
-                if (length < taken.shortest() || length > taken.longest()) continue;
+                // One that goes forward is written several times over.
+                boolean isShort = length < taken.frames().shortest() && !(isExtended && ruling.filter(loop::equals).isPresent()),
+                        isLong = length > taken.frames().longest();
+                if (isShort) tooShort++;
+                if (isLong) tooLong++;
+                if (isShort || isLong) continue;
                 boolean fits = loop.use() == Loop.Use.SUSTAIN ? sustain++ < taken.sustain() : release++ < taken.release();
                 if (!fits) continue;
                 boolean hasMode = taken.modes().contains(loop.mode()), hasCount = loop.playCount() == 0 || taken.playCount();

@@ -5,6 +5,7 @@ import ablecrate.change.LoopChange;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
 import ablecrate.signal.LoopFit;
+import ablecrate.signal.LoopRoom;
 import ablecrate.signal.ChannelMix;
 import ablecrate.signal.SourceChain;
 import ablecrate.signal.LoopCarry;
@@ -28,22 +29,32 @@ record Conversion(Optional<LoopFit> fit, SourceChain sourceChain, Optional<LoopC
                         : toHz;
         boolean converts = fromStep != toStep;
         Optional<LoopFit> fit = task.rulingLoop().filter(_ -> converts)
-                .map(l -> LoopFit.of(l.frames().movedBy(-part.start()), l.mode() == LoopMode.ALTERNATING, fromStep, toStep, task.target().tuning(),
+                .map(l -> LoopFit.of(l.frames().movedBy(-part.start()), alternates(task, l), fromStep, toStep, task.target().tuning(),
                         task.file().metadata().mapping().fineTuneCents()));
         Optional<LoopCarry> carry = task.rulingLoop().map(l -> carry(task, l, part, fit));
         SourceChain sourceChain = new SourceChain(part, repairs.offsets(), ChannelMix.keep(task.file().channels()),
                 fit.map(LoopFit::outputStep).orElse(toStep),
-                fit.map(LoopFit::inputStep).orElse(fromStep), toHz, carry.filter(c -> c.changesSound() || converts), repairs.mends());
-        return new Conversion(fit, sourceChain, carry.filter(c -> task.crossfadeMs() > 0 && c.crossfadeFrames() == 0)
+                fit.map(LoopFit::inputStep).orElse(fromStep), toHz, carry, repairs.mends());
+        return new Conversion(fit, withRoom(task, sourceChain, converts), carry.filter(c -> task.crossfadeMs() > 0 && c.crossfadeFrames() == 0)
                 .map(c -> new LoopChange.CrossfadeRefused(task.crossfadeMs(), c.alternates())));
     }
 
+    private static SourceChain withRoom(SoundTask task, SourceChain chain, boolean converts) {
+        // A loop that goes back and forth turns on its ends, wherever they are.
+        boolean goesForward = task.rulingLoop().filter(l -> task.target().loops().written(l.mode()) == LoopMode.FORWARD).isPresent();
+        SourceChain roomy = goesForward ? chain.withRoom(task.target().loops().frames()) : chain;
+        boolean isNeeded = converts || roomy.loop().filter(l -> l.changesSound() || !l.room().isNone()).isPresent();
+        return isNeeded ? roomy : roomy.with(Optional.empty());
+    }
+
+    private static boolean alternates(SoundTask task, Loop loop) { return task.target().loops().written(loop.mode()) == LoopMode.ALTERNATING; }
+
     private static LoopCarry carry(SoundTask task, Loop loop, FrameRange part, Optional<LoopFit> fit) {
         FrameRange from = loop.frames().movedBy(-part.start());
-        boolean alternates = loop.mode() == LoopMode.ALTERNATING;
+        boolean alternates = alternates(task, loop);
         int rate = task.file().rateHz();
         long asked = Math.round(task.crossfadeMs() * rate / 1000), most = alternates ? 0 : Math.min(from.start(), from.length() / 2);
         return new LoopCarry(from, fit.map(LoopFit::to).orElse(from), alternates, (int) Math.min(asked, Math.min(most, LONGEST_CROSSFADE_SECONDS * rate)),
-                alternates ? 0 : task.loopRiseDb());
+                alternates ? 0 : task.loopRiseDb(), LoopRoom.NONE);
     }
 }

@@ -117,7 +117,7 @@ record LoopSearch(SoundTask task, List<Answer<?>> heard, Optional<LoopChange> ch
     private static Answer<Measurement.Loops> search(SoundTask task, Set<LoopMode> modes) {
         LoopWish wish = LoopWish.usual(task.file().rateHz()).levelled(task.treatment().finds().loops().levelled()).in(modes);
         // What the destination plays; a frame more or less, as the rate may change.
-        long shortest = task.target().loops().shortest(), longest = task.target().loops().longest();
+        long shortest = task.target().loops().frames().shortest(), longest = task.target().loops().frames().longest();
         if (shortest > 2) wish = wish.from(Math.ceilDiv(shortest * task.file().rateHz(), task.rateHz()) + 1);
         if (longest < Long.MAX_VALUE) wish = wish.upTo(longest * task.file().rateHz() / task.rateHz() - 1);
         return task.ask(new Measurement.OfLoops(task.file(), wish), Measurement.Loops.class, true);

@@ -33,9 +33,11 @@ public record SoundTarget(String id, String name, Capabilities capabilities, Des
                 Capabilities.FineTune.WHOLE_CENTS, true, true);
     }
 
-    public static SoundTarget pooled(BankFormat bank) {
+    /// @param isExact whether the sound keeps its rate: then it stays to the bit, whatever the format asks of loops
+    public static SoundTarget pooled(BankFormat bank, boolean isExact) {
         Capabilities sounds = bank.capabilities().sounds().orElseThrow();
-        return new SoundTarget(bank.id(), bank.name(), sounds, DestinationSheet.Keeps.ALL, DestinationSheet.Keeps.ALL, sounds.loops(), sounds.fineTune(), true,
+        Capabilities.Loops loops = isExact ? sounds.loops().with(Capabilities.Loops.Frames.ANY) : sounds.loops();
+        return new SoundTarget(bank.id(), bank.name(), sounds, DestinationSheet.Keeps.ALL, DestinationSheet.Keeps.ALL, loops, sounds.fineTune(), true,
                 false);
     }
 
@@ -44,8 +46,7 @@ public record SoundTarget(String id, String name, Capabilities capabilities, Des
         Set<LoopMode> modes = loops.modes().stream().filter(m -> taken.modeSet().contains(m)).collect(Collectors.toSet());
         return new SoundTarget(id, name, capabilities, keeps, written,
                 new Capabilities.Loops(taken.most() == 0 ? loops.sustain() : Math.min(taken.most(), loops.sustain()), loops.release(), modes, loops.playCount(),
-                        loops.usedByPlace(), Math.max(loops.shortest(), taken.shortestFrames()),
-                        taken.longestFrames() == 0 ? loops.longest() : Math.min(loops.longest(), taken.longestFrames())),
+                        loops.usedByPlace(), loops.frames().and(taken.frames())),
                 tuning, hasMap, isFile);
     }
 
