@@ -42,14 +42,14 @@ public final class FitReport {
                     i -> new DeviceLimits(0, (int) Math.ceilDiv(samples(i), part), 0, 0, List.of(), DeviceLimits.Playing.ANY, 0, 0, 0), 4);
         for (int part : new int[]{2, 4, 8})
             report("memory, 1 of " + part, bank, sounds, i -> {
-                long bytes = new FitTask(List.of(i), sounds, DeviceLimits.NONE, List.of(), true, true, FitRules.NONE, 0).bytes(i);
+                long bytes = new FitTask(List.of(i), sounds, DeviceLimits.NONE, List.of(), true, FitTask.Format.ANY, FitRules.NONE).bytes(i);
                 return new DeviceLimits(0, 0, 0, 0, List.of(), DeviceLimits.Playing.ANY, bytes / part, 0, 0);
             }, 1);
         if (args.length > 1) {
             long start = System.nanoTime();
             FitTask task = new FitTask(bank.instruments(), sounds,
-                    new DeviceLimits(0, 0, 0, 0, List.of(), DeviceLimits.Playing.ANY, 0, Long.parseLong(args[1]), 0), List.of(), true,
-                    true, FitRules.NONE, 0);
+                    new DeviceLimits(0, 0, 0, 0, List.of(), DeviceLimits.Playing.ANY, 0, Long.parseLong(args[1]), 0), List.of(), true, FitTask.Format.ANY,
+                    FitRules.NONE);
             Fit fit = (Fit) task.measure(new SoundPath(), () -> false).orElseThrow();
             System.out.printf(Locale.ROOT, "whole bank: %,d → %,d bytes, harm %.2f dB in the mean, %.1f s%n", fit.bytesBefore(), fit.bytes(),
                     fit.instruments().stream().mapToDouble(f -> f.harm().meanDb()).average().orElse(0), (System.nanoTime() - start) / 1e9);
@@ -66,7 +66,7 @@ public final class FitReport {
         Queue<Ratio> ratios = new ConcurrentLinkedQueue<>();
         long start = System.nanoTime();
         bank.instruments().parallelStream().filter(i -> samples(i) >= fewest).forEach(instrument -> {
-            FitTask task = new FitTask(List.of(instrument), sounds, limit.of(instrument), List.of(), true, true, FitRules.NONE, 0);
+            FitTask task = new FitTask(List.of(instrument), sounds, limit.of(instrument), List.of(), true, FitTask.Format.ANY, FitRules.NONE);
             if (!task.isOver()) return;
             Fit.Fitted fitted = fitted(task);
             if (!fitted.fits()) {

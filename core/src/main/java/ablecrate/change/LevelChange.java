@@ -84,6 +84,24 @@ public sealed interface LevelChange extends Change {
         @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(from, to, shown.unit())); }
     }
 
+        /// A sound that is made louder, as zones play it louder than the target can say; they are as much softer.
+    /// @param from,to peaks in dBFS
+    /// @param wantedDb which it had no headroom for where it is more than `gainDb`
+    record Raised(double from, double to, double gainDb, double wantedDb) implements LevelChange {
+        @Override public Verdict verdict() { return Verdict.CONVERTED; }
+
+        @Override public Text text() {
+            String missing = wantedDb - gainDb > 0.1 ? String.format(Locale.ROOT, "; for %.1f dB more there is no headroom", wantedDb - gainDb) : "";
+            return new Text(figure(from), figure(to),
+                    String.format(Locale.ROOT, "gain %+.1f dB, and as much less in the zones that play it: they were louder than the target can say%s", gainDb,
+                            missing));
+        }
+
+        private static String figure(double dbfs) { return String.format(Locale.ROOT, "%.1f dBFS", dbfs); }
+
+        @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(from, to, "dBFS")); }
+    }
+
     /// A sound that has no level.
     record Silent() implements LevelChange {
         @Override public Verdict verdict() { return Verdict.KEPT; }

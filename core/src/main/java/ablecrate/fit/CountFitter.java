@@ -117,7 +117,7 @@ final class CountFitter {
         TreeSet<Integer> counts = new TreeSet<>(isThinned && task.may(FitStep.Kind.LAYERS) ? List.of(1, (most + 1) / 2, most) : List.of(most));
         for (int count : counts.descendingSet()) {
             if (count < has && !task.may(FitStep.Kind.LAYERS)) continue;
-            List<List<Stack>> chosen = count < has ? new LayerChoice(notes, count, task.hasCurve(), task.rules()).of(layers) : layers;
+            List<List<Stack>> chosen = count < has ? new LayerChoice(notes, count, task.format(), task.rules()).of(layers) : layers;
             thinned(start, chosen).ifPresent(plans::add);
             if (count < has)
                 Map.of("the first layers", SimplePlans.firstLayers(layers, count), "layers thinned evenly", SimplePlans.evenLayers(layers, count))
@@ -136,7 +136,7 @@ final class CountFitter {
         Instrument some = of(start, layers), layered = need(some).layers() < need(start).layers() ? some : start;
         if (need(layered).fitsCounts(limits)) return task.rules().hold(start, layered) ? Optional.of(new Plan(start, layered, layered)) : Optional.empty();
         List<Row> rows = Row.of(layers, Kits.isKit(start));
-        List<Row.Runs> runs = rows.stream().map(r -> r.runs(notes, limits.transposeKeys(), task.rules(), wholes(r), true)).toList();
+        List<Row.Runs> runs = rows.stream().map(r -> r.runs(notes, limits.transposeKeys(), task.rules(), task.format().mostGainDb(), wholes(r), true)).toList();
         int samples = limits.samples() == 0 ? Integer.MAX_VALUE : limits.samples();
         Optional<Instrument> best = Optional.empty();
         // Where neighbours are one zone there are no more zones than samples; so those are tried where the pieces are too many.

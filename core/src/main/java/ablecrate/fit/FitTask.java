@@ -24,13 +24,20 @@ import java.util.stream.IntStream;
 /// @param sounds by sample number; empty where one is missing
 /// @param ratesHz that the device takes; empty for any
 /// @param takesMono whether a stereo sound may become mono
-/// @param hasCurve whether a zone can say how its level follows velocity
+/// @param format of the instruments
 /// @param rules what must not be done
-/// @param mostZones that the format has room for in all instruments together, of stereo sounds two; 0 is no limit
 public record FitTask(List<Instrument> instruments, List<Optional<FitSound>> sounds, DeviceLimits limits, List<Integer> ratesHz, boolean takesMono,
-        boolean hasCurve, FitRules rules, int mostZones) implements Measurement.OfInstruments {
+        Format format, FitRules rules) implements Measurement.OfInstruments {
     /// Of more instruments, each is not held against simple plans, and fewer rates are tried.
     private static final int MOST_TRIED = 16;
+
+    /// What a format can say of zones.
+    /// @param hasCurve whether it says how level follows velocity
+    /// @param mostGainDb the highest gain
+    /// @param mostZones in all instruments together, of stereo sounds two; 0 is no limit
+    public record Format(boolean hasCurve, double mostGainDb, int mostZones) {
+        public static final Format ANY = new Format(true, Parameter.MOST_GAIN, 0);
+    }
 
     public FitTask {
         instruments = List.copyOf(instruments);

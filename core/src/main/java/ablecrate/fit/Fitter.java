@@ -159,7 +159,7 @@ final class Fitter {
     private List<MemoryFitter.Made> joined(List<Priced> priced, List<MemoryFitter.Made> made) {
         List<MemoryFitter.Made> out = made;
         for (double apartDb : Row.APART_DB) {
-            if (Need.within(zones(out), task.mostZones())) break;
+            if (Need.within(zones(out), task.format().mostZones())) break;
             out = IntStream.range(0, made.size()).mapToObj(i -> priced.get(i).fitter.joined(made.get(i), apartDb)).toList();
         }
         return out;
@@ -251,7 +251,9 @@ final class Fitter {
             plans.putAll(priced.fitter.alike(bytes));
             turned.putAll(turned(state.now, new Notes(loaded)));
             turned.forEach((name, fewer) -> within(state.withNow(fewer), bytes).ifPresent(plan -> plans.put(name, plan)));
-            long mostZones = task.mostZones() == 0 ? Long.MAX_VALUE : Math.max(zones(List.of(chosen)), task.mostZones() / task.instruments().size());
+            long mostZones = task.format().mostZones() == 0
+                    ? Long.MAX_VALUE
+                    : Math.max(zones(List.of(chosen)), task.format().mostZones() / task.instruments().size());
             plans.values().removeIf(plan -> zones(List.of(plan)) > mostZones);
         }
         Map<String, Harm> harms = new LinkedHashMap<>();

@@ -14,16 +14,16 @@ import java.util.Map;
 final class LayerChoice {
     private final Notes notes;
     private final int most;
-    private final boolean hasCurve;
+    private final FitTask.Format format;
     private final FitRules rules;
 
     /// @param most layers on a key
-    /// @param hasCurve whether the destination can be told how level follows velocity
+    /// @param format what it can say of levels
     /// @param rules which layers have to stay
-    LayerChoice(Notes notes, int most, boolean hasCurve, FitRules rules) {
+    LayerChoice(Notes notes, int most, FitTask.Format format, FitRules rules) {
         this.notes = notes;
         this.most = most;
-        this.hasCurve = hasCurve;
+        this.format = format;
         this.rules = rules;
     }
 
@@ -124,8 +124,9 @@ final class LayerChoice {
                     xx += weight * at * at;
                     xy += weight * at * level;
                 }
-            double spread = w * xx - x * x, slope = !hasCurve || from == to || spread < 1e-9 ? stack.tracking() : Math.clamp((w * xy - x * y) / spread, 0, 100);
-            return new Curve(this, layer, from == to ? 0 : (y - slope * x) / w, slope, rest);
+            double spread = w * xx - x * x,
+                    slope = !format.hasCurve() || from == to || spread < 1e-9 ? stack.tracking() : Math.clamp((w * xy - x * y) / spread, 0, 100);
+            return new Curve(this, layer, from == to ? 0 : Math.min((y - slope * x) / w, notes.roomDb(stack, format.mostGainDb())), slope, rest);
         }
 
         /// The layer over the velocities of all of the run.
@@ -134,7 +135,7 @@ final class LayerChoice {
             if (run.from == run.to) return stack;
             Curve curve = curve(run.from, run.to, run.layer);
             Stack wide = stack.at(stack.keys(), new Span(stacks.get(run.from).velocities().low(), stacks.get(run.to).velocities().high()));
-            return (hasCurve ? wide.tracking(curve.percent) : wide).louder(curve.gainDb);
+            return (format.hasCurve() ? wide.tracking(curve.percent) : wide).louder(curve.gainDb);
         }
     }
 

@@ -48,7 +48,7 @@ final class MemoryFitter {
             for (Stack stack : row.stacks())
                 ofRow.add(sizesOf(stack, loaded, harms.of(stack, row.velocity(), notes, sized)));
             sizes.add(ofRow);
-            runs.add(row.runs(notes, task.limits().transposeKeys(), task.rules(), ofRow, isReleased));
+            runs.add(row.runs(notes, task.limits().transposeKeys(), task.rules(), task.format().mostGainDb(), ofRow, isReleased));
         }
         loudestDb = Row.loudestDb(runs);
     }

@@ -1,15 +1,19 @@
 package ablecrate.fit;
 
+import ablecrate.dsp.Decibels;
+import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Zone;
 import ablecrate.play.LoadedSound;
 import ablecrate.play.Voices;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
 
 /// What notes of one set of sounds are heard as. Safe for threads.
 final class Notes {
     private final Voices.Sounds sounds;
+    private final Map<Integer, Double> headroomDb = new ConcurrentHashMap<>();
 
     /// @param loaded by sample number
     Notes(Map<Integer, LoadedSound> loaded) {
@@ -17,6 +21,17 @@ final class Notes {
     }
 
     HeardNote heard(List<Zone> zones, int key, int velocity) { return NoteAnalyser.ofThread().heard(NoteRenderer.note(zones, sounds, key, velocity)); }
+
+    /// How much louder a stack can be played: what the format can say, and the headroom of its sounds, which can be made louder. Below 0 where it is beyond that already.
+    /// @param mostGainDb of a zone
+    double roomDb(Stack stack, double mostGainDb) {
+        return stack.zones().stream().mapToDouble(z -> mostGainDb + headroomDb.computeIfAbsent(z.sample(), this::headroom) - z.get(Parameter.GAIN)).min()
+                .orElse(0);
+    }
+
+    private double headroom(int sample) {
+        return sounds.sound(sample).map(s -> Math.max(0, -Decibels.ofFactor(s.peak()))).orElse(0.0);
+    }
 
     NoteAnalyser.Reference reference(List<Zone> zones, int key, int velocity) {
         return NoteAnalyser.ofThread().reference(NoteRenderer.held(zones, sounds, key, velocity));

@@ -67,21 +67,24 @@ record Row(List<Stack> stacks) {
     /// What each of its stacks costs on each key.
     /// @param mostKeys that a sound may be moved; 0 is no limit
     /// @param rules which roots have to stay
+        /// @param mostGainDb that a zone can say
     /// @param sizes what the stack's sounds may be cut down to, the whole first; a list for each stack
     /// @param isWeighed whether it may go altogether, so that its level has to be known
-    Runs runs(Notes notes, int mostKeys, FitRules rules, List<List<SizeChoice>> sizes, boolean isWeighed) {
+    Runs runs(Notes notes, int mostKeys, FitRules rules, double mostGainDb, List<List<SizeChoice>> sizes, boolean isWeighed) {
         boolean isAlone = stacks.size() == 1;
         // What has no neighbours is not compared with any.
         Pictures pictures = isAlone ? new Pictures(new HeardNote[128], new HeardNote[1][128]) : pictures(notes);
-        double[][] cost = new double[stacks.size()][128];
-        double[] weight = new double[128];
+        double[][] cost = new double[stacks.size()][128], levels = levels(pictures);
+        double[] weight = new double[128], room = stacks.stream().mapToDouble(s -> isAlone ? 0 : Math.max(0, notes.roomDb(s, mostGainDb))).toArray();
         IntStream.range(0, 128).parallel().filter(key -> isAlone ? stacks.getFirst().keys().contains(key) : pictures.own[key] != null).forEach(key -> {
             weight[key] = weight();
             for (int i = 0; i < stacks.size(); i++)
                 cost[i][key] = mostKeys > 0 && Math.abs(key - stacks.get(i).root()) > mostKeys
                         || rules.roots().contains(key) && !stacks.get(i).keys().contains(key)
                                 ? KeyRuns.NEVER
-                                : stacks.get(i).keys().contains(key) ? 0 : pictures.own[key].alignedHarm(pictures.moved[i][key]);
+                                : stacks.get(i).keys().contains(key)
+                                        ? 0
+                                        : Math.hypot(pictures.own[key].alignedHarm(pictures.moved[i][key]), Math.max(0, levels[i][key] - room[i]));
         });
         double[][] sizeCosts = new double[stacks.size()][], sizeBytes = new double[stacks.size()][];
         for (int i = 0; i < stacks.size(); i++) {
@@ -90,7 +93,7 @@ record Row(List<Stack> stacks) {
         }
         Stack first = stacks.getFirst();
         double levelDb = !isWeighed ? 0 : (isAlone ? notes.heard(first.alone(), first.root(), velocity()) : pictures.own[first.root()]).levelDb();
-        return new Runs(this, new KeyRuns(stacks.stream().map(Stack::keys).toList(), cost, weight, sizeCosts, sizeBytes), levels(pictures), levelDb);
+        return new Runs(this, new KeyRuns(stacks.stream().map(Stack::keys).toList(), cost, weight, sizeCosts, sizeBytes), levels, room, levelDb);
     }
 
     /// `[stack][key]` by how much the source is louder there than the stack would be.
@@ -110,8 +113,9 @@ record Row(List<Stack> stacks) {
     record SizeChoice(Map<Integer, Size> sizes, double harm, double bytes) {}
 
     /// @param levelsDb `[stack][key]` by how much the source is louder
+        /// @param roomDb how much louder each stack can be
     /// @param levelDb of the row itself; 0 where it is not weighed
-    record Runs(Row row, KeyRuns runs, double[][] levelsDb, double levelDb) {
+    record Runs(Row row, KeyRuns runs, double[][] levelsDb, double[] roomDb, double levelDb) {
         /// What it counts that none of it is heard any more: less where it is soft beside the others.
         double silenced(double loudestDb) { return SILENCED_DB * runs.weight() * Math.pow(10, (levelDb - loudestDb) / 20); }
 
@@ -126,7 +130,7 @@ record Row(List<Stack> stacks) {
                     if (low <= high) places.add(new Span(low, high));
                 }
                 for (Span keys : joined(kept.stack(), places, apartDb))
-                    out.add(row.stacks.get(kept.stack()).on(keys).louder(mean(kept.stack(), keys)));
+                    out.add(row.stacks.get(kept.stack()).on(keys).louder(Math.min(mean(kept.stack(), keys), roomDb[kept.stack()])));
             }
             return out;
         }

@@ -23,7 +23,7 @@ public final class Parameter<T> {
     /// In cents, up and down.
     public static final double MOST_TUNING = 12_700;
     /// In dB.
-    public static final double LEAST_GAIN = -144;
+    public static final double LEAST_GAIN = -144, MOST_GAIN = 48;
 
     /// Of full scale, in dB: below the step of 16 bits, 20 log10(1/32,768).
     public static final double SILENT_DB = -90;
@@ -51,7 +51,7 @@ public final class Parameter<T> {
     public static final Parameter<Double> BEND_UP = number(Area.PITCH, "pitch bend up", 200, "cents", "%+.0f", -9600, 9600);
     public static final Parameter<Double> BEND_DOWN = number(Area.PITCH, "pitch bend down", -200, "cents", "%+.0f", -9600, 9600);
 
-    public static final Parameter<Double> GAIN = number(Area.LEVEL, "gain", 0, "dB", "%+.2f", LEAST_GAIN, 48);
+    public static final Parameter<Double> GAIN = number(Area.LEVEL, "gain", 0, "dB", "%+.2f", LEAST_GAIN, MOST_GAIN);
     /// −100 left … 100 right.
     public static final Parameter<Double> PAN = number(Area.LEVEL, "pan", 0, "%", "%+.1f", -100, 100);
     /// 100: the level follows velocity by its square, v²/127²; 0: it does not follow.

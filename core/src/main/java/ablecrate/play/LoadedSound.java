@@ -23,4 +23,13 @@ public record LoadedSound(double[][] planes, int rateHz) {
     }
 
     public int frames() { return planes[0].length; }
+
+    /// The farthest sample, full scale being 1.
+    public double peak() {
+        double most = 0;
+        for (double[] plane : planes)
+            for (double sample : plane)
+                most = Math.max(most, Math.abs(sample));
+        return most;
+    }
 }

@@ -158,10 +158,26 @@ class FitterTest {
         FitTask task = made.task(MadeInstrument.limits(0, 3, 0, 0));
         FitTask kit = new FitTask(task.instruments().stream().map(i -> i.mapZones(z -> List.of(z.with(Parameter.ONE_SHOT, true)))).toList(), task.sounds(),
                 task.limits(),
-                List.of(), true, true, task.rules(), 0);
+                List.of(), true, task.format(), task.rules());
         Fit.Fitted fitted = one(kit);
         assertThat(fitted.after().zones()).allSatisfy(z -> assertThat(z.get(Parameter.KEYS).size()).isEqualTo(1));
         assertThat(fitted.lacking()).isEqualTo("5 samples of 3; it is a kit, whose sounds cannot stand in for each other");
+    }
+
+    /// Of two neighbours the louder one stays where a format cannot make the softer one as loud, and no gain is asked for that it cannot say.
+    @Test void whatStandsInIsAsLoudAsTheFormatAllows() throws Exception {
+        MadeInstrument made = new MadeInstrument(folder).zone(new Span(57, 59), new Span(1, 127), 58, MadeInstrument.tone(58, -6, 1000, 2, 0.2))
+                .zone(new Span(60, 65), new Span(1, 127), 61, MadeInstrument.tone(61, -6, 1000, 2, 0.05))
+                .zone(new Span(66, 66), new Span(1, 127), 66, MadeInstrument.tone(66, -6, 1000, 2, 0.2));
+        FitTask any = made.task(MadeInstrument.limits(0, 2, 0, 0)),
+                softer = new FitTask(any.instruments(), any.sounds(), any.limits(), List.of(), true, new FitTask.Format(true, 0, 0), any.rules());
+        for (Zone zone : one(softer).after().zones())
+            assertThat(zone.get(Parameter.GAIN) + 20 * Math.log10(softer.sounds().get(zone.sample()).orElseThrow().load().peak()))
+                    .as("no more than the headroom of its sound").isLessThan(0.01);
+
+        FitTask full = made.task(MadeInstrument.limits(0, 1, 0, 0));
+        FitTask one = new FitTask(full.instruments(), full.sounds(), full.limits(), List.of(), true, new FitTask.Format(true, -20, 0), full.rules());
+        assertThat(one(one).after().zones()).extracting(Zone::sample).as("the loud one, though the soft one has more keys").doesNotContain(1);
     }
 
     /// Banks count their zones: neighbours that differ little in level are one first, and all of a sound's where that is not enough.
@@ -172,7 +188,8 @@ class FitterTest {
         FitTask task = made.task(MadeInstrument.limits(0, 0, 0, made.task(DeviceLimits.NONE).bytesOfAll() / 4), FitStep.Kind.RATE, FitStep.Kind.TAILS);
         Fit.Fitted free = one(task);
         assertThat(free.after().zones()).hasSizeGreaterThan(FitTask.samples(free.after()).size());
-        FitTask tight = new FitTask(task.instruments(), task.sounds(), task.limits(), List.of(), true, true, task.rules(), 3);
+        FitTask tight = new FitTask(task.instruments(), task.sounds(), task.limits(), List.of(), true, new FitTask.Format(true, Parameter.MOST_GAIN, 3),
+                task.rules());
         Fit.Fitted joined = one(tight);
         assertThat(joined.after().zones()).hasSizeLessThanOrEqualTo(3);
         assertThat(joined.after().zones().stream().mapToInt(z -> z.get(Parameter.KEYS).size()).sum()).as("keys that sound").isEqualTo(24);

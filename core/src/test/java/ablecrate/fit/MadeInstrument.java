@@ -96,11 +96,11 @@ final class MadeInstrument {
     Instrument instrument() { return new Instrument(About.named("Made"), Optional.empty(), List.of(new ZoneGroup("", zones))); }
 
     FitTask task(DeviceLimits limits, FitStep.Kind... forbidden) {
-        return new FitTask(List.of(instrument()), sounds, limits, List.of(), true, true, FitRules.without(Set.of(forbidden)), 0);
+        return new FitTask(List.of(instrument()), sounds, limits, List.of(), true, FitTask.Format.ANY, FitRules.without(Set.of(forbidden)));
     }
 
     FitTask task(DeviceLimits limits, FitRules rules) {
-        return new FitTask(List.of(instrument()), sounds, limits, List.of(), true, true, rules, 0);
+        return new FitTask(List.of(instrument()), sounds, limits, List.of(), true, FitTask.Format.ANY, rules);
     }
 
     static Fit fit(FitTask task) throws Exception { return (Fit) task.measure(new SoundPath(), () -> false).orElseThrow(); }

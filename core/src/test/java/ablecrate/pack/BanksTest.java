@@ -8,6 +8,7 @@ import ablecrate.Fixtures;
 import ablecrate.Sounds;
 import ablecrate.audio.Depth;
 import ablecrate.audio.FrameRange;
+import ablecrate.change.ChangeEntry;
 import ablecrate.codec.SoundFile;
 import ablecrate.codec.SoundFormats;
 import ablecrate.destination.SheetCatalogue;
@@ -43,12 +44,15 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.InstantSource;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 
 /// A real bank, and instruments of our own, through whole runs of packing.
 class BanksTest {
@@ -196,6 +200,21 @@ class BanksTest {
         pack(temp.resolve("in"), temp.resolve("out"), to("sfz"));
         assertThat(read("sfz", temp.resolve("out/harp.sfz")).instruments().getFirst().zones().stream().map(z -> z.get(Parameter.ROOT_KEY)))
                 .containsExactlyInAnyOrder(48, 52, 55, 60);
+    }
+
+    /// A bank's zones play no louder than their sounds are. A sound with headroom is made louder in their place; what is still missing, all zones of the instrument go without.
+    @ParameterizedTest @CsvSource({"0.25, 6.0, 0", "0.8, 1.9, -4.1"}) void aGainThatABankCannotSayGoesIntoTheSound(double peak, double raised, double lowered)
+            throws Exception {
+        Path in = Files.createDirectories(temp.resolve("in"));
+        Sounds.wav(in.resolve("reed.wav"), 44_100, Depth.INT_16, Sounds.sine(440, peak, 44_100, 44_100));
+        Files.writeString(in.resolve("reed.sfz"), "<region> sample=reed.wav hikey=59 volume=6 <region> sample=reed.wav lokey=60 volume=-2");
+        PackingSlip slip = pack(in.resolve("reed.sfz"), temp.resolve("out"), to("sf2"));
+        InstrumentFile bank = read("sf2", temp.resolve("out/reed.sf2"));
+        double[] sound = Sounds.readAll(bank.sound(0).orElseThrow().open())[0];
+        assertThat(20 * Math.log10(Arrays.stream(sound).map(Math::abs).max().orElseThrow() / peak)).isCloseTo(raised, within(0.01));
+        assertThat(bank.instruments().getFirst().zones()).extracting(z -> z.get(Parameter.GAIN) + raised).satisfiesExactly(
+                low -> assertThat(low).isCloseTo(6 + lowered, within(0.051)), high -> assertThat(high).isCloseTo(-2 + lowered, within(0.051)));
+        assertThat(slip.items().getFirst().changes()).extracting(ChangeEntry::reason).anyMatch(r -> r.startsWith("gain +" + raised + " dB, and as much less"));
     }
 
     /// Where sounds get numbers because others of their names are there, the map points at the numbered ones.

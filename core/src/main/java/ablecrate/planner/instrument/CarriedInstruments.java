@@ -60,7 +60,7 @@ record CarriedInstruments(List<Instrument> instruments, List<Change> changes) {
         Optional<Instrument> carry(PlayedInstrument played) {
             Instrument instrument = played.instrument();
             // Within one format a gain beyond what players do is as loud as before.
-            double softer = task.staysInFormat() ? 0 : excessGain(task, instrument);
+            double softer = task.staysInFormat() ? 0 : excessGain(played);
             if (softer > 0)
                 lowered.add(new InstrumentChange.InstrumentLowered(instrument.name(), softer, task.capabilities().how(Parameter.GAIN)));
             List<ZoneGroup> groups = new ArrayList<>();
@@ -81,11 +81,19 @@ record CarriedInstruments(List<Instrument> instruments, List<Change> changes) {
             return isFound ? zone.without(Parameter.ONE_SHOT).with(Parameter.LOOPS, found) : zone;
         }
 
+        /// By how much the loudest zone is beyond what the target can say.
+        private double excessGain(PlayedInstrument played) {
+            double most = task.mostGainDb();
+            double excess = played.zones().mapToDouble(z -> z.zone().get(Parameter.GAIN) - parts.of(z).map(Part::raisedDb).orElse(0.0) - most).max().orElse(0);
+            return excess > 0.1 ? Math.ceil(excess * 10) / 10 : 0;
+        }
+
         /// A zone an output.
         private Stream<Zone> carry(Instrument instrument, PlayedZone played, Part part, double softer) {
             Zone zone = played.zone();
             Supplier<String> name = () -> Told.zone(instrument.name(), zone, task.file().samples().get(zone.sample()).name());
-            Zone level = softer > 0 ? zone.with(Parameter.GAIN, Math.max(Parameter.LEAST_GAIN, zone.get(Parameter.GAIN) - softer)) : zone;
+            double lower = softer + part.raisedDb();
+            Zone level = lower > 0 ? zone.with(Parameter.GAIN, Math.max(Parameter.LEAST_GAIN, zone.get(Parameter.GAIN) - lower)) : zone;
             Zone given = withRelease(instrument, withFoundLoop(level, part), name);
             List<PlannedOutput> outputs = part.item().outputs();
             List<Zone> zones = new ArrayList<>();
@@ -122,15 +130,6 @@ record CarriedInstruments(List<Instrument> instruments, List<Change> changes) {
         }
 
         Optional<Change> released() { return releases.isEmpty() ? Optional.empty() : Optional.of(new InstrumentChange.ReleasesAdded(releases, released)); }
-    }
-
-    /// By how much the loudest zone is beyond what the target can raise.
-    private static double excessGain(InstrumentTask task, Instrument instrument) {
-        InstrumentCapabilities can = task.capabilities();
-        if (task.isLoose() || !can.carries(Parameter.GAIN)) return 0;
-        double loudest = instrument.zones().stream().mapToDouble(z -> z.get(Parameter.GAIN)).max().orElse(0);
-        double excess = loudest - can.fit(Zone.of(0).with(Parameter.GAIN, loudest)).get(Parameter.GAIN);
-        return excess > 0.1 ? Math.ceil(excess * 10) / 10 : 0;
     }
 
     private static Optional<Change> about(InstrumentCapabilities can, PlayedSounds played) {

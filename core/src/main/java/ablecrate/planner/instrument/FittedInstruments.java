@@ -70,8 +70,9 @@ record FittedInstruments(List<Instrument> instruments, Map<Integer, Size> sizes,
         List<Optional<FitSound>> sounds = IntStream.range(0, task.file().samples().size())
                 .mapToObj(i -> task.file().sound(i).filter(s -> s.frames() > 0).map(s -> sound(task, s))).toList();
         return new FitTask(plain, sounds, limits, task.accepted().sheet().accepts().rateChoices(), task.accepted().acceptsChannels(1),
-                task.capabilities().carries(Parameter.VELOCITY_TRACKING), new FitRules(forbidden, fitting.keptRoots(), fitting.keptVelocities()),
-                task.bank().map(BankFormat::mostZones).orElse(0));
+                new FitTask.Format(task.capabilities().carries(Parameter.VELOCITY_TRACKING), task.mostGainDb(),
+                        task.bank().map(BankFormat::mostZones).orElse(0)),
+                new FitRules(forbidden, fitting.keptRoots(), fitting.keptVelocities()));
     }
 
     private static FitSound sound(InstrumentTask task, SoundFile file) {

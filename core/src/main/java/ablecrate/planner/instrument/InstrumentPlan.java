@@ -43,14 +43,16 @@ public final class InstrumentPlan {
         plain = PlainInstruments.of(task);
         fitted = FittedInstruments.of(task, plain.instruments());
         played = PlayedSounds.of(task, fitted.instruments());
-        sounds = played.sounds().stream().map(s -> InstrumentSounds.plan(task, s, fitted.size(s.sample()))).toList();
+        double[] louder = fitted.changes().isEmpty() && task.staysInFormat() ? new double[played.sounds().size()] : played.louderDb(task.mostGainDb());
+        sounds = IntStream.range(0, played.sounds().size())
+                .mapToObj(i -> InstrumentSounds.plan(task, played.sounds().get(i), fitted.size(played.sounds().get(i).sample()), louder[i])).toList();
     }
 
     public List<SoundPlan> sounds() { return sounds; }
 
     /// @param leveling that knows all sounds
     public PackingItem item(Leveling leveling) {
-        PlannedParts parts = PlannedParts.of(sounds.stream().map(s -> s.item(leveling)).toList());
+        PlannedParts parts = PlannedParts.of(sounds, leveling);
         if (plain.instruments().isEmpty()) return refused(parts, "no instrument in it has one of the names asked for");
         if (parts.isNone())
             return refused(parts, parts.all().isEmpty() ? "none of its samples can be used" : parts.items().getFirst().reason());

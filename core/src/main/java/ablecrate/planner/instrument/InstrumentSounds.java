@@ -27,7 +27,8 @@ final class InstrumentSounds {
     private InstrumentSounds() {}
 
     /// @param size that it is cut down to, where it has to fit
-    static SoundPlan plan(InstrumentTask task, PlayedSound sound, Optional<Size> size) {
+    /// @param louderDb by which a zone plays it louder than the target can say
+    static SoundPlan plan(InstrumentTask task, PlayedSound sound, Optional<Size> size, double louderDb) {
         Sample.Found sample = (Sample.Found) task.file().samples().get(sound.sample());
         SoundFile source = sample.file();
         Path path = isOfBank(source) ? source.path().resolve(plainName(sample.name())) : source.path();
@@ -36,7 +37,7 @@ final class InstrumentSounds {
         return new SoundPlan(SoundTask.played(new Gathered(path, relative, new Gathered.Content.Sound(source)), source, metadata(task, sound, source),
                 target(task, source, size.isPresent()),
                 size.map(s -> task.accepted().reduced(s.rateHz(), s.isFolded() && source.channels() == 2)).orElse(task.accepted()),
-                cut(own.withOwn(all.own().with(own.own())), size, source, !sound.loops().isEmpty()), task.measured()));
+                cut(own.withOwn(all.own().with(own.own())), size, source, !sound.loops().isEmpty()), task.measured()).louder(louderDb));
     }
 
     /// A part that the user drew goes before that.

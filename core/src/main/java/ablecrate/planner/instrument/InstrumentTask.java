@@ -11,6 +11,7 @@ import ablecrate.format.OwnMaps;
 import ablecrate.format.Sample;
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Parameter;
+import ablecrate.instrument.Zone;
 import ablecrate.library.Gathered;
 import ablecrate.option.Banks;
 import ablecrate.option.ItemEdit;
@@ -95,6 +96,13 @@ record InstrumentTask(Gathered gathered, InstrumentFile file, boolean isEdited, 
                 case VELOCITY_CURVES -> List.of(Parameter.VELOCITY_TRACKING);
             });
         return out;
+    }
+
+    /// The highest gain of a zone that the target can say, in dB.
+    double mostGainDb() {
+        return isLoose() || !capabilities().carries(Parameter.GAIN)
+                ? Double.MAX_VALUE
+                : capabilities().fit(Zone.of(0).with(Parameter.GAIN, Parameter.MOST_GAIN)).get(Parameter.GAIN);
     }
 
     /// What the target is called; empty for sounds alone.

@@ -8,6 +8,8 @@ import ablecrate.format.Sample;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PlannedOutput;
 import ablecrate.planner.instrument.PlayedSounds.PlayedZone;
+import ablecrate.planner.sound.Leveling;
+import ablecrate.planner.sound.SoundPlan;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -16,14 +18,17 @@ import java.util.stream.Stream;
 /// The sounds of instruments as they are planned, and where their outputs lie among those of all.
 record PlannedParts(List<Part> all) {
     /// @param first place of its first output
-    record Part(PackingItem item, int first) {}
+    /// @param raisedDb by which the sound is louder than its source, so that its zones are softer
+    record Part(PackingItem item, int first, double raisedDb) {}
 
-    /// @param items in the order of the sounds that zones play
-    static PlannedParts of(List<PackingItem> items) {
+    /// @param sounds in the order of the zones that play them
+    /// @param leveling that knows all sounds
+    static PlannedParts of(List<SoundPlan> sounds, Leveling leveling) {
         List<Part> parts = new ArrayList<>();
         int place = 0;
-        for (PackingItem item : items) {
-            parts.add(new Part(item, place));
+        for (SoundPlan sound : sounds) {
+            PackingItem item = sound.item(leveling);
+            parts.add(new Part(item, place, sound.raisedDb(leveling)));
             place += item.outputs().size();
         }
         return new PlannedParts(parts);

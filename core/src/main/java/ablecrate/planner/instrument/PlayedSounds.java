@@ -5,6 +5,7 @@ import ablecrate.instrument.Loop;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Zone;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Stream;
@@ -37,6 +38,14 @@ record PlayedSounds(List<PlayedInstrument> instruments, List<PlayedSound> sounds
                         .map(g -> new PlayedGroup(g.name(), g.zones().stream().map(z -> new PlayedZone(z, sound(task, i, z, sounds))).toList())).toList()))
                 .toList();
         return new PlayedSounds(played, List.copyOf(sounds));
+    }
+
+    /// By how much the loudest zone of each sound is beyond what the target can say; below 0 where none is.
+    double[] louderDb(double mostGainDb) {
+        double[] out = new double[sounds.size()];
+        Arrays.fill(out, Double.NEGATIVE_INFINITY);
+        zones().forEach(z -> z.sound().ifPresent(ref -> out[ref.place()] = Math.max(out[ref.place()], z.zone().get(Parameter.GAIN) - mostGainDb)));
+        return out;
     }
 
     Stream<PlayedZone> zones() { return instruments.stream().flatMap(PlayedInstrument::zones); }

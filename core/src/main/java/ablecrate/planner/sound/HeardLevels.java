@@ -112,7 +112,7 @@ record HeardLevels(List<Levels> before, List<Levels> faded, List<Measurement.Lim
     static boolean isLeveled(SoundTask task, SourceChain sourceChain) {
         Treatment treatment = task.treatment();
         // Lowered together, a sound goes with the others whether it may lie over or not.
-        return treatment.setsLevels() || treatment.limits().overs() == Overs.LOWER && mayGoOver(task, sourceChain)
+        return treatment.setsLevels() || task.raiseDb() > 0 || treatment.limits().overs() == Overs.LOWER && mayGoOver(task, sourceChain)
                 || treatment.limits().overs() == Overs.LOWER_TOGETHER && task.writesIntegers();
     }
 

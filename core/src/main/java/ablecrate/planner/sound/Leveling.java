@@ -27,9 +27,10 @@ public final class Leveling {
     /// @param before what comes to the level stage, an entry an output; empty while not measured
     /// @param faded the same with its fades
     /// @param limited what a limiter makes of each output, where it has something to hold; empty where it has not
+    /// @param raiseDb by which it may be made louder for the sake of its zones, as far as it has headroom
     /// @param isInteger whether what is written cannot hold what is over full scale
     public record Sound(String group, Treatment treatment, List<Levels> before, List<Levels> faded, List<Measurement.Limited> limited, Optional<Hold> hold,
-            boolean isInteger) {}
+            double raiseDb, boolean isInteger) {}
 
     /// What is done to it.
     public record Setting(double gainDb, Optional<Hold> hold, List<Levels> after, Optional<LevelChange> change) {
@@ -77,7 +78,7 @@ public final class Leveling {
         Treatment t = sound.treatment();
         if (most(sound.faded(), LevelMeasure.TRUE_PEAK).isEmpty()) return new Setting(0, Optional.empty(), List.of(), silent(t));
         boolean limits = !sound.limited().isEmpty();
-        double gain = limits ? sound.limited().getFirst().gainDb() : gains.get(new Group(sound.group(), t));
+        double gain = limits ? sound.limited().getFirst().gainDb() : gains.get(new Group(sound.group(), t)) + raisedDb(sound);
         if (Math.abs(gain) < NOTHING_DB) gain = 0;
         double raised = gain;
         List<Levels> after = limits
@@ -86,8 +87,19 @@ public final class Leveling {
         return new Setting(gain, limits ? sound.hold() : Optional.empty(), after, change(sound, gain, after));
     }
 
+    /// By how much it is made louder for the sake of its zones, in the steps in which formats say gains.
+    double raisedDb(Sound sound) {
+        if (sound.raiseDb() <= 0 || !sound.limited().isEmpty()) return 0;
+        double over = most(sound.faded(), LevelMeasure.PEAK).orElse(0.0) + gains.get(new Group(sound.group(), sound.treatment()));
+        return Math.max(0, Math.floor(10 * (sound.isInteger() ? Math.min(sound.raiseDb(), -over) : sound.raiseDb()) + 1e-9) / 10);
+    }
+
     private Optional<LevelChange> change(Sound sound, double gain, List<Levels> after) {
         Treatment t = sound.treatment();
+        double raised = raisedDb(sound);
+        if (raised > 0)
+            return Optional.of(new LevelChange.Raised(most(sound.faded(), LevelMeasure.PEAK).orElse(0.0), most(after, LevelMeasure.PEAK).orElse(0.0), raised,
+                    sound.raiseDb()));
         boolean limits = !sound.limited().isEmpty();
         double over = most(after, LevelMeasure.PEAK).orElse(0.0);
         boolean clips = sound.isInteger() && over > NOTHING_DB;

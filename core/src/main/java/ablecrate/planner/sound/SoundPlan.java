@@ -93,9 +93,12 @@ public final class SoundPlan {
     }
 
     public Leveling.Sound toLevel() {
-        return new Leveling.Sound(task.group(), task.treatment(), heard.before(), heard.faded(), heard.limited(), HeardLevels.hold(task),
+        return new Leveling.Sound(task.group(), task.treatment(), heard.before(), heard.faded(), heard.limited(), HeardLevels.hold(task), task.raiseDb(),
                 !task.depth().isFloat());
     }
+
+    /// By how much the sound is made louder, so that its zones say as much less.
+    public double raisedDb(Leveling leveling) { return setsLevels() ? leveling.raisedDb(toLevel()) : 0; }
 
     /// @param leveling that knows all sounds
     public PackingItem item(Leveling leveling) {

@@ -28,16 +28,17 @@ import java.util.function.Function;
 /// @param file with what an instrument says of it in place of its own metadata
 /// @param own what the file says of itself
 /// @param stems those that it is one of
+/// @param louderDb by which zones play it louder than the target can say; what headroom it has takes that over
 /// @param measured what was listened to; empty for what was not
 public record SoundTask(Gathered gathered, SoundFile file, SoundMetadata own, SoundTarget target, Accepted accepted, ItemEdit edit, Optional<Stems> stems,
-        Function<Measurement.Request, Optional<Measurement>> measured) {
+        double louderDb, Function<Measurement.Request, Optional<Measurement>> measured) {
     /// What a lossy sound, which has no depth of its own, is written in: the safest depth to hand on (common practice).
     private static final Depth HANDED_ON = Depth.INT_24;
 
     /// A sound that speaks for itself.
     public static SoundTask of(Gathered gathered, SoundFile file, SoundTarget target, Accepted accepted, ItemEdit edit,
             Function<Measurement.Request, Optional<Measurement>> measured) {
-        return new SoundTask(gathered, edited(file, edit), file.metadata(), target, accepted, edit, Optional.empty(), measured);
+        return new SoundTask(gathered, edited(file, edit), file.metadata(), target, accepted, edit, Optional.empty(), 0, measured);
     }
 
     /// With the loops that the user wants.
@@ -55,17 +56,20 @@ public record SoundTask(Gathered gathered, SoundFile file, SoundMetadata own, So
     /// A sound of which an instrument says something.
     public static SoundTask played(Gathered gathered, SoundFile file, SoundMetadata given, SoundTarget target, Accepted accepted, ItemEdit edit,
             Function<Measurement.Request, Optional<Measurement>> measured) {
-        return new SoundTask(gathered, file.withMetadata(given), file.metadata(), target, accepted, edit, Optional.empty(), measured);
+        return new SoundTask(gathered, file.withMetadata(given), file.metadata(), target, accepted, edit, Optional.empty(), 0, measured);
     }
 
     /// As one of several that are treated as one, unless the user wants each by itself.
     public SoundTask amongStems(Optional<Stems> all) {
-        return new SoundTask(gathered, file, own, target, accepted, edit, all.filter(_ -> chosen().asOne().stems()), measured);
+        return new SoundTask(gathered, file, own, target, accepted, edit, all.filter(_ -> chosen().asOne().stems()), louderDb, measured);
     }
+
+    /// With zones that play it louder than the target can say.
+    public SoundTask louder(double db) { return new SoundTask(gathered, file, own, target, accepted, edit, stems, db, measured); }
 
     /// With cue points where slices would begin.
     public SoundTask marked(Optional<List<Cue>> cues) {
-        return cues.map(c -> new SoundTask(gathered, file.withMetadata(file.metadata().withCues(c)), own, target, accepted, edit, stems, measured))
+        return cues.map(c -> new SoundTask(gathered, file.withMetadata(file.metadata().withCues(c)), own, target, accepted, edit, stems, louderDb, measured))
                 .orElse(this);
     }
 
@@ -101,6 +105,9 @@ public record SoundTask(Gathered gathered, SoundFile file, SoundMetadata own, So
     /// Whether samples beyond full scale are cut where they are written.
     boolean writesIntegers() { return !depth().isFloat() && !target.isLossy(); }
 
+    /// By which the sound is made louder where it has headroom. Levels that the user sets are another matter.
+    double raiseDb() { return treatment().setsLevels() ? 0 : Math.max(0, louderDb); }
+
     double fadeInMs() { return edit.fadeInMs().orElse(treatment().fadeIn().ms()); }
 
     double fadeOutMs() { return edit.fadeOutMs().orElse(treatment().fadeOut().ms()); }
@@ -122,11 +129,11 @@ public record SoundTask(Gathered gathered, SoundFile file, SoundMetadata own, So
     SoundTask looped(List<Loop> loops, double crossfadeMs, double riseDb) {
         ItemEdit blended = (edit.loop().crossfadeMs().isPresent() ? edit : edit.withLoopCrossfade(Optional.of(crossfadeMs)))
                 .withLoopRise(riseDb == 0 ? Optional.empty() : Optional.of(riseDb));
-        return new SoundTask(gathered, file, own, target, accepted, blended, stems, measured).withLoops(loops);
+        return new SoundTask(gathered, file, own, target, accepted, blended, stems, louderDb, measured).withLoops(loops);
     }
 
     SoundTask withLoops(List<Loop> loops) {
-        return new SoundTask(gathered, file.withMetadata(file.metadata().withLoops(loops)), own, target, accepted, edit, stems, measured);
+        return new SoundTask(gathered, file.withMetadata(file.metadata().withLoops(loops)), own, target, accepted, edit, stems, louderDb, measured);
     }
 
     /// Loops that the user wants otherwise than the file has them.

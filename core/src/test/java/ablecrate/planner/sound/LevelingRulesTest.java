@@ -33,7 +33,7 @@ class LevelingRulesTest {
 
     private static Leveling.Sound sound(String group, Treatment treatment, Levels levels, Optional<Measurement.Limited> limited) {
         Optional<Hold> hold = treatment.ceilingDbtp().map(Hold.TruePeaks::new);
-        return new Leveling.Sound(group, treatment, List.of(levels), List.of(levels), limited.stream().toList(), hold, true);
+        return new Leveling.Sound(group, treatment, List.of(levels), List.of(levels), limited.stream().toList(), hold, 0, true);
     }
 
     private static Leveling.Sound sound(Treatment treatment, String group, double peak, double momentary) {
@@ -111,7 +111,7 @@ class LevelingRulesTest {
         assertThat(told.verdict()).isEqualTo(Verdict.REDUCED);
         assertThat(told.reason()).contains("11.90 dB beyond full scale are cut off");
         Levels levels = levels(-3, OptionalDouble.of(-25));
-        assertThat(change(new Leveling.Sound("a", treatment, List.of(levels), List.of(levels), List.of(), Optional.empty(), false)).verdict())
+        assertThat(change(new Leveling.Sound("a", treatment, List.of(levels), List.of(levels), List.of(), Optional.empty(), 0, false)).verdict())
                 .as("float holds it").isEqualTo(Verdict.CONVERTED);
     }
 
