@@ -219,6 +219,23 @@ public sealed interface InstrumentChange extends Change {
         }
     }
 
+    /// Zones that sound to their end whatever the key does, where the target has no word for that.
+    /// @param seconds of the release that makes them do so
+    record OneShotsReleased(int zones, double seconds, String target, List<String> each) implements InstrumentChange {
+        @Override public Property property() { return Property.PLAYING; }
+
+        @Override public Verdict verdict() { return Verdict.ADJUSTED; }
+
+        @Override public Text text() {
+            String release = String.format(Locale.ROOT, "a release of %.0f s", seconds);
+            return new Text("one-shot", release,
+                    "one-shot in " + Told.count(zones, "zone") + " becomes " + release + ", so that they sound to their end: " + target
+                            + " has no such setting");
+        }
+
+        @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(zones, zones, "zones")); }
+    }
+
     /// A setting that the target does not have.
     /// @param example of what is lost
     /// @param onlyAs how the target has it, where it has it at all

@@ -129,7 +129,7 @@ import java.util.stream.Collectors;
     /// @param maxFolders at most; 0 is no limit
     /// @param mirror whether folders of the source are rebuilt unless the user says otherwise
     /// @param soundsOnly whether nothing may lie there but sounds, and instruments where it takes them
-    /// @param instrumentsPerBank at most; what is more goes to another bank beside it; 0 is no limit
+    /// @param instrumentsPerBank at most, of a device that loads one bank at a time; what is more goes to another bank beside it; 0 for any other device
     public record Layout(String folder, int soundsPerFolder, int maxFolders, boolean mirror, boolean soundsOnly, int instrumentsPerBank) {
         public static final Layout FLAT = new Layout("", 0, 0, false, false, 0);
 
@@ -160,6 +160,9 @@ import java.util.stream.Collectors;
         require(limits.isOfSounds() || !accepts.instruments().isEmpty(),
                 "limits: but for totalBytes and sampleOverheadBytes they are of instruments, and accepts.instruments lists no format of them");
     }
+
+    /// Whether one bank is loaded at a time, so that each has the memory for itself.
+    public boolean loadsBankByBank() { return layout.instrumentsPerBank() > 0; }
 
     /// Whether there is one memory, and sounds alone share it.
     public boolean sharesMemory() { return limits.totalBytes() > 0 && accepts.instruments().isEmpty(); }

@@ -102,7 +102,11 @@ class DeviceSheetsTest {
             sound(name + "/" + name + ".wav", 44_100, name.equals("small") ? 44_100 : 2_100_000, SoundMetadata.NONE);
             Files.writeString(in().resolve(name).resolve(name + ".sfz"), "<region> sample=" + name + ".wav pitch_keycenter=60");
         }
-        List<PackingItem> banks = plan("bank-player", PackOptions.DEFAULT).items();
+        assertThat(plan("bank-player", PackOptions.DEFAULT).items()).as("one at a time is loaded").noneMatch(i -> i.verdict() == Verdict.BLOCKED);
+        DestinationSheet all = SheetCatalogue.read("""
+                {"$schema": "destination-sheet.schema.json", "id": "all", "name": "All banks at once", "accepts": {"instruments": ["sf2"]},
+                 "limits": {"totalBytes": 8000000, "sampleOverheadBytes": 92}}""", "all");
+        List<PackingItem> banks = plan(all, PackOptions.DEFAULT).items();
         assertThat(banks).extracting(i -> i.verdict() == Verdict.BLOCKED).containsExactly(false, true, false);
         assertThat(banks.get(1).reason()).contains("it takes 4.2 MB, and 3.8 MB of 8.0 MB are free after the lines before it");
     }
@@ -110,7 +114,8 @@ class DeviceSheetsTest {
     @Test void aRangeOfRatesIsKeptTo() throws Exception {
         sound("a.wav", 96_000, 9600, SoundMetadata.NONE);
         sound("b.wav", 12_345, 9600, SoundMetadata.NONE);
-        assertThat(plan("bank-player", PackOptions.DEFAULT).items()).extracting(i -> i.outputs().getFirst().shape().rateHz()).containsExactly(48_000, 12_345);
+        assertThat(plan("bank-player", PackOptions.DEFAULT).items()).flatExtracting(PackingItem::outputs).extracting(o -> o.shape().rateHz())
+                .containsExactly(48_000, 12_345);
         assertThatThrownBy(() -> plan("bank-player", PackOptions.DEFAULT.withRate(Choice.of(96_000)))).isInstanceOf(OptionConflict.class)
                 .hasMessageContaining("does not take 96000 Hz");
     }

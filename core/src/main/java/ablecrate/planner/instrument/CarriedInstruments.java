@@ -34,12 +34,16 @@ record CarriedInstruments(List<Instrument> instruments, List<Change> changes) {
     static CarriedInstruments of(InstrumentTask task, PlayedSounds played, PlannedParts parts, boolean isSame) {
         Carrying carrying = new Carrying(task, parts, isSame);
         List<Instrument> carried = played.instruments().stream().flatMap(i -> carrying.carry(i).stream()).toList();
-        return new CarriedInstruments(carried, Stream.of(carrying.lowered.stream(), carrying.released().stream(), carrying.fitting.changes().stream(),
-                about(task.capabilities(), played).stream()).flatMap(s -> s).toList());
+        return new CarriedInstruments(carried,
+                Stream.of(carrying.lowered.stream(), carrying.released().stream(), carrying.oneShots().stream(), carrying.fitting.changes().stream(),
+                        about(task.capabilities(), played).stream()).flatMap(s -> s).toList());
     }
 
     private static final Set<Parameter<?>> IN_CHUNKS = Set.of(Parameter.ROOT_KEY, Parameter.TUNING, Parameter.KEYS, Parameter.VELOCITIES, Parameter.GAIN,
             Parameter.LOOPS);
+
+    /// In which a sound falls by some 100 dB once its key is let go: common practice for drums in banks, where the longest that SoundFont 2 has is 101.6 s.
+    private static final double ENDLESS_RELEASE = 100;
 
     private static final class Carrying {
         private final InstrumentTask task;
@@ -48,7 +52,7 @@ record CarriedInstruments(List<Instrument> instruments, List<Change> changes) {
         private final CarriedZones fitting;
         private final List<Change> lowered = new ArrayList<>();
         private final Map<String, Integer> releases = new TreeMap<>();
-        private final List<String> released = new ArrayList<>();
+        private final List<String> released = new ArrayList<>(), oneShots = new ArrayList<>();
 
         Carrying(InstrumentTask task, PlannedParts parts, boolean isSame) {
             this.task = task;
@@ -94,7 +98,7 @@ record CarriedInstruments(List<Instrument> instruments, List<Change> changes) {
             Supplier<String> name = () -> Told.zone(instrument.name(), zone, task.file().samples().get(zone.sample()).name());
             double lower = softer + part.raisedDb();
             Zone level = lower > 0 ? zone.with(Parameter.GAIN, Math.max(Parameter.LEAST_GAIN, zone.get(Parameter.GAIN) - lower)) : zone;
-            Zone given = withRelease(instrument, withFoundLoop(level, part), name);
+            Zone given = soundingOn(withRelease(instrument, withFoundLoop(level, part), name), name);
             List<PlannedOutput> outputs = part.item().outputs();
             List<Zone> zones = new ArrayList<>();
             for (int i = 0; i < outputs.size(); i++) {
@@ -127,6 +131,23 @@ record CarriedInstruments(List<Instrument> instruments, List<Change> changes) {
             released.add(name.get() + ": " + with.told(Parameter.RELEASE));
             releases.merge(String.format(Locale.ROOT, "%s, %.0f ms", PlayingDefaults.kind(instrument), seconds.get() * 1000), 1, Integer::sum);
             return with;
+        }
+
+        /// A one-shot where the target has none: nobody waits for its release to end.
+        private Zone soundingOn(Zone zone, Supplier<String> name) {
+            if (!zone.get(Parameter.ONE_SHOT) || task.isLoose() || task.capabilities().fit(zone).get(Parameter.ONE_SHOT)
+                    || !task.capabilities().carries(Parameter.RELEASE))
+                return zone;
+            oneShots.add(name.get());
+            // On the target's own steps, so that it does not move once more.
+            double release = task.capabilities().fit(Zone.of(0).with(Parameter.RELEASE, ENDLESS_RELEASE)).get(Parameter.RELEASE);
+            return zone.without(Parameter.ONE_SHOT).with(Parameter.RELEASE, release);
+        }
+
+        Optional<Change> oneShots() {
+            return oneShots.isEmpty()
+                    ? Optional.empty()
+                    : Optional.of(new InstrumentChange.OneShotsReleased(oneShots.size(), ENDLESS_RELEASE, task.targetName(), oneShots));
         }
 
         Optional<Change> released() { return releases.isEmpty() ? Optional.empty() : Optional.of(new InstrumentChange.ReleasesAdded(releases, released)); }

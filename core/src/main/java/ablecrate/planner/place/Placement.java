@@ -84,7 +84,7 @@ public final class Placement {
         if (!item.maps().isEmpty() && item.maps().getFirst().format().zonesInSounds()) return placeInFolders(item, folder);
         boolean isAlone = item.maps().isEmpty(), isBank = !isAlone && item.maps().getFirst().holdsSounds(), isMany = item.maps().size() > 1;
         String bank = inMaps(item.source().stem());
-        if (isMany && !(isBank && sheet.layout().instrumentsPerBank() > 0)) folder = inside(folder, rules.unique(bank, "", taken(folder)));
+        if (isMany && !(isBank && sheet.loadsBankByBank())) folder = inside(folder, rules.unique(bank, "", taken(folder)));
         List<PlannedMap> maps = new ArrayList<>();
         for (PlannedMap map : item.maps()) {
             String name = inMaps(!isMany ? item.source().stem() : map.about().name());

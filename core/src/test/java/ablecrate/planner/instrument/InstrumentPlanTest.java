@@ -1,6 +1,7 @@
 package ablecrate.planner.instrument;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
 
 import ablecrate.Fixtures;
 import ablecrate.Sounds;
@@ -29,6 +30,8 @@ import java.util.Optional;
 import java.util.stream.Collectors;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 
 /// What the packing list says of instruments before anything is written.
 class InstrumentPlanTest {
@@ -84,6 +87,13 @@ class InstrumentPlanTest {
         PackingItem item = plan("<region> sample=a.wav volume=4 <region> sample=b.wav volume=-2 key=62", "sf2");
         assertThat(reasons(item)).contains("4.0 dB softer, so that their steps stay");
         assertThat(item.maps().getFirst().instruments().getFirst().zones()).extracting(z -> z.get(Parameter.GAIN)).containsExactly(0.0, -6.0);
+    }
+
+    @ParameterizedTest @ValueSource(strings = {"sf2", "dls"}) void aOneShotSoundsToItsEndWithoutAWordForIt(String format) throws Exception {
+        PackingItem item = plan("<region> sample=a.wav loop_mode=one_shot <region> sample=b.wav key=62 ampeg_release=0.5", format);
+        assertThat(reasons(item)).contains("one-shot in 1 zone becomes a release of 100 s, so that they sound to their end").doesNotContain("release moved");
+        assertThat(item.maps().getFirst().instruments().getFirst().zones()).extracting(z -> z.get(Parameter.RELEASE))
+                .satisfiesExactly(r -> assertThat(r).isCloseTo(100, within(0.05)), r -> assertThat(r).isCloseTo(0.5, within(0.001)));
     }
 
     @Test void problemsOfTheMapAreTold() throws Exception {
