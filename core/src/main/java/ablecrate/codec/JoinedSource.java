@@ -1,29 +1,20 @@
 package ablecrate.codec;
 
+import ablecrate.audio.AheadSource;
 import ablecrate.audio.FrameSource;
 import ablecrate.audio.SeekableSource;
 import java.io.IOException;
 import java.util.Arrays;
 import java.util.List;
-import java.util.concurrent.ArrayBlockingQueue;
-import java.util.concurrent.BlockingQueue;
-import java.util.concurrent.TimeUnit;
 import java.util.function.LongConsumer;
 
-/// Sounds one after another; one of them is open at a time. They are made in a thread of their own, some blocks ahead of what is read.
+/// Sounds one after another; one of them is open at a time. They are made in a thread of their own, ahead of what is read.
 final class JoinedSource implements SeekableSource {
-    private static final int BLOCK = 16_384, AHEAD = 4, PATIENCE_MS = 20;
-
     private final List<AudioPlace.Joined.Piece> pieces;
     private final SoundFile shape;
     private final LongConsumer lost;
     private long position;
-    private Ahead ahead;
-    private Block block = new Block(new double[0][0], 0, null);
-    private int taken;
-
-    /// @param fault why there is no more
-    private record Block(double[][] planes, int count, Throwable fault) {}
+    private AheadSource ahead;
 
     JoinedSource(AudioPlace.Joined joined, SoundFile shape, LongConsumer lost) {
         pieces = joined.pieces();
@@ -44,101 +35,37 @@ final class JoinedSource implements SeekableSource {
 
     @Override public int read(double[][] planes, int at, int count) throws IOException {
         if (position >= frames() || count == 0) return 0;
-        if (ahead == null) ahead = new Ahead(position);
-        if (taken == block.count()) {
-            block = ahead.next();
-            taken = 0;
-        }
-        int got = Math.min(count, block.count() - taken);
-        for (int channel = 0; channel < planes.length; channel++)
-            System.arraycopy(block.planes()[channel], taken, planes[channel], at, got);
-        taken += got;
+        if (ahead == null) ahead = new AheadSource(new Made(position), "joined sounds");
+        int got = ahead.read(planes, at, count);
         position += got;
         return got;
     }
 
     @Override public void close() {
-        if (ahead != null) ahead.stop();
+        if (ahead != null) ahead.close();
         ahead = null;
-        block = new Block(new double[0][0], 0, null);
-        taken = 0;
     }
 
-    /// Makes block after block, until it has made all or is stopped.
-    private final class Ahead {
-        private final BlockingQueue<Block> made = new ArrayBlockingQueue<>(AHEAD);
-        private final Thread thread;
-        private volatile boolean isStopped;
+    /// The sounds from a frame on.
+    private final class Made implements FrameSource {
         private long place;
         /// The piece that comes next, or is open.
         private int next;
         private FrameSource open;
 
-        Ahead(long from) {
+        Made(long from) {
             place = from;
             while (next < pieces.size() && end(next) <= from)
                 next++;
-            thread = Thread.ofPlatform().daemon().name("joined sounds").start(this::run);
         }
 
-        /// @throws IOException if it could not be made
-        Block next() throws IOException {
-            Block got;
-            try {
-                got = made.take();
-            } catch (InterruptedException e) {
-                Thread.currentThread().interrupt();
-                throw new IOException("interrupted", e);
-            }
-            if (got.fault() instanceof IOException fault) throw fault;
-            if (got.fault() instanceof RuntimeException fault) throw fault;
-            if (got.fault() instanceof Error fault) throw fault;
-            return got;
-        }
+        @Override public int channels() { return JoinedSource.this.channels(); }
 
-        /// Returns once all is closed.
-        void stop() {
-            isStopped = true;
-            while (thread.isAlive()) {
-                made.clear();
-                try {
-                    thread.join(1);
-                } catch (InterruptedException e) {
-                    Thread.currentThread().interrupt();
-                    return;
-                }
-            }
-        }
+        @Override public int rateHz() { return JoinedSource.this.rateHz(); }
 
-        private void run() {
-            try {
-                while (!isStopped && place < frames()) {
-                    Block next = new Block(new double[channels()][BLOCK], (int) Math.min(BLOCK, frames() - place), null);
-                    for (int done = 0; done < next.count();)
-                        done += make(next.planes(), done, next.count() - done);
-                    made.put(next);
-                }
-            } catch (IOException | RuntimeException | Error e) {
-                tell(e);
-            } catch (InterruptedException e) {
-                // Nobody interrupts it.
-                tell(new IllegalStateException(e));
-            } finally {
-                closeOpen();
-            }
-        }
+        @Override public long frames() { return JoinedSource.this.frames(); }
 
-        /// Whoever reads waits for it, unless it is stopped.
-        private void tell(Throwable fault) {
-            try {
-                while (!isStopped && !made.offer(new Block(new double[0][0], 0, fault), PATIENCE_MS, TimeUnit.MILLISECONDS))
-                    continue;
-            } catch (InterruptedException e) {
-                Thread.currentThread().interrupt();
-            }
-        }
-
-        private void closeOpen() {
+        @Override public void close() {
             try {
                 if (open != null) open.close();
             } catch (IOException e) {
@@ -149,9 +76,10 @@ final class JoinedSource implements SeekableSource {
 
         private long end(int piece) { return pieces.get(piece).at() + pieces.get(piece).frames(); }
 
-        private int make(double[][] planes, int at, int count) throws IOException {
+        @Override public int read(double[][] planes, int at, int count) throws IOException {
+            if (place == frames()) return 0;
             while (next < pieces.size() && end(next) <= place) {
-                closeOpen();
+                close();
                 next++;
             }
             long start = next < pieces.size() ? pieces.get(next).at() : frames();

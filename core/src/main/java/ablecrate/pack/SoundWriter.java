@@ -1,5 +1,6 @@
 package ablecrate.pack;
 
+import ablecrate.audio.AheadSource;
 import ablecrate.audio.BadFrames;
 import ablecrate.audio.FrameRange;
 import ablecrate.audio.FrameSource;
@@ -45,6 +46,8 @@ import java.util.function.LongConsumer;
 /// would lie beyond full scale are rendered once more, with a limiter.
 final class SoundWriter {
     private static final int BLOCK = 8192;
+    /// From there on a thread more is worth its start.
+    private static final long LONG_SECONDS = 20;
 
     private final SoundPath path;
     private final StopSignal stop;
@@ -205,7 +208,7 @@ final class SoundWriter {
         BadFrames bad = new BadFrames();
         double[][] block = new double[channels][BLOCK];
         long written = 0;
-        try (FrameSource audio = path.open(output.source(), output.sourceChain(), output.outputChain(), bad)) {
+        try (FrameSource audio = rendering(output, bad)) {
             for (int got; (got = audio.read(block, 0, BLOCK)) > 0; written += got) {
                 stop.check();
                 if (isExact && !areOnSteps(block, got, output.shape().depth().bits())) {
@@ -237,6 +240,13 @@ final class SoundWriter {
         sink.finish();
         return Optional.of(new Rendered(sum.value(), meter.map(LevelMeter::finish), rounding.clippedSamples(),
                 rounding.highest() == 0 ? 0 : Decibels.ofFactor(rounding.highest()), bad.ranges(), likeness.map(Likeness::finish)));
+    }
+
+    /// A long sound keeps two workers busy where one would have nothing to do: what comes to the writer is made in a thread of its own.
+    private FrameSource rendering(PlannedOutput output, LongConsumer bad) throws IOException {
+        boolean isShared = output.shape().frames() >= LONG_SECONDS * output.shape().rateHz() && SideBySide.hasIdle();
+        FrameSource audio = path.open(output.source(), output.sourceChain(), output.outputChain(), bad);
+        return isShared ? new AheadSource(audio, "long sound") : audio;
     }
 
     private static boolean areOnSteps(double[][] planes, int count, int bits) {

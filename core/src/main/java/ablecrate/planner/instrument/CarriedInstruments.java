@@ -30,9 +30,8 @@ import java.util.stream.Stream;
 
 /// The instruments as the target has them, their zones on the results' frames; what that changes is told, parameter by parameter.
 record CarriedInstruments(List<Instrument> instruments, List<Change> changes) {
-    /// @param isSame whether the bank is carried over as it is: what suits others is not forced on it
-    static CarriedInstruments of(InstrumentTask task, PlayedSounds played, PlannedParts parts, boolean isSame) {
-        Carrying carrying = new Carrying(task, parts, isSame);
+    static CarriedInstruments of(InstrumentTask task, PlayedSounds played, PlannedParts parts) {
+        Carrying carrying = new Carrying(task, parts);
         List<Instrument> carried = played.instruments().stream().flatMap(i -> carrying.carry(i).stream()).toList();
         return new CarriedInstruments(carried,
                 Stream.of(carrying.lowered.stream(), carrying.released().stream(), carrying.oneShots().stream(), carrying.fitting.changes().stream(),
@@ -48,16 +47,14 @@ record CarriedInstruments(List<Instrument> instruments, List<Change> changes) {
     private static final class Carrying {
         private final InstrumentTask task;
         private final PlannedParts parts;
-        private final boolean isSame;
         private final CarriedZones fitting;
         private final List<Change> lowered = new ArrayList<>();
         private final Map<String, Integer> releases = new TreeMap<>();
         private final List<String> released = new ArrayList<>(), oneShots = new ArrayList<>();
 
-        Carrying(InstrumentTask task, PlannedParts parts, boolean isSame) {
+        Carrying(InstrumentTask task, PlannedParts parts) {
             this.task = task;
             this.parts = parts;
-            this.isSame = isSame;
             fitting = new CarriedZones(task.isLoose() ? "a sound's own mapping" : task.targetName(), task.capabilities());
         }
 
@@ -120,8 +117,9 @@ record CarriedInstruments(List<Instrument> instruments, List<Change> changes) {
         private static <T> Zone copied(Zone to, Zone from, Parameter<T> parameter) { return to.with(parameter, from.get(parameter)); }
 
         private Zone withRelease(Instrument instrument, Zone zone, Supplier<String> name) {
-            // What the target cannot say is not added, to be told as lost.
-            if (!task.options().instruments().playing().defaults() || !task.capabilities().carries(Parameter.RELEASE) || task.isLoose() || isSame
+            // What the target cannot say is not added, to be told as lost; and a bank is as its makers heard it.
+            if (!task.options().instruments().playing().defaults() || !task.capabilities().carries(Parameter.RELEASE) || task.isLoose()
+                    || task.bank().isPresent() && task.staysInFormat()
                     || zone.said(Parameter.RELEASE).isPresent()
                     || zone.get(Parameter.ONE_SHOT))
                 return zone;

@@ -58,7 +58,7 @@ public final class InstrumentPlan {
             return refused(parts, parts.all().isEmpty() ? "none of its samples can be used" : parts.items().getFirst().reason());
         boolean isSame = isVerbatim(parts);
         MapDoubts roots = task.options().mending().looksForDamage() ? MapDoubts.roots(task, plain.instruments()) : new MapDoubts(List.of(), List.of());
-        CarriedInstruments carried = CarriedInstruments.of(task, played, parts, isSame);
+        CarriedInstruments carried = CarriedInstruments.of(task, played, parts);
         List<PlannedMap> maps = maps(carried.instruments(), isSame);
         ClipRhythm rhythm = ClipRhythm.of(task, played, parts);
         List<Change> changes = isSame ? List.of() : Stream.concat(changes(parts, roots, carried, maps).stream(), rhythm.changes().stream()).toList();
@@ -90,10 +90,11 @@ public final class InstrumentPlan {
         return PackingItem.of(task.gathered(), List.of(new FileChange.Refused(task.file().container(), reason)), parts.items(), List.of());
     }
 
-    /// A bank of which nothing is asked that would change it is carried over byte for byte, with all that no model has.
+    /// A bank of which nothing is asked that would change it is carried over byte for byte, with all that no model has. A device that plays banks is stricter than their makers were, who left out
+    /// the silence between samples: for it they are written anew.
     private boolean isVerbatim(PlannedParts parts) {
         return !task.isEdited() && fitted.changes().isEmpty() && plain.changes().isEmpty() && task.bank().isPresent()
-                && task.files(plain.instruments()).size() == 1 && task.staysInFormat()
+                && task.files(plain.instruments()).size() == 1 && task.staysInFormat() && !task.accepted().sheet().loadsBankByBank()
                 && plain.instruments().size() >= task.file().instruments().size() && parts.areKept();
     }
 
