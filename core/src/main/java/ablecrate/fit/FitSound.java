@@ -47,6 +47,9 @@ public record FitSound(SoundFile file, int rateHz, int channels, int bytesPerSam
     /// How many sounds are written of it.
     int copies() { return Math.max(1, loops.size()); }
 
+    /// Whether its sides become one only to save memory.
+    boolean isFoldedIn(Size size) { return size.isFolded() && channels == 2 && file.channels() == 2; }
+
     /// Nothing is left out.
     Size whole() { return new Size(rateHz, channels < file.channels(), file.frames()); }
 

@@ -53,9 +53,11 @@ final class Fitter {
     }
 
     /// An instrument on its way.
-    /// @param sizes of its samples
-    private record State(Instrument source, Instrument now, Map<Integer, Size> sizes, List<FitStep> steps, Harm harm, Map<String, Double> simpleDb) {
-        State withNow(Instrument other) { return new State(source, other, sizes, steps, harm, simpleDb); }
+        /// @param sizes of its samples
+    /// @param folds of those whose sides become one
+    private record State(Instrument source, Instrument now, Map<Integer, Size> sizes, Map<Integer, Fold> folds, List<FitStep> steps, Harm harm,
+            Map<String, Double> simpleDb) {
+        State withNow(Instrument other) { return new State(source, other, sizes, folds, steps, harm, simpleDb); }
     }
 
     /// Empty where it was stopped.
@@ -85,7 +87,14 @@ final class Fitter {
 
     private Fit.Fitted fitted(State state, Map<Integer, Size> sizes, long allBytes) {
         Need need = Need.of(state.now, task.bytes(FitTask.samples(state.now), sizes)), needed = Need.of(state.source, task.bytes(state.source));
-        return new Fit.Fitted(state.source, state.now, needed, need, state.harm, state.steps, state.simpleDb, lacking(state, need, allBytes));
+        return new Fit.Fitted(state.source, asLoud(state, sizes), needed, need, state.harm, state.steps, state.simpleDb, lacking(state, need, allBytes));
+    }
+
+    /// With zones that make up for sides that became one.
+    private Instrument asLoud(State state, Map<Integer, Size> sizes) {
+        return state.now.mapZones(z -> List.of(sizes.containsKey(z.sample()) && sizes.get(z.sample()).isFolded() && state.folds.containsKey(z.sample())
+                ? state.folds.get(z.sample()).asLoud(z, task.format().mostGainDb())
+                : z));
     }
 
     private String lacking(State state, Need need, long allBytes) {
@@ -115,13 +124,13 @@ final class Fitter {
     }
 
     private State counted(Instrument source) {
-        State whole = new State(source, source, Map.of(), List.of(), Harm.NONE, Map.of());
+        State whole = new State(source, source, Map.of(), Map.of(), List.of(), Harm.NONE, Map.of());
         boolean reaches = source.zones().stream().noneMatch(z -> Need.reachesTooFar(z, limits.transposeKeys()));
         if (Need.of(source, 0).fitsCounts(limits) && reaches) return whole;
         Notes notes = new Notes(load(source));
         NoteSet measured = new NoteSet(source, notes, notesOfEach);
         CountFitter.Counted counted = new CountFitter(task, notes, measured).fit(source);
-        return new State(source, counted.instrument(), Map.of(), counted.steps(), measured.harm(counted.instrument(), notes), counted.simpleDb());
+        return new State(source, counted.instrument(), Map.of(), Map.of(), counted.steps(), measured.harm(counted.instrument(), notes), counted.simpleDb());
     }
 
     private static Collection<Integer> samples(List<State> states) {
@@ -278,7 +287,11 @@ final class Fitter {
                 harm = fewer;
             }
             steps.addAll(new MemorySteps(task, start, best, sized, measured).steps(harm));
-            return new State(state.source, best.instrument(), best.sizes(), steps, harms.get(winner), simple);
+            Map<Integer, Fold> folds = new HashMap<>();
+            best.sizes().forEach((sample, size) -> {
+                if (loaded.containsKey(sample) && task.sounds().get(sample).filter(s -> s.isFoldedIn(size)).isPresent()) folds.put(sample, sized.fold(sample));
+            });
+            return new State(state.source, best.instrument(), best.sizes(), folds, steps, harms.get(winner), simple);
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }

@@ -14,6 +14,8 @@ final class SizeHarms {
     private static final List<Parameter.Area> UNHEARD = List.of(Parameter.Area.CHOICE, Parameter.Area.MODULATION, Parameter.Area.OTHER);
     /// Cutoffs of filters are alike within half an octave.
     private static final double CUTOFFS_PER_OCTAVE = 2;
+    /// Gains down from 0 dB are alike within half a step, and below two of them.
+    private static final double GAIN_STEP = 3;
     private static final int ROOT = 60, VELOCITY = 100;
 
     /// What is listened to.
@@ -28,7 +30,7 @@ final class SizeHarms {
 
     OfStack of(Stack stack, int velocity, Notes notes, SizedSounds sized) {
         Note exact = new Note(stack.alone(), stack.root(), velocity);
-        return new OfStack(isBank ? alike(exact) : exact, notes, sized);
+        return new OfStack(isBank ? alike(exact, sized.mayFold(stack.samples())) : exact, notes, sized);
     }
 
     /// One stack's sounds; not for two threads.
@@ -58,13 +60,15 @@ final class SizeHarms {
 
     /// A note that stands for all that differ from it in level, in their place on the keys, in what happens once the key is let go, or little in
     /// brightness: lower rates are heard as much in each of them.
-    private static Note alike(Note note) {
+    /// @param mayFold whether the level counts, as a zone that is to make up for sides that become one has to have room for that
+    private static Note alike(Note note, boolean mayFold) {
         List<Zone> zones = note.zones.stream().map(SizeHarms::held).toList();
         if (zones.size() > 1) return new Note(zones, note.key, note.velocity);
         Zone zone = zones.getFirst();
         double cutoff = zone.get(Parameter.CUTOFF) * Math.pow(2, zone.get(Parameter.FILTER_VELOCITY) * note.velocity / 127.0 / 1200);
         Zone plain = zone.without(Parameter.Area.MAP).without(Parameter.Area.LEVEL).without(Parameter.FILTER_VELOCITY).with(Parameter.ROOT_KEY, ROOT);
-        Zone filtered = zone.get(Parameter.FILTER) == FilterKind.NONE ? plain.without(Parameter.Area.FILTER) : plain.with(Parameter.CUTOFF, nearest(cutoff));
+        Zone level = mayFold ? plain.with(Parameter.GAIN, GAIN_STEP * Math.rint(Math.clamp(zone.get(Parameter.GAIN), -2 * GAIN_STEP, 0) / GAIN_STEP)) : plain;
+        Zone filtered = zone.get(Parameter.FILTER) == FilterKind.NONE ? level.without(Parameter.Area.FILTER) : level.with(Parameter.CUTOFF, nearest(cutoff));
         return new Note(List.of(filtered), Math.clamp(ROOT + note.key - zone.get(Parameter.ROOT_KEY), 0, 127), VELOCITY);
     }
 

@@ -11,6 +11,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 
 /// Zones that play samples in other sizes: made of the audio as it would be written.
 final class SizedSounds {
@@ -22,6 +23,7 @@ final class SizedSounds {
     private final Map<Integer, LoadedSound> loaded = new HashMap<>();
     private final Map<Cut, FitSound.Sized> made = new HashMap<>();
     private final Map<Cut, Integer> numbers = new HashMap<>();
+    private final Map<Integer, Fold> folds = new HashMap<>();
 
     SizedSounds(FitTask task, Map<Integer, LoadedSound> whole, SoundPath path) {
         this.task = task;
@@ -34,6 +36,14 @@ final class SizedSounds {
         List<Zone> moved = moved(zones, sizes);
         return new Notes(loaded).heard(moved, key, velocity);
     }
+
+    boolean mayFold(Set<Integer> samples) {
+        return task.takesMono() && task.may(FitStep.Kind.MONO)
+                && samples.stream().anyMatch(s -> task.sounds().get(s).filter(f -> f.channels() == 2).isPresent());
+    }
+
+    /// Of a stereo sample.
+    Fold fold(int sample) { return folds.computeIfAbsent(sample, s -> Fold.of(whole.get(s))); }
 
     Harm harm(NoteSet measured, Instrument instrument, Map<Integer, Size> sizes) throws IOException {
         List<Zone> moved = moved(instrument.zones(), sizes);
@@ -62,6 +72,7 @@ final class SizedSounds {
             numbers.put(cut, 1_000_000 + numbers.size());
             loaded.put(numbers.get(cut), sized.sound());
         }
-        return sized.moved(zone).withSample(numbers.get(cut));
+        Zone moved = sized.moved(zone).withSample(numbers.get(cut));
+        return sound.isFoldedIn(size) ? fold(zone.sample()).asLoud(moved, task.format().mostGainDb()) : moved;
     }
 }

@@ -4,7 +4,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
 import ablecrate.destination.DeviceLimits;
+import ablecrate.Sounds;
 import ablecrate.instrument.Parameter;
+import ablecrate.play.LoadedSound;
 import ablecrate.instrument.Span;
 import ablecrate.instrument.Zone;
 import java.nio.file.Path;
@@ -162,6 +164,26 @@ class FitterTest {
         Fit.Fitted fitted = one(kit);
         assertThat(fitted.after().zones()).allSatisfy(z -> assertThat(z.get(Parameter.KEYS).size()).isEqualTo(1));
         assertThat(fitted.lacking()).isEqualTo("5 samples of 3; it is a kit, whose sounds cannot stand in for each other");
+    }
+
+    /// One side is shared out to both at equal power: its zone is 3 dB louder where the sides are the same, and nothing is lost.
+    @Test void sidesThatAreTheSameBecomeOneAndStayAsLoud() throws Exception {
+        double[] tone = MadeInstrument.tone(60, -6, 1000, 1, 0.1);
+        MadeInstrument made = new MadeInstrument(folder).zone(new Span(48, 72), new Span(1, 127), 60, tone, tone);
+        FitTask task = made.task(MadeInstrument.limits(0, 0, 0, made.task(DeviceLimits.NONE).bytesOfAll() / 2), FitStep.Kind.RATE, FitStep.Kind.TAILS);
+        Fit.Fitted fitted = one(task);
+        assertThat(fitted.after().zones()).singleElement().satisfies(z -> assertThat(z.get(Parameter.GAIN)).isCloseTo(3.01, within(0.005)));
+        assertThat(fitted.harm().meanDb()).isLessThan(0.05);
+        assertThat(fitted.harm().worstLevelDb()).isLessThan(0.01);
+        double room = -20 * Math.log10(task.sounds().getFirst().orElseThrow().load().peak());
+        FitTask full = new FitTask(task.instruments(), task.sounds(), task.limits(), List.of(), true, new FitTask.Format(true, 1 - room, 0), task.rules());
+        assertThat(one(full).after().zones().getFirst().get(Parameter.GAIN)).as("as far as there is room").isCloseTo(1, within(0.005));
+    }
+
+    @Test void whatIsLostBySidesThatDiffer() {
+        double[] left = Sounds.sine(440, 0.5, 44_100, 44_100), right = Sounds.sine(550, 0.5, 44_100, 44_100), turned = Sounds.sine(440, -0.5, 44_100, 44_100);
+        assertThat(Fold.of(new LoadedSound(new double[][]{left, right}, 44_100)).softerDb()).isCloseTo(6.02, within(0.01));
+        assertThat(Fold.of(new LoadedSound(new double[][]{left, turned}, 44_100)).softerDb()).as("nothing makes up for sides that cancel").isZero();
     }
 
     /// Of two neighbours the louder one stays where a format cannot make the softer one as loud, and no gain is asked for that it cannot say.

@@ -95,7 +95,8 @@ public record FittedSounds(Map<Path, Fitted> sizes, Optional<FitTask> wanted, Op
         }
         DeviceLimits memory = new DeviceLimits(0, 0, 0, 0, List.of(), DeviceLimits.Playing.ANY, 0, bytes, sheet.limits().sampleOverheadBytes());
         boolean takesMono = sheet.accepts().channels().isEmpty() || sheet.accepts().channels().contains(1);
-        return new FitTask(instruments, sounds, memory, sheet.accepts().rateChoices(), takesMono, new FitTask.Format(false, 0, 0), FitRules.without(forbidden));
+        return new FitTask(instruments, sounds, memory, sheet.accepts().rateChoices(), takesMono, new FitTask.Format(false, Parameter.LEAST_GAIN, 0),
+                FitRules.without(forbidden));
     }
 
     /// The part of the source that is written, as a sound.
