@@ -34,7 +34,7 @@ public final class FitReport {
     public static void main(String[] args) throws Exception {
         InstrumentFile bank = InstrumentFormats.of(Path.of(args[0])).orElseThrow().read(Path.of(args[0]));
         List<Optional<FitSound>> sounds = IntStream.range(0, bank.samples().size())
-                .mapToObj(i -> bank.sound(i).map(f -> new FitSound(f, f.rateHz(), f.channels(), 2, Capabilities.Loops.any()))).toList();
+                .mapToObj(i -> bank.sound(i).map(f -> new FitSound(f, f.rateHz(), f.channels(), 2, Capabilities.Loops.any(), Optional.empty()))).toList();
         System.out.println("| limit | instruments | harm, median | of simple plans: median, worst | took |");
         System.out.println("|---|---|---|---|---|");
         for (int part : new int[]{2, 3})

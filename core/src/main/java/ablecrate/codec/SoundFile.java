@@ -1,6 +1,7 @@
 package ablecrate.codec;
 
 import ablecrate.audio.FiniteSource;
+import ablecrate.audio.FrameRange;
 import ablecrate.audio.SampleEncoding;
 import ablecrate.audio.SeekableSource;
 import ablecrate.instrument.SoundMetadata;
@@ -77,6 +78,13 @@ public record SoundFile(Path path, long fileBytes, String formatId, String conta
 
     public SoundFile withMetadata(SoundMetadata other) {
         return new SoundFile(path, fileBytes, formatId, container, codec, encoding, rateHz, channels, frames, audio, other, chunks, problems);
+    }
+
+    /// A piece of it as a sound.
+    /// @param said what it says of itself
+    public SoundFile slice(FrameRange piece, SoundMetadata said) {
+        return new SoundFile(path, fileBytes, formatId, container, codec, encoding, rateHz, channels, piece.length(), new AudioPlace.Slice(this, piece, 0, 0),
+                said, List.of(), List.of());
     }
 
     public double durationSeconds() { return (double) frames / rateHz; }

@@ -3,6 +3,7 @@ package ablecrate.fit;
 import ablecrate.audio.FrameRange;
 import ablecrate.codec.Capabilities;
 import ablecrate.codec.SoundFile;
+import ablecrate.detect.FoundLoop;
 import ablecrate.dsp.FadeShape;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
@@ -27,8 +28,10 @@ import java.util.Optional;
 /// @param rateHz it is converted to
 /// @param channels that it has then
 /// @param taken loops that format and device take
+/// @param found the loop that is found for it, where it has none
 /// @param loops by which zones play it: each needs a sound of its own where rates change
-public record FitSound(SoundFile file, int rateHz, int channels, int bytesPerSample, Capabilities.Loops taken, List<List<Loop>> loops) {
+public record FitSound(SoundFile file, int rateHz, int channels, int bytesPerSample, Capabilities.Loops taken, Optional<FoundLoop> found,
+        List<List<Loop>> loops) {
     /// Longer ones are heard up to here: a note lasts two seconds, two octaves up it takes eight.
     private static final int LONGEST_SECONDS = 10;
     /// Fade-out where the end of a sound is left out.
@@ -38,11 +41,11 @@ public record FitSound(SoundFile file, int rateHz, int channels, int bytesPerSam
         loops = List.copyOf(loops);
     }
 
-    public FitSound(SoundFile file, int rateHz, int channels, int bytesPerSample, Capabilities.Loops taken) {
-        this(file, rateHz, channels, bytesPerSample, taken, List.of());
+    public FitSound(SoundFile file, int rateHz, int channels, int bytesPerSample, Capabilities.Loops taken, Optional<FoundLoop> found) {
+        this(file, rateHz, channels, bytesPerSample, taken, found, List.of());
     }
 
-    FitSound playedWith(Collection<List<Loop>> others) { return new FitSound(file, rateHz, channels, bytesPerSample, taken, List.copyOf(others)); }
+    FitSound playedWith(Collection<List<Loop>> others) { return new FitSound(file, rateHz, channels, bytesPerSample, taken, found, List.copyOf(others)); }
 
     /// How many sounds are written of it.
     int copies() { return Math.max(1, loops.size()); }
@@ -85,8 +88,13 @@ public record FitSound(SoundFile file, int rateHz, int channels, int bytesPerSam
                 .map(l -> LoopFit.of(l.frames(), alternates, file.rateHz(), size.rateHz(), Capabilities.FineTune.EXACT, 0));
         SourceChain chain = new SourceChain(part, List.of(), size.isFolded() ? ChannelMix.middle() : ChannelMix.keep(file.channels()),
                 fit.map(LoopFit::outputStep).orElse((long) size.rateHz()), fit.map(LoopFit::inputStep).orElse((long) file.rateHz()), size.rateHz(),
-                fit.map(f -> new LoopCarry(f.from(), f.to(), alternates, 0, 0, LoopRoom.NONE)), List.of());
+                fit.map(f -> carry(f, alternates)), List.of());
         return mode.filter(m -> m == LoopMode.FORWARD).isPresent() ? chain.withRoom(taken.frames()) : chain;
+    }
+
+    private LoopCarry carry(LoopFit fit, boolean alternates) {
+        int crossfade = alternates ? 0 : (int) Math.min(found.map(FoundLoop::crossfadeFrames).orElse(0), Math.min(fit.from().start(), fit.from().length() / 2));
+        return new LoopCarry(fit.from(), fit.to(), alternates, crossfade, alternates ? 0 : found.map(FoundLoop::riseDb).orElse(0.0), LoopRoom.NONE);
     }
 
     Sized load(Size size, SoundPath path, Optional<Loop> ruling) throws IOException {

@@ -9,7 +9,8 @@ package ablecrate.fit;
 /// J. Markel, *Distance measures for speech processing*, IEEE Trans. ASSP 24, 1976. Pooling, weights and floor were tried out for this use, without a listening test.
 public final class HeardNote {
     /// Length of a key press and of what is heard after it.
-    static final double HELD_SECONDS = 1.5, RELEASE_SECONDS = 0.5;
+    public static final double HELD_SECONDS = 1.5;
+    static final double RELEASE_SECONDS = 0.5;
     static final int BANDS = 40;
     /// Of the blocks of time, in ms.
     private static final int[] EDGES_MS = {0, 20, 40, 80, 160, 320, 640, 1000, 1480, 1580, 1740, 2000};

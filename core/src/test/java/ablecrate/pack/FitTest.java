@@ -15,6 +15,10 @@ import ablecrate.format.Sample;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Zone;
 import ablecrate.library.Gatherer;
+import ablecrate.audio.FrameRange;
+import ablecrate.option.Treatment;
+import ablecrate.option.Finds;
+import ablecrate.option.LoopFinds;
 import ablecrate.option.Fitting;
 import ablecrate.option.InstrumentOptions;
 import ablecrate.option.PackOptions;
@@ -120,6 +124,37 @@ class FitTest {
         assertThat(bytes).isLessThanOrEqualTo(limit).isGreaterThan(limit / 2);
         assertThat(slip.items().getFirst().changes()).filteredOn(c -> c.is(FitChange.Fitted.class)).singleElement()
                 .satisfies(c -> assertThat(c.values().orElseThrow()).containsEntry("bytesAfter", (int) bytes));
+    }
+
+    /// Five seconds of a held tone: with an early loop that is found, more of its samples have room, and what was written is as foretold.
+    @Test void aFoundLoopTakesThePlaceOfTheRest() throws Exception {
+        Path in = Files.createDirectories(folder.resolve("held"));
+        StringBuilder map = new StringBuilder("<global> ampeg_release=0.1\n");
+        for (int key = 48; key < 66; key += 6) {
+            double hertz = 440 * Math.pow(2, (key - 69) / 12.0);
+            Sounds.wav(in.resolve("reed" + key + ".wav"), RATE, Depth.INT_16, Sounds.signal(5 * RATE, n -> {
+                double sum = 0;
+                for (int h = 1; h < 6; h++)
+                    sum += Math.sin(2 * Math.PI * h * hertz * n / RATE + h * h) / h * (1 + 0.1 * Math.sin(n / 9000.0 * h));
+                return 0.2 * sum * Math.min(1, n / 3000.0);
+            }));
+            map.append("<region> sample=reed%d.wav pitch_keycenter=%d lokey=%d hikey=%d%n".formatted(key, key, key - 3, key + 2));
+        }
+        Files.writeString(in.resolve("reed.sfz"), map);
+        Treatment finds = Treatment.NONE.withFinds(Finds.NONE.withLoops(LoopFinds.NONE.withMissing(true)));
+        PackingList list = ListeningPlanner.plan(Gatherer.readAll(Gatherer.find(List.of(in.resolve("reed.sfz")), () -> false)),
+                sheet("\"instrumentBytes\": 600000"), PackOptions.DEFAULT.withTreatment(finds), Map.of(), new Measurements(new SoundPath()), () -> false,
+                (_, _) -> {});
+        PackingSlip slip = pack(list);
+        InstrumentFile written = written();
+        assertThat(written.samples()).as("of three samples of 441 kB each").hasSize(3);
+        for (Zone zone : written.instruments().getFirst().zones()) {
+            FrameRange loop = zone.get(Parameter.LOOPS).getFirst().frames();
+            assertThat(written.sound(zone.sample()).orElseThrow().frames()).as("nothing behind the loop").isEqualTo(loop.end());
+            assertThat(loop.end()).as("not before the notes that are compared are over").isBetween((long) (1.5 * RATE), 2L * RATE);
+        }
+        assertThat(slip.items().getFirst().maps().getFirst().checks()).allSatisfy(c -> assertThat(c.outcome()).as(c.name()).isEqualTo("held"));
+        assertThat(list.items().getFirst().reason()).contains("0.0 dB different in the mean");
     }
 
     @Test void whatMustNotBeFittedIsBlockedWithTheWayOut() throws Exception {

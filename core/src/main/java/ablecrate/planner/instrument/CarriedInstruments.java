@@ -117,13 +117,7 @@ record CarriedInstruments(List<Instrument> instruments, List<Change> changes) {
         private static <T> Zone copied(Zone to, Zone from, Parameter<T> parameter) { return to.with(parameter, from.get(parameter)); }
 
         private Zone withRelease(Instrument instrument, Zone zone, Supplier<String> name) {
-            // What the target cannot say is not added, to be told as lost; and a bank is as its makers heard it.
-            if (!task.options().instruments().playing().defaults() || !task.capabilities().carries(Parameter.RELEASE) || task.isLoose()
-                    || task.bank().isPresent() && task.staysInFormat()
-                    || zone.said(Parameter.RELEASE).isPresent()
-                    || zone.get(Parameter.ONE_SHOT))
-                return zone;
-            Optional<Double> seconds = PlayingDefaults.releaseSeconds(instrument);
+            Optional<Double> seconds = PlayingDefaults.release(task, instrument, zone);
             if (seconds.isEmpty()) return zone;
             Zone with = zone.with(Parameter.RELEASE, seconds.get());
             released.add(name.get() + ": " + with.told(Parameter.RELEASE));

@@ -4,6 +4,7 @@ import ablecrate.change.Change;
 import ablecrate.change.FitChange;
 import ablecrate.codec.SoundFile;
 import ablecrate.destination.ChannelChoice;
+import ablecrate.detect.FoundLoop;
 import ablecrate.destination.DeviceLimits;
 import ablecrate.fit.Fit;
 import ablecrate.fit.FitClaim;
@@ -19,6 +20,7 @@ import ablecrate.option.Choice;
 import ablecrate.option.Fitting;
 import ablecrate.planner.sound.SoundTarget;
 import ablecrate.signal.Measurement;
+import java.util.ArrayList;
 import java.util.EnumSet;
 import java.util.HashMap;
 import java.util.List;
@@ -33,53 +35,71 @@ import java.util.stream.IntStream;
 /// @param sizes of samples that are not kept whole, by number
 /// @param wanted what has to be listened to
 /// @param claims how different each of them sounds
+/// @param found loops by which they are played then
+
 record FittedInstruments(List<Instrument> instruments, Map<Integer, Size> sizes, List<Change> changes, List<Measurement.Request> wanted,
-        List<FitClaim> claims) {
+        List<FitClaim> claims, FoundLoops found) {
     static FittedInstruments of(InstrumentTask task, List<Instrument> plain) {
-        FittedInstruments whole = new FittedInstruments(plain, Map.of(), List.of(), List.of(), List.of());
+        FittedInstruments whole = new FittedInstruments(plain, Map.of(), List.of(), List.of(), List.of(), FoundLoops.NONE);
         Fitting fitting = task.options().instruments().fitting();
         DeviceLimits limits = fitting.within(task.accepted().sheet());
         if (task.isLoose() || plain.isEmpty() || limits.withoutSkills().isNone()) return whole;
-        FitTask fit = fitTask(task, plain, limits, fitting);
-        if (fit.sounds().stream().allMatch(Optional::isEmpty) || !fit.isOver()) return whole;
-        if (fitting.mode() == Fitting.Mode.OFF) return new FittedInstruments(plain, Map.of(), List.of(FitChange.TooLarge.of(fit)), List.of(), List.of());
+        FitTask unfitted = fitTask(task, plain, limits, fitting, FoundLoops.NONE);
+        if (unfitted.sounds().stream().allMatch(Optional::isEmpty) || !unfitted.isOver()) return whole;
+        if (fitting.mode() == Fitting.Mode.OFF) return whole.told(unfitted, List.of());
+        FoundLoops loops = FoundLoops.of(task, plain);
+        if (!loops.wanted().isEmpty()) return whole.told(unfitted, loops.wanted());
+        FitTask fit = fitTask(task, plain, limits, fitting, loops);
+
         Optional<Measurement> heard = task.measured().apply(fit);
         return switch (heard.orElse(null)) {
-            case null -> new FittedInstruments(plain, Map.of(), List.of(FitChange.TooLarge.of(fit)), List.of(fit), List.of());
-            case Fit found -> found(whole, found, fitting.mode() == Fitting.Mode.DO, fit);
-            default -> new FittedInstruments(plain, Map.of(), List.of(FitChange.TooLarge.of(fit)), List.of(), List.of());
+            case null -> whole.told(fit, List.of(fit));
+            case Fit found -> found(task, whole, found, fitting.mode() == Fitting.Mode.DO, fit, loops);
+            default -> whole.told(fit, List.of());
         };
     }
 
-    private static FittedInstruments found(FittedInstruments whole, Fit fit, boolean isDone, FitTask task) {
+    /// Too large as it is.
+    private FittedInstruments told(FitTask fit, List<Measurement.Request> asked) {
+        return new FittedInstruments(instruments, Map.of(), List.of(FitChange.TooLarge.of(fit)), asked, List.of(), FoundLoops.NONE);
+    }
+
+    private static FittedInstruments found(InstrumentTask instruments, FittedInstruments whole, Fit fit, boolean isDone, FitTask task, FoundLoops loops) {
         List<Change> told = FitChange.of(fit);
         boolean fits = fit.instruments().stream().allMatch(Fit.Fitted::fits);
         if (!isDone || !fits)
-            return new FittedInstruments(whole.instruments, Map.of(), List.of(FitChange.TooLarge.advised(task, fit)), List.of(),
-                    List.of());
-        return new FittedInstruments(fit.instruments().stream().map(Fit.Fitted::after).toList(), fit.sizes(), told, List.of(),
-                fit.instruments().stream().map(f -> new FitClaim(task, f.before(), f.harm())).toList());
+            return new FittedInstruments(whole.instruments, Map.of(), List.of(FitChange.TooLarge.advised(task, fit)), List.of(), List.of(), FoundLoops.NONE);
+        List<Instrument> after = new ArrayList<>();
+        List<FitClaim> claims = new ArrayList<>();
+        for (int i = 0; i < fit.instruments().size(); i++) {
+            Instrument source = whole.instruments.get(i);
+            after.add(loops.unlooped(fit.instruments().get(i).after(), source));
+            // Releases that are added whatever is done to make it fit are no difference.
+            claims.add(new FitClaim(task, PlayingDefaults.released(instruments, source), fit.instruments().get(i).harm()));
+        }
+        return new FittedInstruments(after, fit.sizes(), told, List.of(), claims, loops);
     }
 
-    private static FitTask fitTask(InstrumentTask task, List<Instrument> plain, DeviceLimits limits, Fitting fitting) {
+    private static FitTask fitTask(InstrumentTask task, List<Instrument> plain, DeviceLimits limits, Fitting fitting, FoundLoops loops) {
         Set<FitStep.Kind> forbidden = EnumSet.noneOf(FitStep.Kind.class);
         forbidden.addAll(fitting.forbidden());
         // What the user asked for stays.
         if (task.options().rateHz() instanceof Choice.Of) forbidden.add(FitStep.Kind.RATE);
         if (task.options().channels().isPresent()) forbidden.add(FitStep.Kind.MONO);
         List<Optional<FitSound>> sounds = IntStream.range(0, task.file().samples().size())
-                .mapToObj(i -> task.file().sound(i).filter(s -> s.frames() > 0).map(s -> sound(task, s))).toList();
-        return new FitTask(plain, sounds, limits, task.accepted().sheet().accepts().rateChoices(), task.accepted().acceptsChannels(1),
+                .mapToObj(i -> task.file().sound(i).filter(s -> s.frames() > 0).map(s -> sound(task, s, loops.of(i)))).toList();
+        return new FitTask(plain.stream().map(loops::looped).toList(), sounds, limits, task.accepted().sheet().accepts().rateChoices(),
+                task.accepted().acceptsChannels(1),
                 new FitTask.Format(task.capabilities().carries(Parameter.VELOCITY_TRACKING), task.mostGainDb(),
                         task.bank().map(BankFormat::mostZones).orElse(0)),
                 new FitRules(forbidden, fitting.keptRoots(), fitting.keptVelocities()));
     }
 
-    private static FitSound sound(InstrumentTask task, SoundFile file) {
+    private static FitSound sound(InstrumentTask task, SoundFile file, Optional<FoundLoop> found) {
         SoundTarget target = InstrumentSounds.target(task, file, true);
         boolean isMono = task.accepted().channels(file.channels()) == ChannelChoice.MONO;
         return new FitSound(file, target.rateHz(task.accepted().rateHz(file.rateHz())), isMono ? 1 : file.channels(),
-                target.depth(task.accepted().depth(file.encoding().depth()), task.accepted().sheet().accepts().depthList()).bytes(), target.loops());
+                target.depth(task.accepted().depth(file.encoding().depth()), task.accepted().sheet().accepts().depthList()).bytes(), target.loops(), found);
     }
 
     /// What was said of instruments, by their places among those that are written.

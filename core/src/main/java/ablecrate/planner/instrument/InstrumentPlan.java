@@ -17,6 +17,7 @@ import ablecrate.planner.sound.Accepted;
 import ablecrate.planner.sound.Leveling;
 import ablecrate.planner.sound.PartChanges;
 import ablecrate.planner.sound.SoundPlan;
+import ablecrate.planner.sound.SoundTask;
 import ablecrate.signal.Measurement;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -45,7 +46,11 @@ public final class InstrumentPlan {
         played = PlayedSounds.of(task, fitted.instruments());
         double[] louder = fitted.changes().isEmpty() && task.staysInFormat() ? new double[played.sounds().size()] : played.louderDb(task.mostGainDb());
         sounds = IntStream.range(0, played.sounds().size())
-                .mapToObj(i -> InstrumentSounds.plan(task, played.sounds().get(i), fitted.size(played.sounds().get(i).sample()), louder[i])).toList();
+                .mapToObj(i -> sound(played.sounds().get(i), louder[i])).toList();
+    }
+
+    private SoundPlan sound(PlayedSounds.PlayedSound sound, double louderDb) {
+        return InstrumentSounds.plan(task, sound, fitted.size(sound.sample()), new SoundTask.PlayedAs(louderDb, fitted.found().of(sound.sample())));
     }
 
     public List<SoundPlan> sounds() { return sounds; }

@@ -27,17 +27,22 @@ final class InstrumentSounds {
     private InstrumentSounds() {}
 
     /// @param size that it is cut down to, where it has to fit
-    /// @param louderDb by which a zone plays it louder than the target can say
-    static SoundPlan plan(InstrumentTask task, PlayedSound sound, Optional<Size> size, double louderDb) {
+    /// @param as what its zones want of it
+    static SoundPlan plan(InstrumentTask task, PlayedSound sound, Optional<Size> size, SoundTask.PlayedAs as) {
+        return new SoundPlan(soundTask(task, sound, size, as.loop().isPresent()).as(as));
+    }
+
+    /// @param isLooped whether a loop is found for it
+    static SoundTask soundTask(InstrumentTask task, PlayedSound sound, Optional<Size> size, boolean isLooped) {
         Sample.Found sample = (Sample.Found) task.file().samples().get(sound.sample());
         SoundFile source = sample.file();
         Path path = isOfBank(source) ? source.path().resolve(plainName(sample.name())) : source.path();
         Path relative = task.gathered().relative().resolveSibling(plainName(sound.by().name())).resolve(path.getFileName());
         ItemEdit own = task.edits().getOrDefault(path, ItemEdit.NONE), all = task.edits().getOrDefault(task.gathered().path(), ItemEdit.NONE);
-        return new SoundPlan(SoundTask.played(new Gathered(path, relative, new Gathered.Content.Sound(source)), source, metadata(task, sound, source),
+        return SoundTask.played(new Gathered(path, relative, new Gathered.Content.Sound(source)), source, metadata(task, sound, source),
                 target(task, source, size.isPresent()),
                 size.map(s -> task.accepted().reduced(s.rateHz(), s.isFolded() && source.channels() == 2)).orElse(task.accepted()),
-                cut(own.withOwn(all.own().with(own.own())), size, source, !sound.loops().isEmpty()), task.measured()).louder(louderDb));
+                cut(own.withOwn(all.own().with(own.own())), size, source, isLooped || !sound.loops().isEmpty()), task.measured());
     }
 
     /// A part that the user drew goes before that.

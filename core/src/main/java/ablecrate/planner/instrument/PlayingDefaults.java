@@ -1,6 +1,8 @@
 package ablecrate.planner.instrument;
 
 import ablecrate.instrument.Instrument;
+import ablecrate.instrument.Parameter;
+import ablecrate.instrument.Zone;
 import java.util.List;
 import java.util.Optional;
 import java.util.regex.Pattern;
@@ -28,6 +30,20 @@ final class PlayingDefaults {
 
     /// What a release is set to; empty where nothing is known of the instrument, or it needs none.
     static Optional<Double> releaseSeconds(Instrument instrument) { return find(instrument).map(Kind::releaseSeconds).filter(s -> s > 0); }
+
+    /// What a zone's release is set to; empty where it stays.
+    static Optional<Double> release(InstrumentTask task, Instrument instrument, Zone zone) {
+        // What the target cannot say is not added, to be told as lost; and a bank is as its makers heard it.
+        return !task.options().instruments().playing().defaults() || !task.capabilities().carries(Parameter.RELEASE) || task.isLoose()
+                || task.bank().isPresent() && task.staysInFormat() || zone.said(Parameter.RELEASE).isPresent() || zone.get(Parameter.ONE_SHOT)
+                        ? Optional.empty()
+                        : releaseSeconds(instrument);
+    }
+
+    /// With the releases that its zones will have.
+    static Instrument released(InstrumentTask task, Instrument instrument) {
+        return instrument.mapZones(z -> List.of(release(task, instrument, z).map(s -> z.with(Parameter.RELEASE, s)).orElse(z)));
+    }
 
     static String kind(Instrument instrument) { return find(instrument).map(Kind::name).orElse("something else"); }
 }

@@ -2,7 +2,6 @@ package ablecrate.planner.place;
 
 import ablecrate.audio.FrameRange;
 import ablecrate.change.FitChange;
-import ablecrate.codec.AudioPlace;
 import ablecrate.codec.Capabilities;
 import ablecrate.codec.SoundFile;
 import ablecrate.destination.DestinationSheet;
@@ -90,7 +89,7 @@ public record FittedSounds(Map<Path, Fitted> sizes, Optional<FitTask> wanted, Op
             PlannedOutput output = item.output().orElseThrow();
             SoundFile used = used(output);
             sounds.add(Optional.of(new FitSound(used, output.shape().rateHz(), output.shape().channels(), output.shape().depth().bytes(),
-                    Capabilities.Loops.any().with(sheet.accepts().loops().frames()))));
+                    Capabilities.Loops.any().with(sheet.accepts().loops().frames()), Optional.empty())));
             instruments.add(played(loops(used, output), sounds.size() - 1, item.source().fileName()));
         }
         DeviceLimits memory = new DeviceLimits(0, 0, 0, 0, List.of(), DeviceLimits.Playing.ANY, 0, bytes, sheet.limits().sampleOverheadBytes());
@@ -107,9 +106,7 @@ public record FittedSounds(Map<Path, Fitted> sizes, Optional<FitTask> wanted, Op
         long end = Math.min(part.end(), file.frames());
         List<Loop> loops = file.metadata().loops().stream().filter(l -> l.frames().start() >= part.start() && l.frames().end() <= end)
                 .map(l -> l.withFrames(new FrameRange(l.frames().start() - part.start(), l.frames().end() - part.start()))).toList();
-        return new SoundFile(file.path(), file.fileBytes(), file.formatId(), file.container(), file.codec(), file.encoding(), file.rateHz(), file.channels(),
-                end - part.start(), new AudioPlace.Slice(file, new FrameRange(part.start(), end), 0, 0), file.metadata().withLoops(loops), List.of(),
-                List.of());
+        return file.slice(new FrameRange(part.start(), end), file.metadata().withLoops(loops));
     }
 
     /// The loops as the destination plays them: what else becomes of them is no matter of memory. Those that it does not play stay too, as a sound is not cut within them.

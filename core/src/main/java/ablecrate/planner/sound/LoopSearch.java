@@ -20,10 +20,14 @@ import java.util.stream.Stream;
 /// A loop for a sound that has none, or whose loop is heard, where one is asked for.
 /// @param task with the loop that was found
 /// @param heard what it was listened to for
-record LoopSearch(SoundTask task, List<Answer<?>> heard, Optional<LoopChange> change) {
+/// @param passing all that were found where it had none and whose seam is not heard, the best first
+public record LoopSearch(SoundTask task, List<Answer<?>> heard, Optional<LoopChange> change, List<FoundLoop> passing) {
     private static final Set<LoopMode> FOUND = EnumSet.of(LoopMode.FORWARD, LoopMode.ALTERNATING);
 
-    static LoopSearch of(SoundTask task) {
+    private LoopSearch(SoundTask task, List<Answer<?>> heard, Optional<LoopChange> change) { this(task, heard, change, List.of()); }
+
+    public static LoopSearch of(SoundTask task) {
+        if (task.playedAs().loop().isPresent()) return with(task, List.of(task.playedAs().loop().get()), List.of());
         LoopFinds wanted = task.treatment().finds().loops();
         List<Loop> loops = task.file().metadata().loops();
         if (!task.target().carriesLoops() || modes(task).isEmpty() || task.edit().loop().loops().isPresent()) return none(task);
@@ -46,12 +50,22 @@ record LoopSearch(SoundTask task, List<Answer<?>> heard, Optional<LoopChange> ch
         if (best.isEmpty())
             return new LoopSearch(task, List.of(heard), Optional.of(new LoopChange.NoLoopFound(
                     heard.found().get().loops().stream().mapToDouble(l -> l.quality().cost()).min().stream().boxed().findFirst())));
-        double ms = ms(task, best.get());
-        return new LoopSearch(task.looped(List.of(Loop.sustain(best.get().frames(), best.get().mode())), ms, best.get().riseDb()), List.of(heard),
-                Optional.of(
-                        new LoopChange.LoopFound(best.get().frames(), best.get().mode(), ms, best.get().riseDb(), best.get().quality().bump(),
-                                best.get().quality().centsOff())));
+        return with(task, passing(heard).toList(), List.of(heard));
     }
+
+    private static LoopSearch with(SoundTask task, List<FoundLoop> passing, List<Answer<?>> heard) {
+        FoundLoop loop = passing.getFirst();
+        double ms = ms(task, loop);
+        return new LoopSearch(task.looped(List.of(Loop.sustain(loop.frames(), loop.mode())), ms, loop.riseDb()), heard,
+                Optional.of(new LoopChange.LoopFound(loop.frames(), loop.mode(), ms, loop.riseDb(), loop.quality().bump(), loop.quality().centsOff())),
+                passing);
+    }
+
+    /// The same within the beginning of a sound without a loop.
+    public static LoopSearch within(SoundTask task, long frames) { return missing(task.first(frames)); }
+
+    /// What has to be listened to before it is known which loop there is.
+    public List<Measurement.Request> wanted() { return heard.stream().filter(Answer::isAwaited).<Measurement.Request>map(Answer::request).toList(); }
 
     private static LoopSearch renewed(SoundTask task, Loop loop) {
         FrameRange frames = loop.frames();
@@ -123,8 +137,10 @@ record LoopSearch(SoundTask task, List<Answer<?>> heard, Optional<LoopChange> ch
         return task.ask(new Measurement.OfLoops(task.file(), wish), Measurement.Loops.class, true);
     }
 
-    private static Optional<FoundLoop> best(Answer<Measurement.Loops> heard) {
-        return heard.found().orElseThrow().loops().stream().filter(l -> l.quality().passes()).findFirst();
+    private static Optional<FoundLoop> best(Answer<Measurement.Loops> heard) { return passing(heard).findFirst(); }
+
+    private static Stream<FoundLoop> passing(Answer<Measurement.Loops> heard) {
+        return heard.found().orElseThrow().loops().stream().filter(l -> l.quality().passes());
     }
 
     private static double ms(SoundTask task, FoundLoop loop) { return loop.crossfadeFrames() * 1000.0 / task.file().rateHz(); }

@@ -9,6 +9,7 @@ import ablecrate.codec.SoundFile;
 import ablecrate.codec.SoundFormat;
 import ablecrate.codec.SoundFormats;
 import ablecrate.destination.DestinationSheet;
+import ablecrate.detect.FoundLoop;
 import ablecrate.fit.FitSound;
 import ablecrate.instrument.Cue;
 import ablecrate.instrument.Loop;
@@ -28,17 +29,17 @@ import java.util.function.Function;
 /// @param file with what an instrument says of it in place of its own metadata
 /// @param own what the file says of itself
 /// @param stems those that it is one of
-/// @param louderDb by which zones play it louder than the target can say; what headroom it has takes that over
+/// @param playedAs what an instrument wants of it
 /// @param measured what was listened to; empty for what was not
 public record SoundTask(Gathered gathered, SoundFile file, SoundMetadata own, SoundTarget target, Accepted accepted, ItemEdit edit, Optional<Stems> stems,
-        double louderDb, Function<Measurement.Request, Optional<Measurement>> measured) {
+        PlayedAs playedAs, Function<Measurement.Request, Optional<Measurement>> measured) {
     /// What a lossy sound, which has no depth of its own, is written in: the safest depth to hand on (common practice).
     private static final Depth HANDED_ON = Depth.INT_24;
 
     /// A sound that speaks for itself.
     public static SoundTask of(Gathered gathered, SoundFile file, SoundTarget target, Accepted accepted, ItemEdit edit,
             Function<Measurement.Request, Optional<Measurement>> measured) {
-        return new SoundTask(gathered, edited(file, edit), file.metadata(), target, accepted, edit, Optional.empty(), 0, measured);
+        return new SoundTask(gathered, edited(file, edit), file.metadata(), target, accepted, edit, Optional.empty(), PlayedAs.PLAIN, measured);
     }
 
     /// With the loops that the user wants.
@@ -56,20 +57,31 @@ public record SoundTask(Gathered gathered, SoundFile file, SoundMetadata own, So
     /// A sound of which an instrument says something.
     public static SoundTask played(Gathered gathered, SoundFile file, SoundMetadata given, SoundTarget target, Accepted accepted, ItemEdit edit,
             Function<Measurement.Request, Optional<Measurement>> measured) {
-        return new SoundTask(gathered, file.withMetadata(given), file.metadata(), target, accepted, edit, Optional.empty(), 0, measured);
+        return new SoundTask(gathered, file.withMetadata(given), file.metadata(), target, accepted, edit, Optional.empty(), PlayedAs.PLAIN, measured);
+    }
+
+    /// Its beginning, as a sound.
+    SoundTask first(long frames) {
+        return new SoundTask(gathered, file.slice(new FrameRange(0, frames), file.metadata()), own, target, accepted, edit, stems, playedAs, measured);
     }
 
     /// As one of several that are treated as one, unless the user wants each by itself.
     public SoundTask amongStems(Optional<Stems> all) {
-        return new SoundTask(gathered, file, own, target, accepted, edit, all.filter(_ -> chosen().asOne().stems()), louderDb, measured);
+        return new SoundTask(gathered, file, own, target, accepted, edit, all.filter(_ -> chosen().asOne().stems()), playedAs, measured);
     }
 
-    /// With zones that play it louder than the target can say.
-    public SoundTask louder(double db) { return new SoundTask(gathered, file, own, target, accepted, edit, stems, db, measured); }
+    /// What an instrument wants of a sound that it plays.
+    /// @param louderDb by which zones play it louder than the target can say; what headroom it has takes that over
+    /// @param loop that was found for it
+    public record PlayedAs(double louderDb, Optional<FoundLoop> loop) {
+        static final PlayedAs PLAIN = new PlayedAs(0, Optional.empty());
+    }
+
+    public SoundTask as(PlayedAs other) { return new SoundTask(gathered, file, own, target, accepted, edit, stems, other, measured); }
 
     /// With cue points where slices would begin.
     public SoundTask marked(Optional<List<Cue>> cues) {
-        return cues.map(c -> new SoundTask(gathered, file.withMetadata(file.metadata().withCues(c)), own, target, accepted, edit, stems, louderDb, measured))
+        return cues.map(c -> new SoundTask(gathered, file.withMetadata(file.metadata().withCues(c)), own, target, accepted, edit, stems, playedAs, measured))
                 .orElse(this);
     }
 
@@ -106,7 +118,7 @@ public record SoundTask(Gathered gathered, SoundFile file, SoundMetadata own, So
     boolean writesIntegers() { return !depth().isFloat() && !target.isLossy(); }
 
     /// By which the sound is made louder where it has headroom. Levels that the user sets are another matter.
-    double raiseDb() { return treatment().setsLevels() ? 0 : Math.max(0, louderDb); }
+    double raiseDb() { return treatment().setsLevels() ? 0 : Math.max(0, playedAs.louderDb()); }
 
     double fadeInMs() { return edit.fadeInMs().orElse(treatment().fadeIn().ms()); }
 
@@ -129,11 +141,11 @@ public record SoundTask(Gathered gathered, SoundFile file, SoundMetadata own, So
     SoundTask looped(List<Loop> loops, double crossfadeMs, double riseDb) {
         ItemEdit blended = (edit.loop().crossfadeMs().isPresent() ? edit : edit.withLoopCrossfade(Optional.of(crossfadeMs)))
                 .withLoopRise(riseDb == 0 ? Optional.empty() : Optional.of(riseDb));
-        return new SoundTask(gathered, file, own, target, accepted, blended, stems, louderDb, measured).withLoops(loops);
+        return new SoundTask(gathered, file, own, target, accepted, blended, stems, playedAs, measured).withLoops(loops);
     }
 
     SoundTask withLoops(List<Loop> loops) {
-        return new SoundTask(gathered, file.withMetadata(file.metadata().withLoops(loops)), own, target, accepted, edit, stems, louderDb, measured);
+        return new SoundTask(gathered, file.withMetadata(file.metadata().withLoops(loops)), own, target, accepted, edit, stems, playedAs, measured);
     }
 
     /// Loops that the user wants otherwise than the file has them.
