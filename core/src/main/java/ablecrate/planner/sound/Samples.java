@@ -39,7 +39,7 @@ record Samples(boolean differ, Dither dither, List<Change> changes) {
         // A loop of a few frames may fit the new rate as it is: then only what the rate is called changes.
         boolean differ = computes || !sourceChain.mends().isEmpty() || task.changesRate() || task.changesDepth()
                 || sourceChain.part().length() != task.file().frames() || task.file().audio() instanceof AudioPlace.Delayed
-                || channels.changesAudio();
+                || channels.changesAudio() || sourceChain.loop().filter(l -> !l.room().isNone()).isPresent();
         return new Samples(differ, dither, changes);
     }
 
