@@ -8,12 +8,14 @@ import ablecrate.detect.LoopWish;
 import ablecrate.instrument.LoopMode;
 import ablecrate.json.Json;
 import ablecrate.library.Catalogue;
+import com.dynatrace.hash4j.hashing.Hashing;
 import java.io.IOException;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
 
-/// Measurements of whole files as the catalogue keeps them. What depends on options is not worth it, and a sound of a bank is no file.
+/// Measurements of whole files as the catalogue keeps them. A sound of a bank is no file.
 final class KeptMeasurements {
     private KeptMeasurements() {}
 
@@ -31,9 +33,18 @@ final class KeptMeasurements {
                 Optional.of(new Question("onsets" + (sensitivity == 1 ? "" : " " + sensitivity), Measurement.Onsets.class));
             case Measurement.OfGaps _ -> Optional.of(new Question("gaps", Measurement.Sounding.class));
             case Measurement.OfFaults _ -> Optional.of(new Question("faults", Measurement.Faults.class));
-            case Measurement.OfSourceChain _,Measurement.OfLimited _,Measurement.OfInstruments _ -> Optional.empty();
+            // What comes as the file holds it is known with the file.
+            case Measurement.OfSourceChain(SoundFile file, SourceChain way, Ends ends) when way.isAsIn(file) && ends.isNone() -> Optional.empty();
+            case Measurement.OfSourceChain(_, SourceChain way, Ends ends) ->
+                Optional.of(new Question("levels " + hash(List.of(way, ends)), Measurement.ChainLevels.class));
+            case Measurement.OfLimited(_, SourceChain way, Ends ends, Hold hold, Measurement.Aim aim) ->
+                Optional.of(new Question("limited " + hash(List.of(way, ends, hold, aim)), Measurement.Limited.class));
+            case Measurement.OfInstruments _ -> Optional.empty();
         };
     }
+
+    /// Of values whose texts say all of them.
+    private static String hash(List<?> values) { return Hashing.xxh3_128().hashCharsTo128Bits(values.toString()).toString(); }
 
     private static Optional<Catalogue.Identity> identity(SoundFile file) {
         boolean isFile = SoundFormats.byId(file.formatId()).isPresent()

@@ -6,6 +6,8 @@ import static org.assertj.core.api.Assertions.within;
 
 import ablecrate.Sounds;
 import ablecrate.audio.Depth;
+import ablecrate.audio.FrameRange;
+import ablecrate.dsp.FadeShape;
 import ablecrate.codec.SoundFile;
 import ablecrate.library.Catalogue;
 import ablecrate.library.Gathered;
@@ -14,6 +16,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
 import java.util.List;
+import java.util.Optional;
 import java.util.OptionalDouble;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -72,10 +75,14 @@ class MeasurementsTest {
         }
     }
 
-    @Test void faultsAndPitchAreKeptAsTheyWereHeard() throws Exception {
+    @Test void allThatWasHeardOfAFileIsKept() throws Exception {
         Path kept = folder.resolve("catalogue.sqlite");
-        List<Measurement.Request> requests = List.of(new Measurement.OfPitch(sound()), new Measurement.OfFaults(sound()),
-                new Measurement.OfFile(sound(), OptionalDouble.empty()));
+        SoundFile sound = sound();
+        SourceChain half = new SourceChain(new FrameRange(0, sound.frames()), List.of(), ChannelMix.keep(1), 1, 2, sound.rateHz() / 2, Optional.empty(),
+                List.of());
+        List<Measurement.Request> requests = List.of(new Measurement.OfPitch(sound), new Measurement.OfFaults(sound),
+                new Measurement.OfFile(sound, OptionalDouble.empty()), new Measurement.OfSourceChain(sound, half, Ends.NONE),
+                new Measurement.OfLimited(sound, half, Ends.NONE, new Hold.TruePeaks(-9), new Measurement.Aim.Gain(0)));
         List<Measurement> heard, again;
         try (Catalogue catalogue = new Catalogue(kept)) {
             Measurements book = new Measurements(path, catalogue);
@@ -90,6 +97,13 @@ class MeasurementsTest {
             again = requests.stream().map(r -> book.find(r).orElseThrow()).toList();
         }
         assertThat(again).isEqualTo(heard);
+        try (Catalogue catalogue = new Catalogue(kept)) {
+            Measurements book = new Measurements(path, catalogue);
+            Measurement.Request faded = new Measurement.OfSourceChain(sound, half, new Ends(100, FadeShape.S, 0, FadeShape.S));
+            book.measure(faded, () -> false);
+            assertThat(((Measurement.ChainLevels) book.find(faded).orElseThrow()).levels().samplePeakDbfs().orElseThrow()).as("another way is another question")
+                    .isCloseTo(-12.04, within(0.05));
+        }
     }
 
     @Test void whatIsGoneIsKeptAsFailedWithTheReason() throws Exception {
