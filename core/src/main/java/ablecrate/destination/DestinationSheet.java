@@ -76,10 +76,12 @@ import java.util.stream.Collectors;
     /// @param aroundFrames that a sound has in front of its loop and behind it, at least
     public record Loops(int most, List<String> modes, int shortestFrames, long longestFrames, int aroundFrames) {
         public static final Loops ANY = new Loops(0, List.of(), 0, 0, 0);
+        private static final int MOST_AROUND = 65_536;
 
         public Loops {
             modes = orEmpty(modes);
             require(most >= 0 && shortestFrames >= 0 && longestFrames >= 0 && aroundFrames >= 0, "accepts.loops: numbers must not be negative");
+            require(aroundFrames <= MOST_AROUND, "accepts.loops.aroundFrames: at most " + MOST_AROUND + " are expected, found " + aroundFrames);
             require(longestFrames == 0 || longestFrames >= shortestFrames, "accepts.loops.longestFrames: " + longestFrames + " is shorter than the shortest");
             modes.forEach(m -> require(Arrays.stream(LoopMode.values()).anyMatch(l -> l.label().equals(m)),
                     "accepts.loops.modes: '" + m + "' is none of forward, alternating, backward"));

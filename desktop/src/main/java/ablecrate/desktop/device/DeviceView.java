@@ -23,6 +23,7 @@ import java.util.Optional;
 import java.util.function.Supplier;
 import javafx.animation.AnimationTimer;
 import javafx.application.Platform;
+import javafx.geometry.Insets;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -45,7 +46,7 @@ import javafx.scene.layout.VBox;
 
 /// The face of the bench for the device: what it has loaded of the card, its pads or keys, its memory, and what it refuses.
 public final class DeviceView extends BorderPane implements Bench {
-    private static final double PRESETS = 210, GAUGE = 90, LEAST_FOR_LIST = 680, LIST_HEIGHT = 84;
+    private static final double PRESETS = 210, GAP = 14, GAUGE = 90, LEAST_FOR_LIST = 680, LIST_HEIGHT = 84;
 
     private final DeviceModel model;
     private final Map<Device.Controls, Face> faces = new EnumMap<>(Device.Controls.class);
@@ -249,6 +250,8 @@ public final class DeviceView extends BorderPane implements Bench {
         face = shown.map(s -> faces.get(s.device().controls()));
         middle.setCenter(face.map(Face::node).orElse(placeholder));
         BorderPane.setAlignment(placeholder, Pos.TOP_LEFT);
+        BorderPane.setMargin(placeholder, new Insets(0, GAP, 0, GAP));
+        appear(presets, shown.isPresent());
         boolean hasKeys = shown.filter(s -> s.device().controls() == Device.Controls.KEYS).isPresent();
         appear(letters, hasKeys);
         appear(overMidi, shown.filter(s -> s.device().takesDumps()).isPresent());
