@@ -17,7 +17,6 @@ import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Comparator;
-import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
@@ -39,31 +38,6 @@ final class Sf2Writer {
     /// Where a sound came to lie in the pool.
     /// @param header of its first channel
     private record Pooled(int header, int channels, int rootKey, Optional<FrameRange> loop) {}
-
-    /// A zone as it is written.
-    private record Bag(Map<Generator, Integer> generators, List<Sf2Modulators.Modulator> modulators) {
-        int get(Generator generator) { return generators.getOrDefault(generator, generator.usual()); }
-
-        /// What it has more of than another one, of what presets can add to.
-        Map<Generator, Integer> over(Bag other) {
-            Map<Generator, Integer> out = new EnumMap<>(Generator.class);
-            for (Generator generator : Generator.values())
-                if (generator.isAdditive() && get(generator) != other.get(generator)) out.put(generator, get(generator) - other.get(generator));
-            return out;
-        }
-
-        /// All that presets cannot add to.
-        Map<Generator, Integer> fixed() {
-            Map<Generator, Integer> out = new EnumMap<>(Generator.class);
-            generators.forEach((generator, amount) -> {
-                if (!generator.isAdditive()) out.put(generator, amount);
-            });
-            return out;
-        }
-
-        /// As it differs from the first of its group: groups of the same shapes can share an instrument.
-        Object shape(Bag first) { return List.of(over(first), fixed(), modulators); }
-    }
 
     /// @param first zone of it
     private record Inst(int number, Bag first) {}
@@ -196,42 +170,14 @@ final class Sf2Writer {
 
     private Inst inst(String name, List<Bag> bags, Bag first) {
         insts.text(name, NAME).u16(instBagCount);
-        Map<Generator, Integer> usual = usual(bags);
-        boolean sameModulators = bags.stream().allMatch(b -> b.modulators.equals(first.modulators));
-        List<Sf2Modulators.Modulator> common = sameModulators ? first.modulators : List.of();
+        Map<Generator, Integer> usual = Bag.usual(bags);
+        boolean sameModulators = bags.stream().allMatch(b -> b.modulators().equals(first.modulators()));
+        List<Sf2Modulators.Modulator> common = sameModulators ? first.modulators() : List.of();
         // Even one of no zones has a bag.
         if (!usual.isEmpty() || !common.isEmpty() || bags.isEmpty()) bag(usual, common);
         for (Bag bag : bags)
-            bag(beside(bag.generators, usual), sameModulators ? List.of() : bag.modulators);
+            bag(bag.beside(usual), sameModulators ? List.of() : bag.modulators());
         return new Inst(instCount++, first);
-    }
-
-    /// What most zones have, where that is worth saying once: the global zone, beside which each says only what differs (section 7.7).
-    private static Map<Generator, Integer> usual(List<Bag> zones) {
-        Map<Generator, Integer> out = new EnumMap<>(Generator.class);
-        for (Generator generator : Generator.values()) {
-            if (!generator.isShared()) continue;
-            Map<Integer, Integer> counts = new TreeMap<>();
-            for (Bag zone : zones)
-                counts.merge(zone.get(generator), 1, Integer::sum);
-            int most = counts.entrySet().stream().max(Map.Entry.comparingByValue()).map(Map.Entry::getKey).orElse(generator.usual());
-            if (most != generator.usual()) out.put(generator, most);
-        }
-        return out;
-    }
-
-    private static Map<Generator, Integer> beside(Map<Generator, Integer> zone, Map<Generator, Integer> usual) {
-        Map<Generator, Integer> out = new EnumMap<>(Generator.class);
-        out.putAll(zone);
-        usual.forEach((generator, amount) -> {
-            int own = zone.getOrDefault(generator, generator.usual());
-            if (own == amount)
-                out.remove(generator);
-            else
-                out.put(generator, own);
-        });
-        out.entrySet().removeIf(e -> e.getKey().isShared() && !usual.containsKey(e.getKey()) && e.getValue() == e.getKey().usual());
-        return out;
     }
 
     /// Key range first, velocity range second, sample last (section 8.1.2); the enumeration has no such order.
