@@ -84,7 +84,7 @@ public sealed interface LevelChange extends Change {
         @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(from, to, shown.unit())); }
     }
 
-        /// A sound that is made louder, as zones play it louder than the target can say; they are as much softer.
+    /// A sound that is made louder, as zones play it louder than the target can say; they are as much softer.
     /// @param from,to peaks in dBFS
     /// @param wantedDb which it had no headroom for where it is more than `gainDb`
     record Raised(double from, double to, double gainDb, double wantedDb) implements LevelChange {

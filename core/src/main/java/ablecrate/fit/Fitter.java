@@ -53,7 +53,7 @@ final class Fitter {
     }
 
     /// An instrument on its way.
-        /// @param sizes of its samples
+    /// @param sizes of its samples
     /// @param folds of those whose sides become one
     private record State(Instrument source, Instrument now, Map<Integer, Size> sizes, Map<Integer, Fold> folds, List<FitStep> steps, Harm harm,
             Map<String, Double> simpleDb) {

@@ -67,7 +67,7 @@ record Row(List<Stack> stacks) {
     /// What each of its stacks costs on each key.
     /// @param mostKeys that a sound may be moved; 0 is no limit
     /// @param rules which roots have to stay
-        /// @param mostGainDb that a zone can say
+    /// @param mostGainDb that a zone can say
     /// @param sizes what the stack's sounds may be cut down to, the whole first; a list for each stack
     /// @param isWeighed whether it may go altogether, so that its level has to be known
     Runs runs(Notes notes, int mostKeys, FitRules rules, double mostGainDb, List<List<SizeChoice>> sizes, boolean isWeighed) {
@@ -113,7 +113,7 @@ record Row(List<Stack> stacks) {
     record SizeChoice(Map<Integer, Size> sizes, double harm, double bytes) {}
 
     /// @param levelsDb `[stack][key]` by how much the source is louder
-        /// @param roomDb how much louder each stack can be
+    /// @param roomDb how much louder each stack can be
     /// @param levelDb of the row itself; 0 where it is not weighed
     record Runs(Row row, KeyRuns runs, double[][] levelsDb, double[] roomDb, double levelDb) {
         /// What it counts that none of it is heard any more: less where it is soft beside the others.
