@@ -6,7 +6,6 @@ import ablecrate.change.InstrumentChange;
 import ablecrate.codec.SoundFile;
 import ablecrate.format.BankFormat;
 import ablecrate.format.InstrumentFile;
-import ablecrate.format.InstrumentFormat;
 import ablecrate.instrument.About;
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.PlayingSettings;
@@ -75,11 +74,6 @@ public final class InstrumentPlan {
 
     private List<Change> changes(PlannedParts parts, MapDoubts roots, CarriedInstruments carried, List<PlannedMap> maps) {
         List<Change> changes = new ArrayList<>(fitted.changes());
-        Optional<FileChange.Divided> divided = maps.size() > 1 && !task.areApart()
-                ? Optional.of(new FileChange.Divided(carried.instruments().size(), maps.size(), task.accepted().sheet().layout().instrumentsPerBank()))
-                : Optional.empty();
-        // That it becomes several files is told before what differs within them.
-        if (divided.isPresent()) task.format().ifPresent(f -> changes.add(written(f, divided)));
         changes.addAll(plain.changes());
         task.bank().flatMap(bank -> tooLarge(bank, parts)).ifPresent(changes::add);
         if (task.isEdited()) changes.add(new InstrumentChange.ZonesEdited());
@@ -89,13 +83,14 @@ public final class InstrumentPlan {
         changes.addAll(new PartChanges(parts.items()).changes());
         changes.addAll(roots.changes());
         changes.addAll(carried.changes());
-        if (divided.isEmpty()) task.format().ifPresent(f -> changes.add(written(f, divided)));
+        Optional<FileChange.Divided> divided = maps.size() > 1 && !task.areApart()
+                ? Optional.of(new FileChange.Divided(carried.instruments().size(), maps.size(), task.accepted().sheet().layout().instrumentsPerBank()))
+                : Optional.empty();
+        // That it becomes several files is told before what differs within them.
+        task.format().ifPresent(f -> changes.add(divided.isPresent() ? 0 : changes.size(),
+                new FileChange.InstrumentsWritten(task.file().container(), f.name(), task.staysInFormat(), divided)));
         task.bank().flatMap(bank -> tooFull(bank, maps, parts)).ifPresent(changes::add);
         return changes;
-    }
-
-    private Change written(InstrumentFormat format, Optional<FileChange.Divided> divided) {
-        return new FileChange.InstrumentsWritten(task.file().container(), format.name(), task.staysInFormat(), divided);
     }
 
     private PackingItem refused(PlannedParts parts, String reason) {
