@@ -254,6 +254,19 @@ public sealed interface LoopChange extends Change {
         @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(from.first().length(), to.first().length(), "frames")); }
     }
 
+    /// An alternating loop, written out as one that goes forward: there and back. It sounds as before.
+    /// @param frames that are added to the sound
+    record LoopWrittenOut(Place from, Place to, long frames) implements LoopChange {
+        @Override public Verdict verdict() { return Verdict.CONVERTED; }
+
+        @Override public Text text() {
+            return new Text(from.told() + ", alternating", to.told() + ", forward",
+                    "alternating loop written out there and back, " + Told.count(frames, "more frame") + ": the destination plays loops forward only");
+        }
+
+        @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(from.first().length(), to.first().length(), "frames")); }
+    }
+
     /// @param alternates whether the loop goes back and forth
     record CrossfadeRefused(double askedMs, boolean alternates) implements LoopChange {
         @Override public Verdict verdict() { return Verdict.ADJUSTED; }

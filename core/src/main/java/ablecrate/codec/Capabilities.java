@@ -48,6 +48,9 @@ public record Capabilities(Set<Depth> depths, int maxChannels, long maxFileBytes
 
         public static final Loops NONE = new Loops(0, 0, Set.of(), false);
 
+        /// In frames, both ways: it is held in memory.
+        private static final long LONGEST_WRITTEN_OUT = 1 << 22;
+
         public Loops(int sustain, int release, Set<LoopMode> modes, boolean playCount) {
             this(sustain, release, modes, playCount, false, Frames.ANY);
         }
@@ -56,6 +59,12 @@ public record Capabilities(Set<Depth> depths, int maxChannels, long maxFileBytes
 
         /// How a loop of a mode is written.
         public LoopMode written(LoopMode mode) { return modes.contains(mode) ? mode : LoopMode.FORWARD; }
+
+        /// Whether a loop goes back and forth at the result as well: as it is, or written out as one that goes forward.
+        /// @param length of it there, in frames
+        public boolean alternates(LoopMode mode, long length) {
+            return mode == LoopMode.ALTERNATING && (modes.contains(mode) || 2 * (length - 1) <= Math.min(frames.longest(), LONGEST_WRITTEN_OUT));
+        }
 
         /// Any number, in any mode, as `smpl` holds them.
         public static Loops any() {

@@ -6,15 +6,12 @@ import java.io.IOException;
 
 /// A sound up to the end of its loop, and then on as a player goes on: from the loop's start again, or back from its end.
 ///
-/// A loop that goes back and forth turns on its last frame and on its first, each of which is played once (common practice).
-///
 /// What lies behind the loop in the file is not read. Of the loop only as much is kept as the continuation needs.
 public final class ContinuedLoop implements FrameSource {
     private final FrameSource source;
-    private final FrameRange loop, kept;
-    private final boolean alternates;
+    private final FrameRange loop;
     private final long frames;
-    private final double[][] memory;
+    private final LoopMemory memory;
     private long position;
 
     /// @param alternates whether the loop goes back and forth
@@ -24,11 +21,7 @@ public final class ContinuedLoop implements FrameSource {
             throw new IllegalArgumentException("loop " + loop + " in " + source.frames() + " frames");
         this.source = source;
         this.loop = loop;
-        this.alternates = alternates;
-        // The turn itself is played already.
-        long need = Math.min(loop.length(), alternates ? more + 1L : more);
-        kept = alternates ? new FrameRange(loop.end() - need, loop.end()) : new FrameRange(loop.start(), loop.start() + need);
-        memory = new double[source.channels()][(int) need];
+        memory = new LoopMemory(loop, alternates, source.channels(), more);
         frames = loop.end() + more;
     }
 
@@ -42,29 +35,11 @@ public final class ContinuedLoop implements FrameSource {
         int n = (int) Math.min(count, frames - position);
         if (position < loop.end()) {
             n = source.read(planes, at, (int) Math.min(n, loop.end() - position));
-            long from = Math.max(position, kept.start()), to = Math.min(position + n, kept.end());
-            for (int channel = 0; channel < memory.length && from < to; channel++)
-                System.arraycopy(planes[channel], at + (int) (from - position), memory[channel], (int) (from - kept.start()), (int) (to - from));
+            memory.keep(planes, at, position, n);
         } else
-            for (int i = 0; i < n; i++) {
-                int frame = (int) (played(position + i - loop.end()) - kept.start());
-                for (int channel = 0; channel < memory.length; channel++)
-                    planes[channel][at + i] = memory[channel][frame];
-            }
+            memory.play(planes, at, position - loop.end(), n);
         position += n;
         return n;
-    }
-
-    /// The frame that a player plays `after` frames past the end of the loop.
-    private long played(long after) {
-        if (!alternates) return loop.start() + after % loop.length();
-        return back(loop, after + 1);
-    }
-
-    /// Where one is so many frames after the turn at the end, or before it.
-    private static long back(FrameRange loop, long steps) {
-        long way = loop.length() - 1, phase = way == 0 ? 0 : Math.floorMod(steps, 2 * way);
-        return phase <= way ? loop.end() - 1 - phase : loop.start() + phase - way;
     }
 
     @Override public void close() throws IOException { source.close(); }
@@ -80,7 +55,7 @@ public final class ContinuedLoop implements FrameSource {
         }
         for (int back = 1; back <= count; back++) {
             // The turn at the start is the loop's length after the turn at the end, less one.
-            long frame = alternates ? back(loop, loop.length() - 1 - back) : loop.end() - 1 - (back - 1) % loop.length();
+            long frame = alternates ? LoopMemory.back(loop, loop.length() - 1 - back) : loop.end() - 1 - (back - 1) % loop.length();
             for (int channel = 0; channel < played.length; channel++)
                 played[channel][count - back] = memory[channel][(int) (frame - from)];
         }

@@ -4,31 +4,30 @@ import ablecrate.audio.FrameRange;
 import ablecrate.audio.FrameSource;
 import java.io.IOException;
 
-/// A sound whose loop goes on behind its end, forward, before what lies behind it follows; and once more behind its last frame, as a player goes on.
-///
-/// What lies behind the loop follows where it would be after a whole number of turns: frames of it in whose place the loop went on are left out.
+/// A sound whose loop goes on behind its end, as a player goes on, before what lies behind it follows; and once more behind its last frame.
 public final class ExtendedLoop implements FrameSource {
     private static final int SKIPPED = 256;
 
     private final FrameSource source;
     private final FrameRange loop;
     private final long onward, skipped, followed, frames;
-    private final double[][] memory;
+    private final LoopMemory memory;
     private long position;
 
+    /// @param alternates whether the loop goes back and forth
     /// @param onward frames that the loop goes on for between its end and what lies behind it
+    /// @param skipped frames of what lies behind it that are left out
     /// @param behind frames that it goes on for behind the last frame
-    public ExtendedLoop(FrameSource source, FrameRange loop, long onward, long behind) {
+    public ExtendedLoop(FrameSource source, FrameRange loop, boolean alternates, long onward, long skipped, long behind) {
         if (loop.length() == 0 || loop.end() > source.frames())
             throw new IllegalArgumentException("loop " + loop + " in " + source.frames() + " frames");
         this.source = source;
         this.loop = loop;
         this.onward = onward;
-        long rest = source.frames() - loop.end();
-        skipped = Math.min(rest, onward % loop.length());
-        followed = loop.end() + onward + rest - skipped;
+        this.skipped = skipped;
+        followed = source.frames() + onward - skipped;
         frames = followed + behind;
-        memory = new double[source.channels()][Math.toIntExact(Math.min(loop.length(), frames - loop.end()))];
+        memory = new LoopMemory(loop, alternates, source.channels(), frames - loop.end());
     }
 
     @Override public int channels() { return source.channels(); }
@@ -56,18 +55,12 @@ public final class ExtendedLoop implements FrameSource {
 
     private int remembered(double[][] planes, int at, int count) throws IOException {
         int n = source.read(planes, at, count);
-        long from = Math.max(position, loop.start()), to = Math.min(position + n, loop.start() + memory[0].length);
-        for (int channel = 0; channel < memory.length && from < to; channel++)
-            System.arraycopy(planes[channel], at + (int) (from - position), memory[channel], (int) (from - loop.start()), (int) (to - from));
+        memory.keep(planes, at, position, n);
         return n;
     }
 
     private int again(double[][] planes, int at, int count) {
-        for (int i = 0; i < count; i++) {
-            int frame = (int) ((position + i - loop.end()) % loop.length());
-            for (int channel = 0; channel < memory.length; channel++)
-                planes[channel][at + i] = memory[channel][frame];
-        }
+        memory.play(planes, at, position - loop.end(), count);
         return count;
     }
 

@@ -68,28 +68,29 @@ public record FitSound(SoundFile file, int rateHz, int channels, int bytesPerSam
     static LoadedSound load(SoundFile file) throws IOException { return LoadedSound.of(file.open(), LONGEST_SECONDS); }
 
     /// A sound as it would be written, and the way to it.
-    record Sized(LoadedSound sound, SourceChain chain, int sourceRateHz, long frames) {
+        /// @param mode of the loop that rules it
+    record Sized(LoadedSound sound, SourceChain chain, LoopMode mode, int sourceRateHz, long frames) {
         /// The zone on the frames of the result.
         Zone moved(Zone zone) {
             Zone out = ZoneFrames.moved(zone, chain, sourceRateHz, frames);
             List<Loop> loops = zone.get(Parameter.LOOPS);
             return loops.isEmpty() || chain.loop().isEmpty()
                     ? out
-                    : out.with(Parameter.LOOPS, List.of(loops.getFirst().withFrames(chain.loop().get().place())));
+                    : out.with(Parameter.LOOPS, List.of(loops.getFirst().withFrames(chain.loop().get().place()).withMode(mode)));
         }
     }
 
     /// The way to a size; a loop that is to be whole makes it a little longer or shorter.
     private SourceChain chain(Size size, Optional<Loop> ruling) {
         FrameRange part = new FrameRange(0, size.frames());
-        Optional<LoopMode> mode = ruling.map(l -> taken.written(l.mode()));
-        boolean alternates = mode.filter(m -> m == LoopMode.ALTERNATING).isPresent();
+        boolean alternates = ruling.filter(l -> taken.alternates(l.mode(), l.frames().length() * size.rateHz() / file.rateHz())).isPresent();
+
         Optional<LoopFit> fit = ruling
                 .map(l -> LoopFit.of(l.frames(), alternates, file.rateHz(), size.rateHz(), Capabilities.FineTune.EXACT, 0));
         SourceChain chain = new SourceChain(part, List.of(), size.isFolded() ? ChannelMix.middle() : ChannelMix.keep(file.channels()),
                 fit.map(LoopFit::outputStep).orElse((long) size.rateHz()), fit.map(LoopFit::inputStep).orElse((long) file.rateHz()), size.rateHz(),
                 fit.map(f -> carry(f, alternates)), List.of());
-        return mode.filter(m -> m == LoopMode.FORWARD).isPresent() ? chain.withRoom(taken.frames()) : chain;
+        return ruling.filter(l -> taken.written(l.mode()) == LoopMode.FORWARD).isPresent() ? chain.withRoom(taken.frames()) : chain;
     }
 
     private LoopCarry carry(LoopFit fit, boolean alternates) {
@@ -103,7 +104,8 @@ public record FitSound(SoundFile file, int rateHz, int channels, int bytesPerSam
         OutputChain ends = isCut
                 ? new OutputChain(0, new Ends(0, FadeShape.LINEAR, Math.round(FADE_MS / 1000 * size.rateHz()), FadeShape.LINEAR), Optional.empty())
                 : OutputChain.NONE;
-        return new Sized(LoadedSound.of(path.open(file, chain, ends), LONGEST_SECONDS), chain, file.rateHz(), chain.frames());
+        LoopMode mode = ruling.map(l -> taken.written(l.mode())).orElse(LoopMode.FORWARD);
+        return new Sized(LoadedSound.of(path.open(file, chain, ends), LONGEST_SECONDS), chain, mode, file.rateHz(), chain.frames());
     }
 
     /// The loop that a rate change keeps whole.

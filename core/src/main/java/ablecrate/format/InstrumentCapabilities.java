@@ -1,16 +1,22 @@
 package ablecrate.format;
 
+import ablecrate.audio.FrameRange;
 import ablecrate.codec.Capabilities;
 import ablecrate.instrument.About;
+import ablecrate.instrument.Loop;
+import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Zone;
+import java.util.Arrays;
 import java.util.Collections;
 import java.util.EnumSet;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.UnaryOperator;
+import java.util.stream.Collectors;
 
 /// What an instrument format carries. The planner derives every verdict from this and the instrument; the table "what survives where"
 /// is printed from it, and the tests hold readers and writers to it.
@@ -62,6 +68,14 @@ public record InstrumentCapabilities(Map<Parameter<?>, Precision<?>> carried, Un
     @SuppressWarnings("unchecked") private <T> Zone fit(Zone zone, Parameter<T> parameter) {
         Precision<T> how = (Precision<T>) carried.get(parameter);
         return how == null ? zone.without(parameter) : zone.with(parameter, how.step().apply(zone.get(parameter)));
+    }
+
+    /// In which loops come back as they are.
+    public Set<LoopMode> loopModes() {
+        return Arrays.stream(LoopMode.values()).filter(m -> {
+            List<Loop> loop = List.of(Loop.sustain(new FrameRange(0, 2), m));
+            return fit(Zone.of(0).with(Parameter.LOOPS, loop)).get(Parameter.LOOPS).equals(loop);
+        }).collect(Collectors.toSet());
     }
 
     /// What is left of the texts.

@@ -54,9 +54,8 @@ public final class AbComparison implements Closeable {
     private static FrameSource withoutRoom(SourceChain sourceChain, SoundFile result) throws IOException {
         Optional<LoopCarry> loop = sourceChain.loop().filter(l -> l.room().onward() > 0);
         if (loop.isEmpty()) return result.open();
-        FrameRange to = loop.get().to();
-        long whole = loop.get().room().onward() / to.length() * to.length(), end = Math.min(to.end() + whole, result.frames());
-        return new Sequence(List.of(new FrameSlice(result.open(), 0, to.end()), new FrameSlice(result.open(), end, result.frames())));
+        long from = loop.get().to().end(), to = Math.min(from + loop.get().room().onward() - loop.get().room().skipped(), result.frames());
+        return new Sequence(List.of(new FrameSlice(result.open(), 0, from), new FrameSlice(result.open(), to, result.frames())));
     }
 
     public int rateHz() { return source.rateHz(); }

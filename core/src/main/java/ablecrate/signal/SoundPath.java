@@ -58,7 +58,8 @@ public final class SoundPath {
         if (sourceChain.loop().isEmpty()) return converted(used(file, sourceChain), sourceChain);
         LoopCarry loop = sourceChain.loop().get();
         FrameSource path = sourceChain.convertsRate() ? looped(file, sourceChain, loop) : used(file, sourceChain);
-        return loop.room().isNone() ? path : new ExtendedLoop(path, loop.to(), loop.room().onward(), loop.room().behind());
+        LoopRoom room = loop.room();
+        return room.isNone() ? path : new ExtendedLoop(path, loop.to(), loop.alternates(), room.onward(), room.skipped(), room.behind());
     }
 
     /// A file, and who is told of its frames that are no numbers.

@@ -27,9 +27,10 @@ public record SourceChain(FrameRange part, List<Double> offsets, ChannelMix mix,
                 Optional.empty(), List.of());
     }
 
-    /// The same with a loop that has what a player wants around it.
+    /// The same for a player whose loops go forward, with what it wants around them.
     public SourceChain withRoom(Capabilities.Loops.Frames wanted) {
-        return with(loop.map(l -> l.with(LoopRoom.of(l.to(), convertedFrames(), wanted))));
+        return with(loop.map(l -> l.with(
+                l.alternates() ? LoopRoom.writtenOut(l.to(), convertedFrames(), wanted) : LoopRoom.of(l.to(), convertedFrames(), wanted))));
     }
 
     public SourceChain with(Optional<LoopCarry> other) { return new SourceChain(part, offsets, mix, outputStep, inputStep, rateHz, other, mends); }
@@ -48,7 +49,7 @@ public record SourceChain(FrameRange part, List<Double> offsets, ChannelMix mix,
     /// Frames that come out.
     public long frames() {
         long converted = convertedFrames();
-        return loop.map(l -> l.room().frames(l.to(), converted)).orElse(converted);
+        return loop.map(l -> converted + l.room().added()).orElse(converted);
     }
 
     /// Without what is added to the loop.

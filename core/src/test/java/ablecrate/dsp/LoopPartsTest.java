@@ -61,11 +61,22 @@ class LoopPartsTest {
         assertThat(extended(sound, 17, 20, 0, 8)).as("the sound ends with its loop").endsWith(17, 18, 19, 17, 18, 19, 17, 18, 19, 17, 18);
     }
 
+    @Test void aLoopGoesOnBackAndForth() throws Exception {
+        double[] sound = Arrays.copyOf(COUNTING, 16);
+        assertThat(extended(sound, 10, 13, true, 4, 0, 0)).as("back, and to its last frame again").endsWith(10, 11, 12, 11, 10, 11, 12, 13, 14, 15);
+        assertThat(extended(sound, 12, 16, true, 2, 0, 3)).as("the sound ends with its loop").endsWith(12, 13, 14, 15, 14, 13, 12, 13, 14);
+    }
+
     /// Read in pieces of any length.
     private static double[] extended(double[] sound, int start, int end, long onward, long behind) throws Exception {
-        double[] first = readAll(new ExtendedLoop(source(44100, sound), new FrameRange(start, end), onward, behind))[0];
+        long length = end - start;
+        return extended(sound, start, end, false, onward, Math.min(sound.length - end, onward % length), behind);
+    }
+
+    private static double[] extended(double[] sound, int start, int end, boolean alternates, long onward, long skipped, long behind) throws Exception {
+        double[] first = readAll(new ExtendedLoop(source(44100, sound), new FrameRange(start, end), alternates, onward, skipped, behind))[0];
         double[][] pieces = new double[1][first.length];
-        try (ExtendedLoop extended = new ExtendedLoop(source(44100, sound), new FrameRange(start, end), onward, behind)) {
+        try (ExtendedLoop extended = new ExtendedLoop(source(44100, sound), new FrameRange(start, end), alternates, onward, skipped, behind)) {
             assertThat(extended.frames()).isEqualTo(first.length);
             for (int at = 0; at < first.length;)
                 at += extended.read(pieces, at, Math.min(3, first.length - at));

@@ -85,7 +85,8 @@ class DeviceSheetsTest {
         assertThat(unheard.isSettled()).isFalse();
     }
 
-    @ParameterizedTest @CsvSource({"pocket-sampler,ALTERNATING,2000,FORWARD,'1 loop that went back and forth, or backward, made forward'",
+    @ParameterizedTest @CsvSource({
+        "pocket-sampler,ALTERNATING,2000,FORWARD,'alternating loop written out there and back, 3,998 more frames: the destination plays loops forward only'",
         "rack-sampler,ALTERNATING,2000,ALTERNATING,", "rack-sampler,ALTERNATING,15,,'1 loop dropped: shorter than the destination plays'",
         "rack-sampler,FORWARD,15,FORWARD,'goes on for 15 more frames, copied from the loop: the destination wants loops of at least 16 frames'",
         "rack-sampler,FORWARD,16,FORWARD,"}) void loopsAreThoseThatTheDevicePlays(String sheet, LoopMode mode, int frames, LoopMode left, String told)

@@ -148,6 +148,41 @@ class SoundPathTest {
         }
     }
 
+    /// A loop that goes back and forth and is written out is heard as it was, however long the key is held; where it is left, the rest follows.
+    @Test void aLoopThatIsWrittenOutIsNotHeard() throws Exception {
+        Random random = new Random(9);
+        for (int round = 0; round < 300; round++) {
+            double[] x = signal(2 + random.nextInt(80), _ -> random.nextDouble());
+            int start = random.nextInt(x.length - 1), end = start + 2 + random.nextInt(x.length - start - 1), turn = 2 * (end - start - 1);
+            SoundFile file = file(x);
+            Capabilities.Loops.Frames wanted = new Capabilities.Loops.Frames(1 + random.nextInt(40), Long.MAX_VALUE, random.nextInt(12));
+            LoopCarry loop = new LoopCarry(new FrameRange(start, end), new FrameRange(start, end), true, 0, 0, LoopRoom.NONE);
+            SourceChain chain = SourceChain.whole(file).with(Optional.of(loop)).withRoom(wanted);
+            double[] y = readAll(path.sourceChain(file, chain))[0];
+            FrameRange to = chain.loop().orElseThrow().place();
+            assertThat((long) y.length).isEqualTo(chain.frames());
+            assertThat(to.length()).isGreaterThanOrEqualTo(wanted.shortest());
+            assertThat(to.start()).isGreaterThanOrEqualTo(wanted.around());
+            assertThat(y.length - to.end()).isGreaterThanOrEqualTo(wanted.around());
+            for (int n = 0; n < 1000; n++)
+                assertThat(y[played(n, to)]).as("round %d, frame %d", round, n).isEqualTo(x[backAndForth(n, start, end)]);
+            // Left at the end of a round, it goes on to its last frame, and from there into what follows.
+            int left = (int) to.end(), last = left - 1;
+            while (end < x.length && (last - end + 1) % turn != 0)
+                last++;
+            for (int n = left; n < y.length && end < x.length; n++)
+                if (n <= last)
+                    assertThat(y[n]).as("on to the turn, round %d", round).isEqualTo(x[backAndForth(n, start, end)]);
+                else
+                    if (end + n - last - 1 < x.length) assertThat(y[n]).as("what follows, round %d", round).isEqualTo(x[end + n - last - 1]);
+        }
+    }
+
+    private static int backAndForth(int n, int start, int end) {
+        int way = end - start - 1, phase = n < start ? 0 : (n - start) % (2 * way);
+        return n < start ? n : phase <= way ? start + phase : start + 2 * way - phase;
+    }
+
     /// Frames of what follows that the loop plays in their place.
     private static long leftOut(SourceChain chain) { return chain.loop().orElseThrow().room().onward() % chain.loop().orElseThrow().to().length(); }
 

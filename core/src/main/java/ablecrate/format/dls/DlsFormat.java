@@ -40,7 +40,7 @@ public final class DlsFormat implements BankFormat {
         InstrumentCapabilities.Builder carries = new InstrumentCapabilities.Builder().exactly(Parameter.KEYS, Parameter.VELOCITIES, Parameter.ROOT_KEY)
                 .with(Parameter.TUNING, Precision.steps("whole cents; semitones go to the root key", 1, -12_700, 12_700))
                 .with(Parameter.GAIN, Precision.parts("yes", GAIN_STEPS, -144, 48))
-                .with(Parameter.LOOPS, Precision.as("one, forward", ForwardLoop::first)).exactly(Parameter.LOOP_UNTIL_RELEASE)
+                .with(Parameter.LOOPS, ForwardLoop.CARRIED).exactly(Parameter.LOOP_UNTIL_RELEASE)
                 .with(Parameter.ONE_SHOT, Precision.as("as a release of 100 s", _ -> false))
                 .with(Parameter.EXCLUSIVE_GROUP, Precision.as("1…15, silences itself", g -> Math.min(15, g))).exactly(Parameter.SILENCED_BY)
                 .with(Parameter.EXTRAS, Precision.as("those of DLS", e -> e.in(ID)))

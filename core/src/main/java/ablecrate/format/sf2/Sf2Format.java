@@ -42,7 +42,7 @@ public final class Sf2Format implements BankFormat {
     private static InstrumentCapabilities capabilitiesOf() {
         InstrumentCapabilities.Builder carries = new InstrumentCapabilities.Builder().exactly(Parameter.KEYS, Parameter.VELOCITIES, Parameter.ROOT_KEY)
                 .with(Parameter.TUNING, Precision.steps("whole cents", 1, -12_700, 12_700)).exactly(Parameter.START, Parameter.END)
-                .with(Parameter.LOOPS, Precision.as("one, forward", ForwardLoop::first)).exactly(Parameter.LOOP_UNTIL_RELEASE)
+                .with(Parameter.LOOPS, ForwardLoop.CARRIED).exactly(Parameter.LOOP_UNTIL_RELEASE)
                 .with(Parameter.ONE_SHOT, Precision.as("as a release of 100 s", _ -> false))
                 .with(Parameter.EXCLUSIVE_GROUP, Precision.as("1…127, silences itself", g -> Math.min(127, g))).exactly(Parameter.SILENCED_BY)
                 .with(Parameter.BEND_UP, Precision.steps("whole cents", 1, -9600, 9600)).with(Parameter.BEND_DOWN, Precision.as("as far as up", v -> v))

@@ -31,7 +31,7 @@ public final class SfzFormat implements MapFormat {
         InstrumentCapabilities.Builder carries = new InstrumentCapabilities.Builder().exactly(Parameter.KEYS, Parameter.VELOCITIES, Parameter.KEY_FADE_IN,
                 Parameter.KEY_FADE_OUT, Parameter.VELOCITY_FADE_IN, Parameter.VELOCITY_FADE_OUT, Parameter.ROOT_KEY)
                 .with(Parameter.TUNING, Precision.steps("whole cents", 1, -12_700, 12_700)).exactly(Parameter.START, Parameter.END, Parameter.ONE_SHOT)
-                .with(Parameter.LOOPS, Precision.as("one, forward", ForwardLoop::first)).exactly(Parameter.LOOP_UNTIL_RELEASE)
+                .with(Parameter.LOOPS, ForwardLoop.CARRIED).exactly(Parameter.LOOP_UNTIL_RELEASE)
                 .with(Parameter.TURN, Precision.as("up to 100", t -> t.length() > 100 ? Turn.EVERY : t))
                 .exactly(Parameter.SWITCH).with(Parameter.EXTRAS, Precision.as("those of SFZ", e -> e.in(ID)))
                 .with(Parameter.CHANCE, Precision.as("yes", c -> new Chance(Math.rint(c.low() * 1e6) / 1e6, Math.rint(c.high() * 1e6) / 1e6)));

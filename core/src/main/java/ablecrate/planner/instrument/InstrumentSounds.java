@@ -63,7 +63,7 @@ final class InstrumentSounds {
             case null -> SoundTarget.file(task.accepted().container(source.formatId()), task.accepted().sheet().keeps(), task.options().metadata().written());
             case InstrumentFormat map when map.zonesInSounds() ->
                 SoundTarget.file(task.accepted().container(source.formatId()), task.accepted().sheet().keeps(), mapped(task.options().metadata().written()));
-            default -> SoundTarget.mapped(task.accepted().container(source.formatId()), task.options().metadata().written());
+            case InstrumentFormat map -> SoundTarget.mapped(task.accepted().container(source.formatId()), map, task.options().metadata().written());
         };
     }
 

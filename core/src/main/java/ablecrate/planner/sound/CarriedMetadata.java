@@ -76,7 +76,11 @@ record CarriedMetadata(SoundMetadata metadata, List<Change> changes) {
             List<Loop> out = new ArrayList<>(moved);
             for (int i = 0; i < out.size(); i++)
                 if (out.get(i).frames().equals(sourceChain.loop().get().to())) out.set(i, out.get(i).withFrames(sourceChain.loop().get().place()));
-            changes.add(new LoopChange.LoopExtended(place(moved), place(out), sourceChain.frames() - sourceChain.convertedFrames(), target.loops().frames()));
+            long more = sourceChain.frames() - sourceChain.convertedFrames();
+            changes.add(sourceChain.loop().get().alternates()
+                    ? new LoopChange.LoopWrittenOut(place(moved), place(out), more)
+                    : new LoopChange.LoopExtended(place(moved), place(out), more, target.loops().frames()));
+
             return out;
         }
 
@@ -84,12 +88,13 @@ record CarriedMetadata(SoundMetadata metadata, List<Change> changes) {
         private List<Loop> held(List<Loop> loops) {
             List<Loop> kept = new ArrayList<>();
             Capabilities.Loops taken = target.loops();
-            boolean isExtended = sourceChain.loop().filter(l -> l.room().onward() > 0).isPresent();
+            boolean isExtended = sourceChain.loop().filter(l -> l.room().onward() > 0).isPresent(),
+                    goesBackAndForth = sourceChain.loop().filter(LoopCarry::alternates).isPresent();
             int sustain = 0, release = 0, forward = 0, endless = 0, tooShort = 0, tooLong = 0;
             for (Loop loop : loops) {
                 long length = Math.round(scaled(loop.frames().length()));
-                // One that goes forward is written several times over.
-                boolean isShort = length < taken.frames().shortest() && !(isExtended && ruling.filter(loop::equals).isPresent()),
+                // That one may be written several times over.
+                boolean isRuling = ruling.filter(loop::equals).isPresent(), isShort = length < taken.frames().shortest() && !(isExtended && isRuling),
                         isLong = length > taken.frames().longest();
                 if (isShort) tooShort++;
                 if (isLong) tooLong++;
@@ -97,7 +102,7 @@ record CarriedMetadata(SoundMetadata metadata, List<Change> changes) {
                 boolean fits = loop.use() == Loop.Use.SUSTAIN ? sustain++ < taken.sustain() : release++ < taken.release();
                 if (!fits) continue;
                 boolean hasMode = taken.modes().contains(loop.mode()), hasCount = loop.playCount() == 0 || taken.playCount();
-                if (!hasMode) forward++;
+                if (!hasMode && !(goesBackAndForth && isRuling)) forward++;
                 if (!hasCount) endless++;
                 Loop simple = hasMode ? loop : loop.withMode(LoopMode.FORWARD);
                 kept.add(hasCount ? simple : simple.withPlayCount(0));

@@ -2,7 +2,7 @@ package ablecrate.planner.sound;
 
 import ablecrate.audio.FrameRange;
 import ablecrate.change.LoopChange;
-import ablecrate.instrument.Loop;
+
 import ablecrate.instrument.LoopMode;
 import ablecrate.signal.LoopFit;
 import ablecrate.signal.LoopRoom;
@@ -28,10 +28,11 @@ record Conversion(Optional<LoopFit> fit, SourceChain sourceChain, Optional<LoopC
                         ? Math.max(1, Math.round((double) fromStep * toHz / task.file().rateHz() / speed.factor()))
                         : toHz;
         boolean converts = fromStep != toStep;
+        boolean alternates = task.rulingLoop().filter(l -> task.target().loops().alternates(l.mode(), l.frames().length() * toStep / fromStep)).isPresent();
         Optional<LoopFit> fit = task.rulingLoop().filter(_ -> converts)
-                .map(l -> LoopFit.of(l.frames().movedBy(-part.start()), alternates(task, l), fromStep, toStep, task.target().tuning(),
+                .map(l -> LoopFit.of(l.frames().movedBy(-part.start()), alternates, fromStep, toStep, task.target().tuning(),
                         task.file().metadata().mapping().fineTuneCents()));
-        Optional<LoopCarry> carry = task.rulingLoop().map(l -> carry(task, l, part, fit));
+        Optional<LoopCarry> carry = task.rulingLoop().map(l -> carry(task, l.frames().movedBy(-part.start()), alternates, fit));
         SourceChain sourceChain = new SourceChain(part, repairs.offsets(), ChannelMix.keep(task.file().channels()),
                 fit.map(LoopFit::outputStep).orElse(toStep),
                 fit.map(LoopFit::inputStep).orElse(fromStep), toHz, carry, repairs.mends());
@@ -40,18 +41,14 @@ record Conversion(Optional<LoopFit> fit, SourceChain sourceChain, Optional<LoopC
     }
 
     private static SourceChain withRoom(SoundTask task, SourceChain chain, boolean converts) {
-        // A loop that goes back and forth turns on its ends, wherever they are.
+        // A loop that goes back and forth at the destination turns on its ends, wherever they are.
         boolean goesForward = task.rulingLoop().filter(l -> task.target().loops().written(l.mode()) == LoopMode.FORWARD).isPresent();
         SourceChain roomy = goesForward ? chain.withRoom(task.target().loops().frames()) : chain;
         boolean isNeeded = converts || roomy.loop().filter(l -> l.changesSound() || !l.room().isNone()).isPresent();
         return isNeeded ? roomy : roomy.with(Optional.empty());
     }
 
-    private static boolean alternates(SoundTask task, Loop loop) { return task.target().loops().written(loop.mode()) == LoopMode.ALTERNATING; }
-
-    private static LoopCarry carry(SoundTask task, Loop loop, FrameRange part, Optional<LoopFit> fit) {
-        FrameRange from = loop.frames().movedBy(-part.start());
-        boolean alternates = alternates(task, loop);
+    private static LoopCarry carry(SoundTask task, FrameRange from, boolean alternates, Optional<LoopFit> fit) {
         int rate = task.file().rateHz();
         long asked = Math.round(task.crossfadeMs() * rate / 1000), most = alternates ? 0 : Math.min(from.start(), from.length() / 2);
         return new LoopCarry(from, fit.map(LoopFit::to).orElse(from), alternates, (int) Math.min(asked, Math.min(most, LONGEST_CROSSFADE_SECONDS * rate)),

@@ -5,6 +5,7 @@ import ablecrate.codec.Capabilities;
 import ablecrate.codec.WrittenFormat;
 import ablecrate.destination.DestinationSheet;
 import ablecrate.format.BankFormat;
+import ablecrate.format.InstrumentFormat;
 import ablecrate.instrument.LoopMode;
 import java.util.List;
 import java.util.Set;
@@ -28,9 +29,13 @@ public record SoundTarget(String id, String name, Capabilities capabilities, Des
     }
 
     /// A file beside a map that tells loops and tunings in its place.
-    public static SoundTarget mapped(WrittenFormat format, DestinationSheet.Keeps written) {
-        return new SoundTarget(format.id(), format.name(), format.capabilities(), DestinationSheet.Keeps.ALL, written, format.capabilities().loops(),
+    public static SoundTarget mapped(WrittenFormat format, InstrumentFormat map, DestinationSheet.Keeps written) {
+        SoundTarget file = new SoundTarget(format.id(), format.name(), format.capabilities(), DestinationSheet.Keeps.ALL, written,
+                format.capabilities().loops(),
                 Capabilities.FineTune.WHOLE_CENTS, true, true);
+        Capabilities.Loops loops = file.loops;
+        return file.with(new Capabilities.Loops(loops.sustain(), loops.release(), file.both(map.capabilities().loopModes()), loops.playCount(),
+                loops.usedByPlace(), loops.frames()));
     }
 
     /// @param isExact whether the sound keeps its rate: then it stays to the bit, whatever the format asks of loops
@@ -43,12 +48,13 @@ public record SoundTarget(String id, String name, Capabilities capabilities, Des
 
     /// The same at a destination that takes some loops only.
     public SoundTarget within(DestinationSheet.Loops taken) {
-        Set<LoopMode> modes = loops.modes().stream().filter(m -> taken.modeSet().contains(m)).collect(Collectors.toSet());
-        return new SoundTarget(id, name, capabilities, keeps, written,
-                new Capabilities.Loops(taken.most() == 0 ? loops.sustain() : Math.min(taken.most(), loops.sustain()), loops.release(), modes, loops.playCount(),
-                        loops.usedByPlace(), loops.frames().and(taken.frames())),
-                tuning, hasMap, isFile);
+        return with(new Capabilities.Loops(taken.most() == 0 ? loops.sustain() : Math.min(taken.most(), loops.sustain()), loops.release(),
+                both(taken.modeSet()), loops.playCount(), loops.usedByPlace(), loops.frames().and(taken.frames())));
     }
+
+    private Set<LoopMode> both(Set<LoopMode> modes) { return loops.modes().stream().filter(modes::contains).collect(Collectors.toSet()); }
+
+    private SoundTarget with(Capabilities.Loops others) { return new SoundTarget(id, name, capabilities, keeps, written, others, tuning, hasMap, isFile); }
 
     /// Whether the destination makes anything of loops.
     public boolean carriesLoops() { return keeps.loops() && written.loops() && loops.sustain() > 0; }
