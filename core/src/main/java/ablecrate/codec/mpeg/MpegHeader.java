@@ -14,12 +14,14 @@ import java.util.Optional;
 /// | 2 | rate: a table |
 /// | 1 | padding: one slot more |
 /// | 1 | private |
-/// | 2 | mode: 3 mono |
-/// | 6 | of no interest here |
+/// | 2 | mode: 1 joint stereo, 3 mono |
+/// | 2 | what is joint: of layer III 1 intensity, 2 middle and side; of the others from which subband on |
+/// | 4 | of no interest here |
 ///
 /// Source: ISO/IEC 11172-3:1993, section 2.4.1.3 and 2.4.2.3; ISO/IEC 13818-3 (MPEG-2).
 /// @param version 1, 2, or 25 for 2.5
-record MpegHeader(int version, int layer, int kbps, int rateHz, int channels, int bytes) {
+/// @param joint what is joint; -1 for nothing
+record MpegHeader(int version, int layer, int kbps, int rateHz, int channels, int bytes, boolean hasCrc, int joint) {
     static final int BYTES = 4;
     private static final int[][] KBPS = {
         {0, 32, 64, 96, 128, 160, 192, 224, 256, 288, 320, 352, 384, 416, 448}, {0, 32, 48, 56, 64, 80, 96, 112, 128, 160, 192, 224, 256, 320, 384},
@@ -37,8 +39,20 @@ record MpegHeader(int version, int layer, int kbps, int rateHz, int channels, in
         int rateHz = RATES[rateBits] >> (version == 1 ? 0 : version == 2 ? 1 : 2), kbps = (version == 1 ? KBPS : KBPS_LOW)[layer - 1][kbpsBits],
                 padding = b[at + 2] >> 1 & 1;
         int bytes = layer == 1 ? (12_000 * kbps / rateHz + padding) * 4 : (layer == 3 && version != 1 ? 72_000 : 144_000) * kbps / rateHz + padding;
-        return Optional.of(new MpegHeader(version, layer, kbps, rateHz, (b[at + 3] & 0xC0) == 0xC0 ? 1 : 2, bytes));
+        int mode = b[at + 3] >> 6 & 3;
+        return Optional.of(new MpegHeader(version, layer, kbps, rateHz, mode == 3 ? 1 : 2, bytes, (b[at + 1] & 1) == 0, mode == 1 ? b[at + 3] >> 4 & 3 : -1));
     }
+
+    boolean isJoint() { return joint >= 0; }
+
+    /// Of layer III.
+    boolean isIntensity() { return isJoint() && (joint & 1) == 1; }
+
+    /// Of layer III.
+    boolean isMidSide() { return isJoint() && (joint & 2) == 2; }
+
+    /// First subband of layers I and II whose samples are shared.
+    int sharedBand() { return 4 * (joint + 1); }
 
     boolean isFreeFormat() { return kbps == 0; }
 
