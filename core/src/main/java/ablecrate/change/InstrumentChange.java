@@ -207,6 +207,19 @@ public sealed interface InstrumentChange extends Change {
         @Override public List<String> each() { return List.of(); }
     }
 
+    /// Zones louder than before, as their sounds lost more than others when their sides became one.
+    record FoldsMadeUp(double mostDb, List<String> each) implements InstrumentChange {
+        @Override public Property property() { return Property.PLAYING; }
+
+        @Override public Verdict verdict() { return Verdict.ADJUSTED; }
+
+        @Override public Text text() {
+            String most = String.format(Locale.ROOT, "%.1f dB", mostDb);
+            return new Text("gain", "up to " + most + " louder",
+                    Told.count(each.size(), "zone") + " up to " + most + " louder: as mono their sounds play that much softer beside the others");
+        }
+    }
+
     /// @param kinds how many zones got which release, by what the instrument is like
     record ReleasesAdded(Map<String, Integer> kinds, List<String> each) implements InstrumentChange {
         @Override public Property property() { return Property.PLAYING; }

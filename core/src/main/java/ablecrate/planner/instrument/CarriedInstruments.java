@@ -34,7 +34,8 @@ record CarriedInstruments(List<Instrument> instruments, List<Change> changes) {
         Carrying carrying = new Carrying(task, parts);
         List<Instrument> carried = played.instruments().stream().flatMap(i -> carrying.carry(i).stream()).toList();
         return new CarriedInstruments(carried,
-                Stream.of(carrying.lowered.stream(), carrying.released().stream(), carrying.oneShots().stream(), carrying.fitting.changes().stream(),
+                Stream.of(carrying.lowered.stream(), carrying.folded().stream(), carrying.released().stream(), carrying.oneShots().stream(),
+                        carrying.fitting.changes().stream(),
                         about(task.capabilities(), played).stream()).flatMap(s -> s).toList());
     }
 
@@ -49,6 +50,8 @@ record CarriedInstruments(List<Instrument> instruments, List<Change> changes) {
         private final PlannedParts parts;
         private final CarriedZones fitting;
         private final List<Change> lowered = new ArrayList<>();
+        private final List<String> folded = new ArrayList<>();
+        private double mostFoldedDb;
         private final Map<String, Integer> releases = new TreeMap<>();
         private final List<String> released = new ArrayList<>(), oneShots = new ArrayList<>();
 
@@ -61,7 +64,7 @@ record CarriedInstruments(List<Instrument> instruments, List<Change> changes) {
         Optional<Instrument> carry(PlayedInstrument played) {
             Instrument instrument = played.instrument();
             // Within one format a gain beyond what players do is as loud as before.
-            double softer = task.staysInFormat() ? 0 : excessGain(played);
+            double softer = task.staysInFormat() && played.zones().noneMatch(z -> foldedDb(z) > 0) ? 0 : excessGain(played);
             if (softer > 0)
                 lowered.add(new InstrumentChange.InstrumentLowered(instrument.name(), softer, task.capabilities().how(Parameter.GAIN)));
             List<ZoneGroup> groups = new ArrayList<>();
@@ -85,16 +88,25 @@ record CarriedInstruments(List<Instrument> instruments, List<Change> changes) {
         /// By how much the loudest zone is beyond what the target can say.
         private double excessGain(PlayedInstrument played) {
             double most = task.mostGainDb();
-            double excess = played.zones().mapToDouble(z -> z.zone().get(Parameter.GAIN) - parts.of(z).map(Part::raisedDb).orElse(0.0) - most).max().orElse(0);
+            double excess = played.zones()
+                    .mapToDouble(z -> z.zone().get(Parameter.GAIN) + foldedDb(z) - parts.of(z).map(Part::raisedDb).orElse(0.0) - most).max().orElse(0);
             return excess > 0.1 ? Math.ceil(excess * 10) / 10 : 0;
         }
+
+        private double foldedDb(PlayedZone zone) { return parts.of(zone).map(Part::foldedDb).orElse(0.0); }
 
         /// A zone an output.
         private Stream<Zone> carry(Instrument instrument, PlayedZone played, Part part, double softer) {
             Zone zone = played.zone();
             Supplier<String> name = () -> Told.zone(instrument.name(), zone, task.file().samples().get(zone.sample()).name());
-            double lower = softer + part.raisedDb();
-            Zone level = lower > 0 ? zone.with(Parameter.GAIN, Math.max(Parameter.LEAST_GAIN, zone.get(Parameter.GAIN) - lower)) : zone;
+            double lower = softer + part.raisedDb() - part.foldedDb();
+            if (part.foldedDb() > 0) {
+                folded.add(String.format(Locale.ROOT, "%s: %+.1f dB", name.get(), part.foldedDb()));
+                mostFoldedDb = Math.max(mostFoldedDb, part.foldedDb());
+            }
+            Zone level = lower > 0 || part.foldedDb() > 0
+                    ? zone.with(Parameter.GAIN, Math.max(Parameter.LEAST_GAIN, Parameter.GAIN.nearest(zone.get(Parameter.GAIN) - lower)))
+                    : zone;
             Zone given = soundingOn(withRelease(instrument, withFoundLoop(level, part), name), name);
             List<PlannedOutput> outputs = part.item().outputs();
             List<Zone> zones = new ArrayList<>();
@@ -135,6 +147,8 @@ record CarriedInstruments(List<Instrument> instruments, List<Change> changes) {
             double release = task.capabilities().fit(Zone.of(0).with(Parameter.RELEASE, ENDLESS_RELEASE)).get(Parameter.RELEASE);
             return zone.without(Parameter.ONE_SHOT).with(Parameter.RELEASE, release);
         }
+
+        Optional<Change> folded() { return folded.isEmpty() ? Optional.empty() : Optional.of(new InstrumentChange.FoldsMadeUp(mostFoldedDb, folded)); }
 
         Optional<Change> oneShots() {
             return oneShots.isEmpty()

@@ -5,6 +5,7 @@ import ablecrate.change.FileChange;
 import ablecrate.change.InstrumentChange;
 import ablecrate.codec.SoundFile;
 import ablecrate.format.BankFormat;
+import ablecrate.fit.Size;
 import ablecrate.format.InstrumentFile;
 import ablecrate.instrument.About;
 import ablecrate.instrument.Instrument;
@@ -55,9 +56,15 @@ public final class InstrumentPlan {
 
     public List<SoundPlan> sounds() { return sounds; }
 
+    /// Of those that were made mono to fit it is made up for already.
+    private double[] foldedDb() {
+        return IntStream.range(0, sounds.size())
+                .mapToDouble(i -> fitted.size(played.sounds().get(i).sample()).filter(Size::isFolded).isPresent() ? 0 : sounds.get(i).foldedDb()).toArray();
+    }
+
     /// @param leveling that knows all sounds
     public PackingItem item(Leveling leveling) {
-        PlannedParts parts = PlannedParts.of(sounds, leveling);
+        PlannedParts parts = PlannedParts.of(sounds, foldedDb(), leveling);
         if (plain.instruments().isEmpty()) return refused(parts, "no instrument in it has one of the names asked for");
         if (parts.isNone())
             return refused(parts, parts.all().isEmpty() ? "none of its samples can be used" : parts.items().getFirst().reason());

@@ -11,6 +11,7 @@ import ablecrate.planner.instrument.PlayedSounds.PlayedZone;
 import ablecrate.planner.sound.Leveling;
 import ablecrate.planner.sound.SoundPlan;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Stream;
@@ -18,17 +19,21 @@ import java.util.stream.Stream;
 /// The sounds of instruments as they are planned, and where their outputs lie among those of all.
 record PlannedParts(List<Part> all) {
     /// @param first place of its first output
-    /// @param raisedDb by which the sound is louder than its source, so that its zones are softer
-    record Part(PackingItem item, int first, double raisedDb) {}
+        /// @param raisedDb by which the sound is louder than its source, so that its zones are softer
+    /// @param foldedDb in tenths, by which it plays softer than others because its sides became one, which its zones make up for
+    record Part(PackingItem item, int first, double raisedDb, double foldedDb) {}
 
     /// @param sounds in the order of the zones that play them
+        /// @param foldedDb of each sound
     /// @param leveling that knows all sounds
-    static PlannedParts of(List<SoundPlan> sounds, Leveling leveling) {
+    static PlannedParts of(List<SoundPlan> sounds, double[] foldedDb, Leveling leveling) {
+        // What all of them lose is the destination's.
+        double least = Arrays.stream(foldedDb).min().orElse(0);
         List<Part> parts = new ArrayList<>();
         int place = 0;
-        for (SoundPlan sound : sounds) {
-            PackingItem item = sound.item(leveling);
-            parts.add(new Part(item, place, sound.raisedDb(leveling)));
+        for (int i = 0; i < sounds.size(); i++) {
+            PackingItem item = sounds.get(i).item(leveling);
+            parts.add(new Part(item, place, sounds.get(i).raisedDb(leveling), Math.rint(10 * (foldedDb[i] - least)) / 10));
             place += item.outputs().size();
         }
         return new PlannedParts(parts);

@@ -37,6 +37,8 @@ public final class SoundPlan {
     private final Optional<Answer<Measurement.Survey>> survey;
     private final UsedPart.Ends ends;
     private final UsedPart part;
+    private static final double EQUAL_POWER_DB = 10 * Math.log10(2), MOST_MADE_UP_DB = 17;
+
     private final Repairs repairs;
     private final Conversion conversion;
     private final Fades fades;
@@ -99,6 +101,13 @@ public final class SoundPlan {
 
     /// By how much the sound is made louder, so that its zones say as much less.
     public double raisedDb(Leveling leveling) { return setsLevels() ? leveling.raisedDb(toLevel()) : 0; }
+
+    /// How much softer the sound plays once its sides are one: in the middle a mono sound is shared out to both at equal power (common practice). 0 where nobody listened, and where the sides cancel,
+    /// for which nothing makes up.
+    public double foldedDb() {
+        return survey.flatMap(Answer::found).filter(_ -> channels.isFolded()).flatMap(Measurement.Survey::sides).map(Measurement.Sides::foldLossDb)
+                .filter(loss -> loss < MOST_MADE_UP_DB).map(loss -> Math.max(0, loss) + EQUAL_POWER_DB).orElse(0.0);
+    }
 
     /// @param leveling that knows all sounds
     public PackingItem item(Leveling leveling) {
