@@ -9,6 +9,7 @@ import ablecrate.fit.Size;
 import ablecrate.format.InstrumentFile;
 import ablecrate.instrument.About;
 import ablecrate.instrument.Instrument;
+import ablecrate.instrument.Parameter;
 import ablecrate.instrument.PlayingSettings;
 import ablecrate.library.Gathered;
 import ablecrate.option.ItemEdit;
@@ -56,8 +57,9 @@ public final class InstrumentPlan {
 
     public List<SoundPlan> sounds() { return sounds; }
 
-    /// Of those that were made mono to fit it is made up for already.
+    /// Where zones say gains. Of sounds that were made mono to fit it is made up for already.
     private double[] foldedDb() {
+        if (task.isLoose() || !task.capabilities().carries(Parameter.GAIN)) return new double[sounds.size()];
         return IntStream.range(0, sounds.size())
                 .mapToDouble(i -> fitted.size(played.sounds().get(i).sample()).filter(Size::isFolded).isPresent() ? 0 : sounds.get(i).foldedDb()).toArray();
     }
