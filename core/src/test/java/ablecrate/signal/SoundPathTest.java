@@ -129,20 +129,13 @@ class SoundPathTest {
         for (int round = 0; round < 300; round++) {
             double[] x = signal(1 + random.nextInt(80), _ -> random.nextDouble());
             int start = random.nextInt(x.length), end = start + 1 + random.nextInt(x.length - start);
-            SoundFile file = file(x);
-            Capabilities.Loops.Frames wanted = new Capabilities.Loops.Frames(1 + random.nextInt(40), Long.MAX_VALUE, random.nextInt(12));
-            LoopCarry loop = new LoopCarry(new FrameRange(start, end), new FrameRange(start, end), false, 0, 0, LoopRoom.NONE);
-            SourceChain chain = SourceChain.whole(file).with(Optional.of(loop)).withRoom(wanted);
-            double[] y = readAll(path.sourceChain(file, chain))[0];
-            FrameRange to = chain.loop().orElseThrow().place();
-            assertThat((long) y.length).isEqualTo(chain.frames());
-            assertThat(to.length()).isGreaterThanOrEqualTo(wanted.shortest());
-            assertThat(to.start()).isGreaterThanOrEqualTo(wanted.around());
-            assertThat(y.length - to.end()).isGreaterThanOrEqualTo(wanted.around());
+            Roomy roomy = roomy(random, x, new FrameRange(start, end), false);
+            double[] y = roomy.frames;
+            FrameRange to = roomy.loop.place();
             for (int n = 0; n < 1000; n++)
-                assertThat(y[played(n, to)]).as("round %d, frame %d", round, n).isEqualTo(x[played(n, loop.to())]);
+                assertThat(y[played(n, to)]).as("round %d, frame %d", round, n).isEqualTo(x[played(n, roomy.loop.to())]);
             for (long n = to.end(); n < y.length; n++) {
-                long was = end + n - to.end() + leftOut(chain);
+                long was = end + n - to.end() + roomy.leftOut();
                 if (was < x.length) assertThat(y[(int) n]).as("what follows, round %d", round).isEqualTo(x[(int) was]);
             }
         }
@@ -154,16 +147,9 @@ class SoundPathTest {
         for (int round = 0; round < 300; round++) {
             double[] x = signal(2 + random.nextInt(80), _ -> random.nextDouble());
             int start = random.nextInt(x.length - 1), end = start + 2 + random.nextInt(x.length - start - 1), turn = 2 * (end - start - 1);
-            SoundFile file = file(x);
-            Capabilities.Loops.Frames wanted = new Capabilities.Loops.Frames(1 + random.nextInt(40), Long.MAX_VALUE, random.nextInt(12));
-            LoopCarry loop = new LoopCarry(new FrameRange(start, end), new FrameRange(start, end), true, 0, 0, LoopRoom.NONE);
-            SourceChain chain = SourceChain.whole(file).with(Optional.of(loop)).withRoom(wanted);
-            double[] y = readAll(path.sourceChain(file, chain))[0];
-            FrameRange to = chain.loop().orElseThrow().place();
-            assertThat((long) y.length).isEqualTo(chain.frames());
-            assertThat(to.length()).isGreaterThanOrEqualTo(wanted.shortest());
-            assertThat(to.start()).isGreaterThanOrEqualTo(wanted.around());
-            assertThat(y.length - to.end()).isGreaterThanOrEqualTo(wanted.around());
+            Roomy roomy = roomy(random, x, new FrameRange(start, end), true);
+            double[] y = roomy.frames;
+            FrameRange to = roomy.loop.place();
             for (int n = 0; n < 1000; n++)
                 assertThat(y[played(n, to)]).as("round %d, frame %d", round, n).isEqualTo(x[backAndForth(n, start, end)]);
             // Left at the end of a round, it goes on to its last frame, and from there into what follows.
@@ -183,8 +169,24 @@ class SoundPathTest {
         return n < start ? n : phase <= way ? start + phase : start + 2 * way - phase;
     }
 
-    /// Frames of what follows that the loop plays in their place.
-    private static long leftOut(SourceChain chain) { return chain.loop().orElseThrow().room().onward() % chain.loop().orElseThrow().to().length(); }
+    private record Roomy(double[] frames, LoopCarry loop) {
+        /// Frames of what follows that the loop plays in their place.
+        long leftOut() { return loop.room().onward() % loop.to().length(); }
+    }
+
+    /// A sound whose loop has as much around it as any player may want, and is as long.
+    private Roomy roomy(Random random, double[] sound, FrameRange loop, boolean alternates) throws Exception {
+        SoundFile file = file(sound);
+        Capabilities.Loops.Frames wanted = new Capabilities.Loops.Frames(1 + random.nextInt(40), Long.MAX_VALUE, random.nextInt(12));
+        SourceChain chain = SourceChain.whole(file).with(Optional.of(new LoopCarry(loop, loop, alternates, 0, 0, LoopRoom.NONE))).withRoom(wanted);
+        Roomy roomy = new Roomy(readAll(path.sourceChain(file, chain))[0], chain.loop().orElseThrow());
+        FrameRange to = roomy.loop.place();
+        assertThat((long) roomy.frames.length).isEqualTo(chain.frames());
+        assertThat(to.length()).isGreaterThanOrEqualTo(wanted.shortest());
+        assertThat(to.start()).isGreaterThanOrEqualTo(wanted.around());
+        assertThat(roomy.frames.length - to.end()).isGreaterThanOrEqualTo(wanted.around());
+        return roomy;
+    }
 
     private static int played(int n, FrameRange loop) { return (int) (n < loop.end() ? n : loop.start() + (n - loop.start()) % loop.length()); }
 
