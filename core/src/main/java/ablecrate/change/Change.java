@@ -6,7 +6,8 @@ import java.util.Optional;
 
 /// What becomes of one property: a type for each kind of change, with its numbers in its components. Words for people are made in the type, and nowhere else.
 public sealed interface Change
-        permits FileChange, AudioChange, DamageChange, LevelChange, LoopChange, MetadataChange, InstrumentChange, FitChange, SeveralChanges {
+        permits FileChange, CardChange, AudioChange, PartChange, DamageChange, LevelChange, LoopChange, MetadataChange, InstrumentChange, FitChange,
+        SeveralChanges {
     /// @param before in the fewest words
     /// @param reason with the number that matters; empty where before and after say it all
     record Text(String before, String after, String reason) {}

@@ -23,8 +23,8 @@ public record OwnTreatment(Map<Option<?>, Object> values) {
     public Treatment over(Treatment all) {
         Treatment own = all;
         // A clip is cut into slices or into parts, not both.
-        if (values.get(Options.CHOP) instanceof Chop chop && chop.by() != Chop.By.NONE) own = own.withFinds(own.finds().withParts(List.of()));
-        if (values.get(Options.PART) instanceof List<?> parts && !parts.isEmpty())
+        if (values.get(SoundOptions.CHOP) instanceof Chop chop && chop.by() != Chop.By.NONE) own = own.withFinds(own.finds().withParts(List.of()));
+        if (values.get(SoundOptions.PART) instanceof List<?> parts && !parts.isEmpty())
             own = own.withFinds(own.finds().withChop(own.finds().chop().withPlaces(Chop.NONE)));
         for (Map.Entry<Option<?>, Object> value : values.entrySet())
             own = with(own, value.getKey(), value.getValue());

@@ -6,7 +6,7 @@ import static org.assertj.core.api.Assertions.within;
 import ablecrate.Sounds;
 import ablecrate.audio.Depth;
 import ablecrate.audio.FrameRange;
-import ablecrate.change.AudioChange;
+import ablecrate.change.PartChange;
 import ablecrate.codec.FileKind;
 import ablecrate.codec.SoundFile;
 import ablecrate.destination.SheetCatalogue;
@@ -90,7 +90,7 @@ class EdgesTest {
     @Test void whereNothingBeginsItStaysAndThatIsTold() throws Exception {
         write(new double[FRAMES], List.of());
         assertThat(pack(Map.of("on-attack", "true")).changes())
-                .anySatisfy(c -> assertThat(c.is(AudioChange.AttackNotFound.class)).isTrue());
+                .anySatisfy(c -> assertThat(c.is(PartChange.AttackNotFound.class)).isTrue());
         assertThat(audio()).hasSize(FRAMES);
     }
 

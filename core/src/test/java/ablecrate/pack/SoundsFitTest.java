@@ -5,7 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import ablecrate.Sounds;
 import ablecrate.audio.Depth;
 import ablecrate.audio.FrameRange;
-import ablecrate.change.FileChange;
+import ablecrate.change.CardChange;
 import ablecrate.change.FitChange;
 import ablecrate.codec.FileKind;
 import ablecrate.codec.SoundFile;
@@ -132,6 +132,6 @@ class SoundsFitTest {
     }
 
     private static long blocked(PackingList list) {
-        return list.items().stream().filter(i -> i.changes().stream().anyMatch(FileChange.MemoryFull.class::isInstance)).count();
+        return list.items().stream().filter(i -> i.changes().stream().anyMatch(CardChange.MemoryFull.class::isInstance)).count();
     }
 }

@@ -1,6 +1,6 @@
 package ablecrate.planner.place;
 
-import ablecrate.change.FileChange;
+import ablecrate.change.CardChange;
 import ablecrate.change.Verdict;
 import ablecrate.destination.DestinationSheet;
 import ablecrate.destination.DeviceLimits;
@@ -34,7 +34,7 @@ public final class CardMemory {
                 free -= bytes;
                 out.add(item);
             } else {
-                FileChange.MemoryFull full = new FileChange.MemoryFull(item.source().fileName(), bytes, free, limits.totalBytes(), advisedDb);
+                CardChange.MemoryFull full = new CardChange.MemoryFull(item.source().fileName(), bytes, free, limits.totalBytes(), advisedDb);
                 out.add(item.isInstruments() ? item.with(full, item.parts(), item.maps()) : item.with(full, List.of()));
             }
         }

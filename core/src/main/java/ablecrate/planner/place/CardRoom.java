@@ -1,7 +1,7 @@
 package ablecrate.planner.place;
 
+import ablecrate.change.CardChange;
 import ablecrate.change.Change;
-import ablecrate.change.FileChange;
 import ablecrate.change.Verdict;
 import ablecrate.destination.CardRules;
 import ablecrate.destination.DestinationSheet;
@@ -75,7 +75,7 @@ public final class CardRoom {
 
     /// What a line takes of a card, in whole clusters; also one that has no room.
     public static long bytes(PackingItem item, CardRules rules) {
-        return item.changes().stream().filter(FileChange.CardFull.class::isInstance).map(c -> ((FileChange.CardFull) c).bytes()).findFirst()
+        return item.changes().stream().filter(CardChange.CardFull.class::isInstance).map(c -> ((CardChange.CardFull) c).bytes()).findFirst()
                 .orElseGet(() -> item.verdict() == Verdict.BLOCKED ? 0 : files(item).values().stream().mapToLong(rules::taken).sum());
     }
 
@@ -89,16 +89,16 @@ public final class CardRoom {
         for (Map.Entry<String, Long> file : files.entrySet()) {
             String path = file.getKey(), folder = folder(path);
             int deep = (int) path.chars().filter(c -> c == '/').count();
-            if (rules.foldersDeep() > 0 && deep > rules.foldersDeep()) return Optional.of(new FileChange.TooDeep(path, deep, rules.foldersDeep()));
-            if (rules.pathLength() > 0 && path.length() > rules.pathLength()) return Optional.of(new FileChange.PathTooLong(path, rules.pathLength()));
+            if (rules.foldersDeep() > 0 && deep > rules.foldersDeep()) return Optional.of(new CardChange.TooDeep(path, deep, rules.foldersDeep()));
+            if (rules.pathLength() > 0 && path.length() > rules.pathLength()) return Optional.of(new CardChange.PathTooLong(path, rules.pathLength()));
             if (rules.fileBytes() > 0 && file.getValue() > rules.fileBytes())
-                return Optional.of(new FileChange.BeyondCardFile(path, file.getValue(), rules.fileBytes()));
+                return Optional.of(new CardChange.BeyondCardFile(path, file.getValue(), rules.fileBytes()));
             if (rules.filesInFolder() > 0 && inFolder.getOrDefault(folder, 0) + more.merge(folder, 1, Integer::sum) > rules.filesInFolder())
-                return Optional.of(new FileChange.TooManyFiles(path, folder, rules.filesInFolder()));
+                return Optional.of(new CardChange.TooManyFiles(path, folder, rules.filesInFolder()));
         }
         long bytes = files.values().stream().mapToLong(rules::taken).sum();
         return rules.capacityBytes() > 0 && bytes > free
-                ? Optional.of(new FileChange.CardFull(files.keySet().iterator().next(), bytes, Math.max(0, free), rules.capacityBytes()))
+                ? Optional.of(new CardChange.CardFull(files.keySet().iterator().next(), bytes, Math.max(0, free), rules.capacityBytes()))
                 : Optional.empty();
     }
 

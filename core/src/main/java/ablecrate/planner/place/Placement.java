@@ -1,10 +1,11 @@
 package ablecrate.planner.place;
 
+import ablecrate.change.CardChange;
 import ablecrate.change.FileChange;
+import ablecrate.change.PartChange;
 import ablecrate.change.Property;
 import ablecrate.change.Told;
 import ablecrate.change.Verdict;
-import ablecrate.change.AudioChange;
 import ablecrate.codec.SoundFormats;
 import ablecrate.codec.WrittenFormat;
 import ablecrate.destination.DestinationSheet;
@@ -197,11 +198,11 @@ public final class Placement {
             Card.Place kit = fixed.isPresent() ? new Card.Place(1, "", number) : kits.of(item, i);
             int limit = sheet.layout().maxFolders(), size = sheet.layout().soundsPerFolder();
             if (limit > 0 && kit.kit() > limit)
-                return item.with(new FileChange.TooManyFolders(item.source().folderName(), kit.kit(), limit), List.of());
+                return item.with(new CardChange.TooManyFolders(item.source().folderName(), kit.kit(), limit), List.of());
             Map<Word, String> values = values(item, output, i, kit);
             String folder = fixed.orElseGet(() -> folder(item.source(), values)), wanted = namePattern.apply(values);
             if (fixed.isEmpty() && size > 0 && counts.merge(folder, 1, Integer::sum) > size)
-                return item.with(new FileChange.FolderFull(item.source().folderName(), folder, size), List.of());
+                return item.with(new CardChange.FolderFull(item.source().folderName(), folder, size), List.of());
             boolean isSplit = item.outputs().size() > 1 && !namePattern.uses(Word.CHANNEL);
             if (isSplit) wanted += "-" + values.get(Word.CHANNEL);
             String extension = "." + SoundFormats.byId(output.formatId()).orElseThrow().extensions().getFirst();
@@ -248,7 +249,7 @@ public final class Placement {
     }
 
     private static Optional<Double> tempo(PackingItem item) {
-        return item.changes().stream().filter(AudioChange.TempoMatched.class::isInstance).map(c -> ((AudioChange.TempoMatched) c).toBpm()).findFirst()
+        return item.changes().stream().filter(PartChange.TempoMatched.class::isInstance).map(c -> ((PartChange.TempoMatched) c).toBpm()).findFirst()
                 .or(() -> Stated.tempo(item.source()));
     }
 

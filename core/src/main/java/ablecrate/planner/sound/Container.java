@@ -1,9 +1,9 @@
 package ablecrate.planner.sound;
 
 import ablecrate.audio.FrameRange;
-import ablecrate.change.AudioChange;
 import ablecrate.change.Change;
 import ablecrate.change.FileChange;
+import ablecrate.change.PartChange;
 import ablecrate.codec.AudioPlace;
 import ablecrate.codec.Compression;
 import ablecrate.codec.OutputShape;
@@ -41,8 +41,8 @@ final class Container {
     static Optional<Change> start(SoundTask task, FrameRange part) {
         return task.file().compression().map(Compression::start).flatMap(start -> switch (start) {
             case Compression.Start.Told(long frames, String by) ->
-                frames > 0 ? Optional.of(new AudioChange.EncoderDelayRemoved(frames, by)) : Optional.empty();
-            case Compression.Start.Unknown(long likely) -> Optional.of(new AudioChange.EncoderDelayUnknown(likely, task.file().rateHz(), part.start()));
+                frames > 0 ? Optional.of(new PartChange.EncoderDelayRemoved(frames, by)) : Optional.empty();
+            case Compression.Start.Unknown(long likely) -> Optional.of(new PartChange.EncoderDelayUnknown(likely, task.file().rateHz(), part.start()));
         });
     }
 

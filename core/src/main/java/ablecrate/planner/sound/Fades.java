@@ -1,7 +1,7 @@
 package ablecrate.planner.sound;
 
 import ablecrate.audio.FrameRange;
-import ablecrate.change.AudioChange;
+import ablecrate.change.PartChange;
 import ablecrate.dsp.FadeShape;
 import ablecrate.instrument.Loop;
 import ablecrate.option.Fade;
@@ -12,7 +12,7 @@ import java.util.List;
 import java.util.Optional;
 
 /// Fades at both ends. They stay outside of loops: a loop that fades is none.
-record Fades(Ends ends, Optional<AudioChange.Faded> change) {
+record Fades(Ends ends, Optional<PartChange.Faded> change) {
     /// What a fade-in may take from an attack before it is told, and how much of the start counts as one.
     private static final double ATTACK_LOSS_DB = 1;
     private static final int ATTACK_MS = 10;
@@ -28,10 +28,10 @@ record Fades(Ends ends, Optional<AudioChange.Faded> change) {
             outRoom = Math.min(outRoom, sourceChain.frames() - Math.ceilDiv(frames.end() * sourceChain.outputStep(), sourceChain.inputStep()));
         }
         Fade in = in(task, part, survey), out = out(task, part, survey);
-        AudioChange.FadedEnd start = end(in, inRoom, task.rateHz()), end = end(out, outRoom, task.rateHz());
+        PartChange.FadedEnd start = end(in, inRoom, task.rateHz()), end = end(out, outRoom, task.rateHz());
         return new Fades(new Ends(start.frames(), in.shape(), end.frames(), out.shape()), start.askedFrames() == 0 && end.askedFrames() == 0
                 ? Optional.empty()
-                : Optional.of(new AudioChange.Faded(start, end, task.rateHz())));
+                : Optional.of(new PartChange.Faded(start, end, task.rateHz())));
     }
 
     /// What was asked for; otherwise what keeps the start from clicking, up to the attack at most.
@@ -50,17 +50,17 @@ record Fades(Ends ends, Optional<AudioChange.Faded> change) {
         return asked.ms() == 0 && task.treatment().edges().clickless() && steps ? new Fade(CLICKLESS_OUT_MS, FadeShape.S) : asked;
     }
 
-    private static AudioChange.FadedEnd end(Fade fade, long room, int rateHz) {
+    private static PartChange.FadedEnd end(Fade fade, long room, int rateHz) {
         long asked = Math.round(fade.ms() * rateHz / 1000);
-        return new AudioChange.FadedEnd(asked, Math.clamp(asked, 0, Math.max(0, room)), fade.shape());
+        return new PartChange.FadedEnd(asked, Math.clamp(asked, 0, Math.max(0, room)), fade.shape());
     }
 
     /// Told where the fade-in takes too much of the attack.
-    Optional<AudioChange.AttackFaded> attack(SoundTask task, SourceChain sourceChain, Optional<Measurement.Survey> survey) {
+    Optional<PartChange.AttackFaded> attack(SoundTask task, SourceChain sourceChain, Optional<Measurement.Survey> survey) {
         if (ends.fadeInFrames() == 0 || survey.isEmpty()) return Optional.empty();
         double lost = attackLossDb(survey.get().onset(), (int) (sourceChain.part().start() * 1000 / task.file().rateHz()),
                 ends.fadeInFrames() * 1000.0 / task.rateHz());
-        return lost > ATTACK_LOSS_DB ? Optional.of(new AudioChange.AttackFaded(lost, ATTACK_MS)) : Optional.empty();
+        return lost > ATTACK_LOSS_DB ? Optional.of(new PartChange.AttackFaded(lost, ATTACK_MS)) : Optional.empty();
     }
 
     /// @param onset energy of the file, millisecond by millisecond

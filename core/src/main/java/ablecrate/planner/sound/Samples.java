@@ -4,6 +4,7 @@ import ablecrate.codec.AudioPlace;
 import ablecrate.audio.Depth;
 import ablecrate.change.AudioChange;
 import ablecrate.change.Change;
+import ablecrate.change.PartChange;
 import ablecrate.dsp.Dither;
 import ablecrate.signal.ChannelMix;
 import ablecrate.signal.OutputChain;
@@ -35,7 +36,7 @@ record Samples(boolean differ, Dither dither, List<Change> changes) {
         if (!taken.isEmpty() && !taken.contains(depth) && !task.target().isLossy())
             changes.add(new AudioChange.DepthRefused(task.sourceDepth(), task.target().name(), taken));
         double seconds = (double) sourceChain.frames() / task.rateHz(), most = task.sheet().accepts().maxSeconds();
-        if (most > 0 && seconds > most) changes.add(new AudioChange.TooLong(seconds, most));
+        if (most > 0 && seconds > most) changes.add(new PartChange.TooLong(seconds, most));
         // A loop of a few frames may fit the new rate as it is: then only what the rate is called changes.
         boolean differ = computes || !sourceChain.mends().isEmpty() || task.changesRate() || task.changesDepth()
                 || sourceChain.part().length() != task.file().frames() || task.file().audio() instanceof AudioPlace.Delayed

@@ -1,12 +1,12 @@
 package ablecrate.planner.sound;
 
 import ablecrate.audio.FrameRange;
-import ablecrate.change.AudioChange;
 import ablecrate.change.Change;
 import ablecrate.change.FileChange;
 import ablecrate.change.LevelChange;
 import ablecrate.change.LoopChange;
 import ablecrate.change.MetadataChange;
+import ablecrate.change.PartChange;
 import ablecrate.codec.AudioPlace;
 import ablecrate.codec.OutputShape;
 import ablecrate.codec.SoundFile;
@@ -162,10 +162,10 @@ public final class SoundPlan {
         unreadable.ifPresent(changes::add);
         if (task.file().audio() instanceof AudioPlace.Slice(SoundFile whole, FrameRange piece, int in, int out)) {
             double rate = whole.rateHz();
-            changes.add(new AudioChange.Sliced(whole.frames() / rate, piece.start() / rate, piece.end() / rate, 1000 * in / rate, 1000 * out / rate));
+            changes.add(new PartChange.Sliced(whole.frames() / rate, piece.start() / rate, piece.end() / rate, 1000 * in / rate, 1000 * out / rate));
         }
         if (task.file().audio() instanceof AudioPlace.Delayed(SoundFile whole, long silence))
-            changes.add(new AudioChange.StartPadded(whole.durationSeconds(), (double) silence / whole.rateHz()));
+            changes.add(new PartChange.StartPadded(whole.durationSeconds(), (double) silence / whole.rateHz()));
         part.change().ifPresent(changes::add);
         task.loopsSet().ifPresent(changes::add);
         task.cuesSet().ifPresent(changes::add);

@@ -1,6 +1,6 @@
 package ablecrate.planner.sound;
 
-import ablecrate.change.AudioChange;
+import ablecrate.change.PartChange;
 import ablecrate.detect.TempoDetector;
 import ablecrate.instrument.TextField;
 import ablecrate.library.Gathered;
@@ -13,7 +13,7 @@ import java.util.Optional;
 /// @param factor above 1 it gets shorter and higher; 1 as it is
 /// @param bpm what it goes at then, where that is another tempo than before
 /// @param change what is told of it
-record Speed(double factor, Optional<Double> bpm, Optional<Answer<Measurement.Onsets>> heard, Optional<AudioChange> change) {
+record Speed(double factor, Optional<Double> bpm, Optional<Answer<Measurement.Onsets>> heard, Optional<PartChange> change) {
     /// A tempo that is heard has to stand out of its best rival so far, and to be heard for as many beats: in a short sound anything is a tempo.
     private static final double LEAST_CONFIDENCE = 0.1, LEAST_BEATS = 8;
     private static final String NOT_HEARD = "no tempo is heard that stands out; say it if it has one";
@@ -44,7 +44,7 @@ record Speed(double factor, Optional<Double> bpm, Optional<Answer<Measurement.On
                 : new Speed(1, Optional.empty(), Optional.of(heard),
                         heard.isAwaited()
                                 ? Optional.empty()
-                                : Optional.of(new AudioChange.TempoKept(NOT_HEARD)));
+                                : Optional.of(new PartChange.TempoKept(NOT_HEARD)));
     }
 
     /// Of stems the first that says one says it for all, so that they stay together.
@@ -55,7 +55,7 @@ record Speed(double factor, Optional<Double> bpm, Optional<Answer<Measurement.On
                         .findFirst();
     }
 
-    private static Speed kept(String why) { return new Speed(1, Optional.empty(), Optional.empty(), Optional.of(new AudioChange.TempoKept(why))); }
+    private static Speed kept(String why) { return new Speed(1, Optional.empty(), Optional.empty(), Optional.of(new PartChange.TempoKept(why))); }
 
     private static Speed at(SoundTask task, double bpm, double wanted, Optional<Answer<Measurement.Onsets>> heard) {
         double near = Stated.nearest(bpm, wanted);
@@ -63,7 +63,7 @@ record Speed(double factor, Optional<Double> bpm, Optional<Answer<Measurement.On
         if (Math.round(task.file().frames() / factor) == task.file().frames()) return new Speed(1, Optional.empty(), heard, Optional.empty());
         double cents = cents(factor);
         boolean losesKey = Math.abs(cents) >= SAME_KEY_CENTS && task.file().metadata().texts().containsKey(TextField.MUSICAL_KEY);
-        return new Speed(factor, Optional.of(near), heard, Optional.of(new AudioChange.TempoMatched(bpm, near, cents, heard.isPresent(), losesKey)));
+        return new Speed(factor, Optional.of(near), heard, Optional.of(new PartChange.TempoMatched(bpm, near, cents, heard.isPresent(), losesKey)));
     }
 
     private static double cents(double factor) { return 1200 * Math.log(factor) / Math.log(2); }

@@ -1,9 +1,9 @@
 package ablecrate.planner.sound;
 
 import ablecrate.audio.FrameRange;
-import ablecrate.change.AudioChange;
-import ablecrate.change.AudioChange.Trimmed.By;
 import ablecrate.change.Change;
+import ablecrate.change.PartChange.Trimmed.By;
+import ablecrate.change.PartChange;
 import ablecrate.instrument.Loop;
 import ablecrate.option.Edges;
 import ablecrate.signal.Measurement;
@@ -34,9 +34,9 @@ record UsedPart(FrameRange frames, long preRollFrames, Optional<Change> change) 
         // Where a loop begins before the attack, nothing in front of it can fade.
         long before = wish.by() == By.ATTACK && start > 0 && start == wish.frames().start() ? attack.orElse(start) - start : 0;
         return new UsedPart(new FrameRange(start, end), before, isTrimmed
-                ? Optional.of(new AudioChange.Trimmed(frames, start, frames - end, task.file().rateHz(),
+                ? Optional.of(new PartChange.Trimmed(frames, start, frames - end, task.file().rateHz(),
                         start < wish.frames().start() || end > wish.frames().end(), wish.by()))
-                : isMissed ? Optional.of(new AudioChange.AttackNotFound()) : Optional.empty());
+                : isMissed ? Optional.of(new PartChange.AttackNotFound()) : Optional.empty());
     }
 
     private static Wish wish(SoundTask task, Ends ends, Optional<Long> attack, long delay) {

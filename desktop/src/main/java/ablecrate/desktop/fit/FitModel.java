@@ -1,7 +1,7 @@
 package ablecrate.desktop.fit;
 
+import ablecrate.change.CardChange;
 import ablecrate.change.Change;
-import ablecrate.change.FileChange;
 import ablecrate.change.FitChange;
 import ablecrate.change.Told;
 import ablecrate.desktop.crate.CrateModel;
@@ -107,7 +107,7 @@ public final class FitModel {
         long all = 0, now = 0;
         for (PackingItem item : crate.listProperty().get().items()) {
             long written = item.outputs().stream().mapToLong(o -> o.audioBytes() + limits.sampleOverheadBytes()).sum(),
-                    bytes = change(item, FileChange.MemoryFull.class).map(FileChange.MemoryFull::bytes).orElse(written);
+                    bytes = change(item, CardChange.MemoryFull.class).map(CardChange.MemoryFull::bytes).orElse(written);
             now += bytes;
             all += change(item, FitChange.SoundFitted.class).map(FitChange.SoundFitted::bytesBefore).orElse(bytes);
         }

@@ -7,6 +7,7 @@ import ablecrate.option.LevelTarget;
 import ablecrate.option.Option;
 import ablecrate.option.OptionConflict;
 import ablecrate.option.Options;
+import ablecrate.option.SoundOptions;
 import ablecrate.option.Treatment;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -76,7 +77,7 @@ public final class TreatmentForm extends GridPane {
     }
 
     private void line(List<Option<?>> options) {
-        if (options.getFirst() == Options.LEVEL) {
+        if (options.getFirst() == SoundOptions.LEVEL) {
             lineOfLevel(options.getFirst());
             return;
         }

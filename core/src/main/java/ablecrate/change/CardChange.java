@@ -1,0 +1,109 @@
+package ablecrate.change;
+
+import java.util.Locale;
+import java.util.Optional;
+
+/// What a card or a device has no room for.
+public sealed interface CardChange extends Change {
+    record TooManyFolders(String from, int folder, int most) implements CardChange {
+        @Override public Property property() { return Property.FOLDER; }
+
+        @Override public Verdict verdict() { return Verdict.BLOCKED; }
+
+        @Override public Text text() {
+            return new Text(from, "–", String.format(Locale.ROOT, "it would lie in folder %,d, the destination holds %,d; pack fewer sounds at a time", folder,
+                    most));
+        }
+    }
+
+    record FolderFull(String from, String folder, int most) implements CardChange {
+        @Override public Property property() { return Property.FOLDER; }
+
+        @Override public Verdict verdict() { return Verdict.BLOCKED; }
+
+        @Override public Text text() {
+            return new Text(from, "–", folder.isEmpty()
+                    ? String.format(Locale.ROOT, "the destination holds %,d sounds and is full; leave others out, or pack a second card", most)
+                    : String.format(Locale.ROOT,
+                            "the folder '%s' holds %,d sounds at this destination and is full; its name has no number (kit) by which there could be another",
+                            folder, most));
+        }
+    }
+
+    /// @param deep folders that it would lie in
+    record TooDeep(String path, int deep, int most) implements CardChange {
+        @Override public Property property() { return Property.FOLDER; }
+
+        @Override public Verdict verdict() { return Verdict.BLOCKED; }
+
+        @Override public Text text() {
+            return new Text(path, "–", "it would lie " + Told.count(deep, "folder") + " deep, and the destination looks no deeper than "
+                    + most + "; do not rebuild the source's folders, or let names make none");
+        }
+    }
+
+    record PathTooLong(String path, int most) implements CardChange {
+        @Override public Property property() { return Property.FOLDER; }
+
+        @Override public Verdict verdict() { return Verdict.BLOCKED; }
+
+        @Override public Text text() {
+            return new Text(path, "–", "its path has " + path.length() + " characters, the destination takes " + most
+                    + "; take a shorter name pattern, or do not rebuild the source's folders");
+        }
+    }
+
+    /// @param folder empty is the card itself
+    record TooManyFiles(String path, String folder, int most) implements CardChange {
+        @Override public Property property() { return Property.FOLDER; }
+
+        @Override public Verdict verdict() { return Verdict.BLOCKED; }
+
+        @Override public Text text() {
+            return new Text(path, "–", (folder.isEmpty() ? "the card's own folder" : "the folder '" + folder + "'") + " holds " + Told.count(most, "file")
+                    + " and is full; sort into folders, or leave others out");
+        }
+    }
+
+    record BeyondCardFile(String path, long bytes, long most) implements CardChange {
+        @Override public Property property() { return Property.SPACE; }
+
+        @Override public Verdict verdict() { return Verdict.BLOCKED; }
+
+        @Override public Text text() {
+            return new Text(path, "–", "it takes " + Told.bytes(bytes) + ", and a file of the card has " + Told.bytes(most)
+                    + " at most; pack it in parts, at a lower rate or depth, or in fewer channels");
+        }
+    }
+
+    /// The card is taken by what is on it and by the lines before this one.
+    /// @param bytes that it takes, in whole clusters
+    record CardFull(String path, long bytes, long free, long all) implements CardChange {
+        @Override public Property property() { return Property.SPACE; }
+
+        @Override public Verdict verdict() { return Verdict.BLOCKED; }
+
+        @Override public Text text() {
+            return new Text(path, "–", "it takes " + Told.bytes(bytes) + " of the card, and " + Told.bytes(free) + " of " + Told.bytes(all)
+                    + " are free after what is there and the lines before it; leave others out, or pack a second card");
+        }
+    }
+
+    /// The device's memory is taken by the lines before this one.
+    /// @param bytes that it takes
+    /// @param free that are left
+    /// @param all that there are
+    /// @param fittedDb how different sounds would be in the mean if all of them were made to fit; empty where that is not known
+    record MemoryFull(String name, long bytes, long free, long all, Optional<Double> fittedDb) implements CardChange {
+        @Override public Property property() { return Property.ZONES; }
+
+        @Override public Verdict verdict() { return Verdict.BLOCKED; }
+
+        @Override public Text text() {
+            return new Text(name, "–", String.format(Locale.ROOT,
+                    "it takes %s, and %s of %s are free after the lines before it; trim it, take a lower rate, or leave others out%s", Told.bytes(bytes),
+                    Told.bytes(free), Told.bytes(all),
+                    fittedDb.map(db -> String.format(Locale.ROOT, "; made to fit, sounds would be %.1f dB different in the mean", db)).orElse("")));
+        }
+    }
+}
