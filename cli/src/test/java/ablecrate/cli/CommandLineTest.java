@@ -13,8 +13,10 @@ import ablecrate.pack.Packer;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import java.io.ByteArrayInputStream;
+import java.io.IOException;
 import java.io.PrintWriter;
 import java.io.StringWriter;
+import java.io.UncheckedIOException;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.nio.file.Files;
@@ -259,26 +261,47 @@ class CommandLineTest {
         assertThat(page.resolveSibling("options.md")).content().contains(OptionsPage.markdown());
     }
 
-    /// Killed twenty times at random moments: never a half file under a final name, and the next run completes.
+    /// Killed eight times at random moments while it writes: never a half file under a final name, and the next run completes.
     @Test void aKilledRunLeavesNoHalfFile() throws Exception {
         Random random = new Random(5);
-        Path out = temp.resolve("killed");
-        for (int kill = 0; kill < 20; kill++) {
-            Process process = new ProcessBuilder(Path.of(System.getProperty("java.home"), "bin", "java").toString(), "-cp",
+        Path out = temp.resolve("killed"), start = Path.of("").toAbsolutePath().getParent().resolve("start");
+        int killed = 0;
+        for (int kill = 0; kill < 8; kill++) {
+            long from = System.currentTimeMillis();
+            Process process = new ProcessBuilder(Path.of(System.getProperty("java.home"), "bin", "java").toString(), "@" + start.resolve("commands.args"),
+                    "-cp",
                     System.getProperty("java.class.path"), "ablecrate.cli.Main", "pack",
                     crate.toString(), "--for", "session", "--into", out.toString(), "--existing", "replace").redirectErrorStream(true)
                     .redirectOutput(ProcessBuilder.Redirect.DISCARD).start();
-            if (!process.waitFor(500 + random.nextInt(1200), TimeUnit.MILLISECONDS)) process.destroyForcibly().waitFor();
-            if (!Files.isDirectory(out.resolve("audio"))) continue;
+            while (process.isAlive() && !isWriting(out, from))
+                Thread.sleep(2);
+            if (!process.waitFor(random.nextInt(400), TimeUnit.MILLISECONDS)) {
+                process.destroyForcibly().waitFor();
+                killed++;
+            }
+
             try (var files = Files.list(out.resolve("audio"))) {
                 for (Path file : files.filter(f -> !f.getFileName().toString().startsWith(".")).toList())
                     assertThat(((FileKind.Sound) FileKind.of(file)).format().read(file).problems()).as(file.toString()).isEmpty();
             }
         }
+        assertThat(killed).as("kills while it wrote").isGreaterThan(4);
         JsonNode slip = run("pack", crate, "--for", "session", "--into", out, "--json").json();
         assertThat(slip.get("outcomes").has("failed")).isFalse();
+        assertThat(parts(out)).isEmpty();
+    }
+
+    private static boolean isWriting(Path out, long since) throws IOException {
+        return parts(out).stream().anyMatch(f -> f.toFile().lastModified() >= since);
+    }
+
+    private static List<Path> parts(Path out) throws IOException {
+        if (!Files.isDirectory(out)) return List.of();
         try (var files = Files.walk(out)) {
-            assertThat(files.filter(f -> f.getFileName().toString().contains("ablecrate-part"))).isEmpty();
+            return files.filter(f -> f.getFileName().toString().contains("ablecrate-part")).toList();
+        } catch (UncheckedIOException e) {
+            // One of them was renamed while they were looked through.
+            return List.of();
         }
     }
 }
