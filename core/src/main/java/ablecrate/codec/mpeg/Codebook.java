@@ -8,7 +8,10 @@ import java.io.InputStreamReader;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
 
 /// One of the Huffman codes of layer III: for pairs of amounts up to 15, of which the largest may go on in further bits, or for four amounts up to 1.
 /// Immutable, safe for threads.
@@ -58,27 +61,28 @@ final class Codebook {
     private record Word(String bits, int symbol) {}
 
     private static Codebook of(List<Word> words, int moreBits) {
-        List<Integer> table = new ArrayList<>(java.util.Collections.nCopies(1 << QUICK_BITS, 0));
-        for (int head = 0; head < 1 << QUICK_BITS; head++) {
-            String first = binary(head, QUICK_BITS);
-            List<Word> longer = words.stream().filter(w -> w.bits.length() > QUICK_BITS && w.bits.startsWith(first)).toList();
-            if (longer.isEmpty()) continue;
-            int bits = longer.stream().mapToInt(w -> w.bits.length() - QUICK_BITS).max().orElseThrow(), at = table.size();
-            table.set(head, -(at << 5 | bits));
-            table.addAll(java.util.Collections.nCopies(1 << bits, 0));
-            longer.forEach(w -> put(table, at, bits, new Word(w.bits.substring(QUICK_BITS), w.symbol)));
+        int[] table = new int[1 << QUICK_BITS];
+        Map<String, List<Word>> longer = new TreeMap<>();
+        for (Word word : words)
+            if (word.bits.length() <= QUICK_BITS)
+                put(table, 0, QUICK_BITS, word);
+            else
+                longer.computeIfAbsent(word.bits.substring(0, QUICK_BITS), _ -> new ArrayList<>())
+                        .add(new Word(word.bits.substring(QUICK_BITS), word.symbol));
+        for (Map.Entry<String, List<Word>> rest : longer.entrySet()) {
+            int bits = rest.getValue().stream().mapToInt(w -> w.bits.length()).max().orElseThrow(), at = table.length;
+            table = Arrays.copyOf(table, at + (1 << bits));
+            table[Integer.parseInt(rest.getKey(), 2)] = -(at << 5 | bits);
+            for (Word word : rest.getValue())
+                put(table, at, bits, word);
         }
-        words.stream().filter(w -> w.bits.length() <= QUICK_BITS).forEach(w -> put(table, 0, QUICK_BITS, w));
-        return new Codebook(table.stream().mapToInt(Integer::intValue).toArray(), moreBits);
+        return new Codebook(table, moreBits);
     }
 
-    private static void put(List<Integer> table, int at, int bits, Word word) {
-        int free = bits - word.bits.length(), first = Integer.parseInt(word.bits, 2) << free;
-        for (int i = 0; i < 1 << free; i++)
-            table.set(at + first + i, word.bits.length() << 8 | word.symbol);
+    private static void put(int[] table, int at, int bits, Word word) {
+        int free = bits - word.bits.length(), first = at + (Integer.parseInt(word.bits, 2) << free);
+        Arrays.fill(table, first, first + (1 << free), word.bits.length() << 8 | word.symbol);
     }
-
-    private static String binary(int value, int bits) { return Integer.toBinaryString(1 << bits | value).substring(1); }
 
     private static Codebook[] read() {
         Codebook[] books = new Codebook[TABLES];

@@ -33,7 +33,7 @@ record Granule(int bits, int pairLines, int gain, int scaleCode, int blockType, 
                 windowGains[window] = in.bits(3);
             second = blockType == 2 ? header.rateHz() == 8_000 ? 72 : 36 : BandLayout.regionOfLongBlocks(header);
             third = BandLayout.LINES;
-            if (blockType == 0) throw new FormatException("a block that is no long one says it is", "", "");
+            if (blockType == 0) throw new FormatException("a long block among those that are not", "", "");
         } else {
             for (int region = 0; region < 3; region++)
                 books[region] = in.bits(5);
