@@ -68,7 +68,7 @@ public record FitSound(SoundFile file, int rateHz, int channels, int bytesPerSam
     static LoadedSound load(SoundFile file) throws IOException { return LoadedSound.of(file.open(), LONGEST_SECONDS); }
 
     /// A sound as it would be written, and the way to it.
-        /// @param mode of the loop that rules it
+    /// @param mode of the loop that rules it
     record Sized(LoadedSound sound, SourceChain chain, LoopMode mode, int sourceRateHz, long frames) {
         /// The zone on the frames of the result.
         Zone moved(Zone zone) {

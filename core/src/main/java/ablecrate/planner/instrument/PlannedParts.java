@@ -19,12 +19,12 @@ import java.util.stream.Stream;
 /// The sounds of instruments as they are planned, and where their outputs lie among those of all.
 record PlannedParts(List<Part> all) {
     /// @param first place of its first output
-        /// @param raisedDb by which the sound is louder than its source, so that its zones are softer
+    /// @param raisedDb by which the sound is louder than its source, so that its zones are softer
     /// @param foldedDb in tenths, by which it plays softer than others because its sides became one, which its zones make up for
     record Part(PackingItem item, int first, double raisedDb, double foldedDb) {}
 
     /// @param sounds in the order of the zones that play them
-        /// @param foldedDb of each sound
+    /// @param foldedDb of each sound
     /// @param leveling that knows all sounds
     static PlannedParts of(List<SoundPlan> sounds, double[] foldedDb, Leveling leveling) {
         // What all of them lose is the destination's.
