@@ -88,6 +88,16 @@ class MonoInstrumentsTest {
             assertThat(levelDb(before, key) - levelDb(after, key)).as("key %d", key).isCloseTo(lost, within(0.15));
     }
 
+    /// Nothing makes up for sides that cancel, and nothing else is raised for it.
+    @Test void aSoundWhoseSidesCancelIsLeftAlone() throws Exception {
+        instrument(false);
+        double[] one = Sounds.signal(RATE, n -> 0.3 * Math.sin(0.05 * n)), other = Sounds.signal(RATE, n -> -0.3 * Math.sin(0.05 * n));
+        Sounds.wav(folder.resolve("in").resolve("wide.wav"), RATE, Depth.INT_24, one, other);
+        PackingSlip.Item item = pack(folder.resolve("in").resolve("bow.sfz"), "sf2");
+        assertThat(item.changes()).noneSatisfy(c -> assertThat(c.reason()).contains("dB louder"))
+                .noneSatisfy(c -> assertThat(c.reason()).contains("dB softer"));
+    }
+
     /// What all of them lose is not made up for: nobody hears it beside anything.
     @Test void allOfThemAreSofterAlike() throws Exception {
         PackingSlip.Item item = pack(instrument(false), "sf2");

@@ -58,10 +58,11 @@ public final class InstrumentPlan {
     public List<SoundPlan> sounds() { return sounds; }
 
     /// Where zones say gains. Of sounds that were made mono to fit it is made up for already.
-    private double[] foldedDb() {
-        if (task.isLoose() || !task.capabilities().carries(Parameter.GAIN)) return new double[sounds.size()];
-        return IntStream.range(0, sounds.size())
-                .mapToDouble(i -> fitted.size(played.sounds().get(i).sample()).filter(Size::isFolded).isPresent() ? 0 : sounds.get(i).foldedDb()).toArray();
+    private List<Optional<Double>> foldedDb() {
+        boolean saysGains = !task.isLoose() && task.capabilities().carries(Parameter.GAIN);
+        return IntStream.range(0, sounds.size()).mapToObj(i -> !saysGains || fitted.size(played.sounds().get(i).sample()).filter(Size::isFolded).isPresent()
+                ? Optional.of(0.0)
+                : sounds.get(i).foldedDb()).toList();
     }
 
     /// @param leveling that knows all sounds

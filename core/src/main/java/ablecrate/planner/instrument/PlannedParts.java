@@ -11,7 +11,7 @@ import ablecrate.planner.instrument.PlayedSounds.PlayedZone;
 import ablecrate.planner.sound.Leveling;
 import ablecrate.planner.sound.SoundPlan;
 import java.util.ArrayList;
-import java.util.Arrays;
+
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Stream;
@@ -24,16 +24,16 @@ record PlannedParts(List<Part> all) {
     record Part(PackingItem item, int first, double raisedDb, double foldedDb) {}
 
     /// @param sounds in the order of the zones that play them
-    /// @param foldedDb of each sound
+    /// @param foldedDb of each sound, where it is known
     /// @param leveling that knows all sounds
-    static PlannedParts of(List<SoundPlan> sounds, double[] foldedDb, Leveling leveling) {
+    static PlannedParts of(List<SoundPlan> sounds, List<Optional<Double>> foldedDb, Leveling leveling) {
         // What all of them lose is the destination's.
-        double least = Arrays.stream(foldedDb).min().orElse(0);
+        double least = foldedDb.stream().flatMap(Optional::stream).mapToDouble(d -> d).min().orElse(0);
         List<Part> parts = new ArrayList<>();
         int place = 0;
         for (int i = 0; i < sounds.size(); i++) {
             PackingItem item = sounds.get(i).item(leveling);
-            parts.add(new Part(item, place, sounds.get(i).raisedDb(leveling), Math.rint(10 * (foldedDb[i] - least)) / 10));
+            parts.add(new Part(item, place, sounds.get(i).raisedDb(leveling), foldedDb.get(i).map(db -> Math.rint(10 * (db - least)) / 10).orElse(0.0)));
             place += item.outputs().size();
         }
         return new PlannedParts(parts);

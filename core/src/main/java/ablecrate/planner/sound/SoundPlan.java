@@ -102,11 +102,12 @@ public final class SoundPlan {
     /// By how much the sound is made louder, so that its zones say as much less.
     public double raisedDb(Leveling leveling) { return setsLevels() ? leveling.raisedDb(toLevel()) : 0; }
 
-    /// How much softer the sound plays once its sides are one: in the middle a mono sound is shared out to both at equal power (common practice). 0 where nobody listened, and where the sides cancel,
+    /// How much softer the sound plays once its sides are one: in the middle a mono sound is shared out to both at equal power (common practice). Empty where nobody listened, and where the sides cancel,
     /// for which nothing makes up.
-    public double foldedDb() {
-        return survey.flatMap(Answer::found).filter(_ -> channels.isFolded()).flatMap(Measurement.Survey::sides).map(Measurement.Sides::foldLossDb)
-                .filter(loss -> loss < MOST_MADE_UP_DB).map(loss -> Math.max(0, loss) + EQUAL_POWER_DB).orElse(0.0);
+    public Optional<Double> foldedDb() {
+        if (!channels.isFolded()) return Optional.of(0.0);
+        return survey.flatMap(Answer::found).flatMap(Measurement.Survey::sides).map(Measurement.Sides::foldLossDb).filter(loss -> loss < MOST_MADE_UP_DB)
+                .map(loss -> Math.max(0, loss) + EQUAL_POWER_DB);
     }
 
     /// @param leveling that knows all sounds
