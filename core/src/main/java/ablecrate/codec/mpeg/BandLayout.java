@@ -3,7 +3,7 @@ package ablecrate.codec.mpeg;
 /// How the lines of a granule of layer III are shared among scale factor bands: where each starts, how many lines it has, and how far they lie apart.
 /// Bands of short blocks stand window by window; their lines lie between those of the other windows, as the transform takes them.
 ///
-/// Source: ISO/IEC 11172-3:1993, table B.8; ISO/IEC 13818-3:1998, table B.2, with 332 for the band at 24 kHz that some prints start at 330; those of 8 kHz are common practice.
+/// Source: ISO/IEC 11172-3:1993, table B.8; ISO/IEC 13818-3:1998, table B.2, with 332 at 24 kHz, where another decoder has 330; those of 8 kHz are common practice.
 /// @param longBands how many of them belong to long blocks
 record BandLayout(int[] start, int[] width, int longBands) {
     static final int LINES = 576;

@@ -134,23 +134,28 @@ final class MpegStream {
         int channels = now.channels(), granules = version == 1 ? 2 : 1, room = 8 * (now.bytes() - 4 - now.sideBytes()) / granules / channels;
         side.bits(0, version == 1 ? 9 : 8);
         side.bits(0, version == 1 ? channels == 1 ? 5 : 3 : channels);
-        if (version == 1) side.bits(0, 4 * channels);
+        int[] types = {random.nextInt(4), random.nextInt(4)};
+        // Of long blocks the second granule may share scale factors with the first.
+        boolean mayShare = types[0] != 2 && types[1] != 2;
+        int[] shared = new int[channels];
+        for (int channel = 0; channel < channels && version == 1; channel++)
+            side.bits(shared[channel] = mayShare ? random.nextInt(16) : 0, 4);
         for (int granule = 0; granule < granules; granule++) {
-            int type = random.nextInt(4), isMixed = type == 2 && version == 1 ? random.nextInt(2) : 0;
+            int type = types[granule], isMixed = type == 2 && version == 1 ? random.nextInt(2) : 0;
             for (int channel = 0; channel < channels; channel++)
-                granule(side, main, now, type, isMixed, room, channel == 1 && now.isIntensity());
+                granule(side, main, now, type, isMixed, room, channel == 1 && now.isIntensity(), granule == 1 ? shared[channel] : 0);
         }
         byte[] first = side.bytes(), second = main.bytes(), all = Arrays.copyOf(first, first.length + second.length);
         System.arraycopy(second, 0, all, first.length, second.length);
         return all;
     }
 
-    private void granule(Bits side, Bits main, MpegHeader now, int type, int isMixed, int room, boolean isPlaces) {
+    private void granule(Bits side, Bits main, MpegHeader now, int type, int isMixed, int room, boolean isPlaces, int shared) {
         int book = new int[]{1, 2, 5, 7, 10, 13, 15, 17, 26}[random.nextInt(9)],
-                code = version == 1 ? random.nextInt(16) : random.nextInt(isPlaces ? 512 : 400);
+                code = version == 1 ? random.nextInt(16) : random.nextInt(512);
         Bits bits = new Bits();
         BandLayout layout = BandLayout.of(now)[type != 2 ? BandLayout.LONG : isMixed == 1 ? BandLayout.MIXED : BandLayout.SHORT];
-        factors(bits, type, isMixed, code, layout, isPlaces);
+        factors(bits, type, code, layout, isPlaces, shared);
         int lines = 0, most = isPlaces ? 120 : 400;
         while (lines < most && bits.length() < room - 120) {
             pair(bits, book);
@@ -181,11 +186,13 @@ final class MpegStream {
         main.append(bits);
     }
 
-    private void factors(Bits out, int type, int isMixed, int code, BandLayout layout, boolean isPlaces) {
+    /// @param shared a bit for each group of bands of which nothing is said
+    private void factors(Bits out, int type, int code, BandLayout layout, boolean isPlaces, int shared) {
         if (version == 1) {
             int told = type == 2 ? layout.bands() - 3 : 21, half = type == 2 ? told - 18 : 11;
             for (int band = 0; band < told; band++)
-                value(out, band < half ? FIRST_BITS[code] : SECOND_BITS[code], isPlaces);
+                if ((shared >> (band < 6 ? 3 : band < 11 ? 2 : band < 16 ? 1 : 0) & 1) == 0)
+                    value(out, band < half ? FIRST_BITS[code] : SECOND_BITS[code], isPlaces);
             return;
         }
         int[] lengths, counts;
@@ -202,8 +209,17 @@ final class MpegStream {
                 counts = type == 2 ? new int[]{15, 12} : new int[]{8, 8};
             }
         } else {
-            lengths = new int[]{(code >> 4) / 5, (code >> 4) % 5, code >> 2 & 3, code & 3};
-            counts = type == 2 ? new int[]{9, 9, 9, 9} : new int[]{6, 5, 5, 5};
+            if (code < 400) {
+                lengths = new int[]{(code >> 4) / 5, (code >> 4) % 5, code >> 2 & 3, code & 3};
+                counts = type == 2 ? new int[]{9, 9, 9, 9} : new int[]{6, 5, 5, 5};
+            } else if (code < 500) {
+                int c = code - 400;
+                lengths = new int[]{(c >> 2) / 5, (c >> 2) % 5, c & 3};
+                counts = type == 2 ? new int[]{9, 9, 12} : new int[]{6, 5, 7};
+            } else {
+                lengths = new int[]{(code - 500) / 3, (code - 500) % 3};
+                counts = type == 2 ? new int[]{18, 18} : new int[]{11, 10};
+            }
         }
         for (int part = 0; part < counts.length; part++)
             for (int i = 0; i < counts[part]; i++)
