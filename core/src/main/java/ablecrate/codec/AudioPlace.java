@@ -18,6 +18,9 @@ public sealed interface AudioPlace {
     /// @param lost told of the frames that could not be decoded, as they are read
     SeekableSource open(SoundFile file, LongConsumer lost) throws IOException;
 
+    /// Whether each frame is the same, bit for bit, wherever reading begins.
+    default boolean isSameFromAnywhere() { return true; }
+
     /// What tells the sound from others of the same file; empty where it is all of it.
     default String within() { return ""; }
 
@@ -36,6 +39,8 @@ public sealed interface AudioPlace {
     record Sides(SoundFile left, SoundFile right) implements AudioPlace {
         @Override public SeekableSource open(SoundFile file, LongConsumer lost) throws IOException { return new SidesSource(left, right, lost); }
 
+        @Override public boolean isSameFromAnywhere() { return left.audio().isSameFromAnywhere() && right.audio().isSameFromAnywhere(); }
+
         @Override public List<Loop> rightLoops() {
             List<Loop> loops = right.metadata().loops();
             return loops.equals(left.metadata().loops()) ? List.of() : loops;
@@ -49,6 +54,8 @@ public sealed interface AudioPlace {
             return new SliceSource(whole.open(f -> lost.accept(f - frames.start())), frames, fadeInFrames, fadeOutFrames);
         }
 
+        @Override public boolean isSameFromAnywhere() { return whole.audio().isSameFromAnywhere(); }
+
         @Override public String within() { return frames.start() + "-" + frames.end() + " " + fadeInFrames + " " + fadeOutFrames; }
     }
 
@@ -57,6 +64,8 @@ public sealed interface AudioPlace {
         @Override public SeekableSource open(SoundFile file, LongConsumer lost) throws IOException {
             return new DelayedSource(whole.open(f -> lost.accept(f + silence)), silence);
         }
+
+        @Override public boolean isSameFromAnywhere() { return whole.audio().isSameFromAnywhere(); }
 
         @Override public String within() { return "after " + silence; }
     }
@@ -78,6 +87,9 @@ public sealed interface AudioPlace {
 
         @Override public SeekableSource open(SoundFile file, LongConsumer lost) throws IOException { return new JoinedSource(this, file, lost); }
 
+        /// Its pieces are made ahead as it is.
+        @Override public boolean isSameFromAnywhere() { return false; }
+
         @Override public String within() { return "joined"; }
     }
 
@@ -97,6 +109,8 @@ public sealed interface AudioPlace {
 
     /// Compressed.
     record Coded(Compression compression, CodedAudio stream) implements AudioPlace {
+        @Override public boolean isSameFromAnywhere() { return stream.isSameFromAnywhere(); }
+
         @Override public SeekableSource open(SoundFile file, LongConsumer lost) throws IOException {
             return new DecodedSource(stream.open(file.path()), file.channels(), file.rateHz(), compression.start().delayFrames(), file.frames(), lost);
         }

@@ -11,6 +11,9 @@ import java.util.Optional;
     /// Opens the stream at its first frame, delay included.
     BlockDecoder open(Path path) throws IOException;
 
+    /// Whether each frame comes out the same, bit for bit, wherever decoding began.
+    default boolean isSameFromAnywhere() { return false; }
+
     /// MD5 of the samples as the file states it: interleaved, little-endian, in whole bytes; empty where it states none.
     default Optional<Bytes> md5() { return Optional.empty(); }
 }

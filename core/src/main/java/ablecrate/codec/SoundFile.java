@@ -57,6 +57,9 @@ public record SoundFile(Path path, long fileBytes, String formatId, String conta
         return encoding.isFloat() ? new FiniteSource(source, bad) : source;
     }
 
+    /// Whether each frame is the same, bit for bit, wherever reading begins.
+    public boolean isSameFromAnywhere() { return audio.isSameFromAnywhere(); }
+
     /// What is known of its compression; empty for plain samples.
     public Optional<Compression> compression() {
         return switch (audio) {

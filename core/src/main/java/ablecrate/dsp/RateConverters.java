@@ -4,6 +4,7 @@ import ablecrate.audio.FrameSource;
 import ablecrate.audio.MemorySource;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
 
 /// Converts streams to other rates; keeps what conversions by one ratio have in common. Safe for threads, its streams are not.
@@ -13,6 +14,12 @@ import java.util.concurrent.ConcurrentHashMap;
 /// as well, to a rate that holds the sound twice, and is read from that by a short interpolation ([PolyphaseInterpolator]).
 public final class RateConverters {
     private record Ratio(long outputStep, long inputStep) {
+        static Ratio of(long outputStep, long inputStep) {
+            if (outputStep < 1 || inputStep < 1) throw new IllegalArgumentException("ratio " + outputStep + ":" + inputStep);
+            long divisor = gcd(outputStep, inputStep);
+            return new Ratio(outputStep / divisor, inputStep / divisor);
+        }
+
         double outputPerInput() { return (double) outputStep / inputStep; }
 
         /// That of records has to be put together by the virtual machine, at every start of a command.
@@ -28,13 +35,32 @@ public final class RateConverters {
     /// By a ratio of `outputStep` output frames to `inputStep` input frames.
     /// @param rateHz what the result is called; the ratio alone decides the sound
     public FrameSource convert(FrameSource source, long outputStep, long inputStep, int rateHz) {
-        if (outputStep < 1 || inputStep < 1) throw new IllegalArgumentException("ratio " + outputStep + ":" + inputStep);
-        long divisor = gcd(outputStep, inputStep);
-        Ratio ratio = new Ratio(outputStep / divisor, inputStep / divisor);
+        Ratio ratio = Ratio.of(outputStep, inputStep);
         if (!SpectralDesign.isPossible(ratio.inputStep, ratio.outputStep)) return interpolated(source, ratio, rateHz);
-        SpectralDesign design = direct.computeIfAbsent(ratio,
-                r -> new SpectralDesign((int) r.inputStep, (int) r.outputStep, KaiserSinc.forRatio(r.outputPerInput())));
-        return new SpectralConverter(source, design, rateHz);
+        return new SpectralConverter(source, design(ratio), rateHz);
+    }
+
+    /// Stretches in which a conversion goes on: there it can be begun, and gives the same samples as from the start.
+    /// @param inputFrames,outputFrames of a stretch
+    /// @param lead input frames before a stretch that take part in it
+    public record Stretches(int inputFrames, int outputFrames, int lead) {}
+
+    /// @return empty for ratios that can only be converted from the start
+    public Optional<Stretches> stretches(int channels, long outputStep, long inputStep) {
+        Ratio ratio = Ratio.of(outputStep, inputStep);
+        return SpectralDesign.isPossible(ratio.inputStep, ratio.outputStep)
+                ? Optional.of(SpectralConverter.stretches(design(ratio), channels))
+                : Optional.empty();
+    }
+
+    /// As [#convert], from the start of a stretch on.
+    /// @param source from [Stretches#lead] frames before it on
+    public FrameSource convertOn(FrameSource source, long outputStep, long inputStep, int rateHz) {
+        return SpectralConverter.goingOn(source, design(Ratio.of(outputStep, inputStep)), rateHz);
+    }
+
+    private SpectralDesign design(Ratio ratio) {
+        return direct.computeIfAbsent(ratio, r -> new SpectralDesign((int) r.inputStep, (int) r.outputStep, KaiserSinc.forRatio(r.outputPerInput())));
     }
 
     private FrameSource interpolated(FrameSource source, Ratio ratio, int rateHz) {

@@ -29,13 +29,30 @@ final class SpectralConverter implements FrameSource {
     private long position;
     private int outputAt;
     private boolean started;
+    /// Of silence before the sound.
+    private final int silentLead;
 
-    SpectralConverter(FrameSource source, SpectralDesign design, int rateHz) {
+    SpectralConverter(FrameSource source, SpectralDesign design, int rateHz) { this(source, design, rateHz, design.margin); }
+
+    /// From the start of one of its stretches on.
+    /// @param source from their lead before it on
+    static SpectralConverter goingOn(FrameSource source, SpectralDesign design, int rateHz) { return new SpectralConverter(source, design, rateHz, 0); }
+
+    /// Its rounds of blocks.
+    static RateConverters.Stretches stretches(SpectralDesign design, int channels) {
+        int blocks = blocks(channels);
+        return new RateConverters.Stretches(blocks * design.hop(), blocks * design.yield(), design.margin);
+    }
+
+    private static int blocks(int channels) { return channels == 1 ? 2 : 1; }
+
+    private SpectralConverter(FrameSource source, SpectralDesign design, int rateHz, int silentLead) {
+        this.silentLead = silentLead;
         this.source = source;
         this.design = design;
         this.rateHz = rateHz;
         channels = source.channels();
-        blocks = channels == 1 ? 2 : 1;
+        blocks = blocks(channels);
         frames = RateConverters.lengthAfter(source.frames(), design.outputStep, design.inputStep);
         input = new double[channels][2 * design.margin + blocks * design.hop()];
         outputAt = blocks * design.yield();
@@ -68,11 +85,11 @@ final class SpectralConverter implements FrameSource {
     }
 
     private void nextBlocks() throws IOException {
-        int length = input[0].length, keep = started ? 2 * design.margin : design.margin;
+        int length = input[0].length, keep = started ? 2 * design.margin : silentLead;
         if (started)
             for (double[] plane : input)
                 System.arraycopy(plane, length - keep, plane, 0, keep);
-        started = true; // the first margin is the silence before the sound
+        started = true;
         int got = source.readFully(input, keep, length - keep);
         for (double[] plane : input)
             Arrays.fill(plane, keep + got, length, 0);

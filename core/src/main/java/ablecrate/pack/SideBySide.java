@@ -4,7 +4,6 @@ import java.io.IOException;
 import java.util.List;
 import java.util.concurrent.Callable;
 import java.util.concurrent.ExecutionException;
-import java.util.concurrent.ForkJoinPool;
 import java.util.concurrent.ForkJoinTask;
 import java.util.function.Consumer;
 
@@ -35,12 +34,6 @@ final class SideBySide {
         if (fault instanceof StopSignal.StoppedException e) throw e;
         if (fault instanceof ItemFault e) throw e;
         if (fault != null) throw new IllegalStateException(fault);
-    }
-
-    /// Whether a worker of the run has nothing to do.
-    static boolean hasIdle() {
-        ForkJoinPool pool = ForkJoinTask.getPool();
-        return pool != null && pool.getActiveThreadCount() < pool.getParallelism() && !pool.hasQueuedSubmissions() && pool.getQueuedTaskCount() == 0;
     }
 
     /// A pool of this kind hands on what its tasks throw inside of a plain runtime exception.

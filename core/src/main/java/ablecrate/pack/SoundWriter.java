@@ -1,6 +1,5 @@
 package ablecrate.pack;
 
-import ablecrate.audio.AheadSource;
 import ablecrate.audio.BadFrames;
 import ablecrate.audio.FrameRange;
 import ablecrate.audio.FrameSource;
@@ -46,7 +45,7 @@ import java.util.function.LongConsumer;
 /// would lie beyond full scale are rendered once more, with a limiter.
 final class SoundWriter {
     private static final int BLOCK = 8192;
-    /// From there on a thread more is worth its start.
+    /// From there on it pays to share the work.
     private static final long LONG_SECONDS = 20;
 
     private final SoundPath path;
@@ -242,11 +241,10 @@ final class SoundWriter {
                 rounding.highest() == 0 ? 0 : Decibels.ofFactor(rounding.highest()), bad.ranges(), likeness.map(Likeness::finish)));
     }
 
-    /// A long sound keeps two workers busy where one would have nothing to do: what comes to the writer is made in a thread of its own.
     private FrameSource rendering(PlannedOutput output, LongConsumer bad) throws IOException {
-        boolean isShared = output.shape().frames() >= LONG_SECONDS * output.shape().rateHz() && SideBySide.hasIdle();
-        FrameSource audio = path.open(output.source(), output.sourceChain(), output.outputChain(), bad);
-        return isShared ? new AheadSource(audio, "long sound") : audio;
+        return output.shape().frames() < LONG_SECONDS * output.shape().rateHz()
+                ? path.open(output.source(), output.sourceChain(), output.outputChain(), bad)
+                : path.openLong(output.source(), output.sourceChain(), output.outputChain(), bad);
     }
 
     private static boolean areOnSteps(double[][] planes, int count, int bits) {

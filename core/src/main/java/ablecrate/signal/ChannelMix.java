@@ -21,6 +21,9 @@ public record ChannelMix(List<List<Double>> weights) {
     /// One channel on both sides.
     public static ChannelMix doubled() { return new ChannelMix(List.of(List.of(1.0), List.of(1.0))); }
 
+    /// That come out.
+    public int channels() { return weights.size(); }
+
     /// Whether it leaves this many channels as they are.
     public boolean keeps(int channels) { return weights.equals(keep(channels).weights); }
 

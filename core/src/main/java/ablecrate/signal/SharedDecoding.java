@@ -47,6 +47,9 @@ public final class SharedDecoding implements AutoCloseable {
         return shared.isPresent() ? new Reader(shared.get(), bad) : file.open(bad);
     }
 
+    /// Whether several results are made of it.
+    public synchronized boolean isShared(SoundFile file) { return uses.containsKey(file.id()); }
+
     private synchronized Optional<Decoded> shared(SoundFile file) throws IOException {
         if (!uses.containsKey(file.id())) return Optional.empty();
         Optional<Decoded> there = decoded.get(file.id());

@@ -1,8 +1,10 @@
 package ablecrate.signal;
 
+import ablecrate.audio.AheadSource;
 import ablecrate.audio.FrameRange;
 import ablecrate.audio.FrameSource;
 import ablecrate.audio.MemorySource;
+import ablecrate.audio.PiecedSource;
 import ablecrate.audio.SeekableSource;
 import ablecrate.codec.SoundFile;
 import ablecrate.dsp.ChannelMixer;
@@ -20,12 +22,14 @@ import ablecrate.dsp.OffsetRemover;
 import ablecrate.dsp.RateConverters;
 import ablecrate.dsp.Sequence;
 import ablecrate.dsp.FrameSlice;
+import ablecrate.work.Workers;
 import java.io.IOException;
 import java.math.BigInteger;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.LongConsumer;
+import java.util.function.Predicate;
 
 /// Opens sounds as the streams that their fronts and finishes describe.
 /// Made once for a run, as sounds share what their conversions have in common; safe for threads.
@@ -35,21 +39,23 @@ public final class SoundPath {
 
     private final RateConverters converters;
     private final Opening opening;
+    private final Predicate<SoundFile> isShared;
 
     /// How files are opened.
     @FunctionalInterface private interface Opening {
         SeekableSource open(SoundFile file, LongConsumer bad) throws IOException;
     }
 
-    public SoundPath() { this(new RateConverters(), SoundFile::open); }
+    public SoundPath() { this(new RateConverters(), SoundFile::open, _ -> false); }
 
-    private SoundPath(RateConverters converters, Opening opening) {
+    private SoundPath(RateConverters converters, Opening opening, Predicate<SoundFile> isShared) {
         this.converters = converters;
         this.opening = opening;
+        this.isShared = isShared;
     }
 
     /// The same, with compressed files decoded once for all results.
-    public SoundPath decoding(SharedDecoding shared) { return new SoundPath(converters, shared::open); }
+    public SoundPath decoding(SharedDecoding shared) { return new SoundPath(converters, shared::open, shared::isShared); }
 
     /// The sound as it comes to the level stage.
     public FrameSource sourceChain(SoundFile file, SourceChain sourceChain) throws IOException { return sourceChain(opened(file, _ -> {}), sourceChain); }
@@ -79,6 +85,36 @@ public final class SoundPath {
     /// @param bad told of the source's frames whose samples are no numbers or could not be decoded, some of them more than once
     public FrameSource open(SoundFile file, SourceChain sourceChain, OutputChain outputChain, LongConsumer bad) throws IOException {
         return finished(sourceChain(opened(file, bad), sourceChain), outputChain, 0, sourceChain.frames());
+    }
+
+    /// As [#open], for a long sound: workers who have nothing else to do make it as well, in pieces, or else ahead of what is read of it.
+    public FrameSource openLong(SoundFile file, SourceChain sourceChain, OutputChain outputChain, LongConsumer bad) throws IOException {
+        boolean goesInPieces = file.isSameFromAnywhere() && !isShared.test(file) && sourceChain.part().end() <= file.frames() && sourceChain.loop().isEmpty()
+                && sourceChain.mends().isEmpty() && outputChain.hold().isEmpty();
+        Optional<RateConverters.Stretches> stretches = !goesInPieces
+                ? Optional.empty()
+                : sourceChain.convertsRate()
+                        ? converters.stretches(sourceChain.mix().channels(), sourceChain.outputStep(), sourceChain.inputStep())
+                        : Optional.of(new RateConverters.Stretches(1, 1, 0));
+        if (stretches.isPresent()) {
+            FrameSource pieces = new PiecedSource(sourceChain.mix().channels(), sourceChain.rateHz(), sourceChain.frames(), stretches.get().outputFrames(),
+                    frame -> piece(opened(file, bad), sourceChain, stretches.get(), frame));
+            return finished(pieces, outputChain, 0, sourceChain.frames());
+        }
+        FrameSource whole = open(file, sourceChain, outputChain, bad);
+        return Workers.haveIdle() ? new AheadSource(whole, "long sound") : whole;
+    }
+
+    /// From a frame on at which a stretch starts.
+    private FrameSource piece(Opened file, SourceChain sourceChain, RateConverters.Stretches stretches, long frame) throws IOException {
+        if (frame == 0) return sourceChain(file, sourceChain);
+        SeekableSource source = file.open();
+        long start = sourceChain.part().start() + frame / stretches.outputFrames() * stretches.inputFrames() - stretches.lead();
+        source.seek(start);
+        FrameSource path = prepared(taken(source, start, sourceChain.part().end()), sourceChain, start);
+        return sourceChain.convertsRate()
+                ? converters.convertOn(path, sourceChain.outputStep(), sourceChain.inputStep(), sourceChain.rateHz())
+                : path;
     }
 
     /// The result from one of its frames on, for hearing: where the way allows it, nothing before is computed but what a filter needs.

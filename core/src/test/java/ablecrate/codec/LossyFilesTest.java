@@ -8,6 +8,7 @@ import ablecrate.Fixtures;
 import ablecrate.SndFile;
 import ablecrate.Sounds;
 import ablecrate.audio.SeekableSource;
+import java.util.Arrays;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
@@ -112,6 +113,8 @@ class LossyFilesTest {
             for (int frame : new int[]{30_000, 500, 20_011, (int) file.frames() - 500, 0}) {
                 source.seek(frame);
                 assertThat(source.readFully(part, 0, 500)).isEqualTo(500);
+                for (int channel = 0; channel < part.length && file.isSameFromAnywhere(); channel++)
+                    assertThat(part[channel]).as("bit for bit").isEqualTo(Arrays.copyOfRange(whole[channel], frame, frame + 500));
                 for (int i = 0; i < 500; i++)
                     assertThat(part[0][i]).as("frame " + (frame + i)).isCloseTo(whole[0][frame + i], within(1e-4));
             }

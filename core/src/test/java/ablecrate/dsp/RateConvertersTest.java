@@ -13,7 +13,9 @@ import static org.assertj.core.api.Assertions.within;
 import ablecrate.Fixtures;
 import ablecrate.Sounds;
 import ablecrate.audio.FrameSource;
+import ablecrate.audio.MemorySource;
 import ablecrate.codec.SoundFormats;
+import java.util.Arrays;
 import java.util.Map;
 import java.util.Random;
 import java.util.stream.Stream;
@@ -148,6 +150,28 @@ class RateConvertersTest {
         double[] out = convert(signal(20_000, _ -> 0.75), 44100, 48000);
         for (int i = 2000; i < 18_000; i++)
             assertThat(out[i]).isCloseTo(0.75, within(1e-9));
+    }
+
+    /// Where a conversion begins in its midst, it gives the same samples, bit for bit.
+    @ParameterizedTest @CsvSource({"1, 44100, 48000", "2, 96000, 44100", "2, 44100, 22050", "3, 48000, 96000"}) void aConversionCanGoOnAtAnyStretch(
+            int channels,
+            int from, int to) throws Exception {
+        Random random = new Random(3);
+        double[][] in = new double[channels][];
+        Arrays.setAll(in, _ -> signal(150_000, _ -> random.nextGaussian()));
+        RateConverters converters = new RateConverters();
+        double[][] whole = readAll(converters.convert(source(from, in), to));
+        RateConverters.Stretches stretches = converters.stretches(channels, to, from).orElseThrow();
+        for (int number : new int[]{1, 3, 150_000 / stretches.inputFrames()}) {
+            MemorySource at = new MemorySource(from, in);
+            at.seek((long) number * stretches.inputFrames() - stretches.lead());
+            int start = number * stretches.outputFrames(), count = Math.min(whole[0].length - start, 2 * stretches.outputFrames() + 7);
+            double[][] part = new double[channels][count];
+            assertThat(converters.convertOn(at, to, from, to).readFully(part, 0, count)).isEqualTo(count);
+            for (int channel = 0; channel < channels; channel++)
+                assertThat(part[channel]).as("stretch " + number).isEqualTo(Arrays.copyOfRange(whole[channel], start, start + count));
+        }
+        assertThat(converters.stretches(channels, 44_101, 44_100)).as("any ratio").isEmpty();
     }
 
     @Test void stereoChannelsDoNotTouchEachOther() throws Exception {

@@ -32,9 +32,14 @@ public record AacAudio(Bytes config, int channels, int packetFrames, PacketTable
         LIBRARY.setUseParentHandlers(false);
     }
 
+    /// Set where we decode it.
+    private Optional<AacConfig> plain() { return AacConfig.read(config).filter(c -> c.isPlain() && packetFrames == FilterBank.LINES); }
+
+    @Override public boolean isSameFromAnywhere() { return plain().isPresent(); }
+
     @Override public BlockDecoder open(Path path) throws IOException {
-        Optional<AacConfig> known = AacConfig.read(config).filter(c -> c.isPlain() && packetFrames == FilterBank.LINES);
-        return known.isPresent() ? new Plain(path, known.get()) : new Others(path);
+        Optional<AacConfig> plain = plain();
+        return plain.isPresent() ? new Plain(path, plain.get()) : new Others(path);
     }
 
     private final class Plain extends PacketDecoder {

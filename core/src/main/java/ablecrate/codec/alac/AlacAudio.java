@@ -10,6 +10,8 @@ import java.nio.file.Path;
 
 /// A stream of ALAC packets.
 public record AlacAudio(AlacConfig config, PacketTable packets) implements CodedAudio {
+    @Override public boolean isSameFromAnywhere() { return true; }
+
     @Override public BlockDecoder open(Path path) throws IOException {
         AlacDecoder decoder = new AlacDecoder(config);
         double[][] coded = new double[config.channels()][config.frameLength()];

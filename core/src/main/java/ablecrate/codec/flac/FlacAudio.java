@@ -21,6 +21,8 @@ record FlacAudio(StreamInfo info, List<Mark> marks) implements CodedAudio {
 
     @Override public Optional<Bytes> md5() { return info.knowsMd5() ? Optional.of(info.md5()) : Optional.empty(); }
 
+    @Override public boolean isSameFromAnywhere() { return true; }
+
     @Override public BlockDecoder open(Path path) throws IOException { return new Decoder(path); }
 
     private final class Decoder implements BlockDecoder {
@@ -62,6 +64,11 @@ record FlacAudio(StreamInfo info, List<Mark> marks) implements CodedAudio {
             frames.moveTo(near.at());
             coming = frames.next();
             position = near.first();
+            // What lies between is looked through, and not decoded.
+            while (coming.isPresent() && coming.get().header().first() + coming.get().header().count() <= frame) {
+                position = coming.get().header().first() + coming.get().header().count();
+                coming = frames.next();
+            }
             return position;
         }
 

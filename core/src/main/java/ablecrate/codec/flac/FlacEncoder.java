@@ -2,7 +2,7 @@ package ablecrate.codec.flac;
 
 import ablecrate.codec.BitWriter;
 
-/// Makes frames of samples. One per stream; not for two threads.
+/// Makes frames of samples, each by itself. Not for two threads.
 final class FlacEncoder {
     /// Of a frame; the last one may be shorter.
     static final int BLOCK = 4096;
@@ -13,7 +13,6 @@ final class FlacEncoder {
     /// Of two channels: their sum's half and their difference.
     private final Subframe middle = new Subframe(), side = new Subframe();
     private final int[][] joined = new int[2][BLOCK];
-    private long number;
 
     /// @param bits 16 or 24
     FlacEncoder(int channels, int rateHz, int bits) {
@@ -39,9 +38,9 @@ final class FlacEncoder {
         };
     }
 
-    /// The next frame.
+    /// @param number of the frame in its stream
     /// @param block `[channel][frame]`; its contents are lost
-    byte[] frame(int[][] block, int count) {
+    byte[] frame(long number, int[][] block, int count) {
         double[] taken = new double[channels];
         int sides = channels - 1;
         Subframe[] chosen = subframes;
@@ -67,7 +66,7 @@ final class FlacEncoder {
                 subframes[i].take(block[i], count, bits);
         }
         BitWriter out = new BitWriter();
-        header(out, sides, count);
+        header(out, number, sides, count);
         for (Subframe subframe : chosen)
             subframe.write(out);
         byte[] frame = out.toArray();
@@ -77,14 +76,14 @@ final class FlacEncoder {
     }
 
     /// As in [FlacFrame].
-    private void header(BitWriter out, int sides, int count) {
+    private void header(BitWriter out, long number, int sides, int count) {
         out.bits(SYNC, 16);
         out.bits(count == BLOCK ? BLOCK_CODE : OTHER_BLOCK_CODE, 4);
         out.bits(rateCode, 4);
         out.bits(sides, 4);
         out.bits(bitsCode, 3);
         out.bits(0, 1);
-        number(out, number++);
+        number(out, number);
         if (count != BLOCK) out.bits(count - 1, 16);
         byte[] header = out.toArray();
         out.bits(Crc.crc8(header, 0, header.length), 8);

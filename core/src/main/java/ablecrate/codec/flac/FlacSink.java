@@ -11,6 +11,7 @@ import ablecrate.codec.riff.RiffMetadata;
 import ablecrate.codec.tags.VorbisComments;
 import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.TextField;
+import ablecrate.work.OrderedWork;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.ByteOrder;
@@ -18,12 +19,17 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
+import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Queue;
+import java.util.concurrent.ConcurrentLinkedQueue;
 
 /// Writes FLAC. `STREAMINFO` is known only at the end, so the frames wait in the spool.
 final class FlacSink implements SoundSink {
+    /// Blocks that are coded in one go: enough that handing them on is a small part of it.
+    private static final int RUN = 8;
     private static final int COMMENT = 4, APPLICATION = 2, PICTURE = 6, LAST = 0x80, LONGEST_BLOCK = (1 << 24) - 1;
 
     private final OutputShape shape;
@@ -32,14 +38,16 @@ final class FlacSink implements SoundSink {
     private final OutputStream out;
     private final Path spool;
     private final OutputStream frames;
-    private final FlacEncoder encoder;
+    /// Those that nobody codes with just now.
+    private final Queue<FlacEncoder> encoders = new ConcurrentLinkedQueue<>();
+    private final OrderedWork<List<byte[]>> runs = new OrderedWork<>();
     private final PcmPacker packer;
     private final MessageDigest md5;
     private final double scale;
-    /// `[channel][frame]`
-    private final int[][] block;
     private final byte[] packed;
-    private int filled, shortest = Integer.MAX_VALUE, longest;
+    private List<Block> run = new ArrayList<>();
+    private Block block;
+    private int shortest = Integer.MAX_VALUE, longest;
     private long written, clipped;
 
     FlacSink(OutputShape shape, SoundMetadata metadata, List<RawChunk> carried, OutputStream out, Path spool) throws IOException {
@@ -50,9 +58,8 @@ final class FlacSink implements SoundSink {
         this.spool = spool;
         int bits = shape.depth().bits();
         scale = Math.scalb(1.0, bits - 1);
-        encoder = new FlacEncoder(shape.channels(), shape.rateHz(), bits);
         packer = new PcmPacker(new SampleEncoding(SampleEncoding.Kind.SIGNED, bits / 8, bits, ByteOrder.LITTLE_ENDIAN));
-        block = new int[shape.channels()][FlacEncoder.BLOCK];
+        block = new Block(0, shape.channels());
         packed = new byte[shape.channels() * FlacEncoder.BLOCK * bits / 8];
         try {
             md5 = MessageDigest.getInstance("MD5");
@@ -62,11 +69,24 @@ final class FlacSink implements SoundSink {
         frames = Files.newOutputStream(spool);
     }
 
+    private static final class Block {
+        /// In the stream.
+        final long number;
+        /// `[channel][frame]`
+        final int[][] steps;
+        int filled;
+
+        Block(long number, int channels) {
+            this.number = number;
+            steps = new int[channels][FlacEncoder.BLOCK];
+        }
+    }
+
     @Override public void write(double[][] planes, int count) throws IOException {
         for (int done = 0; done < count;) {
-            int step = Math.min(count - done, FlacEncoder.BLOCK - filled);
+            int step = Math.min(count - done, FlacEncoder.BLOCK - block.filled);
             for (int channel = 0; channel < planes.length; channel++)
-                clipped += round(planes[channel], done, step, block[channel], filled);
+                clipped += round(planes[channel], done, step, block.steps[channel], block.filled);
             done += step;
             took(step);
         }
@@ -86,34 +106,57 @@ final class FlacSink implements SoundSink {
 
     @Override public void writeSteps(int[][] steps, int count) throws IOException {
         for (int done = 0; done < count;) {
-            int step = Math.min(count - done, FlacEncoder.BLOCK - filled);
+            int step = Math.min(count - done, FlacEncoder.BLOCK - block.filled);
             for (int channel = 0; channel < steps.length; channel++)
-                System.arraycopy(steps[channel], done, block[channel], filled, step);
+                System.arraycopy(steps[channel], done, block.steps[channel], block.filled, step);
             done += step;
             took(step);
         }
     }
 
     private void took(int count) throws IOException {
-        filled += count;
-        if (filled == FlacEncoder.BLOCK) encode();
+        block.filled += count;
+        if (block.filled == FlacEncoder.BLOCK) endBlock();
+        if (run.size() == RUN) endRun();
+        if (runs.isFull()) write(runs.take());
     }
 
-    private void encode() throws IOException {
-        packer.packSteps(block, filled, packed);
-        md5.update(packed, 0, filled * shape.channels() * shape.depth().bytes());
-        byte[] frame = encoder.frame(block, filled);
-        shortest = Math.min(shortest, frame.length);
-        longest = Math.max(longest, frame.length);
-        frames.write(frame);
-        written += filled;
-        filled = 0;
+    private void endBlock() {
+        packer.packSteps(block.steps, block.filled, packed);
+        md5.update(packed, 0, block.filled * shape.channels() * shape.depth().bytes());
+        written += block.filled;
+        run.add(block);
+        block = new Block(block.number + 1, shape.channels());
+    }
+
+    private void endRun() {
+        List<Block> ended = run;
+        runs.give(() -> code(ended));
+        run = new ArrayList<>();
+    }
+
+    private List<byte[]> code(List<Block> blocks) {
+        FlacEncoder idle = encoders.poll(), encoder = idle == null ? new FlacEncoder(shape.channels(), shape.rateHz(), shape.depth().bits()) : idle;
+        List<byte[]> coded = blocks.stream().map(b -> encoder.frame(b.number, b.steps, b.filled)).toList();
+        encoders.add(encoder);
+        return coded;
+    }
+
+    private void write(List<byte[]> coded) throws IOException {
+        for (byte[] frame : coded) {
+            shortest = Math.min(shortest, frame.length);
+            longest = Math.max(longest, frame.length);
+            frames.write(frame);
+        }
     }
 
     @Override public long clippedSamples() { return clipped; }
 
     @Override public void finish() throws IOException {
-        if (filled > 0) encode();
+        if (block.filled > 0) endBlock();
+        endRun();
+        while (!runs.isEmpty())
+            write(runs.take());
         frames.close();
         StreamInfo info = new StreamInfo(FlacEncoder.BLOCK, FlacEncoder.BLOCK, written == 0 ? 0 : shortest, longest, shape.rateHz(), shape.channels(),
                 shape.depth().bits(), written, Bytes.of(md5.digest()));
@@ -144,7 +187,9 @@ final class FlacSink implements SoundSink {
     }
 
     @Override public void close() throws IOException {
-        frames.close();
+        try (runs) {
+            frames.close();
+        }
         Files.deleteIfExists(spool);
     }
 }

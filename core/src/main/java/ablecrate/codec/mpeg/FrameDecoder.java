@@ -9,4 +9,8 @@ interface FrameDecoder {
     /// @param block `[channel][frame]`, all silent; stays so where the frame needs what is not there
     /// @throws FormatException if the frame says what there is not
     void decode(MpegHeader header, byte[] frame, double[][] block) throws FormatException;
+
+    /// Takes from a frame what those behind it may use, and leaves its sound. What sounded before does not go on behind it, no more than behind one that
+    /// stayed silent.
+    void pass(MpegHeader header, byte[] frame);
 }

@@ -40,6 +40,12 @@ final class HybridFilters {
         return i < 24 ? 1 : i < 30 ? Math.sin(Math.PI / 12 * (i - 18 + 0.5)) : 0;
     }
 
+    /// Forgets what sounded.
+    void silence() {
+        for (double[] ofBand : overlap)
+            Arrays.fill(ofBand, 0);
+    }
+
     /// @param lines changed on the way
     /// @param out `[frame][subband]`
     void add(Granule granule, double[] lines, double[][] out) {

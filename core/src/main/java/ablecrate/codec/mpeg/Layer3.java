@@ -20,7 +20,7 @@ final class Layer3 implements FrameDecoder {
     private BandLayout[] layouts;
 
     @Override public void decode(MpegHeader header, byte[] frame, double[][] block) throws FormatException {
-        int sideAt = MpegHeader.BYTES + (header.hasCrc() ? CRC_BYTES : 0), mainAt = Math.min(frame.length, sideAt + header.sideBytes());
+        int sideAt = sideAt(header), mainAt = mainAt(header, frame);
         BitReader side = new BitReader(Arrays.copyOfRange(frame, sideAt, sideAt + header.sideBytes()));
         int back = side.bits(header.version() == 1 ? 9 : 8);
         byte[] main = null;
@@ -29,11 +29,32 @@ final class Layer3 implements FrameDecoder {
             System.arraycopy(frame, mainAt, main, back, frame.length - mainAt);
         }
         keep(frame, mainAt);
-        // Behind a cut the first frames lack what stood before it.
-        if (main == null) return;
         if (known == null || known.rateHz() != header.rateHz()) layouts = BandLayout.of(header);
         known = header;
-        granules(header, side, new BitReader(main), block);
+        boolean isWhole = false;
+        try {
+            // Behind a cut the first frames lack what stood before it.
+            if (main != null) granules(header, side, new BitReader(main), block);
+            isWhole = main != null;
+        } finally {
+            if (!isWhole) silence();
+        }
+    }
+
+    @Override public void pass(MpegHeader header, byte[] frame) {
+        keep(frame, mainAt(header, frame));
+        silence();
+    }
+
+    private static int sideAt(MpegHeader header) { return MpegHeader.BYTES + (header.hasCrc() ? CRC_BYTES : 0); }
+
+    private static int mainAt(MpegHeader header, byte[] frame) { return Math.min(frame.length, sideAt(header) + header.sideBytes()); }
+
+    private void silence() {
+        for (int channel = 0; channel < filters.length; channel++) {
+            filters[channel].silence();
+            synthesis[channel].silence();
+        }
     }
 
     private void keep(byte[] frame, int from) {

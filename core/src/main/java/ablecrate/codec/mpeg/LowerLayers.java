@@ -21,6 +21,15 @@ final class LowerLayers implements FrameDecoder {
     private final int[] three = new int[PARTS];
 
     @Override public void decode(MpegHeader header, byte[] frame, double[][] block) throws FormatException {
+        try {
+            read(header, frame, block);
+        } catch (FormatException e) {
+            pass(header, frame);
+            throw e;
+        }
+    }
+
+    private void read(MpegHeader header, byte[] frame, double[][] block) throws FormatException {
         BitReader in = new BitReader(frame);
         in.skip(8L * MpegHeader.BYTES + (header.hasCrc() ? CRC_BITS : 0));
         boolean isFirst = header.layer() == 1;
@@ -43,6 +52,11 @@ final class LowerLayers implements FrameDecoder {
         }
         if (in.isPastEnd()) throw new FormatException("samples go on behind their frame", "", "");
         if (channels < block.length) System.arraycopy(block[0], 0, block[1], 0, block[0].length);
+    }
+
+    @Override public void pass(MpegHeader header, byte[] frame) {
+        for (SubbandSynthesis each : synthesis)
+            each.silence();
     }
 
     private void factors(BitReader in, int channels, int bands, boolean isFirst) {

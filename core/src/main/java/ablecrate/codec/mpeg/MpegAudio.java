@@ -23,11 +23,15 @@ record MpegAudio(MpegHeader kind, long end, List<Gap> gaps, List<Mark> marks) im
 
     /// A frame may use bytes that lie up to 511 before it: at the lowest bit rates those of many frames.
     private static final int PRE_ROLL = 24;
+    /// Of those, frames that still sound in the next: a frame of the lower rates is no longer than the filters.
+    private static final int STILL_SOUNDING = 2;
 
     MpegAudio {
         gaps = List.copyOf(gaps);
         marks = List.copyOf(marks);
     }
+
+    @Override public boolean isSameFromAnywhere() { return true; }
 
     @Override public BlockDecoder open(Path path) throws IOException { return new Frames(path); }
 
@@ -48,23 +52,26 @@ record MpegAudio(MpegHeader kind, long end, List<Gap> gaps, List<Mark> marks) im
         @Override public double[][] block() { return block; }
 
         @Override public int next() throws IOException {
-            if (gap < gaps.size() && number >= gaps.get(gap).before()) {
-                Gap missing = gaps.get(gap);
-                if (number < missing.before() + missing.frames()) {
-                    silence();
-                    isLost = false;
-                    number++;
-                    return kind.frames();
-                }
-                gap++;
-                // What the frames behind the gap borrow from before it is lost.
-                decoder = FrameDecoder.of(kind);
+            if (isInGap()) {
+                silence();
+                isLost = false;
+                number++;
+                return kind.frames();
             }
             if (coming.isEmpty()) return 0;
             decode(coming.get());
             coming = frames.next();
             number++;
             return kind.frames();
+        }
+
+        private boolean isInGap() {
+            if (gap == gaps.size() || number < gaps.get(gap).before()) return false;
+            if (number < gaps.get(gap).before() + gaps.get(gap).frames()) return true;
+            gap++;
+            // What the frames behind the gap borrow from before it is lost.
+            decoder = FrameDecoder.of(kind);
+            return false;
         }
 
         private void silence() {
@@ -97,6 +104,11 @@ record MpegAudio(MpegHeader kind, long end, List<Gap> gaps, List<Mark> marks) im
             while (gap < gaps.size() && gaps.get(gap).before() + gaps.get(gap).frames() <= number)
                 gap++;
             decoder = FrameDecoder.of(kind);
+            for (; number < wanted + PRE_ROLL - STILL_SOUNDING && coming.isPresent(); number++)
+                if (!isInGap()) {
+                    if (number >= wanted) decoder.pass(coming.get().header(), frames.bytes(coming.get()));
+                    coming = frames.next();
+                }
             return number * kind.frames();
         }
 

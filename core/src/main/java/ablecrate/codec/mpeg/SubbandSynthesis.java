@@ -47,6 +47,14 @@ final class SubbandSynthesis {
         return window;
     }
 
+    /// Forgets what sounded.
+    void silence() {
+        for (int i = 0; i < VECTORS; i++) {
+            Arrays.fill(low[i], 0);
+            Arrays.fill(high[i], 0);
+        }
+    }
+
     /// @param bands one value each
     /// @param out takes 32 frames from `at` on
     void add(double[] bands, double[] out, int at) {

@@ -7,8 +7,11 @@ import static org.junit.jupiter.api.Assumptions.assumeTrue;
 import ablecrate.SndFile;
 import ablecrate.Sounds;
 import ablecrate.audio.DecodedSource;
+import ablecrate.dsp.FrameSlice;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import org.junit.jupiter.api.io.TempDir;
@@ -20,6 +23,29 @@ class MpegDecoderTest {
     private static final int FRAMES = 60;
 
     @TempDir Path folder;
+
+    /// Also behind frames that are damaged: they say that more of the sound lies before them than there is, or go on behind their end.
+    @ParameterizedTest @CsvSource({"1, 3, 0, 9, 1", "2, 3, 0, 12, 1", "25, 3, 1, 12, 3", "1, 2, 1, 10, 1",
+        "1, 1, 0, 9, 0"}) void framesAreTheSameWhereverDecodingBegins(
+                int version, int layer, int rate, int kbps, int mode) throws Exception {
+        MpegStream stream = new MpegStream(5, version, layer, rate, kbps, mode);
+        byte[] bytes = stream.frames(FRAMES);
+        int frames = stream.header().frames(), frameBytes = bytes.length / FRAMES;
+        for (int bad : new int[]{30, 33, 34, 40})
+            Arrays.fill(bytes, bad * frameBytes + 6, bad * frameBytes + 30, (byte) 0xF5);
+        Path path = Files.write(folder.resolve("any.mp3"), bytes);
+        MpegAudio audio = new MpegAudio(stream.header(), bytes.length, List.of(), List.of(new MpegAudio.Mark(0, 0)));
+        List<Long> lost = new ArrayList<>();
+        double[][] whole = Sounds.readAll(new DecodedSource(audio.open(path), stream.header().channels(), 44_100, 0, (long) FRAMES * frames, lost::add));
+        if (layer == 3) assertThat(lost).as("frames that cannot be decoded").isNotEmpty();
+        for (int start = 24; start < FRAMES; start++)
+            try (DecodedSource source = new DecodedSource(audio.open(path), whole.length, 44_100, 0, (long) FRAMES * frames, _ -> {})) {
+                source.seek((long) start * frames);
+                double[][] part = Sounds.readAll(new FrameSlice(source, 0, (long) (FRAMES - start) * frames));
+                for (int channel = 0; channel < whole.length; channel++)
+                    assertThat(part[channel]).as("from " + start).isEqualTo(Arrays.copyOfRange(whole[channel], start * frames, FRAMES * frames));
+            }
+    }
 
     /// Version, layer, rate (44.1, 48, 32 kHz or a part of that), bit rate and mode as in the header's tables.
     @ParameterizedTest @CsvSource({"1, 3, 0, 9, 0", "1, 3, 1, 9, 1", "1, 3, 2, 11, 1", "1, 3, 0, 9, 3", "2, 3, 0, 12, 1", "2, 3, 1, 12, 0", "2, 3, 2, 12, 1",
