@@ -13,7 +13,8 @@ import java.util.List;
 /// Data flows one way: read → model → plan → pack.
 @AnalyzeClasses(packages = "ablecrate", importOptions = DoNotIncludeTests.class) class ArchitectureTest {
     /// From what is known of nothing else to what sees it all; an arrow back does not compile past this.
-    private static final List<String> FLOW = List.of("work", "audio", "instrument", "play", "dsp", "detect", "codec", "format", "session", "destination", "dump",
+    private static final List<String> FLOW = List.of("work", "audio", "instrument", "play", "dsp", "detect", "codec", "format", "session", "destination",
+            "dump",
             "library",
             "signal",
             "fit",

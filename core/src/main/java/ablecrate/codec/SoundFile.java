@@ -2,6 +2,8 @@ package ablecrate.codec;
 
 import ablecrate.audio.FiniteSource;
 import ablecrate.audio.FrameRange;
+import ablecrate.audio.FrameSource;
+import ablecrate.audio.PiecedSource;
 import ablecrate.audio.SampleEncoding;
 import ablecrate.audio.SeekableSource;
 import ablecrate.instrument.SoundMetadata;
@@ -59,6 +61,16 @@ public record SoundFile(Path path, long fileBytes, String formatId, String conta
 
     /// Whether each frame is the same, bit for bit, wherever reading begins.
     public boolean isSameFromAnywhere() { return audio.isSameFromAnywhere(); }
+
+    /// Opens the audio to read through it once. What is compressed is decoded by all workers who have nothing else to do.
+    public FrameSource openThrough() throws IOException {
+        if (compression().isEmpty() || !isSameFromAnywhere()) return open();
+        return new PiecedSource(channels, rateHz, frames, 1, frame -> {
+            SeekableSource from = open();
+            from.seek(frame);
+            return from;
+        });
+    }
 
     /// What is known of its compression; empty for plain samples.
     public Optional<Compression> compression() {

@@ -45,8 +45,6 @@ import java.util.function.LongConsumer;
 /// would lie beyond full scale are rendered once more, with a limiter.
 final class SoundWriter {
     private static final int BLOCK = 8192;
-    /// From there on it pays to share the work.
-    private static final long LONG_SECONDS = 20;
 
     private final SoundPath path;
     private final StopSignal stop;
@@ -207,7 +205,7 @@ final class SoundWriter {
         BadFrames bad = new BadFrames();
         double[][] block = new double[channels][BLOCK];
         long written = 0;
-        try (FrameSource audio = rendering(output, bad)) {
+        try (FrameSource audio = path.openThrough(output.source(), output.sourceChain(), output.outputChain(), bad)) {
             for (int got; (got = audio.read(block, 0, BLOCK)) > 0; written += got) {
                 stop.check();
                 if (isExact && !areOnSteps(block, got, output.shape().depth().bits())) {
@@ -239,12 +237,6 @@ final class SoundWriter {
         sink.finish();
         return Optional.of(new Rendered(sum.value(), meter.map(LevelMeter::finish), rounding.clippedSamples(),
                 rounding.highest() == 0 ? 0 : Decibels.ofFactor(rounding.highest()), bad.ranges(), likeness.map(Likeness::finish)));
-    }
-
-    private FrameSource rendering(PlannedOutput output, LongConsumer bad) throws IOException {
-        return output.shape().frames() < LONG_SECONDS * output.shape().rateHz()
-                ? path.open(output.source(), output.sourceChain(), output.outputChain(), bad)
-                : path.openLong(output.source(), output.sourceChain(), output.outputChain(), bad);
     }
 
     private static boolean areOnSteps(double[][] planes, int count, int bits) {

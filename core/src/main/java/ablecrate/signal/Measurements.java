@@ -179,7 +179,7 @@ public final class Measurements {
     }
 
     private static Optional<Measurement.Survey> survey(SoundFile file, OptionalDouble silenceDbfs, BooleanSupplier stopped) throws IOException {
-        try (FrameSource source = file.open()) {
+        try (FrameSource source = file.openThrough()) {
             SurveyMeter meter = new SurveyMeter(file, silenceDbfs);
             double[][] block = new double[file.channels()][BLOCK];
             for (int got; (got = source.read(block, 0, BLOCK)) > 0;) {
@@ -197,7 +197,7 @@ public final class Measurements {
     }
 
     private Optional<Measurement.ChainLevels> levels(SoundFile file, SourceChain sourceChain, Ends ends, BooleanSupplier stopped) throws IOException {
-        try (FrameSource source = path.open(file, sourceChain, new OutputChain(0, ends, Optional.empty()))) {
+        try (FrameSource source = path.openThrough(file, sourceChain, new OutputChain(0, ends, Optional.empty()), _ -> {})) {
             LevelMeter meter = new LevelMeter(sourceChain.rateHz(), source.channels());
             Optional<SeamWatch> seam = sourceChain.loop().filter(l -> l.to().length() >= Seam.SHORTEST)
                     .map(l -> new SeamWatch(l.to(), l.alternates(), source.channels()));

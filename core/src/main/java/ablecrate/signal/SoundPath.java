@@ -37,6 +37,9 @@ public final class SoundPath {
     /// More than the reach of any filter at rates that sounds have.
     private static final long LEAD_FRAMES = 8192;
 
+    /// From there on it pays to share the work.
+    private static final long LONG_SECONDS = 20;
+
     private final RateConverters converters;
     private final Opening opening;
     private final Predicate<SoundFile> isShared;
@@ -87,8 +90,10 @@ public final class SoundPath {
         return finished(sourceChain(opened(file, bad), sourceChain), outputChain, 0, sourceChain.frames());
     }
 
-    /// As [#open], for a long sound: workers who have nothing else to do make it as well, in pieces, or else ahead of what is read of it.
-    public FrameSource openLong(SoundFile file, SourceChain sourceChain, OutputChain outputChain, LongConsumer bad) throws IOException {
+    /// As [#open], to read through it once: of a long sound, workers who have nothing else to do make parts, in pieces, or else ahead of what is read.
+    public FrameSource openThrough(SoundFile file, SourceChain sourceChain, OutputChain outputChain, LongConsumer bad) throws IOException {
+        if (sourceChain.frames() < LONG_SECONDS * sourceChain.rateHz()) return open(file, sourceChain, outputChain, bad);
+
         boolean goesInPieces = file.isSameFromAnywhere() && !isShared.test(file) && sourceChain.part().end() <= file.frames() && sourceChain.loop().isEmpty()
                 && sourceChain.mends().isEmpty() && outputChain.hold().isEmpty();
         Optional<RateConverters.Stretches> stretches = !goesInPieces

@@ -2,9 +2,9 @@ package ablecrate.verify;
 
 import ablecrate.audio.FrameSource;
 import ablecrate.audio.PcmFileSource;
-import ablecrate.audio.PiecedSource;
+
 import ablecrate.audio.SampleSum;
-import ablecrate.audio.SeekableSource;
+
 import ablecrate.codec.FileKind;
 import ablecrate.codec.FormatException;
 import ablecrate.codec.SoundFile;
@@ -89,7 +89,7 @@ public record Finding(long crc32c, Content content) {
         Optional<FaultFinder> faults = listens ? Optional.of(new FaultFinder(file.rateHz(), file.channels())) : Optional.empty();
         long frames = 0;
         double startStep = 0, endStep = 0;
-        try (FrameSource audio = opened(file)) {
+        try (FrameSource audio = file.openThrough()) {
             boolean isSummedAlone = meter.isEmpty() && likeness.isEmpty() && faults.isEmpty();
             if (isSummedAlone && audio instanceof PcmFileSource plain && plain.hasSteps()) {
                 int[][] steps = new int[file.channels()][BLOCK];
@@ -117,16 +117,6 @@ public record Finding(long crc32c, Content content) {
                 .map(fault -> (double) fault.frames().start() / file.rateHz()).toList()).orElse(List.of());
         return Optional
                 .of(new Content.Decoded(file, frames, sum.value(), meter.map(LevelMeter::finish), likeness.map(Likeness::finish), clicks, startStep, endStep));
-    }
-
-    /// What is compressed is decoded by all workers who have nothing else to do.
-    private static FrameSource opened(SoundFile file) throws IOException {
-        if (file.compression().isEmpty() || !file.isSameFromAnywhere()) return file.open();
-        return new PiecedSource(file.channels(), file.rateHz(), file.frames(), 1, frame -> {
-            SeekableSource from = file.open();
-            from.seek(frame);
-            return from;
-        });
     }
 
     private static double farthest(int[][] steps, int frame, double fullScale) {
