@@ -1,8 +1,9 @@
 package ablecrate.disk;
 
+import java.io.BufferedOutputStream;
 import java.io.IOException;
+import java.io.OutputStream;
 import java.nio.channels.FileChannel;
-import java.nio.charset.StandardCharsets;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -14,6 +15,7 @@ public final class SafeFile {
     private static final String PREFIX = ".", SUFFIX = ".ablecrate-part";
     /// Bytes of a name that file systems hold.
     private static final int LONGEST_NAME = 255;
+    private static final int BUFFER_BYTES = 1 << 16;
 
     private SafeFile() {}
 
@@ -39,10 +41,20 @@ public final class SafeFile {
     public static void write(Path target, String text) throws IOException { write(target, text.getBytes(StandardCharsets.UTF_8)); }
 
     /// Writes a small file whole or not at all.
-    public static void write(Path target, byte[] contents) throws IOException {
+    public static void write(Path target, byte[] contents) throws IOException { write(target, out -> out.write(contents)); }
+
+    /// What is to stand in a file.
+    public interface Contents {
+        void writeTo(OutputStream out) throws IOException;
+    }
+
+    /// Writes a file whole or not at all.
+    public static void write(Path target, Contents contents) throws IOException {
         Path part = partOf(target);
         try {
-            Files.write(part, contents);
+            try (OutputStream out = new BufferedOutputStream(Files.newOutputStream(part), BUFFER_BYTES)) {
+                contents.writeTo(out);
+            }
             try (FileChannel file = FileChannel.open(part, StandardOpenOption.WRITE)) {
                 file.force(true);
             }

@@ -21,7 +21,11 @@ import com.fasterxml.jackson.databind.module.SimpleModule;
 import com.fasterxml.jackson.databind.ser.std.StdSerializer;
 import com.fasterxml.jackson.datatype.jdk8.Jdk8Module;
 import java.io.IOException;
+import java.io.OutputStream;
+import java.io.OutputStreamWriter;
+import java.io.Writer;
 import java.nio.charset.CharacterCodingException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Arrays;
@@ -70,6 +74,13 @@ public final class Json {
         } catch (JsonProcessingException e) {
             throw new IllegalArgumentException(value.getClass() + " is no JSON value", e);
         }
+    }
+
+    /// The same into a file, in UTF-8; for what may be large.
+    public static void write(Object value, OutputStream out) throws IOException {
+        Writer text = new OutputStreamWriter(out, StandardCharsets.UTF_8);
+        WRITER.without(JsonGenerator.Feature.AUTO_CLOSE_TARGET).writeValue(text, value);
+        text.append("\n").flush();
     }
 
     /// The value as maps, lists, texts and numbers: what is read again once it was written.
