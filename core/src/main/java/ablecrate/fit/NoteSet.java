@@ -8,6 +8,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
+import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Function;
@@ -103,6 +104,7 @@ final class NoteSet {
         double sum = 0, weights = 0, levels = 0, worst = -1, worstLevel = 0;
         int worstKey = 0, worstVelocity = 0;
         List<double[]> all = new ArrayList<>();
+        Map<Integer, Harm.Note> each = new TreeMap<>();
         List<Note> sounding = notes.stream().filter(n -> !n.heard.isSilent()).toList();
         List<HeardNote> others = sounding.parallelStream().map(heard).toList();
         for (int i = 0; i < sounding.size(); i++) {
@@ -114,6 +116,7 @@ final class NoteSet {
             weights += note.weight;
             worstLevel = Math.max(worstLevel, level);
             all.add(new double[]{harm, note.weight});
+            each.merge(note.key * 128 + note.velocity, new Harm.Note(note.key, note.velocity, harm), (a, b) -> a.db() < b.db() ? b : a);
             if (harm > worst) {
                 worst = harm;
                 worstKey = note.key;
@@ -122,7 +125,8 @@ final class NoteSet {
         }
         return all.isEmpty()
                 ? Harm.NONE
-                : new Harm(sum / weights, quantile(all, 0.9 * weights), worst, worstKey, worstVelocity, levels / weights, worstLevel, all.size());
+                : new Harm(sum / weights, quantile(all, 0.9 * weights), worst, worstKey, worstVelocity, levels / weights, worstLevel,
+                        List.copyOf(each.values()));
     }
 
     private static double quantile(List<double[]> harmsAndWeights, double weight) {

@@ -74,6 +74,10 @@ class FitterTest {
         assertThat(fit.bytes()).isLessThanOrEqualTo(bytes).isGreaterThan(bytes / 4);
         assertThat(fitted.fits()).isTrue();
         fitted.simpleDb().forEach((plan, harm) -> assertThat(fitted.harm().meanDb()).as(plan).isLessThanOrEqualTo(harm + 1e-9));
+        Harm harm = fitted.harm();
+        assertThat(harm.notes()).as("each note by itself").hasSizeGreaterThan(10).doesNotHaveDuplicates()
+                .allMatch(n -> n.db() <= harm.worstDb()).contains(new Harm.Note(harm.worstKey(), harm.worstVelocity(), harm.worstDb()));
+        assertThat(harm.notes().stream().mapToDouble(Harm.Note::db).average().orElseThrow()).as("of one layer").isCloseTo(harm.meanDb(), within(1e-6));
         assertThat(fitted.steps().stream().mapToLong(FitStep::savedBytes).sum()).as("saved by all steps").isEqualTo(fit.bytesBefore() - fit.bytes());
         assertThat(fit.curve()).extracting(Fit.Point::bytes).isSorted();
     }

@@ -183,7 +183,7 @@ public final class AppWindow {
         benchView = new BenchView(bench,
                 List.of(new WaveBench(bench, wave, edits, loops, tempo, background), keysView,
                         new LevelsView(levels, new TreatmentForm(treatments), hearing::toggle),
-                        besideView, new FitView(fit),
+                        besideView, new FitView(fit, keys, keysHearing),
                         new SessionView(new SessionModel(crate, run, background, fx), sketches, () -> commands().openSession(),
                                 () -> choosers.folder("Look for offline files")),
                         new DeviceView(device, () -> choosers.folder("Load a card"), () -> choosers.midiToPlay(), this::showDumps),

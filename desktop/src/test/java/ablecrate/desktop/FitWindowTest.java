@@ -1,6 +1,7 @@
 package ablecrate.desktop;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.testfx.util.WaitForAsyncUtils.waitFor;
 
 import ablecrate.change.Verdict;
 import ablecrate.instrument.Parameter;
@@ -9,7 +10,12 @@ import ablecrate.option.Fitting;
 import ablecrate.plan.PackingItem;
 import java.util.List;
 import java.util.Optional;
+import java.util.concurrent.TimeUnit;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import javafx.geometry.Bounds;
 import javafx.scene.Node;
+import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.Label;
 import javafx.scene.input.KeyCode;
@@ -73,6 +79,40 @@ class FitWindowTest extends WindowFixture {
         WaitForAsyncUtils.waitForFxEvents();
         assertThat(fitting().memoryMb()).isEmpty();
         assertThat(harp().reason()).doesNotContain("fitted");
+    }
+
+    @Test void eachNoteIsSeenAndHeardFromBothSides(FxRobot robot) throws Exception {
+        robot.interact(() -> {
+            window.crate().gather(List.of(crate.resolve("Instruments/wind-up harp.sfz")));
+            window.crate().aim("keyboard-sampler");
+            window.crate().changeOptions(o -> o.withInstruments(o.instruments().withFitting(o.instruments().fitting().withMemory(Optional.of(0.4)))), "memory");
+            window.chooseLine("wind-up harp.sfz");
+            window.showBench("fit");
+            window.actions().find("bench-size").run().run();
+        });
+        WaitForAsyncUtils.waitForFxEvents();
+        Matcher said = Pattern.compile(", ([\\d.]+ dB) at (\\S+) at velocity (\\d+)").matcher(((Label) node(robot, "fit-sentence")).getText());
+        assertThat(said.find()).isTrue();
+        String velocity = " at velocity " + said.group(3), worst = said.group(2) + velocity + ": " + said.group(1) + " different";
+        Label told = (Label) node(robot, "fit-note");
+        assertThat(told.getText()).as("the note that differs most comes first").isEqualTo(worst);
+        Node map = node(robot, "fit-notes");
+        assertThat(map.getAccessibleText()).isEqualTo(worst);
+        robot.interact(map::requestFocus);
+        robot.press(KeyCode.RIGHT).release(KeyCode.RIGHT);
+        assertThat(told.getText()).contains(velocity).doesNotStartWith(said.group(2) + " ");
+        robot.press(KeyCode.DOWN).release(KeyCode.DOWN);
+        assertThat(told.getText()).as("a softer one").doesNotContain(velocity);
+
+        Button side = (Button) node(robot, "side");
+        robot.press(KeyCode.ENTER).release(KeyCode.ENTER);
+        assertThat(side.getText()).as("first").isEqualTo("Source");
+        waitFor(5, TimeUnit.SECONDS, () -> side.getText().equals("Result"));
+        waitFor(5, TimeUnit.SECONDS, () -> side.getText().equals("Source"));
+
+        Bounds box = map.localToScreen(map.getBoundsInLocal());
+        robot.clickOn(box.getMinX() + 40, box.getMinY() + 20);
+        assertThat(told.getText()).as("the lowest key, in the upper row").startsWith("C2" + velocity);
     }
 
     @Test void rootsAndLayersAreHeldOnTheKeys(FxRobot robot) {

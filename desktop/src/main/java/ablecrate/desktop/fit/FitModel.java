@@ -11,6 +11,7 @@ import ablecrate.destination.DeviceLimits;
 import ablecrate.fit.Fit;
 import ablecrate.fit.FitClaim;
 import ablecrate.fit.FitStep;
+import ablecrate.fit.Harm;
 import ablecrate.fit.Need;
 import ablecrate.instrument.Instrument;
 import ablecrate.option.Fitting;
@@ -20,6 +21,7 @@ import ablecrate.plan.PlannedOutput;
 import ablecrate.planner.place.CardRoom;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
@@ -42,11 +44,15 @@ public final class FitModel {
     /// @param saved in words; empty where a step saves no memory
     public record Step(FitStep.Kind kind, String text, double harmDb, String saved) {}
 
+    /// An instrument that was changed, and how different its notes sound.
+    public record Changed(String name, Harm harm) {}
+
     /// @param sentence all of it in words
+    /// @param instruments that were changed, the most different first
     /// @param curve what other amounts of memory would cost; empty where memory is not what is short
     /// @param bytes of today
     /// @param harmDb of today, measured
-    public record Shown(String sentence, List<Gauge> gauges, List<Step> steps, List<Fit.Point> curve, long bytes, double harmDb) {}
+    public record Shown(String sentence, List<Gauge> gauges, List<Step> steps, List<Fit.Point> curve, long bytes, double harmDb, List<Changed> instruments) {}
 
     private static final int MOST_COUNTED = 16;
 
@@ -121,11 +127,13 @@ public final class FitModel {
     private Optional<Shown> shown(PackingItem item) {
         if (crate.sheetProperty().get().sharesMemory()) return ofSounds(item);
         Optional<FitChange.Fitted> fitted = change(item, FitChange.Fitted.class);
-        if (fitted.isEmpty()) return change(item, FitChange.TooLarge.class).map(c -> new Shown(c.reason(), List.of(), List.of(), List.of(), 0, 0));
+        if (fitted.isEmpty()) return change(item, FitChange.TooLarge.class).map(c -> new Shown(c.reason(), List.of(), List.of(), List.of(), 0, 0, List.of()));
         FitChange.Fitted f = fitted.get();
-        List<Fit.Point> curve = item.maps().stream().flatMap(m -> m.fitted().values().stream()).findFirst().flatMap(this::fit).map(Fit::curve)
-                .orElse(List.of());
-        return Optional.of(new Shown(f.reason(), gauges(f), steps(item.changes()), curve, f.bytesAfter(), f.harmDb()));
+        Optional<Fit> fit = item.maps().stream().flatMap(m -> m.fitted().values().stream()).findFirst().flatMap(this::fit);
+        List<Changed> changed = fit.stream().flatMap(each -> each.instruments().stream()).filter(Fit.Fitted::isChanged)
+                .map(i -> new Changed(i.before().name(), i.harm())).sorted(Comparator.comparingDouble((Changed c) -> c.harm().meanDb()).reversed()).toList();
+        return Optional.of(new Shown(f.reason(), gauges(f), steps(item.changes()), fit.map(Fit::curve).orElse(List.of()), f.bytesAfter(), f.harmDb(),
+                changed));
     }
 
     /// All sounds that share a memory: what one of them loses is for the sake of the others.
@@ -136,7 +144,7 @@ public final class FitModel {
                     FitChange.Fitted f = (FitChange.Fitted) all.getFirst();
                     String whole = "it stays whole; all sounds together take " + Told.bytes(fit.bytesBefore()) + " → " + Told.bytes(fit.bytes());
                     return new Shown(change(item, FitChange.SoundFitted.class).map(Change::reason).orElse(whole), List.of(ofAllSounds(limits())),
-                            steps(all), fit.curve(), fit.bytes(), f.harmDb());
+                            steps(all), fit.curve(), fit.bytes(), f.harmDb(), List.of());
                 });
     }
 

@@ -3,6 +3,9 @@ package ablecrate.desktop.fit;
 import ablecrate.change.Told;
 import ablecrate.desktop.bench.BenchHead;
 import ablecrate.desktop.Headings;
+import ablecrate.desktop.Words;
+import ablecrate.desktop.keys.KeysHearing;
+import ablecrate.desktop.keys.KeysModel;
 import ablecrate.desktop.bench.Bench;
 import ablecrate.desktop.bench.BenchSide;
 import ablecrate.fit.Fit;
@@ -10,17 +13,20 @@ import ablecrate.fit.FitStep;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import javafx.geometry.Pos;
 import javafx.scene.AccessibleRole;
 import javafx.scene.Cursor;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
+import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.input.MouseEvent;
 import javafx.scene.layout.BorderPane;
+import javafx.scene.layout.HBox;
 import javafx.scene.layout.Pane;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
@@ -45,10 +51,21 @@ public final class FitView extends BorderPane implements Bench {
     private final Gauges gauges = new Gauges(120, false);
     private final VBox steps = new VBox(4);
     private final Button all = new Button("All of the memory");
+    private final Label noteText = new Label();
+    private final Button hear = new Button("Hear both");
+    private final NoteMap notes;
+    private final ComboBox<FitModel.Changed> instruments = new ComboBox<>();
+    private final KeysModel keys;
+    private final VBox noteByNote;
+    private boolean isFilling, isShown;
     private Optional<Long> handle = Optional.empty();
 
-    public FitView(FitModel model) {
+    /// @param keys the instrument whose notes are shown
+    /// @param hearing by which they are heard
+    public FitView(FitModel model, KeysModel keys, KeysHearing hearing) {
         this.model = model;
+        this.keys = keys;
+        notes = new NoteMap(n -> hearing.tapBoth(n.key(), n.velocity()), n -> noteText.setText(NoteMap.told(n)));
         setId("fit");
         getStyleClass().add("levels");
         chart.getStyleClass().add("levels-chart");
@@ -68,12 +85,31 @@ public final class FitView extends BorderPane implements Bench {
         all.setId("fit-all");
         all.setTooltip(new Tooltip("As much memory as the device has"));
         all.setOnAction(_ -> model.giveAll());
+        noteText.setId("fit-note");
+        hear.setId("fit-hear");
+        hear.setTooltip(new Tooltip("The note as the source has it, then as the device will (Enter on the bars)"));
+        hear.setOnAction(_ -> notes.hearCurrent());
+        instruments.setId("fit-instrument");
+        instruments.setAccessibleText("Instrument, the most different first");
+        instruments.setConverter(Words.of(c -> c.name() + String.format(Locale.ROOT, ", %.1f dB", c.harm().meanDb())));
+        instruments.valueProperty().subscribe(c -> {
+            if (c != null && !isFilling) keys.showInstrument(c.name());
+        });
+
+        HBox heard = new HBox(8, noteText, hear);
+        heard.setAlignment(Pos.CENTER_LEFT);
+        Label explained = Headings.label("A row for each velocity, a bar for each key. Click one to hear the source, then the result.", "hint");
+        explained.setWrapText(true);
+        noteByNote = new VBox(8, Headings.subheading("Note by note"),
+                explained, instruments, notes, heard);
         BenchHead head = new BenchHead(new Label("Drag the line, or press ← and →, to give it less memory"), all);
-        VBox side = new VBox(8, sentence, Headings.subheading("What it takes of the device"), gauges, Headings.subheading("What fitting does"), steps);
+        VBox side = new VBox(8, sentence, Headings.subheading("What it takes of the device"), gauges, Headings.subheading("What fitting does"), steps,
+                noteByNote);
         BorderPane picture = new BorderPane(chart);
         picture.setTop(head);
         setCenter(picture);
         setRight(new BenchSide(side, 430, this));
+        keys.instrumentProperty().subscribe(_ -> showNotes());
         model.shownProperty().subscribe(_ -> renew());
     }
 
@@ -86,6 +122,11 @@ public final class FitView extends BorderPane implements Bench {
     @Override public boolean namesLine() { return true; }
 
     @Override public void focus() { chart.requestFocus(); }
+
+    @Override public void shown(boolean isShown) {
+        this.isShown = isShown;
+        if (isShown) showNotes();
+    }
 
     private void renew() {
         handle = Optional.empty();
@@ -100,6 +141,31 @@ public final class FitView extends BorderPane implements Bench {
         });
         chart.setAccessibleText(sentence.getText());
         chart.requestLayout();
+        showNotes();
+    }
+
+    /// Of the instrument that is on the keys, or else of the one that differs most.
+    private void showNotes() {
+        List<FitModel.Changed> changed = model.shownProperty().get().map(FitModel.Shown::instruments).orElse(List.of());
+        Optional<FitModel.Changed> shown = keys.instrumentProperty().get()
+                .flatMap(i -> changed.stream().filter(c -> c.name().equals(i.name())).findFirst());
+        if (isShown && shown.isEmpty() && !changed.isEmpty() && keys.names().contains(changed.getFirst().name())) {
+            keys.showInstrument(changed.getFirst().name());
+            return;
+        }
+        isFilling = true;
+        instruments.getItems().setAll(changed);
+        instruments.setValue(shown.orElse(null));
+        isFilling = false;
+        show(instruments, changed.size() > 1);
+        show(noteByNote, !changed.isEmpty());
+        notes.show(shown.map(c -> c.harm().notes()).orElse(List.of()));
+        hear.setDisable(shown.isEmpty());
+    }
+
+    private static void show(Node node, boolean isShown) {
+        node.setVisible(isShown);
+        node.setManaged(isShown);
     }
 
     private Node step(FitStep.Kind kind, FitModel.Shown shown) {

@@ -19,6 +19,7 @@ import java.util.concurrent.Callable;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.Executor;
 import javafx.animation.PauseTransition;
+import javafx.animation.SequentialTransition;
 import javafx.beans.property.BooleanProperty;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
@@ -29,6 +30,8 @@ import org.slf4j.LoggerFactory;
 public final class KeysHearing {
     /// How long a note lasts that is only tapped.
     private static final int TAP_MS = 700;
+    /// From one tap to the next where two are compared.
+    private static final int NEXT_MS = 1_100;
 
     private final KeysModel model;
     private final SoundPath path;
@@ -38,6 +41,7 @@ public final class KeysHearing {
     private final Map<Object, Optional<LoadedSound>> loaded = new ConcurrentHashMap<>();
     private final BooleanProperty result;
     private Optional<MidiKeys> midi = Optional.empty();
+    private Optional<SequentialTransition> both = Optional.empty();
 
     /// @param result whether the result is heard rather than the source
     public KeysHearing(KeysModel model, SoundPath path, BooleanProperty result, Executor fx, Runnable noDevice) {
@@ -107,6 +111,23 @@ public final class KeysHearing {
         PauseTransition pause = new PauseTransition(Duration.millis(TAP_MS));
         pause.setOnFinished(_ -> off(key));
         pause.play();
+    }
+
+    /// A note as the source has it, and then as the destination will.
+    public void tapBoth(int key, int velocity) {
+        if (both.isPresent()) both.get().stop();
+        boolean wasResult = result.get();
+        result.set(false);
+        tap(key, velocity);
+        PauseTransition first = new PauseTransition(Duration.millis(NEXT_MS)), second = new PauseTransition(Duration.millis(NEXT_MS));
+        first.setOnFinished(_ -> {
+            result.set(true);
+            tap(key, velocity);
+        });
+        second.setOnFinished(_ -> result.set(wasResult));
+        SequentialTransition sequence = new SequentialTransition(first, second);
+        both = Optional.of(sequence);
+        sequence.play();
     }
 
     /// Listens to MIDI keyboards while the key bench is shown.

@@ -2,6 +2,7 @@ package ablecrate.desktop.levels;
 
 import ablecrate.desktop.bench.BenchHead;
 import ablecrate.desktop.action.Action;
+import ablecrate.desktop.Words;
 import ablecrate.desktop.bench.Bench;
 import ablecrate.desktop.bench.BenchSide;
 import ablecrate.dsp.LevelMeasure;
@@ -32,7 +33,6 @@ import javafx.scene.shape.Circle;
 import javafx.scene.shape.Line;
 import javafx.scene.shape.Rectangle;
 import javafx.scene.text.Text;
-import javafx.util.StringConverter;
 
 /// The levels face of the bench: each sound a dumbbell, hollow before and solid after, on one axis; target and ceiling are lines to drag.
 public final class LevelsView extends BorderPane implements Bench {
@@ -72,13 +72,13 @@ public final class LevelsView extends BorderPane implements Bench {
         measures.setId("levels-measure");
         measures.setAccessibleText("Measure shown");
         measures.getItems().setAll(LevelMeasure.values());
-        measures.setConverter(words(m -> TreatmentForm.brief(m) + ", " + m.unit()));
+        measures.setConverter(Words.of(m -> TreatmentForm.brief(m) + ", " + m.unit()));
         measures.valueProperty().bindBidirectional(model.measureProperty());
         ComboBox<LevelsModel.Order> orders = new ComboBox<>();
         orders.setId("levels-order");
         orders.setAccessibleText("Order");
         orders.getItems().setAll(LevelsModel.Order.values());
-        orders.setConverter(words(LevelsModel.Order::label));
+        orders.setConverter(Words.of(LevelsModel.Order::label));
         orders.valueProperty().bindBidirectional(model.orderProperty());
         aim.setId("levels-aim");
         aim.setMinWidth(USE_PREF_SIZE);
@@ -107,14 +107,6 @@ public final class LevelsView extends BorderPane implements Bench {
                 zoom(e.getDeltaY() > 0 ? 1 / ZOOM : ZOOM, e.getX());
             e.consume();
         });
-    }
-
-    private static <T> StringConverter<T> words(java.util.function.Function<T, String> text) {
-        return new StringConverter<>() {
-            @Override public String toString(T value) { return value == null ? "" : text.apply(value); }
-
-            @Override public T fromString(String shown) { throw new IllegalStateException("not editable"); }
-        };
     }
 
     @Override public String id() { return "levels"; }

@@ -1,5 +1,6 @@
 package ablecrate.desktop.levels;
 
+import ablecrate.desktop.Words;
 import ablecrate.desktop.Typed;
 import ablecrate.dsp.LevelMeasure;
 import ablecrate.option.Kind;
@@ -32,7 +33,6 @@ import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
-import javafx.util.StringConverter;
 
 /// What is done to levels, ends and loops, of all sounds or of the chosen ones: a control for each option that may differ between sounds, made of its
 /// declaration. An empty field is "not at all".
@@ -203,11 +203,7 @@ public final class TreatmentForm extends GridPane {
         combo.setMaxWidth(Double.MAX_VALUE);
         combo.setPrefWidth(60);
         HBox.setHgrow(combo, Priority.ALWAYS);
-        combo.setConverter(new StringConverter<>() {
-            @Override public String toString(T value) { return value == null ? "" : text.apply(value); }
-
-            @Override public T fromString(String typed) { return combo.getValue(); }
-        });
+        combo.setConverter(Words.of(text));
         combo.setOnAction(_ -> {
             if (!renewing && combo.getValue() != null) set.accept(combo.getValue());
         });
