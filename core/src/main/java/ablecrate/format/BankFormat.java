@@ -1,12 +1,15 @@
 package ablecrate.format;
 
 import ablecrate.audio.SeekableSource;
+import ablecrate.codec.Bytes;
+import ablecrate.codec.FormatException;
 import ablecrate.codec.OutputShape;
 import ablecrate.instrument.About;
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.SoundMetadata;
 import java.io.IOException;
 import java.io.OutputStream;
+import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
 
@@ -29,6 +32,14 @@ public interface BankFormat extends InstrumentFormat {
 
     /// What a bank of these would have more of than it can count; empty if it holds them.
     default Optional<String> tooMany(List<Instrument> instruments, List<BankSound> sounds) { return Optional.empty(); }
+
+    /// Bytes that stand in a file in the place of others.
+    record Patch(long at, Bytes bytes) {}
+
+    /// What gives an instrument another name in its file.
+    /// @param number of the instrument, in the order of the file
+    /// @return empty if the format has no way for it, or there is no such instrument
+    default Optional<Patch> renamed(Path file, int number, String name) throws IOException, FormatException { return Optional.empty(); }
 
     /// Writes in one direction.
     /// @param about of the bank as a whole

@@ -5,9 +5,14 @@ import ablecrate.destination.NameRules;
 import ablecrate.disk.Checksums;
 import ablecrate.disk.DiskFault;
 import ablecrate.disk.SafeFile;
+import ablecrate.format.BankFormat;
 import ablecrate.format.InstrumentFormats;
 import ablecrate.format.MapFormat;
+import java.io.BufferedInputStream;
+import java.io.EOFException;
 import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayDeque;
@@ -31,6 +36,7 @@ import java.util.stream.Stream;
 /// Safe for threads.
 public final class CardEdits implements AutoCloseable {
     private static final String PARKED = ".ablecrate-moved-";
+    private static final int BLOCK_BYTES = 1 << 16;
 
     private final Path card;
     private final Deque<Change> done = new ArrayDeque<>();
@@ -42,7 +48,7 @@ public final class CardEdits implements AutoCloseable {
     private record Change(Map<Path, Path> moves, List<Path> made, List<Path> folders, Optional<PackingSlip> slip) {}
 
     /// A file that is written anew, and lies elsewhere then.
-    private record Anew(String path, byte[] contents) {}
+    private record Anew(String path, SafeFile.Contents contents) {}
 
     public CardEdits(Path card) { this.card = card; }
 
@@ -100,9 +106,48 @@ public final class CardEdits implements AutoCloseable {
         Map<Path, Path> moves = new LinkedHashMap<>();
         moves.put(card.resolve(file), keep("renamed-").resolve("0"));
         if (isFolder && !stays) moves.put(card.resolve(path), card.resolve(place));
-        change(moves, Optional.of(new Anew(now, contents)),
+        change(moves, Optional.of(new Anew(now, out -> out.write(contents))),
                 p -> Optional.of(p.equals(file) ? now : isFolder && p.startsWith(path + "/") ? place + p.substring(path.length()) : p));
         return isFolder ? place : now;
+    }
+
+    /// Gives an instrument inside of a bank another name.
+    /// @param path of the bank
+    /// @param number of the instrument, in the order of the bank
+    /// @throws IOException if its format has no way for it; then all is as it was
+    public synchronized void rename(String path, int number, String name) throws IOException {
+        BankFormat.Patch patch = renamed(card.resolve(path), number, name);
+        Path before = keep("renamed-").resolve("0");
+        change(new LinkedHashMap<>(Map.of(card.resolve(path), before)), Optional.of(new Anew(path, out -> copy(before, patch, out))), Optional::of);
+    }
+
+    private static BankFormat.Patch renamed(Path bank, int number, String name) throws IOException {
+        try {
+            Optional<BankFormat.Patch> patch = InstrumentFormats.of(bank).orElse(null) instanceof BankFormat format
+                    ? format.renamed(bank, number, name)
+                    : Optional.empty();
+            return patch.orElseThrow(() -> new IOException("'" + bank.getFileName() + "' has no name there that could be changed"));
+        } catch (FormatException e) {
+            throw new IOException("'" + bank.getFileName() + "': " + e.getMessage(), e);
+        }
+    }
+
+    private static void copy(Path file, BankFormat.Patch patch, OutputStream out) throws IOException {
+        byte[] bytes = patch.bytes().toArray();
+        try (InputStream in = new BufferedInputStream(Files.newInputStream(file))) {
+            for (long left = patch.at(); left > 0;)
+                left -= copy(in, out, left);
+            in.skipNBytes(bytes.length);
+            out.write(bytes);
+            in.transferTo(out);
+        }
+    }
+
+    private static int copy(InputStream in, OutputStream out, long most) throws IOException {
+        byte[] block = in.readNBytes((int) Math.min(most, BLOCK_BYTES));
+        if (block.length == 0) throw new EOFException("the file became shorter");
+        out.write(block);
+        return block.length;
     }
 
     /// The file of an instrument that a folder is named like; a sound may be as well.
@@ -159,8 +204,8 @@ public final class CardEdits implements AutoCloseable {
                 made.add(file);
                 SafeFile.write(file, anew.get().contents());
                 String sum = Checksums.xxh128Hex(file);
-                long millis = Files.getLastModifiedTime(file).toMillis();
-                after = after.map(s -> s.rewritten(anew.get().path(), anew.get().contents().length, millis, sum));
+                long millis = Files.getLastModifiedTime(file).toMillis(), bytes = Files.size(file);
+                after = after.map(s -> s.rewritten(anew.get().path(), bytes, millis, sum));
             }
             folders.addAll(removeEmpty(moves.keySet()));
             if (after.isPresent()) SlipFiles.write(after.get(), List.of(), card);

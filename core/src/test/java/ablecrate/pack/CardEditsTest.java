@@ -11,6 +11,7 @@ import ablecrate.destination.NameRules;
 import ablecrate.destination.SheetCatalogue;
 import ablecrate.disk.Checksums;
 import ablecrate.format.InstrumentFormats;
+import ablecrate.instrument.Instrument;
 import ablecrate.json.Json;
 import ablecrate.library.Gatherer;
 import ablecrate.option.PackOptions;
@@ -24,6 +25,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -164,6 +166,30 @@ class CardEditsTest {
             assertThat(Files.readAllBytes(card.resolve(map))).isEqualTo(was);
             assertThat(files()).isEqualTo(before);
             assertThat(edits.obstacle(edits.filesIn(path))).isEmpty();
+        }
+    }
+
+    /// Of a bank only the bytes of that name change; the next pack leaves it as it is.
+    @Test void anInstrumentOfABankIsRenamed() throws Exception {
+        packInstrument("bank-player");
+        String bank = onSlip().stream().filter(f -> f.endsWith(".sf2")).findFirst().orElseThrow();
+        Path file = card.resolve(bank);
+        byte[] was = Files.readAllBytes(file);
+        try (CardEdits edits = new CardEdits(card)) {
+            edits.rename(bank, 0, "Pantry of the long night");
+            byte[] now = Files.readAllBytes(file);
+            assertThat(InstrumentFormats.of(file).orElseThrow().read(file).instruments()).extracting(Instrument::name).containsExactly("Pantry of the long n");
+            assertThat(now).hasSameSizeAs(was);
+            assertThat(IntStream.range(0, was.length).filter(i -> now[i] != was[i]).summaryStatistics())
+                    .satisfies(s -> assertThat(s.getMax() - s.getMin()).isLessThan(20));
+            assertThat(edits.obstacle(List.of(bank))).as("still ours").isEmpty();
+            PackingSlip again = pack("bank-player", folder.resolve("harp/Harp.sfz"));
+            assertThat(again.items()).singleElement().satisfies(i -> assertThat(i.maps().getFirst().state()).isEqualTo("skipped"));
+            assertThat(Files.readAllBytes(file)).isEqualTo(now);
+            assertThatThrownBy(() -> edits.rename(bank, 1, "No such")).hasMessageContaining("has no name there");
+            edits.undo();
+            assertThat(Files.readAllBytes(file)).isEqualTo(was);
+            assertThat(edits.canUndo()).isFalse();
         }
     }
 

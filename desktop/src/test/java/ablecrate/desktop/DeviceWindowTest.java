@@ -125,6 +125,26 @@ class DeviceWindowTest extends WindowFixture {
         undo(robot, before);
     }
 
+    /// A bank goes as a whole, and says so.
+    @Test void aPresetOfABankIsRenamedForTheDevice(FxRobot robot) throws Exception {
+        packed(robot, "Instruments/orchestra pit.sf2", "bank-player");
+        until(() -> presets(robot).size() > 1);
+        List<String> before = presets(robot);
+        robot.interact(() -> robot.lookup("#device-presets").queryListView().getSelectionModel().select(1));
+        robot.clickOn("#device-change").clickOn("#device-rename");
+        until(() -> robot.lookup("#device-name").tryQuery().isPresent());
+        robot.interact(() -> robot.lookup("#device-name").queryAs(TextField.class).setText("Pantry glass"));
+        robot.push(KeyCode.ENTER);
+        until(() -> presets(robot).get(1).equals("Pantry glass"));
+        assertThat(presets(robot)).as("the others as they were").hasSameSizeAs(before).startsWith(before.getFirst());
+        undo(robot, before);
+        robot.interact(() -> robot.lookup("#device-presets").query().requestFocus());
+        robot.push(KeyCode.DELETE);
+        until(() -> presets(robot).isEmpty());
+        assertThat(window.crate().messageProperty().get()).contains(".sf2' with its " + before.size() + " presets is deleted");
+        undo(robot, before);
+    }
+
     private void undo(FxRobot robot, List<String> before) throws Exception {
         robot.clickOn("#device-change").clickOn("#device-undo");
         until(() -> presets(robot).equals(before));

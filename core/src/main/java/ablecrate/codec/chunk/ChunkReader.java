@@ -25,6 +25,9 @@ public final class ChunkReader {
 
     public int remaining() { return bytes.remaining(); }
 
+    /// Where in the file the next byte lies.
+    public long at() { return fileOffset + bytes.position(); }
+
     public int u8(String field) throws FormatException { return need(1, field).get() & 0xFF; }
 
     public int s8(String field) throws FormatException { return need(1, field).get(); }
@@ -62,7 +65,7 @@ public final class ChunkReader {
         }
     }
 
-    public String place() { return FormatException.place(chunk, fileOffset + bytes.position()); }
+    public String place() { return FormatException.place(chunk, at()); }
 
     /// A value that is healthy but not read.
     public FormatException unsupported(String what, String advice) { return FormatException.unsupported(what, place(), advice); }

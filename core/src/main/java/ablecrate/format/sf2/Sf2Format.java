@@ -1,8 +1,10 @@
 package ablecrate.format.sf2;
 
 import ablecrate.audio.Depth;
+import ablecrate.codec.Bytes;
 import ablecrate.codec.Capabilities;
 import ablecrate.codec.FormatException;
+import ablecrate.codec.chunk.ChunkBuilder;
 import ablecrate.format.BankFormat;
 import ablecrate.format.Precision;
 import ablecrate.format.ForwardLoop;
@@ -17,12 +19,14 @@ import ablecrate.instrument.TextField;
 import ablecrate.instrument.Zone;
 import java.io.IOException;
 import java.io.OutputStream;
+import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.EnumSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.TreeMap;
 
 /// SoundFont 2: its capabilities, how it knows itself.
@@ -101,6 +105,12 @@ public final class Sf2Format implements BankFormat {
     }
 
     @Override public InstrumentFile read(Path path) throws IOException, FormatException { return new Sf2Reader(path).read(); }
+
+    @Override public Optional<Patch> renamed(Path file, int number, String name) throws IOException, FormatException {
+        Bytes field = Bytes.of(new ChunkBuilder(ByteOrder.LITTLE_ENDIAN).text(name, Sf2Tables.NAME).toArray());
+        OptionalLong at = new Sf2Reader(file).nameAt(number);
+        return at.isPresent() ? Optional.of(new Patch(at.getAsLong(), field)) : Optional.empty();
+    }
 
     @Override public long limitBytes() { return LIMIT; }
 

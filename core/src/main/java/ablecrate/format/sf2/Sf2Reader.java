@@ -29,6 +29,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.Set;
 
 /// Reads a bank: each preset becomes an instrument, each of its layers a group.
@@ -70,6 +71,15 @@ final class Sf2Reader {
         told.forEach(t -> problems.add(Problem.mend(t, "")));
         if (about.name().isEmpty()) about = about.with(About.Field.NAME, path.getFileName().toString());
         return new InstrumentFile(path, fileBytes, Sf2Format.ID, "SoundFont " + version, about, instruments, samples.all(), List.of(), problems);
+    }
+
+    /// Where in the file the name of a preset stands.
+    /// @param number in the order of the file
+    /// @return empty if there are not as many
+    OptionalLong nameAt(int number) throws IOException, FormatException {
+        try (FileBytes file = new FileBytes(path)) {
+            return new Sf2Tables(lists(file), problems).presetAt(number);
+        }
     }
 
     private Map<String, ChunkReader> lists(FileBytes file) throws IOException, FormatException {

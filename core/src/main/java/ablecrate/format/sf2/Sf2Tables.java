@@ -7,6 +7,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.OptionalLong;
 
 /// The lists of the `pdta` part, as they stand in the file (section 7).
 ///
@@ -31,6 +32,9 @@ final class Sf2Tables {
     /// @param key 255 for a sound without pitch
     record Header(String name, long start, long end, long loopStart, long loopEnd, long rateHz, int key, int correction, int link, int type) {}
 
+    /// Bytes of a name, and of a record of `phdr`.
+    static final int NAME = 20;
+    private static final int PRESET = 38;
     static final int MONO = 1, RIGHT = 2, LEFT = 4, IN_ROM = 0x8000;
 
     private final Map<String, ChunkReader> chunks;
@@ -52,7 +56,7 @@ final class Sf2Tables {
         ChunkReader in = need("shdr");
         List<Header> all = new ArrayList<>();
         while (in.remaining() >= 2 * 46)
-            all.add(new Header(in.text(20, "name").strip(), in.u32("start"), in.u32("end"), in.u32("loop start"), in.u32("loop end"), in.u32("rate"),
+            all.add(new Header(in.text(NAME, "name").strip(), in.u32("start"), in.u32("end"), in.u32("loop start"), in.u32("loop end"), in.u32("rate"),
                     in.u8("key"),
                     in.s8("correction"), in.u16("link"), in.u16("type")));
         return all;
@@ -64,7 +68,7 @@ final class Sf2Tables {
         List<String> names = new ArrayList<>();
         List<Integer> firsts = new ArrayList<>();
         while (in.remaining() >= 22) {
-            names.add(in.text(20, "name").strip());
+            names.add(in.text(NAME, "name").strip());
             firsts.add(in.u16("first bag"));
         }
         List<Inst> all = new ArrayList<>();
@@ -73,13 +77,19 @@ final class Sf2Tables {
         return all;
     }
 
+    /// Where in the file the record of a preset begins, with its name.
+    OptionalLong presetAt(int number) throws FormatException {
+        ChunkReader in = need("phdr");
+        return number + 1 < in.remaining() / PRESET ? OptionalLong.of(in.at() + (long) number * PRESET) : OptionalLong.empty();
+    }
+
     List<Preset> presets() throws FormatException {
         ChunkReader in = need("phdr");
         List<Bag> bags = bags("pbag", "pgen", "pmod");
         record Row(String name, int number, int bank, int firstBag) {}
         List<Row> rows = new ArrayList<>();
-        while (in.remaining() >= 38) {
-            rows.add(new Row(in.text(20, "name").strip(), in.u16("preset"), in.u16("bank"), in.u16("first bag")));
+        while (in.remaining() >= PRESET) {
+            rows.add(new Row(in.text(NAME, "name").strip(), in.u16("preset"), in.u16("bank"), in.u16("first bag")));
             in.array(12, "reserved");
         }
         List<Preset> all = new ArrayList<>();

@@ -33,7 +33,7 @@ final class Sf2Writer {
     private static final int GUARD = 46;
     /// Indexes have 16 bits.
     static final int MOST = 0xFFFF;
-    private static final int NAME = 20, BLOCK = 8192, COARSE = 32_768;
+    private static final int NAME = Sf2Tables.NAME, BLOCK = 8192, COARSE = 32_768;
 
     /// Where a sound came to lie in the pool.
     /// @param header of its first channel

@@ -7,6 +7,8 @@ import ablecrate.destination.NamePattern;
 import ablecrate.destination.NamePattern.Word;
 import ablecrate.destination.NameRules;
 import ablecrate.disk.DiskFault;
+import ablecrate.format.BankFormat;
+import ablecrate.format.InstrumentFormat;
 import ablecrate.format.InstrumentFormats;
 import ablecrate.format.MapFormat;
 import ablecrate.pack.CardEdits;
@@ -81,16 +83,17 @@ public final class CardChanges implements AutoCloseable {
     static boolean isApart(Preset preset) { return !path(preset).isEmpty(); }
 
     public void delete(Preset preset) {
-        List<Preset> others = presets().stream().filter(p -> p != preset).toList();
+        List<Preset> gone = together(preset), others = presets().stream().filter(p -> !gone.contains(p)).toList();
+        String what = gone.size() == 1 ? "'" + preset.name() + "' is" : "'" + path(preset) + "' with its " + gone.size() + " presets is";
         run(on -> {
             Set<String> files = new TreeSet<>(on.filesIn(path(preset)));
             Set<Path> shared = new HashSet<>();
             others.forEach(p -> p.slots().forEach(s -> shared.add(s.sound().file())));
             preset.slots().stream().map(s -> s.sound().file()).filter(f -> !shared.contains(f))
                     .forEach(f -> files.add(on.card().relativize(f).toString().replace('\\', '/')));
-            refuse(on.obstacle(files), "'" + preset.name() + "' is not deleted: ");
+            refuse(on.obstacle(files), what + " not deleted: ");
             on.delete(files);
-        }, "'" + preset.name() + "' is deleted; what is still in the list is packed again with the next run");
+        }, what + " deleted; what is still in the list is packed again with the next run");
     }
 
     private static void refuse(Optional<String> obstacle, String what) throws IOException {
@@ -111,16 +114,23 @@ public final class CardChanges implements AutoCloseable {
 
     /// What of its name can be typed; empty where many share a file, and change with the list.
     Optional<String> editableName(Preset preset) {
-        return isNamedInside(preset)
+        return isNamedInside(preset) || isInBank(preset)
                 ? Optional.of(preset.name())
                 : words(preset).filter(w -> w.containsKey(Word.FOLDER)).map(w -> w.get(Word.FOLDER));
     }
 
     /// Whether it has a file of its own that says its name.
-    private boolean isNamedInside(Preset preset) {
-        return isApart(preset) && crate.sheetProperty().get().accepts().instruments().stream().flatMap(id -> InstrumentFormats.byId(id).stream())
-                .anyMatch(MapFormat.class::isInstance);
+    private boolean isNamedInside(Preset preset) { return isApart(preset) && takes(MapFormat.class); }
+
+    /// Whether it is one of the presets of a bank.
+    private boolean isInBank(Preset preset) { return isApart(preset) && takes(BankFormat.class); }
+
+    private boolean takes(Class<? extends InstrumentFormat> kind) {
+        return crate.sheetProperty().get().accepts().instruments().stream().flatMap(id -> InstrumentFormats.byId(id).stream()).anyMatch(kind::isInstance);
     }
+
+    /// Those of its file, or folder, in their order.
+    private List<Preset> together(Preset preset) { return presets().stream().filter(p -> p.path().equals(preset.path())).toList(); }
 
     boolean isNumbered(Preset preset) { return words(preset).filter(w -> w.containsKey(Word.KIT)).isPresent(); }
 
@@ -134,6 +144,14 @@ public final class CardChanges implements AutoCloseable {
                 refuse(on.obstacle(on.filesIn(path(preset))), "'" + preset.name() + "' keeps its name: ");
                 on.rename(path(preset), name.strip(), rules);
             }, "'" + preset.name() + "' is called '" + name.strip() + "' now; what is still in the list is packed again under its own name");
+            return;
+        }
+        if (isInBank(preset)) {
+            int number = together(preset).indexOf(preset);
+            run(on -> {
+                refuse(on.obstacle(List.of(path(preset))), "'" + preset.name() + "' keeps its name: ");
+                on.rename(path(preset), number, name.strip());
+            }, "'" + preset.name() + "' is called '" + name.strip() + "' now");
             return;
         }
         Optional<Map<Word, String>> words = words(preset);
