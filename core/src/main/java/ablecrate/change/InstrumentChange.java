@@ -192,6 +192,18 @@ public sealed interface InstrumentChange extends Change {
         @Override public List<String> each() { return List.of(); }
     }
 
+    /// What is said of an instrument as a whole, for a target that has no place for it.
+    /// @param settings for people
+    record PlayingDropped(List<String> settings, String target) implements InstrumentChange {
+        @Override public Property property() { return Property.PLAYING; }
+
+        @Override public Verdict verdict() { return Verdict.REDUCED; }
+
+        @Override public Text text() { return new Text(String.join(", ", settings), "none", String.join(", ", settings) + ": not stored in " + target); }
+
+        @Override public List<String> each() { return List.of(); }
+    }
+
     /// All zones softer, as the loudest cannot be raised as far.
     /// @param how the target has gains
     record InstrumentLowered(String instrument, double byDb, String how) implements InstrumentChange {

@@ -10,6 +10,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.function.Function;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 
 /// "What survives where", of sounds and of instruments.
 public final class SurvivalTables {
@@ -37,6 +38,9 @@ public final class SurvivalTables {
         rows.add(row("names of groups", formats, c -> c.names() ? "yes" : "–"));
         for (Parameter<?> p : Parameter.ALL)
             rows.add(row(p.label(), formats, c -> c.carries(p) ? c.how(p) : "–"));
+        rows.add(new SurvivalTable.Row("MIDI channel, voices, bend in keys of all", Stream.concat(
+                InstrumentFormats.ALL.stream().map(f -> f.saysPlaying() ? "yes" : "–"), columns.stream().skip(InstrumentFormats.ALL.size()).map(_ -> "–"))
+                .toList()));
         rows.add(row("texts", formats, c -> c.about().stream().map(About.Field::label).collect(Collectors.joining(", "))));
         return new SurvivalTable("Instruments", columns, rows);
     }

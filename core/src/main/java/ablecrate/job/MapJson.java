@@ -9,6 +9,7 @@ import ablecrate.instrument.KeySwitch;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.Parameter;
+import ablecrate.instrument.PlayingSettings;
 import ablecrate.instrument.Span;
 import ablecrate.instrument.Turn;
 import ablecrate.instrument.Zone;
@@ -32,8 +33,7 @@ final class MapJson {
     private static final Map<String, Parameter<?>> BY_LABEL = Parameter.ALL.stream().collect(Collectors.toMap(Parameter::label, p -> p));
 
     record InstrumentEntry(String name, String category, String creator, String description, String keywords, String licence,
-            Optional<Instrument.Program> program,
-            List<GroupEntry> groups) {}
+            Optional<Instrument.Program> program, Optional<PlayingSettings> playing, List<GroupEntry> groups) {}
 
     record GroupEntry(String name, List<ZoneEntry> zones) {}
 
@@ -44,11 +44,12 @@ final class MapJson {
     static InstrumentEntry entry(Instrument i) {
         About a = i.about();
         return new InstrumentEntry(a.name(), a.category(), a.creator(), a.description(), a.keywords(), a.licence(), i.program(),
-                i.groups().stream().map(g -> new GroupEntry(g.name(), g.zones().stream().map(MapJson::entry).toList())).toList());
+                Optional.of(i.playing()), i.groups().stream().map(g -> new GroupEntry(g.name(), g.zones().stream().map(MapJson::entry).toList())).toList());
     }
 
     static Instrument instrument(InstrumentEntry e) {
         return new Instrument(new About(e.name(), e.category(), e.creator(), e.description(), e.keywords(), e.licence()), e.program(),
+                e.playing().orElse(PlayingSettings.NONE),
                 e.groups().stream().map(g -> new ZoneGroup(g.name(), g.zones().stream().map(MapJson::zone).toList())).toList());
     }
 

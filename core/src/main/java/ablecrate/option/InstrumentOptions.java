@@ -6,7 +6,7 @@ import java.util.List;
 /// What the user chose for instruments.
 /// @param names what is said about names, for sets of which nothing is said by itself
 /// @param gaps keys between the roots of sounds that have no ranges of their own
-/// @param playing what their source does not say
+/// @param playing how they are to be played
 /// @param fitting what is done where a device holds less
 /// @param only names of the instruments of banks that are wanted; empty for all
 public record InstrumentOptions(MapBy mapBy, NameReading names, KeyGaps gaps, KitLayout kit, Banks banks, Playing playing, Fitting fitting,

@@ -88,6 +88,11 @@ final class OptionKinds {
 
     static Kind.Number<Integer> wholeNumber(String unit) { return new Kind.Number<>(unit, "", n -> n.orElseThrow().intValue(), n -> n, true); }
 
+    /// A whole number, or what the source says.
+    static Kind.Number<Optional<Integer>> orAsSource(String unit) {
+        return new Kind.Number<>(unit, "source", n -> n.map(Double::intValue), v -> v.map(Integer::doubleValue).orElse(Double.NaN), true);
+    }
+
     static PackOptions playing(PackOptions options, UnaryOperator<PlayingSettings> change) {
         Playing playing = options.instruments().playing();
         return options.withInstruments(options.instruments().withPlaying(playing.withSettings(change.apply(playing.settings()))));

@@ -127,17 +127,16 @@ public final class Options {
             o -> o.instruments().playing().defaults(),
             (o, v) -> o.withInstruments(o.instruments().withPlaying(o.instruments().playing().withDefaults(v))))
             .openWhere(OptionKinds::makesInstruments);
-    private static final Option<Integer> MIDI_CHANNEL = Option.of("midi-channel", OptionGroup.INSTRUMENTS, "MIDI channel",
-            "The channel that an instrument listens on, 1 to 16, where its description says one.",
-            OptionKinds.wholeNumber("N"),
+    private static final Option<Optional<Integer>> MIDI_CHANNEL = Option.of("midi-channel", OptionGroup.INSTRUMENTS, "MIDI channel",
+            "The channel that an instrument listens on, 1 to 16, where its description says one.", OptionKinds.orAsSource("N"),
             o -> o.instruments().playing().settings().channel(), (o, v) -> playing(o, p -> p.withChannel(v))).openWhere(OptionKinds::saysPlaying);
-    private static final Option<Boolean> MONO_VOICE = Option.of("mono-voice", OptionGroup.INSTRUMENTS, "Voices",
-            "Whether a note ends the one before it, where an instrument's description says so.", Kind.Flag.of("one at a time", "many"),
+    private static final Option<Optional<Boolean>> MONO_VOICE = Option.of("mono-voice", OptionGroup.INSTRUMENTS, "Voices",
+            "Whether a note ends the one before it, where an instrument's description says so.",
+            new Kind.Flag<>(Optional.of(true), Optional.of(false), m -> m.map(mono -> mono ? "one at a time" : "many").orElse("source")),
             o -> o.instruments().playing().settings().isMono(), (o, v) -> playing(o, p -> p.withMono(v))).openWhere(OptionKinds::saysPlaying);
-    private static final Option<Integer> BEND_KEYS = Option.of("bend-keys", OptionGroup.INSTRUMENTS, "Bend range",
-            "Keys by which the wheel raises and lowers, 0 to 24, where an instrument's description says it.",
-            OptionKinds.wholeNumber("KEYS"), o -> o.instruments().playing().settings().bendKeys(),
-            (o, v) -> playing(o, p -> p.withBend(v))).openWhere(OptionKinds::saysPlaying);
+    private static final Option<Optional<Integer>> BEND_KEYS = Option.of("bend-keys", OptionGroup.INSTRUMENTS, "Bend range",
+            "Keys by which the wheel raises and lowers, 0 to 24, where an instrument's description says it.", OptionKinds.orAsSource("KEYS"),
+            o -> o.instruments().playing().settings().bendKeys(), (o, v) -> playing(o, p -> p.withBend(v))).openWhere(OptionKinds::saysPlaying);
 
     private static final Option<Fitting.Mode> FIT = Option.of("fit", OptionGroup.INSTRUMENTS, "If too large",
             "What is done with an instrument that has more layers, samples or memory than the device holds, and with loose sounds that take more memory together than it has: made to fit with as little harm as can be, or blocked.",

@@ -2,11 +2,11 @@ package ablecrate.option;
 
 import ablecrate.instrument.PlayingSettings;
 
-/// How instruments are to be played where their source does not say it.
+/// How instruments are to be played.
 /// @param defaults whether zones without a release get one that suits the instrument's kind
-/// @param settings of instruments as a whole
+/// @param settings of instruments as a whole, in the place of what their source says
 public record Playing(boolean defaults, PlayingSettings settings) {
-    public static final Playing USUAL = new Playing(true, PlayingSettings.USUAL);
+    public static final Playing USUAL = new Playing(true, PlayingSettings.NONE);
 
     public Playing withDefaults(boolean wanted) { return new Playing(wanted, settings); }
 

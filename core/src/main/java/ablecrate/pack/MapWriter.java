@@ -57,7 +57,7 @@ final class MapWriter {
         }
         return switch (map.format()) {
             case MapFormat text -> {
-                out.write(text.write(map.instruments().getFirst(), sounds.stream().map(s -> seenFrom(map.path(), s)).toList(), map.playing()));
+                out.write(text.write(map.instruments().getFirst(), sounds.stream().map(s -> seenFrom(map.path(), s)).toList()));
                 yield Written.NO_SOUNDS;
             }
             case BankFormat bank -> bank(bank, map, outputs, spool, out);

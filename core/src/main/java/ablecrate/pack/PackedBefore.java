@@ -106,7 +106,7 @@ final class PackedBefore {
 
     /// Everything that decides about a file of instruments.
     static String recipe(PlannedMap map, List<PlannedOutput> outputs) throws IOException {
-        List<Object> all = new ArrayList<>(List.of(map.formatId(), map.about(), map.instruments(), map.playing(), map.verbatim()));
+        List<Object> all = new ArrayList<>(List.of(map.formatId(), map.about(), map.instruments(), map.verbatim()));
         List<Integer> played = map.instruments().stream().flatMap(i -> i.zones().stream()).map(Zone::sample).distinct().sorted().toList();
         for (int sound : played) {
             PlannedOutput output = outputs.get(sound);

@@ -6,7 +6,7 @@ import ablecrate.format.InstrumentFormat;
 import ablecrate.format.InstrumentFormats;
 import ablecrate.instrument.About;
 import ablecrate.instrument.Instrument;
-import ablecrate.instrument.PlayingSettings;
+
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
@@ -18,10 +18,9 @@ import java.util.Optional;
 /// @param about of the file as a whole
 /// @param instruments zones refer to the item's outputs by their place
 /// @param fitted what was said of instruments that were made to fit, by their place
-/// @param playing what its file says of how it is played, where the format says it
 /// @param verbatim the file that is copied bit for bit; empty where it is written anew
 public record PlannedMap(String path, String formatId, About about, List<Instrument> instruments, Map<Integer, FitClaim> fitted,
-        PlayingSettings playing, Optional<Path> verbatim) {
+        Optional<Path> verbatim) {
     public PlannedMap {
         instruments = List.copyOf(instruments);
         fitted = Map.copyOf(fitted);
@@ -29,10 +28,10 @@ public record PlannedMap(String path, String formatId, About about, List<Instrum
 
     /// One of which nothing had to be made to fit.
     public PlannedMap(String path, String formatId, About about, List<Instrument> instruments, Optional<Path> verbatim) {
-        this(path, formatId, about, instruments, Map.of(), PlayingSettings.USUAL, verbatim);
+        this(path, formatId, about, instruments, Map.of(), verbatim);
     }
 
-    public PlannedMap at(String otherPath) { return new PlannedMap(otherPath, formatId, about, instruments, fitted, playing, verbatim); }
+    public PlannedMap at(String otherPath) { return new PlannedMap(otherPath, formatId, about, instruments, fitted, verbatim); }
 
     public InstrumentFormat format() { return InstrumentFormats.byId(formatId).orElseThrow(); }
 

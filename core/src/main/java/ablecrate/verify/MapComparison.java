@@ -100,6 +100,8 @@ public final class MapComparison {
     }
 
     private Optional<Outcome.Failed> difference(InstrumentFile file, Instrument read, Instrument wanted) {
+        if (!read.playing().equals(wanted.playing()))
+            return fault(wanted, String.join(", ", wanted.playing().told()), String.join(", ", read.playing().told()));
         List<Zone> zones = read.zones(), planned = wanted.zones();
         if (zones.size() != planned.size()) return fault(wanted, planned.size() + " zones", Integer.toString(zones.size()));
         for (int i = 0; i < zones.size(); i++) {

@@ -190,7 +190,7 @@ class FitTest {
         PlannedMap map = item.maps().getFirst();
         Map<Integer, FitClaim> spoilt = map.fitted().entrySet().stream()
                 .collect(Collectors.toMap(Map.Entry::getKey, e -> new FitClaim(e.getValue().task(), e.getValue().source(), Harm.NONE)));
-        PlannedMap wrong = new PlannedMap(map.path(), map.formatId(), map.about(), map.instruments(), spoilt, map.playing(), map.verbatim());
+        PlannedMap wrong = new PlannedMap(map.path(), map.formatId(), map.about(), map.instruments(), spoilt, map.verbatim());
         PackingItem spoiltItem = new PackingItem(item.source(), item.verdict(), item.changes(), item.outputs(), item.wanted(), item.isSettled(), item.parts(),
                 List.of(wrong), List.of());
         PackingSlip slip = pack(new PackingList(list.destination(), list.options(), List.of(spoiltItem)));

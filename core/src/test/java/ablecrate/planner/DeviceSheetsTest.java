@@ -20,6 +20,7 @@ import ablecrate.instrument.Parameter;
 import ablecrate.instrument.PlayingSettings;
 import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.Span;
+import ablecrate.library.Gathered;
 import ablecrate.library.Gatherer;
 import ablecrate.option.Choice;
 import ablecrate.option.ExistingFiles;
@@ -41,6 +42,7 @@ import java.nio.file.Path;
 import java.time.InstantSource;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -151,12 +153,51 @@ class DeviceSheetsTest {
     @Test void whatAPresetSaysOfItsPlayingIsWrittenAnewWhereItChanges() throws Exception {
         sound("Kit/hit.wav", 44_100, 441, SoundMetadata.NONE);
         PackOptions mono = PackOptions.DEFAULT.withExisting(ExistingFiles.UPDATE).withInstruments(PackOptions.DEFAULT.instruments()
-                .withPlaying(Playing.USUAL.withSettings(new PlayingSettings(10, true, 12))));
+                .withPlaying(Playing.USUAL.withSettings(new PlayingSettings(Optional.of(10), Optional.of(true), Optional.of(12)))));
         pack(plan("card-sampler", PackOptions.DEFAULT));
         Path preset = folder.resolve("out/Kit/Kit.preset");
         assertThat(Files.readString(preset)).doesNotContain("channel", "voices", "bendKeys");
         pack(plan("card-sampler", mono));
         assertThat(Files.readString(preset)).contains("\"channel\" : 10", "\"voices\" : \"mono\"", "\"bendKeys\" : 12");
+    }
+
+    /// What was not chosen is as the source says it, also where formats say it in other places; what has no place is told.
+    @Test void whatASourceSaysOfItsPlayingGoesAlong() throws Exception {
+        sound("tone.wav", 44_100, 2000, SoundMetadata.NONE);
+        Files.writeString(in().resolve("tone.sfz"), "<region> sample=tone.wav bend_up=700 bend_down=-700");
+        PackingList list = plan("card-sampler", PackOptions.DEFAULT);
+        assertThat(list.items().getFirst().changes()).noneSatisfy(c -> assertThat(c.reason()).contains("bend"));
+        pack(list);
+        Path preset = folder.resolve("out/tone/tone.preset");
+        assertThat(Files.readString(preset)).contains("\"bendKeys\" : 7").doesNotContain("channel", "voices");
+        Files.writeString(preset, Files.readString(preset).replace("\"bendKeys\" : 7", "\"channel\" : 10, \"voices\" : \"mono\", \"bendKeys\" : 7"));
+
+        assertThat(playing(again(preset, "card-sampler", PackOptions.DEFAULT, "as it is"))).isEqualTo("channel 10 mono bend 7");
+        PackOptions chosen = PackOptions.DEFAULT.withInstruments(PackOptions.DEFAULT.instruments()
+                .withPlaying(Playing.USUAL.withSettings(PlayingSettings.NONE.withChannel(Optional.of(3)))));
+        assertThat(playing(again(preset, "card-sampler", chosen, "chosen"))).isEqualTo("channel 3 mono bend 7");
+        PackOptions sfz = PackOptions.DEFAULT.withContainer(Choice.of("sfz"));
+        PackingList toSfz = Planner.plan(gathered(preset), SHEETS.byId("files").orElseThrow(), sfz);
+        assertThat(toSfz.items().getFirst().changes())
+                .anySatisfy(c -> assertThat(c.reason()).isEqualTo("MIDI channel 10, one voice: not stored in SFZ"));
+        assertThat(Files.readString(again(preset, "files", sfz, "to sfz"))).contains("bend_up=700", "bend_down=-700");
+        Files.writeString(preset, Files.readString(preset).replace("10", "17"));
+        assertThat(gathered(preset).getFirst().instruments().orElseThrow().problems()).singleElement()
+                .satisfies(p -> assertThat(p.text()).contains("channels 1 to 16, not 17"));
+    }
+
+    private static List<Gathered> gathered(Path file) throws Exception { return Gatherer.readAll(Gatherer.find(List.of(file), () -> false)); }
+
+    private Path again(Path preset, String sheet, PackOptions options, String into) throws Exception {
+        PackingList list = Planner.plan(gathered(preset), SHEETS.byId(sheet).orElseThrow(), options);
+        PackingSlip slip = new Packer(list, new SoundPath(), 2, new StopSignal(), _ -> {}, InstantSource.system()).packInto(folder.resolve(into));
+        assertThat(slip.items()).singleElement().satisfies(i -> assertThat(i.outcome()).isEqualTo("packed"));
+        return folder.resolve(into).resolve(slip.items().getFirst().maps().getFirst().path());
+    }
+
+    private static String playing(Path preset) throws Exception {
+        PlayingSettings said = InstrumentFormats.of(preset).orElseThrow().read(preset).instruments().getFirst().playing();
+        return "channel " + said.channel().orElseThrow() + (said.isMono().orElse(false) ? " mono" : "") + " bend " + said.bendKeys().orElseThrow();
     }
 
     /// One zone of three lies on keys that sound, one on some; of four turns two are played, one after the other.

@@ -12,12 +12,12 @@ import java.util.Optional;
 /// @param format name and version: `preset 1`
 /// @param kind `slots` for up to 16 sounds on keys of their own that play to their end, else `keys`
 /// @param channel of MIDI, 1 to 16
-/// @param voices `mono`, where a note ends the one before
+/// @param voices `mono`, where a note ends the one before, or `poly`
 /// @param bendKeys by which the wheel raises and lowers
 @JsonInclude(JsonInclude.Include.NON_ABSENT) record PresetFile(String format, String name, String kind,
         Optional<Integer> channel, Optional<String> voices, Optional<Integer> bendKeys, List<PresetSound> sounds) {
     static final String FORMAT = "preset 1";
-    private static final String SLOTS = "slots", KEYS = "keys";
+    private static final String SLOTS = "slots", KEYS = "keys", MONO = "mono", POLY = "poly";
     private static final int LONGEST_NAME = 24, MOST_SLOTS = 16;
 
     /// @param file in the folder of the preset
@@ -36,16 +36,20 @@ import java.util.Optional;
         }
     }
 
-    private static Optional<Integer> said(int value, int usual) { return value == usual ? Optional.empty() : Optional.of(value); }
-
-    static PresetFile of(Instrument instrument, List<String> sounds, PlayingSettings playing) {
+    static PresetFile of(Instrument instrument, List<String> sounds) {
         List<Zone> zones = instrument.zones();
         boolean areSlots = zones.size() <= MOST_SLOTS && zones.stream().allMatch(z -> z.get(Parameter.ONE_SHOT) && z.get(Parameter.KEYS).size() == 1);
-        return new PresetFile(FORMAT, "", areSlots ? SLOTS : KEYS,
-                said(playing.channel(), PlayingSettings.USUAL.channel()), playing.isMono() ? Optional.of("mono") : Optional.empty(),
-                said(playing.bendKeys(), PlayingSettings.USUAL.bendKeys()), zones.stream()
-                        .map(z -> new PresetSound(sounds.get(z.sample()), z.said(Parameter.ONE_SHOT), z.said(Parameter.EXCLUSIVE_GROUP))).toList())
+        PlayingSettings playing = instrument.playing();
+        return new PresetFile(FORMAT, "", areSlots ? SLOTS : KEYS, playing.channel(), playing.isMono().map(mono -> mono ? MONO : POLY), playing.bendKeys(),
+                zones.stream().map(z -> new PresetSound(sounds.get(z.sample()), z.said(Parameter.ONE_SHOT), z.said(Parameter.EXCLUSIVE_GROUP))).toList())
                 .named(instrument.name());
+    }
+
+    /// @throws IllegalArgumentException if it says what there is not
+    PlayingSettings playing() {
+        if (voices.filter(v -> !v.equals(MONO) && !v.equals(POLY)).isPresent())
+            throw new IllegalArgumentException("there are voices '" + MONO + "' and '" + POLY + "', not '" + voices.get() + "'");
+        return new PlayingSettings(channel, voices.map(MONO::equals), bendKeys);
     }
 
     /// As much of the name as there is room for.

@@ -86,11 +86,21 @@ public final class PresetFormat implements MapFormat {
         String name = JsonMap.name(preset.name(), file);
         About about = About.named(name);
         return new InstrumentFile(file, Files.size(file), ID, "Preset 1", about,
-                List.of(new Instrument(about, Optional.empty(), List.of(new ZoneGroup("", zones)))), samples.all(), List.of(), problems);
+                List.of(new Instrument(about, Optional.empty(), playing(preset, problems), List.of(new ZoneGroup("", zones)))), samples.all(), List.of(),
+                problems);
     }
 
-    @Override public byte[] write(Instrument instrument, List<String> sounds, PlayingSettings playing) {
-        return bytes(PresetFile.of(instrument, sounds, playing));
+    private static PlayingSettings playing(PresetFile preset, List<Problem> problems) {
+        try {
+            return preset.playing();
+        } catch (IllegalArgumentException e) {
+            problems.add(Problem.lost(e.getMessage() + "; it plays as usual", "preset"));
+            return PlayingSettings.NONE;
+        }
+    }
+
+    @Override public byte[] write(Instrument instrument, List<String> sounds) {
+        return bytes(PresetFile.of(instrument, sounds));
     }
 
     @Override public Optional<byte[]> renamed(Path file, String name) throws IOException, FormatException {

@@ -13,7 +13,6 @@ import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.Parameter;
-import ablecrate.instrument.PlayingSettings;
 import ablecrate.instrument.Zone;
 import ablecrate.instrument.ZoneGroup;
 import ablecrate.json.Json;
@@ -93,7 +92,7 @@ public final class ProgramFormat implements MapFormat {
                 samples.all(), List.of(), problems);
     }
 
-    @Override public byte[] write(Instrument instrument, List<String> sounds, PlayingSettings playing) { return bytes(ProgramFile.of(instrument, sounds)); }
+    @Override public byte[] write(Instrument instrument, List<String> sounds) { return bytes(ProgramFile.of(instrument, sounds)); }
 
     @Override public Optional<byte[]> renamed(Path file, String name) throws IOException, FormatException {
         return Optional.of(bytes(JsonMap.read(file, ProgramFile.class, ProgramFile::format, ProgramFile.FORMAT).named(name)));

@@ -11,7 +11,6 @@ import ablecrate.instrument.Chance;
 import ablecrate.instrument.FilterKind;
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Parameter;
-import ablecrate.instrument.PlayingSettings;
 import ablecrate.instrument.Turn;
 import ablecrate.instrument.Zone;
 import java.io.IOException;
@@ -69,5 +68,5 @@ public final class SfzFormat implements MapFormat {
 
     @Override public InstrumentFile read(Path path, UnaryOperator<Path> lies) throws IOException, FormatException { return new SfzReader(path, lies).read(); }
 
-    @Override public byte[] write(Instrument instrument, List<String> sounds, PlayingSettings playing) { return SfzWriter.write(instrument, sounds); }
+    @Override public byte[] write(Instrument instrument, List<String> sounds) { return SfzWriter.write(instrument, sounds); }
 }

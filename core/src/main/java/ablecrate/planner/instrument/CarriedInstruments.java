@@ -74,7 +74,7 @@ record CarriedInstruments(List<Instrument> instruments, List<Change> changes) {
             }
             return groups.isEmpty()
                     ? Optional.empty()
-                    : Optional.of(new Instrument(task.capabilities().fit(instrument.about()), instrument.program(), groups));
+                    : Optional.of(new Instrument(task.capabilities().fit(instrument.about()), instrument.program(), instrument.playing(), groups));
         }
 
         /// Where a loop was found for a sound that has none, the zone plays it.

@@ -10,7 +10,7 @@ import ablecrate.format.InstrumentFile;
 import ablecrate.instrument.About;
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Parameter;
-import ablecrate.instrument.PlayingSettings;
+
 import ablecrate.library.Gathered;
 import ablecrate.option.ItemEdit;
 import ablecrate.plan.PackingItem;
@@ -118,11 +118,11 @@ public final class InstrumentPlan {
     private List<PlannedMap> maps(List<Instrument> carried, boolean isSame) {
         if (task.isLoose()) return List.of();
         String id = task.format().orElseThrow().id();
-        PlayingSettings playing = task.format().get().saysPlaying() ? task.options().instruments().playing().settings() : PlayingSettings.USUAL;
+
         List<List<Instrument>> files = task.files(carried);
         Optional<Path> verbatim = isSame ? Optional.of(task.file().path()) : Optional.empty();
         return IntStream.range(0, files.size())
-                .mapToObj(i -> new PlannedMap("", id, about(files, i), files.get(i), fitted.claims(files.get(i)), playing, verbatim)).toList();
+                .mapToObj(i -> new PlannedMap("", id, about(files, i), files.get(i), fitted.claims(files.get(i)), verbatim)).toList();
     }
 
     private About about(List<List<Instrument>> files, int file) {

@@ -13,14 +13,16 @@ import java.util.stream.IntStream;
 /// Sounds that go without a map go all: what does not belong to one note may still be wanted.
 record PlainInstruments(List<Instrument> instruments, List<Change> changes) {
     static PlainInstruments of(InstrumentTask task) {
-        if (task.isLoose()) return new PlainInstruments(task.chosen(), List.of());
-        List<Change> changes = new ArrayList<>();
+        PlainPlaying playing = new PlainPlaying(task);
+        List<Instrument> chosen = task.chosen().stream().map(playing::of).toList();
+        List<Change> changes = new ArrayList<>(playing.change().stream().toList());
+        if (task.isLoose()) return new PlainInstruments(chosen, changes);
         PlainZones plain = new PlainZones(task.targetName(), task.capabilities(), task.accepted().sheet().limits().playing(),
                 i -> task.file().samples().get(i).name());
         Articulations articulations = new Articulations(task.targetName());
         List<Instrument> apart = task.capabilities().carries(Parameter.SWITCH)
-                ? task.chosen()
-                : task.chosen().stream().flatMap(i -> articulations.of(i).stream()).toList();
+                ? chosen
+                : chosen.stream().flatMap(i -> articulations.of(i).stream()).toList();
         List<Instrument> resolved = apart.stream().map(plain::of).toList(), numbered = numbered(task, resolved);
         moved(resolved, numbered).ifPresent(changes::add);
         articulations.change().ifPresent(changes::add);
