@@ -19,6 +19,7 @@ import java.util.Locale;
 import java.util.Set;
 import java.util.concurrent.Callable;
 import java.util.function.Consumer;
+import java.util.stream.Stream;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
@@ -92,13 +93,18 @@ import picocli.CommandLine.Spec;
     }
 
     /// @param named whether it is said of which destination
+        /// Where a source became several files, each with the one that it is about.
+    private static Stream<String> misses(PackingSlip.Item item) {
+        return item.files().stream().flatMap(file -> file.checks().stream().filter(PackingSlip.Check::isMissed)
+                .map(m -> "missed: " + item.source() + (item.files().size() > 1 ? ", '" + file.path() + "'" : "") + ": " + m.name() + ": " + m.measured()));
+    }
+
     private void report(PackingSlip slip, Consumer<String> err, boolean named) {
         PrintWriter out = spec.commandLine().getOut();
         for (PackingSlip.Item item : slip.ofThisRun()) {
             item.error().ifPresent(e -> err.accept(item.outcome() + ": " + item.source() + ": " + e));
         }
-        List<String> misses = slip.ofThisRun().stream()
-                .flatMap(i -> i.misses().stream().map(m -> "missed: " + i.source() + ": " + m.name() + ": " + m.measured())).toList();
+        List<String> misses = slip.ofThisRun().stream().flatMap(PackCommand::misses).toList();
         misses.stream().limit(MOST_MISSES).forEach(err);
         if (misses.size() > MOST_MISSES) err.accept("missed: " + (misses.size() - MOST_MISSES) + " more; the slip has them all");
         if (json || options.isQuiet()) return;

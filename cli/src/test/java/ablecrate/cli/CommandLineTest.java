@@ -163,6 +163,14 @@ class CommandLineTest {
         assertThat(run("plan", crate, "--for", "session", "--level", "peak:abc").err()).contains("'peak:abc' has no level in dB behind its measure");
     }
 
+    /// Of an instrument that is taken apart, the sound that it is about is named.
+    @Test void whatIsMissedIsToldOfItsFile() {
+        Run run = run("pack", crate.resolve("Instruments/wind-up harp.sfz"), "--for", "session", "--level", "lufs-i:-20", "--into", temp.resolve("out"));
+        assertThat(run.err().lines().filter(l -> l.startsWith("missed: "))).isNotEmpty()
+                .allMatch(l -> l.matches(".*wind-up harp\\.sfz, '.*\\.wav': level: .* short of -20.0 LUFS: .*"))
+                .doesNotHaveDuplicates();
+    }
+
     @Test void inspectNamesWhatIsNoSound() throws Exception {
         Run run = run("inspect", crate.resolve("Odds and Ends/overture mixdown.mp3"), "--json");
         assertThat(run.exit()).isEqualTo(1);

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.regex.Matcher;
@@ -11,16 +12,16 @@ import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
 import picocli.CommandLine;
 
-/// The README tells of every option that is there, and of no other.
+/// README, commands and options: they tell of every option that is there, and of no other.
 class ReadmeTest {
     private static final Set<String> EVERYWHERE = Set.of("--help", "--version", "--shots", "--crate", "--markdown");
 
     @Test void theOptionsOfTheReadmeAreThoseOfTheProgram() throws Exception {
         Set<String> told = new TreeSet<>(), there = new TreeSet<>();
-        // Those of packing stand on a page of their own.
-        Matcher found = Pattern.compile("--(?:no-)?([a-z][a-z-]+)")
-                .matcher(Files.readString(Path.of("..", "README.md")) + Files.readString(Path.of("..", "docs",
-                        "options.md")));
+        StringBuilder pages = new StringBuilder();
+        for (String page : List.of("README.md", "docs/commands.md", "docs/options.md"))
+            pages.append(Files.readString(Path.of("..", page)));
+        Matcher found = Pattern.compile("--(?:no-)?([a-z][a-z-]+)").matcher(pages);
         while (found.find())
             told.add("--" + found.group(1));
         for (CommandLine command : Main.line().getSubcommands().values())
