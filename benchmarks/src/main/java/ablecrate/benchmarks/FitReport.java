@@ -30,25 +30,29 @@ public final class FitReport {
 
     private record Ratio(String instrument, double harmDb, Map<String, Double> simpleDb) {}
 
-    /// @param args the bank
+    /// @param args the bank; bytes that all of it is to be fitted to, 0 for none; one of how many instruments is fitted by itself
+
     public static void main(String[] args) throws Exception {
         InstrumentFile bank = InstrumentFormats.of(Path.of(args[0])).orElseThrow().read(Path.of(args[0]));
+        long wholeBytes = args.length > 1 ? Long.parseLong(args[1]) : 0;
+        int every = args.length > 2 ? Integer.parseInt(args[2]) : 1;
+        List<Instrument> some = IntStream.range(0, bank.instruments().size()).filter(i -> i % every == 0).mapToObj(bank.instruments()::get).toList();
         List<Optional<FitSound>> sounds = IntStream.range(0, bank.samples().size())
                 .mapToObj(i -> bank.sound(i).map(f -> new FitSound(f, f.rateHz(), f.channels(), 2, Capabilities.Loops.any(), Optional.empty()))).toList();
         System.out.println("| limit | instruments | harm, median | of simple plans: median, worst | took |");
         System.out.println("|---|---|---|---|---|");
         for (int part : new int[]{2, 3})
-            report("samples, 1 of " + part, bank, sounds,
+            report("samples, 1 of " + part, some, sounds,
                     i -> new DeviceLimits(0, (int) Math.ceilDiv(samples(i), part), 0, 0, List.of(), DeviceLimits.Playing.ANY, 0, 0, 0), 4);
         for (int part : new int[]{2, 4, 8})
-            report("memory, 1 of " + part, bank, sounds, i -> {
+            report("memory, 1 of " + part, some, sounds, i -> {
                 long bytes = new FitTask(List.of(i), sounds, DeviceLimits.NONE, List.of(), true, FitTask.Format.ANY, FitRules.NONE).bytes(i);
                 return new DeviceLimits(0, 0, 0, 0, List.of(), DeviceLimits.Playing.ANY, bytes / part, 0, 0);
             }, 1);
-        if (args.length > 1) {
+        if (wholeBytes > 0) {
             long start = System.nanoTime();
             FitTask task = new FitTask(bank.instruments(), sounds,
-                    new DeviceLimits(0, 0, 0, 0, List.of(), DeviceLimits.Playing.ANY, 0, Long.parseLong(args[1]), 0), List.of(), true, FitTask.Format.ANY,
+                    new DeviceLimits(0, 0, 0, 0, List.of(), DeviceLimits.Playing.ANY, 0, wholeBytes, 0), List.of(), true, FitTask.Format.ANY,
                     FitRules.NONE);
             Fit fit = (Fit) task.measure(new SoundPath(), () -> false).orElseThrow();
             System.out.printf(Locale.ROOT, "whole bank: %,d → %,d bytes, harm %.2f dB in the mean, %.1f s%n", fit.bytesBefore(), fit.bytes(),
@@ -62,10 +66,10 @@ public final class FitReport {
 
     private static int samples(Instrument instrument) { return (int) instrument.zones().stream().map(z -> z.sample()).distinct().count(); }
 
-    private static void report(String name, InstrumentFile bank, List<Optional<FitSound>> sounds, Limit limit, int fewest) {
+    private static void report(String name, List<Instrument> instruments, List<Optional<FitSound>> sounds, Limit limit, int fewest) {
         Queue<Ratio> ratios = new ConcurrentLinkedQueue<>();
         long start = System.nanoTime();
-        bank.instruments().parallelStream().filter(i -> samples(i) >= fewest).forEach(instrument -> {
+        instruments.parallelStream().filter(i -> samples(i) >= fewest).forEach(instrument -> {
             FitTask task = new FitTask(List.of(instrument), sounds, limit.of(instrument), List.of(), true, FitTask.Format.ANY, FitRules.NONE);
             if (!task.isOver()) return;
             Fit.Fitted fitted = fitted(task);

@@ -136,27 +136,52 @@ final class CountFitter {
         Instrument some = of(start, layers), layered = need(some).layers() < need(start).layers() ? some : start;
         if (need(layered).fitsCounts(limits)) return task.rules().hold(start, layered) ? Optional.of(new Plan(start, layered, layered)) : Optional.empty();
         List<Row> rows = Row.of(layers, Kits.isKit(start));
+        List<Integer> alike = alike(layered, rows);
+        List<Instrument> made = new ArrayList<>();
+        if (!alike.isEmpty()) {
+            Instrument plain = of(start, IntStream.range(0, rows.size())
+                    .mapToObj(r -> isFree(rows.get(r)) ? rows.get(r).plain(SimplePlans.evenly(rows.get(r), alike.get(r))) : rows.get(r).stacks()).toList());
+            if (fits(start, plain)) {
+                made.add(plain);
+                simple.merge("each layer thinned alike", measured.harm(plain, notes).meanDb(), Math::min);
+            }
+        }
         List<Row.Runs> runs = rows.stream().map(r -> r.runs(notes, limits.transposeKeys(), task.rules(), task.format().mostGainDb(), wholes(r), true)).toList();
-        int samples = limits.samples() == 0 ? Integer.MAX_VALUE : limits.samples();
-        Optional<Instrument> best = Optional.empty();
         // Where neighbours are one zone there are no more zones than samples; so those are tried where the pieces are too many.
         for (double apartDb : Row.APART_DB) {
-            int most = apartDb == Double.POSITIVE_INFINITY && limits.zones() > 0 ? Math.min(samples, limits.zones()) : samples;
-            List<Integer> counts = Row.shared(runs, most, r -> !task.may(r.isReleased() ? FitStep.Kind.RELEASES : FitStep.Kind.ROOTS));
-            if (counts.isEmpty()) return Optional.empty();
-            for (boolean isEven : new boolean[]{false, true}) {
-                Instrument made = of(start, IntStream.range(0, rows.size()).filter(r -> counts.get(r) > 0).mapToObj(r -> {
-                    boolean isPlain = isEven && isFree(rows.get(r));
-                    return runs.get(r).build(isPlain ? SimplePlans.evenly(rows.get(r), counts.get(r)) : runs.get(r).runs().ofCount(counts.get(r)), apartDb);
-                }).toList());
-                if (!need(made).fitsCounts(limits) || made.zones().isEmpty() || !task.rules().hold(start, made)) continue;
-                if (isEven) simple.merge("thinned evenly", measured.harm(made, notes).meanDb(), Math::min);
-                if (best.map(b -> measured.harm(made, notes).meanDb() < measured.harm(b, notes).meanDb()).orElse(true))
-                    best = Optional.of(made);
+            int before = made.size(), samples = limits.samples() == 0 ? Integer.MAX_VALUE : limits.samples(),
+                    most = apartDb == Double.POSITIVE_INFINITY && limits.zones() > 0 ? Math.min(samples, limits.zones()) : samples;
+            List<Integer> shared = Row.shared(runs, most, r -> !task.may(r.isReleased() ? FitStep.Kind.RELEASES : FitStep.Kind.ROOTS));
+            // What is foretold of each row by itself says little of rows that sound together: so the same part of each is tried as well.
+            if (!alike.isEmpty()) thinned(rows, runs, alike, false, apartDb).map(z -> of(start, z)).filter(i -> fits(start, i)).ifPresent(made::add);
+            if (!shared.isEmpty()) {
+                thinned(rows, runs, shared, false, apartDb).map(z -> of(start, z)).filter(i -> fits(start, i)).ifPresent(made::add);
+                Optional<Instrument> even = thinned(rows, runs, shared, true, apartDb).map(z -> of(start, z)).filter(i -> fits(start, i));
+                even.ifPresent(made::add);
+                even.ifPresent(i -> simple.merge("thinned evenly", measured.harm(i, notes).meanDb(), Math::min));
             }
-            if (best.isPresent()) break;
+            if (made.size() > before) break;
         }
-        return best.map(b -> new Plan(start, layered, b));
+        return made.stream().min(Comparator.comparingDouble(i -> measured.harm(i, notes).meanDb())).map(b -> new Plan(start, layered, b));
+    }
+
+    private boolean fits(Instrument start, Instrument made) { return need(made).fitsCounts(limits) && task.rules().hold(start, made); }
+
+    /// @param counts of stacks that each row keeps
+    /// @param isEven whether they lie at even distances, and not where they are heard least
+    /// @return empty if nothing would be left
+    private Optional<List<List<Stack>>> thinned(List<Row> rows, List<Row.Runs> runs, List<Integer> counts, boolean isEven, double apartDb) {
+        List<List<Stack>> kept = IntStream.range(0, rows.size()).filter(r -> counts.get(r) > 0).mapToObj(r -> runs.get(r)
+                .build(isEven && isFree(rows.get(r)) ? SimplePlans.evenly(rows.get(r), counts.get(r)) : runs.get(r).runs().ofCount(counts.get(r)), apartDb))
+                .toList();
+        return kept.stream().allMatch(List::isEmpty) ? Optional.empty() : Optional.of(kept);
+    }
+
+    /// How many stacks each row keeps if the same part of each goes, as one would do it by hand; empty where samples are not what there is too much of.
+    private List<Integer> alike(Instrument layered, List<Row> rows) {
+        if (limits.samples() == 0 || !task.may(FitStep.Kind.ROOTS)) return List.of();
+        double part = Math.min(1, (double) limits.samples() / need(layered).samples());
+        return rows.stream().map(row -> isFree(row) ? Math.max(1, (int) (part * row.stacks().size())) : row.stacks().size()).toList();
     }
 
     private boolean isFree(Row row) { return row.stacks().size() > 1 && limits.transposeKeys() == 0; }

@@ -96,6 +96,11 @@ record Row(List<Stack> stacks) {
         return new Runs(this, new KeyRuns(stacks.stream().map(Stack::keys).toList(), cost, weight, sizeCosts, sizeBytes), levels, room, levelDb);
     }
 
+    /// As it was chosen, each kept stack as loud as it is.
+    List<Stack> plain(KeyRuns.Choice choice) {
+        return new Runs(this, null, new double[stacks.size()][128], new double[stacks.size()], 0).build(choice, APART_DB[0]);
+    }
+
     /// `[stack][key]` by how much the source is louder there than the stack would be.
     private double[][] levels(Pictures pictures) {
         double[][] out = new double[stacks.size()][128];
