@@ -93,7 +93,7 @@ import picocli.CommandLine.Spec;
     }
 
     /// @param named whether it is said of which destination
-        /// Where a source became several files, each with the one that it is about.
+    /// Where a source became several files, each with the one that it is about.
     private static Stream<String> misses(PackingSlip.Item item) {
         return item.files().stream().flatMap(file -> file.checks().stream().filter(PackingSlip.Check::isMissed)
                 .map(m -> "missed: " + item.source() + (item.files().size() > 1 ? ", '" + file.path() + "'" : "") + ": " + m.name() + ": " + m.measured()));

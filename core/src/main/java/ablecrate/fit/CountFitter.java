@@ -152,7 +152,7 @@ final class CountFitter {
             int before = made.size(), samples = limits.samples() == 0 ? Integer.MAX_VALUE : limits.samples(),
                     most = apartDb == Double.POSITIVE_INFINITY && limits.zones() > 0 ? Math.min(samples, limits.zones()) : samples;
             List<Integer> shared = Row.shared(runs, most, r -> !task.may(r.isReleased() ? FitStep.Kind.RELEASES : FitStep.Kind.ROOTS));
-            // What is foretold of each row by itself says little of rows that sound together: so the same part of each is tried as well.
+            // Samples are counted there as if stacks shared none, so that too few may stay: the same part of each row is tried as well.
             if (!alike.isEmpty()) thinned(rows, runs, alike, false, apartDb).map(z -> of(start, z)).filter(i -> fits(start, i)).ifPresent(made::add);
             if (!shared.isEmpty()) {
                 thinned(rows, runs, shared, false, apartDb).map(z -> of(start, z)).filter(i -> fits(start, i)).ifPresent(made::add);

@@ -60,6 +60,13 @@ class FitterTest {
             assertThat(covering(zones, key, 80)).as("key %d", key).hasSize(1);
     }
 
+    /// One key of twelve plays its neighbour's sample as well: that takes no room, and no more of them go for it.
+    @Test void samplesThatSeveralPlayAreCountedOnce() throws Exception {
+        Fit.Fitted fitted = one(MadeInstrument.ofRoots(folder, 12, 3).beside(4, 5).task(MadeInstrument.limits(0, 7, 0, 0)));
+        assertThat(fitted.fits()).isTrue();
+        assertThat(fitted.need().samples()).isBetween(6, 7);
+    }
+
     @Test void zonesMergeWhereTheyAreCounted() throws Exception {
         Fit.Fitted fitted = one(MadeInstrument.ofRoots(folder, 8, 3).task(MadeInstrument.limits(3, 0, 0, 0)));
         assertThat(fitted.need().zones()).isLessThanOrEqualTo(3);

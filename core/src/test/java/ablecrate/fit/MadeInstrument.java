@@ -60,6 +60,12 @@ final class MadeInstrument {
         return this;
     }
 
+    /// Another zone where one lies, of the sound of a third.
+    MadeInstrument beside(int zone, int other) {
+        zones.add(zones.get(other).with(Parameter.KEYS, zones.get(zone).get(Parameter.KEYS)));
+        return this;
+    }
+
     /// The last zone loops from a frame to the end.
     MadeInstrument looped(long start, long end) { return last(Parameter.LOOPS, List.of(Loop.sustain(new FrameRange(start, end), LoopMode.FORWARD))); }
 
