@@ -68,12 +68,12 @@ final class Interruptions {
         return process.exitValue();
     }
 
-    /// `[path]`: sum and time of each file; hidden ones and slips left out, as they tell of one run.
+    /// `[path]`: sum and time of each file; slips and lists of originals left out, as they tell of one run.
     private static Map<String, String> tree(Path folder, boolean withTimes) throws IOException {
         Map<String, String> tree = new TreeMap<>();
         if (Files.exists(folder)) try (Stream<Path> files = Files.walk(folder)) {
             for (Path file : files.filter(Files::isRegularFile).toList())
-                if (!file.getFileName().toString().startsWith("packing-slip."))
+                if (!file.getFileName().toString().startsWith("packing-slip.") && !file.getFileName().toString().equals(Originals.LIST))
                     tree.put(folder.relativize(file).toString(),
                             Checksums.xxh128Hex(file) + (withTimes ? " " + Files.getLastModifiedTime(file).toMillis() : ""));
         }
