@@ -25,7 +25,9 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.OptionalInt;
 import java.util.function.UnaryOperator;
+import java.util.stream.IntStream;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
 
@@ -45,7 +47,11 @@ public final class FitModel {
     public record Step(FitStep.Kind kind, String text, double harmDb, String saved) {}
 
     /// An instrument that was changed, and how different its notes sound.
-    public record Changed(String name, Harm harm) {}
+    /// @param place among those of the line; empty where some of them were left out or taken apart
+    public record Changed(String name, OptionalInt place, Harm harm) {
+        /// Whether it is the one at this place, or of this name where places do not tell.
+        boolean is(int which, String other) { return place.isPresent() ? place.getAsInt() == which : name.equals(other); }
+    }
 
     /// @param sentence all of it in words
     /// @param instruments that were changed, the most different first
@@ -130,8 +136,11 @@ public final class FitModel {
         if (fitted.isEmpty()) return change(item, FitChange.TooLarge.class).map(c -> new Shown(c.reason(), List.of(), List.of(), List.of(), 0, 0, List.of()));
         FitChange.Fitted f = fitted.get();
         Optional<Fit> fit = item.maps().stream().flatMap(m -> m.fitted().values().stream()).findFirst().flatMap(this::fit);
-        List<Changed> changed = fit.stream().flatMap(each -> each.instruments().stream()).filter(Fit.Fitted::isChanged)
-                .map(i -> new Changed(i.before().name(), i.harm())).sorted(Comparator.comparingDouble((Changed c) -> c.harm().meanDb()).reversed()).toList();
+        List<Fit.Fitted> all = fit.map(Fit::instruments).orElse(List.of());
+        boolean isInPlace = item.source().instruments().filter(file -> file.instruments().size() == all.size()).isPresent();
+        List<Changed> changed = IntStream.range(0, all.size()).filter(i -> all.get(i).isChanged())
+                .mapToObj(i -> new Changed(all.get(i).before().name(), isInPlace ? OptionalInt.of(i) : OptionalInt.empty(), all.get(i).harm()))
+                .sorted(Comparator.comparingDouble((Changed c) -> c.harm().meanDb()).reversed()).toList();
         return Optional.of(new Shown(f.reason(), gauges(f), steps(item.changes()), fit.map(Fit::curve).orElse(List.of()), f.bytesAfter(), f.harmDb(),
                 changed));
     }

@@ -93,7 +93,7 @@ public final class FitView extends BorderPane implements Bench {
         instruments.setAccessibleText("Instrument, the most different first");
         instruments.setConverter(Words.of(c -> c.name() + String.format(Locale.ROOT, ", %.1f dB", c.harm().meanDb())));
         instruments.valueProperty().subscribe(c -> {
-            if (c != null && !isFilling) keys.showInstrument(c.name());
+            if (c != null && !isFilling) showOnKeys(c);
         });
 
         HBox heard = new HBox(8, noteText, hear);
@@ -148,9 +148,9 @@ public final class FitView extends BorderPane implements Bench {
     private void showNotes() {
         List<FitModel.Changed> changed = model.shownProperty().get().map(FitModel.Shown::instruments).orElse(List.of());
         Optional<FitModel.Changed> shown = keys.instrumentProperty().get()
-                .flatMap(i -> changed.stream().filter(c -> c.name().equals(i.name())).findFirst());
+                .flatMap(i -> changed.stream().filter(c -> c.is(keys.indexProperty().get(), i.name())).findFirst());
         if (isShown && shown.isEmpty() && !changed.isEmpty() && keys.names().contains(changed.getFirst().name())) {
-            keys.showInstrument(changed.getFirst().name());
+            showOnKeys(changed.getFirst());
             return;
         }
         isFilling = true;
@@ -162,6 +162,8 @@ public final class FitView extends BorderPane implements Bench {
         notes.show(shown.map(c -> c.harm().notes()).orElse(List.of()));
         hear.setDisable(shown.isEmpty());
     }
+
+    private void showOnKeys(FitModel.Changed instrument) { keys.showInstrument(instrument.place().orElseGet(() -> keys.names().indexOf(instrument.name()))); }
 
     private static void show(Node node, boolean isShown) {
         node.setVisible(isShown);
