@@ -27,6 +27,7 @@ import java.util.Random;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
 
 /// The device plays what was packed for it as the source plays: two players that share no line of code, notes within a cent and half a decibel.
 class DeviceNotesTest {
@@ -57,21 +58,25 @@ class DeviceNotesTest {
                 "--quiet")).as(told.toString()).isZero();
     }
 
-    private double[][] source(int key, int velocity) throws Exception {
+    private double[][] source(int key, int velocity, double bend, double wheel) throws Exception {
         Path map = folder.resolve("in/glass.sfz");
         InstrumentFile file = InstrumentFormats.of(map).orElseThrow().read(map);
         LoadedSound[] sounds = {LoadedSound.of(file.sound(0).orElseThrow().open()), LoadedSound.of(file.sound(1).orElseThrow().open())};
         Voices voices = new Voices(file.instruments().getFirst(), i -> Optional.of(sounds[i]), RATE, new Random(1));
+        voices.bend(bend);
+        voices.wheel(wheel);
         voices.noteOn(key, velocity);
         double[][] out = new double[2][HELD];
         voices.render(out, HELD);
         return out;
     }
 
-    private double[][] device(String device, int key, int velocity) throws Exception {
+    private double[][] device(String device, int key, int velocity, double bend, double wheel) throws Exception {
         Device.Loaded loaded = Device.byId(device).orElseThrow().load(folder.resolve("card"));
         assertThat(loaded.refusals()).isEmpty();
         DevicePlayer player = new DevicePlayer(loaded.presets().getFirst(), RATE);
+        player.bend(bend);
+        player.wheel(wheel);
         player.noteOn(key, velocity);
         double[][] out = new double[2][HELD];
         player.render(out, 0, HELD);
@@ -87,13 +92,38 @@ class DeviceNotesTest {
             assertThat(((FileKind.Sound) FileKind.of(written.get())).read(written.get()).rateHz()).as("converted").isEqualTo(48_000);
         for (int key : new int[]{48, ROOT, 64, 72})
             for (int velocity : new int[]{20, 80, 81, 127}) {
-                double[][] source = source(key, velocity), device = device(name, key, velocity);
+                double[][] source = source(key, velocity, 0, 0), device = device(name, key, velocity, 0, 0);
                 double cents = 1200 * Math.log(hertz(device[0]) / hertz(source[0])) / Math.log(2);
                 assertThat(cents).as("cents on key %d at velocity %d", key, velocity).isCloseTo(0, within(1.0));
                 for (int side = 0; side < 2; side++)
                     assertThat(20 * Math.log10(rms(device[side]) / rms(source[side]))).as("level of side %d on key %d at velocity %d", side, key, velocity)
                             .isCloseTo(0, within(0.5));
             }
+    }
+
+    /// The bend is two keys, that of devices that know no other; how far the wheel's vibrato reaches is carried, how fast it goes is the device's.
+    @ParameterizedTest @ValueSource(strings = {"keyboard-sampler", "bank-player", "card-sampler"}) void theWheelsReachAsFar(String name) throws Exception {
+        pack(name, "pitchlfo_depthcc1=60", "pitchlfo_depthcc1=60");
+        for (double bend : new double[]{-1, 1})
+            assertThat(1200 * Math.log(hertz(device(name, 60, 100, bend, 0)[0]) / hertz(source(60, 100, bend, 0)[0])) / Math.log(2)).isCloseTo(0, within(1.0));
+        assertThat(swing(source(72, 100, 0, 1)[0])).isCloseTo(120, within(6.0));
+        assertThat(swing(device(name, 72, 100, 0, 1)[0])).isCloseTo(120, within(6.0));
+        assertThat(swing(device(name, 72, 100, 0, 0)[0])).as("at rest").isLessThan(6);
+    }
+
+    /// From the lowest pitch of a period to the highest, in cents.
+    private static double swing(double[] x) {
+        double last = -1, shortest = Double.MAX_VALUE, longest = 0;
+        for (int n = 4000; n < x.length - 1; n++)
+            if (x[n] < 0 && x[n + 1] >= 0) {
+                double now = n - x[n] / (x[n + 1] - x[n]);
+                if (last > 0) {
+                    shortest = Math.min(shortest, now - last);
+                    longest = Math.max(longest, now - last);
+                }
+                last = now;
+            }
+        return 1200 * Math.log(longest / shortest) / Math.log(2);
     }
 
     private static double rms(double[] x) {

@@ -38,7 +38,7 @@ public final class SurvivalTables {
         rows.add(row("names of groups", formats, c -> c.names() ? "yes" : "–"));
         for (Parameter<?> p : Parameter.ALL)
             rows.add(row(p.label(), formats, c -> c.carries(p) ? c.how(p) : "–"));
-        rows.add(new SurvivalTable.Row("MIDI channel, voices, bend", Stream.concat(
+        rows.add(new SurvivalTable.Row("MIDI channel, voices, bend, wheel, interpolation", Stream.concat(
                 InstrumentFormats.ALL.stream().map(f -> f.saysPlaying() ? "yes" : "–"), columns.stream().skip(InstrumentFormats.ALL.size()).map(_ -> "–"))
                 .toList()));
         rows.add(row("texts", formats, c -> c.about().stream().map(About.Field::label).collect(Collectors.joining(", "))));

@@ -135,8 +135,15 @@ public final class Options {
             new Kind.Flag<>(Optional.of(true), Optional.of(false), m -> m.map(mono -> mono ? "one at a time" : "many").orElse("source")),
             o -> o.instruments().playing().settings().isMono(), (o, v) -> playing(o, p -> p.withMono(v))).openWhere(OptionKinds::saysPlaying);
     private static final Option<Optional<Integer>> BEND_KEYS = Option.of("bend-keys", OptionGroup.INSTRUMENTS, "Bend range",
-            "Keys by which the wheel raises and lowers, 0 to 24, where an instrument's description says it.", OptionKinds.orAsSource("KEYS"),
+            "Keys by which the bend wheel raises and lowers, 0 to 24, where an instrument's description says it.", OptionKinds.orAsSource("KEYS"),
             o -> o.instruments().playing().settings().bendKeys(), (o, v) -> playing(o, p -> p.withBend(v))).openWhere(OptionKinds::saysPlaying);
+    private static final Option<Optional<Integer>> WHEEL_VIBRATO = Option.of("wheel-vibrato", OptionGroup.INSTRUMENTS, "Modulation wheel",
+            "Cents of vibrato that the raised modulation wheel adds, 0 to 1200, where an instrument's description says it.", OptionKinds.orAsSource("CENTS"),
+            o -> o.instruments().playing().settings().wheelCents(), (o, v) -> playing(o, p -> p.withWheel(v))).openWhere(OptionKinds::saysPlaying);
+    private static final Option<Optional<Boolean>> SMOOTH = Option.of("smooth-interpolation", OptionGroup.INSTRUMENTS, "Interpolation",
+            "Whether a device is to play a smooth curve between samples rather than a straight line, where an instrument's description says so.",
+            new Kind.Flag<>(Optional.of(true), Optional.of(false), m -> m.map(smooth -> smooth ? "smooth" : "straight").orElse("source")),
+            o -> o.instruments().playing().settings().isSmooth(), (o, v) -> playing(o, p -> p.withSmooth(v))).openWhere(OptionKinds::saysPlaying);
 
     private static final Option<Fitting.Mode> FIT = Option.of("fit", OptionGroup.INSTRUMENTS, "If too large",
             "What is done with an instrument that has more layers, samples or memory than the device holds, and with loose sounds that take more memory together than it has: made to fit with as little harm as can be, or blocked.",
@@ -234,7 +241,8 @@ public final class Options {
     public static final List<Option<?>> ALL = Stream
             .of(List.of(CONTAINER, RATE, DEPTH, CHANNELS, MONO, DITHER, QUALITY, BIT_RATE, METADATA, ON_TRACKS, TEMPO, METER), SoundOptions.ALL,
                     List.of(CHECK, DAMAGE, MEND_CLICKS, LINE_UP, MAP, GAPS, START_KEY, KIT_STEP, ONE_KIT, MIDDLE_C, NAME_PART, BANKS, INSTRUMENT,
-                            PLAYING_DEFAULTS, MIDI_CHANNEL, MONO_VOICE, BEND_KEYS, FIT, FIT_MEMORY, FIT_WITHOUT, FIT_KEEP, NAME, MIRROR, JOIN, JOIN_GAP,
+                            PLAYING_DEFAULTS, MIDI_CHANNEL, MONO_VOICE, BEND_KEYS, WHEEL_VIBRATO, SMOOTH, FIT, FIT_MEMORY, FIT_WITHOUT, FIT_KEEP, NAME, MIRROR,
+                            JOIN, JOIN_GAP,
                             JOIN_ORDER, JOIN_FIRST, JOIN_CONTENTS, FIRST_KIT, KIT_NAME, PAD_ORDER, PAD, EXISTING, VERIFY))
             .<Option<?>>flatMap(List::stream).toList();
 

@@ -27,7 +27,7 @@ final class Voice {
     /// Of the loop, in frames; 0 and 0 where there is none.
     private final int loopStart, loopEnd, loopCrossfade;
     private final boolean untilRelease, alternates, isBackward;
-    private final double vibratoDepth, vibratoDelay, vibratoRate, cutoff, filterDepth;
+    private final double vibratoDepth, vibratoWheel, vibratoDelay, vibratoRate, bendUp, bendDown, cutoff, filterDepth;
     private double position, seconds;
     private int direction = 1;
     private boolean over;
@@ -66,8 +66,11 @@ final class Voice {
         untilRelease = zone.get(Parameter.LOOP_UNTIL_RELEASE);
         isBackward = zone.get(Parameter.BACKWARD);
         vibratoDepth = zone.get(Parameter.VIBRATO_DEPTH);
+        vibratoWheel = zone.get(Parameter.VIBRATO_WHEEL);
         vibratoDelay = zone.get(Parameter.VIBRATO_DELAY);
         vibratoRate = zone.get(Parameter.VIBRATO_RATE);
+        bendUp = zone.get(Parameter.BEND_UP);
+        bendDown = zone.get(Parameter.BEND_DOWN);
         cutoff = zone.get(Parameter.CUTOFF) * Math.pow(2, zone.get(Parameter.FILTER_VELOCITY) * velocity / 127.0 / 1200);
         filterDepth = zone.get(Parameter.FILTER_ENVELOPE);
         position = isBackward ? end - 1 : start;
@@ -113,7 +116,9 @@ final class Voice {
     }
 
     /// Adds its frames to `[left, right][at …]`.
-    void add(double[][] out, int at, int count) {
+    /// @param bend −1 to 1
+/// @param wheel of modulation, 0 to 1
+    void add(double[][] out, int at, int count, double bend, double wheel) {
         double[] left = sound.planes()[0], right = sound.planes()[sound.planes().length - 1];
         boolean isMono = left == right;
         for (int i = 0; i < count && !over; i += STEP) {
@@ -122,7 +127,7 @@ final class Voice {
             level.advance((double) n / rateHz);
             filterEnvelope.advance((double) n / rateHz);
             seconds += (double) n / rateHz;
-            double to = level.level(), step = ratio * vibrato();
+            double to = level.level(), step = ratio * pitch(bend, wheel);
             filter.ifPresent(this::tune);
             double[] l = block[0], r = isMono ? l : block[1];
             int read = 0;
@@ -152,9 +157,10 @@ final class Voice {
         }
     }
 
-    private double vibrato() {
-        double t = seconds - vibratoDelay;
-        return vibratoDepth == 0 || t < 0 ? 1 : Math.pow(2, vibratoDepth * Math.sin(2 * Math.PI * vibratoRate * t) / 1200);
+    private double pitch(double bend, double wheel) {
+        double t = seconds - vibratoDelay, depth = vibratoDepth + wheel * vibratoWheel, cents = bend < 0 ? -bend * bendDown : bend * bendUp;
+        if (depth != 0 && t >= 0) cents += depth * Math.sin(2 * Math.PI * vibratoRate * t);
+        return cents == 0 ? 1 : Math.pow(2, cents / 1200);
     }
 
     private void tune(Filter f) { f.tune(filterDepth == 0 ? cutoff : cutoff * Math.pow(2, filterEnvelope.level() * filterDepth / 1200)); }

@@ -9,10 +9,12 @@ import ablecrate.instrument.Zone;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
+import java.util.Set;
 
 /// An instrument under the fingers: notes start and end, and what sounds is read as a stream. Not for two threads.
 public final class Voices {
@@ -31,7 +33,12 @@ public final class Voices {
     private final List<Voice> voices = new ArrayList<>();
     /// By the range of choosing keys, the one pressed last.
     private final Map<Span, Integer> chosen = new HashMap<>();
+    /// Keys that were let go while the pedal is down.
+    private final Set<Integer> held = new HashSet<>();
     private final Map<Integer, Integer> notesOfKey = new HashMap<>(), velocityOfKey = new HashMap<>();
+
+    private double bend, wheel;
+    private boolean isSustained;
 
     public Voices(Instrument instrument, Sounds sounds, int rateHz, Random random) {
         this.instrument = instrument;
@@ -43,6 +50,7 @@ public final class Voices {
     /// @param velocity 1…127
     /// @return the zones that sound
     public List<Zone> noteOn(int key, int velocity) {
+        if (held.remove(key)) letGo(key);
         int count = notesOfKey.merge(key, 1, Integer::sum) - 1;
         velocityOfKey.put(key, velocity);
         instrument.zones().stream().flatMap(z -> z.get(Parameter.SWITCH).stream()).map(KeySwitch::keys).filter(k -> k.contains(key))
@@ -52,6 +60,27 @@ public final class Voices {
 
     /// The key is let go; release samples sound at the velocity it was struck with.
     public void noteOff(int key) {
+        if (isSustained)
+            held.add(key);
+        else
+            letGo(key);
+    }
+
+    /// The pedal: keys that are let go while it is down sound on until it goes up, or they are struck anew.
+    public void sustain(boolean isDown) {
+        isSustained = isDown;
+        if (isDown) return;
+        held.forEach(this::letGo);
+        held.clear();
+    }
+
+    /// @param position of the bend wheel, −1 to 1
+    public void bend(double position) { bend = position; }
+
+    /// @param position of the modulation wheel, 0 to 1
+    public void wheel(double position) { wheel = position; }
+
+    private void letGo(int key) {
         voices.stream().filter(v -> v.key() == key).forEach(Voice::release);
         start(key, velocityOfKey.getOrDefault(key, 64), notesOfKey.getOrDefault(key, 1) - 1, Trigger.RELEASE, true);
     }
@@ -88,7 +117,7 @@ public final class Voices {
     public void render(double[][] block, int count) {
         for (double[] plane : block)
             Arrays.fill(plane, 0, count, 0);
-        voices.forEach(v -> v.add(block, 0, count));
+        voices.forEach(v -> v.add(block, 0, count, bend, wheel));
         voices.removeIf(Voice::isOver);
     }
 }

@@ -185,7 +185,9 @@ public final class AnyCrate {
         return o.withInstruments(new InstrumentOptions(one(MapBy.values()), new NameReading(random.nextBoolean() ? Map.of(1, one(NamePart.values())) : Map.of(),
                 random.nextBoolean() ? OptionalInt.of(12) : OptionalInt.empty()), one(KeyGaps.values()),
                 new KitLayout(random.nextInt(128), 1 + random.nextInt(12), random.nextBoolean()), one(Banks.values()),
-                new Playing(random.nextBoolean(), new PlayingSettings(maybe(1 + random.nextInt(16)), maybe(random.nextBoolean()), maybe(random.nextInt(25)))),
+                new Playing(random.nextBoolean(),
+                        new PlayingSettings(maybe(1 + random.nextInt(16)), maybe(random.nextBoolean()), maybe(random.nextInt(25)), maybe(random.nextInt(1201)),
+                                maybe(random.nextBoolean()))),
                 Fitting.DEFAULT,
                 List.of()));
     }

@@ -153,23 +153,26 @@ class DeviceSheetsTest {
     @Test void whatAPresetSaysOfItsPlayingIsWrittenAnewWhereItChanges() throws Exception {
         sound("Kit/hit.wav", 44_100, 441, SoundMetadata.NONE);
         PackOptions mono = PackOptions.DEFAULT.withExisting(ExistingFiles.UPDATE).withInstruments(PackOptions.DEFAULT.instruments()
-                .withPlaying(Playing.USUAL.withSettings(new PlayingSettings(Optional.of(10), Optional.of(true), Optional.of(12)))));
+                .withPlaying(Playing.USUAL
+                        .withSettings(new PlayingSettings(Optional.of(10), Optional.of(true), Optional.of(12), Optional.of(30), Optional.of(true)))));
         pack(plan("card-sampler", PackOptions.DEFAULT));
         Path preset = folder.resolve("out/Kit/Kit.preset");
-        assertThat(Files.readString(preset)).doesNotContain("channel", "voices", "bendKeys");
+        assertThat(Files.readString(preset)).doesNotContain("channel", "voices", "bendKeys", "wheel", "interpolation");
         pack(plan("card-sampler", mono));
-        assertThat(Files.readString(preset)).contains("\"channel\" : 10", "\"voices\" : \"mono\"", "\"bendKeys\" : 12");
+        assertThat(Files.readString(preset)).contains("\"channel\" : 10", "\"voices\" : \"mono\"", "\"bendKeys\" : 12", "\"wheelVibratoCents\" : 30",
+                "\"interpolation\" : \"smooth\"");
     }
 
     /// What was not chosen is as the source says it, also where formats say it in other places; what has no place is told.
     @Test void whatASourceSaysOfItsPlayingGoesAlong() throws Exception {
         sound("tone.wav", 44_100, 2000, SoundMetadata.NONE);
-        Files.writeString(in().resolve("tone.sfz"), "<region> sample=tone.wav bend_up=700 bend_down=-700");
+        Files.writeString(in().resolve("tone.sfz"), "<region> sample=tone.wav bend_up=700 bend_down=-700 pitchlfo_depthcc1=40 pitchlfo_freq=6");
         PackingList list = plan("card-sampler", PackOptions.DEFAULT);
-        assertThat(list.items().getFirst().changes()).noneSatisfy(c -> assertThat(c.reason()).contains("bend"));
+        assertThat(list.items().getFirst().changes()).noneSatisfy(c -> assertThat(c.reason()).contains("bend"))
+                .anySatisfy(c -> assertThat(c.reason()).isEqualTo("rate and delay of the wheel's vibrato: not stored in Preset"));
         pack(list);
         Path preset = folder.resolve("out/tone/tone.preset");
-        assertThat(Files.readString(preset)).contains("\"bendKeys\" : 7").doesNotContain("channel", "voices");
+        assertThat(Files.readString(preset)).contains("\"bendKeys\" : 7", "\"wheelVibratoCents\" : 40").doesNotContain("channel", "voices");
         Files.writeString(preset, Files.readString(preset).replace("\"bendKeys\" : 7", "\"channel\" : 10, \"voices\" : \"mono\", \"bendKeys\" : 7"));
 
         assertThat(playing(again(preset, "card-sampler", PackOptions.DEFAULT, "as it is"))).isEqualTo("channel 10 mono bend 7");
@@ -180,7 +183,7 @@ class DeviceSheetsTest {
         PackingList toSfz = Planner.plan(gathered(preset), SHEETS.byId("files").orElseThrow(), sfz);
         assertThat(toSfz.items().getFirst().changes())
                 .anySatisfy(c -> assertThat(c.reason()).isEqualTo("MIDI channel 10, one voice: not stored in SFZ"));
-        assertThat(Files.readString(again(preset, "files", sfz, "to sfz"))).contains("bend_up=700", "bend_down=-700");
+        assertThat(Files.readString(again(preset, "files", sfz, "to sfz"))).contains("bend_up=700", "bend_down=-700", "pitchlfo_depthcc1=40");
         Files.writeString(preset, Files.readString(preset).replace("10", "17"));
         assertThat(gathered(preset).getFirst().instruments().orElseThrow().problems()).singleElement()
                 .satisfies(p -> assertThat(p.text()).contains("channels 1 to 16, not 17"));

@@ -267,6 +267,19 @@ class VoicesTest {
         assertThat((double) crossings).isCloseTo(hz, within(1.0));
     }
 
+    @Test void thePedalHoldsWhatIsLetGo() {
+        Voices voices = voices(of(tone(), tone().with(Parameter.TRIGGER, Trigger.RELEASE).with(Parameter.GAIN, -40.0)), constant(RATE), constant(RATE));
+        voices.sustain(true);
+        voices.noteOn(60, 127);
+        voices.noteOff(60);
+        assertThat(render(voices, 4800)[0][4700]).as("held").isCloseTo(0.5, within(1e-6));
+        voices.noteOn(60, 127);
+        assertThat(render(voices, 4800)[0][4700]).as("struck anew, with the release sample of the one before").isCloseTo(0.505, within(1e-6));
+        voices.noteOff(60);
+        voices.sustain(false);
+        assertThat(render(voices, 4800)[0][4700]).as("the release sample alone").isCloseTo(0.005, within(1e-6));
+    }
+
     /// Five times a second a semitone up and down, after a tenth of a second.
     @Test void vibratoMovesThePitchAfterItsDelay() {
         double[] sine = Sounds.sine(1000, 0.5, RATE, 2 * RATE);

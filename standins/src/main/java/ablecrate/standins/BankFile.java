@@ -22,10 +22,13 @@ record BankFile(Path path, long samples, long sampleBytes, Map<String, ByteBuffe
     private static final Map<String, Integer> RECORDS = Map.of("phdr", 38, "pbag", 4, "pmod", 10, "pgen", 4, "inst", 22, "ibag", 4, "imod", 10, "igen", 4,
             "shdr", 46);
     /// Generators, by their numbers in section 8.1.2.
-    private static final int START = 0, END = 1, LOOP_START = 2, LOOP_END = 3, START_COARSE = 4, CUTOFF = 8, RESONANCE = 9, END_COARSE = 12, PAN = 17,
+    private static final int START = 0, END = 1, LOOP_START = 2, LOOP_END = 3, START_COARSE = 4, VIBRATO = 6, CUTOFF = 8, RESONANCE = 9, END_COARSE = 12,
+            PAN = 17, VIBRATO_DELAY = 23, VIBRATO_PITCH = 24,
             ATTACK = 34, HOLD = 35, DECAY = 36, SUSTAIN = 37, RELEASE = 38, INSTRUMENT = 41, KEYS = 43, VELOCITIES = 44, LOOP_START_COARSE = 45,
             ATTENUATION = 48, LOOP_END_COARSE = 50, COARSE = 51, FINE = 52, SAMPLE = 53, MODES = 54, SCALE = 56, EXCLUSIVE = 57, ROOT = 58;
-    private static final int VELOCITY_CONCAVE = 0x0502, USUAL_VELOCITY_AMOUNT = 960, OPEN_CUTOFF = 13_500, SHORTEST = -12_000;
+    /// Modulators that are always there, by section 8.4, with what they amount to.
+    private static final int VELOCITY_CONCAVE = 0x0502, USUAL_VELOCITY_AMOUNT = 960, WHEEL_LINEAR = 0x0081, USUAL_WHEEL_AMOUNT = 50;
+    private static final int OPEN_CUTOFF = 13_500, SHORTEST = -12_000;
 
     /// @throws Refused in the device's words
     static BankFile read(Path path, long memory) throws IOException, Refused {
@@ -128,13 +131,14 @@ record BankFile(Path path, long samples, long sampleBytes, Map<String, ByteBuffe
     }
 
     /// @param amount of a modulator from velocity to attenuation; empty where the zone has none
-    private record Zone(Generators generators, Optional<Integer> amount) {}
+/// @param wheel of one from the modulation wheel to vibrato, in cents
+    private record Zone(Generators generators, Optional<Integer> amount, Optional<Integer> wheel) {}
 
     /// Zones of a preset or an instrument, each with what the global one says.
     private List<Zone> zones(String head, String bag, String generator, String modulator, int record, int bagAt, int terminal) throws Refused {
         int from = u16(head, record, bagAt), to = u16(head, record + 1, bagAt);
         if (to < from) throw new Refused("'" + name(head, record) + "' has zones that go backwards");
-        Zone global = new Zone(new Generators(Map.of()), Optional.empty());
+        Zone global = new Zone(new Generators(Map.of()), Optional.empty(), Optional.empty());
         List<Zone> out = new ArrayList<>();
         for (int zone = from; zone < to; zone++) {
             Map<Integer, Integer> said = new HashMap<>();
@@ -143,12 +147,15 @@ record BankFile(Path path, long samples, long sampleBytes, Map<String, ByteBuffe
                 said.put(what,
                         what == KEYS || what == VELOCITIES || what == SAMPLE || what == INSTRUMENT ? u16(generator, g, 2) : (short) u16(generator, g, 2));
             }
-            Optional<Integer> amount = Optional.empty();
-            for (int m = u16(bag, zone, 2); m < u16(bag, zone + 1, 2); m++)
-                if (u16(modulator, m, 0) == VELOCITY_CONCAVE && u16(modulator, m, 2) == ATTENUATION) amount = Optional.of((int) (short) u16(modulator, m, 4));
-            Zone own = new Zone(new Generators(said), amount);
+            Optional<Integer> amount = Optional.empty(), wheel = Optional.empty();
+            for (int m = u16(bag, zone, 2); m < u16(bag, zone + 1, 2); m++) {
+                int source = u16(modulator, m, 0), target = u16(modulator, m, 2);
+                if (source == VELOCITY_CONCAVE && target == ATTENUATION) amount = Optional.of((int) (short) u16(modulator, m, 4));
+                if (source == WHEEL_LINEAR && target == VIBRATO) wheel = Optional.of((int) (short) u16(modulator, m, 4));
+            }
+            Zone own = new Zone(new Generators(said), amount, wheel);
             if (said.containsKey(terminal))
-                out.add(new Zone(own.generators.over(global.generators), own.amount.or(global::amount)));
+                out.add(new Zone(own.generators.over(global.generators), own.amount.or(global::amount), own.wheel.or(global::wheel)));
             else
                 if (zone == from)
                     global = own;
@@ -192,7 +199,9 @@ record BankFile(Path path, long samples, long sampleBytes, Map<String, ByteBuffe
         // A decay is said for a fall by 100 dB (section 8.1.2, generator 36).
         Preset.Shape shape = new Preset.Shape(seconds(sum(p, i, ATTACK, SHORTEST)), seconds(sum(p, i, HOLD, SHORTEST)),
                 seconds(sum(p, i, DECAY, SHORTEST)) * -sustainDb / 100, sustainDb, Math.max(0.005, seconds(sum(p, i, RELEASE, SHORTEST))),
-                cutoff >= OPEN_CUTOFF ? 0 : 8.176 * Math.pow(2, cutoff / 1200), sum(p, i, RESONANCE, 0) / 10.0);
+                cutoff >= OPEN_CUTOFF ? 0 : 8.176 * Math.pow(2, cutoff / 1200), sum(p, i, RESONANCE, 0) / 10.0,
+                new Preset.Vibrato(sum(p, i, VIBRATO, 0), inner.wheel.orElse(USUAL_WHEEL_AMOUNT), 8.176 * Math.pow(2, sum(p, i, VIBRATO_PITCH, 0) / 1200.0),
+                        seconds(sum(p, i, VIBRATO_DELAY, SHORTEST))));
         int root = i.get(ROOT, -1);
         return Optional.of(new Preset.Slot(low, high, softest, loudest, root < 0 ? h.root : root, 100 * sum(p, i, COARSE, 0) + sum(p, i, FINE, 0) + h.cents,
                 sum(p, i, SCALE, 100), -sum(p, i, ATTENUATION, 0) / 10.0, Math.clamp(sum(p, i, PAN, 0) / 5.0, -100, 100),

@@ -11,12 +11,12 @@ import java.util.Set;
 
 /// A folder for each preset, with WAV files that say how they are played; see `docs/devices/card-sampler.md`.
 final class CardSampler implements Device {
-    private static final int SOUNDS = 64, SLOTS = 16, LAYERS = 8, NAME = 24;
+    private static final int SOUNDS = 64, SLOTS = 16, LAYERS = 8, NAME = 24, MOST_WHEEL = 1200;
     private static final long MEMORY = 32_000_000, MOST_BYTES = 1_000_000;
     private static final CardCapacity CAPACITY = new CardCapacity(2_000_000_000, 32_768);
     private static final String NAMES = "[A-Za-z0-9 _-]{1,24}";
     private static final CardWave.Limits WAVES = new CardWave.Limits(Set.of(44_100, 48_000), Set.of(16, 24), 2, 0);
-    private static final Set<String> KEYS = Set.of("format", "name", "kind", "channel", "voices", "bendKeys", "sounds"),
+    private static final Set<String> KEYS = Set.of("format", "name", "kind", "channel", "voices", "bendKeys", "wheelVibratoCents", "interpolation", "sounds"),
             SOUND_KEYS = Set.of("file", "oneShot", "chokeGroup");
 
     @Override public String id() { return "card-sampler"; }
@@ -72,7 +72,13 @@ final class CardSampler implements Device {
         if (channel < 1 || channel > 16) throw new Refused("channel " + channel + "; listens on 1 to 16");
         if (!voices.equals("poly") && !voices.equals("mono")) throw new Refused("voices '" + voices + "'; plays 'poly' and 'mono'");
         if (bend < 0 || bend > 24) throw new Refused("a bend of " + bend + " keys; bends by 0 to 24");
-        Preset preset = new Preset(title, card.relativize(file), slots, channel, voices.equals("mono"), bend);
+        int wheel = json.path("wheelVibratoCents").asInt(0);
+        if (wheel < 0 || wheel > MOST_WHEEL) throw new Refused("a wheel to vibrato of " + wheel + " cents; takes 0 to " + MOST_WHEEL);
+        String interpolation = json.path("interpolation").asText("straight");
+        if (!interpolation.equals("straight") && !interpolation.equals("smooth"))
+            throw new Refused("interpolation '" + interpolation + "'; plays 'straight' and 'smooth'");
+        Preset preset = new Preset(title, card.relativize(file), slots.stream().map(s -> s.with(s.shape().with(Preset.Vibrato.ofWheel(wheel)))).toList(),
+                new Preset.Playing(channel, voices.equals("mono"), bend, interpolation.equals("smooth")));
         Preset.layers(slots, LAYERS);
         if (memory(preset) > MEMORY) throw new Refused("memory full: " + memory(preset) + " of " + MEMORY + " bytes");
         return preset;

@@ -3,15 +3,16 @@ package ablecrate.standins;
 import java.util.ArrayList;
 import java.util.List;
 
-/// Plays a preset as a device does: 32 voices, straight lines between samples, notes, sustain pedal and wheel.
+/// Plays a preset as a device does: 32 voices, notes, sustain pedal, bend and modulation wheels; straight lines between samples, or a curve through four.
 public final class DevicePlayer {
-    private static final int VOICES = 32;
+    /// Vibrato is renewed so often, in frames.
+    private static final int VOICES = 32, STEP = 32;
     private static final double SILENT_DB = -100, FASTEST = 1024;
 
     private final Preset preset;
     private final int rateHz;
     private final List<Voice> voices = new ArrayList<>();
-    private double bend = 1;
+    private double bend = 1, wheel;
     private boolean isSustained;
 
     public DevicePlayer(Preset preset, int rateHz) {
@@ -20,7 +21,7 @@ public final class DevicePlayer {
     }
 
     public void noteOn(int key, int velocity) {
-        if (preset.isMono()) voices.forEach(Voice::release);
+        if (preset.playing().isMono()) voices.forEach(Voice::release);
         for (Preset.Slot slot : preset.slots()) {
             if (!slot.covers(key, velocity)) continue;
             if (slot.group() > 0) voices.stream().filter(v -> v.slot.group() == slot.group() && v.isFromBefore).forEach(Voice::release);
@@ -45,7 +46,11 @@ public final class DevicePlayer {
     }
 
     /// @param position −1 … 1
-    public void bend(double position) { bend = Math.pow(2, position * preset.bendKeys() / 12); }
+    public void bend(double position) { bend = Math.pow(2, position * preset.playing().bendKeys() / 12); }
+
+    /// The modulation wheel.
+/// @param position 0 … 1
+    public void wheel(double position) { wheel = position; }
 
     public boolean isSilent() { return voices.isEmpty(); }
 
@@ -63,8 +68,8 @@ public final class DevicePlayer {
         private final double[][] planes;
         private final double step, left, right;
         private final LowPass[] filters;
-        private double position, seconds, releasedAt = Double.POSITIVE_INFINITY, levelAtRelease;
-        private int direction = 1;
+        private double position, seconds, sway = 1, releasedAt = Double.POSITIVE_INFINITY, levelAtRelease;
+        private int direction = 1, played;
         private boolean isFromBefore, isLetGo, isOver;
 
         Voice(Preset.Slot slot, int key, int velocity) {
@@ -109,12 +114,13 @@ public final class DevicePlayer {
             double l = filters[0].pass(sample(planes[0])), r = planes.length == 1 ? l : filters[1].pass(sample(planes[1]));
             out[0][at] += l * level * left;
             out[1][at] += r * level * right;
+            if (played++ % STEP == 0) sway = Math.pow(2, slot.shape().vibrato().at(seconds, wheel) / 1200);
             seconds += 1.0 / rateHz;
             move();
         }
 
         private void move() {
-            position += direction * step * bend;
+            position += direction * step * bend * sway;
             Preset.Loop loop = slot.loop();
             if (loop.end() > 0 && direction > 0 && position >= loop.end()) {
                 if (loop.alternates()) {
@@ -133,9 +139,10 @@ public final class DevicePlayer {
         private double sample(double[] plane) {
             int i = (int) position;
             Preset.Loop loop = slot.loop();
-            double t = position - i, now = plane[i], next = loop.end() > 0 && i + 1 >= loop.end() && !loop.alternates()
-                    ? plane[loop.start()]
-                    : i + 1 < plane.length ? plane[i + 1] : 0, y = now + t * (next - now);
+            double t = position - i, now = plane[i], next = frame(plane, i + 1), y = preset.playing().isSmooth()
+                    ? curve(i == 0 ? 0 : plane[i - 1], now, next, frame(plane, i + 2), t)
+                    : now + t * (next - now);
+
             double into = position - (loop.end() - loop.crossfade());
             if (loop.crossfade() > 0 && into > 0 && into <= loop.crossfade()) {
                 int before = i - (loop.end() - loop.start());
@@ -143,6 +150,20 @@ public final class DevicePlayer {
                 y = y * (1 - share) + (plane[before] + t * (plane[before + 1] - plane[before])) * share;
             }
             return y;
+        }
+
+        /// Behind the end of a loop that goes on at its start it is that of the start; nothing is behind the end of the sound.
+        private double frame(double[] plane, int i) {
+            Preset.Loop loop = slot.loop();
+            int at = loop.end() > 0 && i >= loop.end() && !loop.alternates() ? loop.start() + (i - loop.end()) % (loop.end() - loop.start()) : i;
+            return at < plane.length ? plane[at] : 0;
+        }
+
+        /// The cubic curve through two samples with the slopes that their neighbours give them (Catmull and Rom 1974).
+        /// @param t from `now`, 0, to `next`, 1
+        private static double curve(double before, double now, double next, double after, double t) {
+            double slope = (next - before) / 2, nextSlope = (after - now) / 2, rise = next - now;
+            return now + t * (slope + t * (3 * rise - 2 * slope - nextSlope + t * (slope + nextSlope - 2 * rise)));
         }
     }
 }

@@ -15,13 +15,13 @@ import java.util.stream.Stream;
 final class KeyboardSampler implements Device {
     static final int LAYERS = 4, ZONES = 128, NAME = 32;
     static final long MEMORY = 64_000_000;
-    private static final int DEPTH = 3;
+    private static final int DEPTH = 3, MOST_WHEEL = 1200;
     private static final long MOST_BYTES = 10_000_000;
     private static final CardWave.Limits SOUNDS = new CardWave.Limits(Set.of(44_100, 48_000), Set.of(16, 24), 2, 0);
     private static final Set<String> PROGRAM_KEYS = Set.of("format", "name", "zones"), LOOP_KEYS = Set.of("startFrame", "endFrame", "mode", "crossfadeSeconds"),
             ZONE_KEYS = Set.of("sound", "keys", "velocities", "rootKey", "tuningCents", "keyTrackingCents", "gainDb", "panPercent", "velocityToLevelPercent",
                     "startFrame", "endFrame", "oneShot", "loop", "exclusiveGroup", "attackSeconds", "holdSeconds", "decaySeconds", "sustainDb",
-                    "releaseSeconds");
+                    "releaseSeconds", "wheelVibratoCents");
 
     @Override public String id() { return "keyboard-sampler"; }
 
@@ -85,9 +85,11 @@ final class KeyboardSampler implements Device {
         if (from < 0 || to > sound.frames() || from >= to) throw new Refused("plays frames " + from + " to " + to + " of " + sound.frames());
         int root = zone.path("rootKey").asInt(-1);
         if (root < 0 || root > 127) throw new Refused("no root key");
+        double wheel = zone.path("wheelVibratoCents").asDouble(0);
+        if (Math.abs(wheel) > MOST_WHEEL) throw new Refused("a wheel to vibrato of " + wheel + " cents; up to " + MOST_WHEEL);
         Preset.Shape shape = new Preset.Shape(zone.path("attackSeconds").asDouble(0), zone.path("holdSeconds").asDouble(0),
                 zone.path("decaySeconds").asDouble(0),
-                zone.path("sustainDb").asDouble(0), zone.path("releaseSeconds").asDouble(Preset.Shape.PLAIN.release()), 0, 0);
+                zone.path("sustainDb").asDouble(0), zone.path("releaseSeconds").asDouble(Preset.Shape.PLAIN.release()), 0, 0, Preset.Vibrato.ofWheel(wheel));
         return new Preset.Slot(keys[0], keys[1], velocities[0], velocities[1], root, zone.path("tuningCents").asDouble(0),
                 zone.path("keyTrackingCents").asDouble(100),
                 zone.path("gainDb").asDouble(0), zone.path("panPercent").asDouble(0), zone.path("velocityToLevelPercent").asDouble(100), from, to,

@@ -24,7 +24,7 @@ import javax.sound.sampled.AudioSystem;
 /// What a MIDI file plays on a preset, made as it is read.
 public final class Performance {
     public static final int RATE_HZ = 44_100;
-    private static final int TEMPO = 0x51, SUSTAIN = 64, TAIL_SECONDS = 20, MOST_SECONDS = 3600, BLOCK = 4096, TURN_VELOCITY = 100;
+    private static final int TEMPO = 0x51, WHEEL = 1, SUSTAIN = 64, TAIL_SECONDS = 20, MOST_SECONDS = 3600, BLOCK = 4096, TURN_VELOCITY = 100;
     private static final double TURN_SECONDS = 0.6;
 
     private record Event(double seconds, ShortMessage message) {
@@ -47,7 +47,8 @@ public final class Performance {
 
     /// @throws IOException if the file is no MIDI file, or longer than an hour
     public static Performance of(Preset preset, Path midi, int rateHz) throws IOException {
-        List<Event> events = events(midi).stream().filter(e -> preset.channel() == 0 || e.message.getChannel() == preset.channel() - 1).toList();
+        List<Event> events = events(midi).stream().filter(e -> preset.playing().channel() == 0 || e.message.getChannel() == preset.playing().channel() - 1)
+                .toList();
         if (!events.isEmpty() && events.getLast().seconds > MOST_SECONDS) throw new IOException("it plays for more than an hour");
         return new Performance(events, new DevicePlayer(preset, rateHz), rateHz);
     }
@@ -125,6 +126,7 @@ public final class Performance {
             case ShortMessage.NOTE_OFF -> player.noteOff(message.getData1());
             case ShortMessage.CONTROL_CHANGE -> {
                 if (message.getData1() == SUSTAIN) player.sustain(message.getData2() >= 64);
+                if (message.getData1() == WHEEL) player.wheel(message.getData2() / 127.0);
             }
             case ShortMessage.PITCH_BEND -> player.bend(((message.getData2() << 7 | message.getData1()) - 8192) / 8192.0);
             default -> {

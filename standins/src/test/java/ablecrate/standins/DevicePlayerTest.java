@@ -49,15 +49,18 @@ class DevicePlayerTest {
     }
 
     /// By its zero crossings.
-    private static double hertz(double[] x) {
-        int first = -1, last = 0, count = 0;
-        for (int n = 2000; n < x.length - 1; n++)
+    private static double hertz(double[] x) { return hertz(x, 2000, x.length); }
+
+    private static double hertz(double[] x, int from, int to) {
+        double first = -1, last = 0;
+        int count = 0;
+        for (int n = from; n < to - 1; n++)
             if (x[n] < 0 && x[n + 1] >= 0) {
-                if (first < 0) first = n;
-                last = n;
+                last = n - x[n] / (x[n + 1] - x[n]);
+                if (first < 0) first = last;
                 count++;
             }
-        return (double) RATE * (count - 1) / (last - first);
+        return RATE * (count - 1) / (last - first);
     }
 
     private static double peak(double[] x, int from, int to) { return Arrays.stream(x, from, to).map(Math::abs).max().orElse(0); }
@@ -101,7 +104,7 @@ class DevicePlayerTest {
     }
 
     @Test void aPresetSaysItsWheelItsVoicesAndItsChannel() throws Exception {
-        Preset preset = new Preset("p", Path.of("p"), List.of(slot(sine(10_000), false, WHOLE, 0)), 2, true, 12);
+        Preset preset = new Preset("p", Path.of("p"), List.of(slot(sine(10_000), false, WHOLE, 0)), new Preset.Playing(2, true, 12, false));
         DevicePlayer player = new DevicePlayer(preset, RATE);
         player.bend(-1);
         player.noteOn(69, 127);
@@ -126,6 +129,53 @@ class DevicePlayerTest {
         player.bend(1);
         player.noteOn(69, 127);
         assertThat(hertz(play(player, RATE))).isCloseTo(440 * Math.pow(2, 2 / 12.0), within(0.5));
+    }
+
+    /// By the crossings of one second at 5 Hz: up by 100 cents a quarter of a turn in, down by as much half a turn later.
+    @Test void theModulationWheelAddsVibrato() throws Exception {
+        Preset.Slot still = slot(sine(10_000), false, WHOLE, 0);
+        Preset preset = new Preset("p", Path.of("p"), List.of(still.with(still.shape().with(Preset.Vibrato.ofWheel(100)))));
+        DevicePlayer player = new DevicePlayer(preset, RATE);
+        player.noteOn(69, 127);
+        assertThat(hertz(play(player, RATE))).as("at rest").isCloseTo(440, within(0.1));
+        player.wheel(1);
+        double[] out = play(player, RATE);
+        int turn = RATE / 5, near = RATE / 50;
+        assertThat(hertz(out, turn / 4 - near / 2, turn / 4 + near / 2)).isCloseTo(440 * Math.pow(2, 85 / 1200.0), within(440 * 0.01));
+        assertThat(hertz(out, 3 * turn / 4 - near / 2, 3 * turn / 4 + near / 2)).isCloseTo(440 * Math.pow(2, -85 / 1200.0), within(440 * 0.01));
+        assertThat(hertz(out)).as("on the whole it stays where it is").isCloseTo(440, within(2.0));
+
+        Sequence sequence = new Sequence(Sequence.PPQ, 480);
+        Track track = sequence.createTrack();
+        track.add(new MidiEvent(new ShortMessage(ShortMessage.CONTROL_CHANGE, 0, 1, 127), 0));
+        track.add(new MidiEvent(new ShortMessage(ShortMessage.NOTE_ON, 0, 69, 127), 0));
+        Path midi = folder.resolve("wheel.mid");
+        MidiSystem.write(sequence, 1, midi.toFile());
+        double[][] sides = new double[2][RATE];
+        Performance.of(preset, midi, RATE).read(sides, 0, RATE);
+        assertThat(hertz(sides[0], turn / 4 - near / 2, turn / 4 + near / 2)).as("from a file").isCloseTo(440 * Math.pow(2, 85 / 1200.0), within(440 * 0.01));
+    }
+
+    /// What is not the sine itself, at half a key up: a curve leaves less of it than a straight line.
+    @Test void aSmoothCurveIsNearerToTheSineThanAStraightLine() {
+        double straight = off(false), smooth = off(true);
+        assertThat(straight).isBetween(-70.0, -50.0);
+        assertThat(smooth).isLessThan(straight - 25);
+    }
+
+    private static double off(boolean isSmooth) {
+        CardWave sound = sine(RATE);
+        Preset.Slot slot = new Preset.Slot(0, 127, 1, 127, 69, 50, 100, 0, -100, 100, 0, RATE, true, Preset.Loop.NONE, 0, Preset.Shape.PLAIN, sound);
+        DevicePlayer player = new DevicePlayer(new Preset("p", Path.of("p"), List.of(slot), new Preset.Playing(0, false, 2, isSmooth)), RATE);
+        player.noteOn(69, 127);
+        double[] out = play(player, RATE / 2);
+        double sum = 0, all = 0, turn = 2 * Math.PI * 440 * Math.pow(2, 50 / 1200.0) / RATE;
+        for (int n = 1; n < out.length; n++) {
+            double ideal = 0.5 * Math.sin(turn * n);
+            sum += (out[n] - ideal) * (out[n] - ideal);
+            all += ideal * ideal;
+        }
+        return 10 * Math.log10(sum / all);
     }
 
     @Test void aMidiFilePlaysAtItsTempo() throws Exception {

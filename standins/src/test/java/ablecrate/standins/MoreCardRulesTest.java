@@ -63,6 +63,8 @@ class MoreCardRulesTest {
         "a.wav|b.wav|sound 1: 'b.wav' is missing", "a.wav|../a.wav|sound 1: file name '../a.wav'; up to 24 letters, digits, spaces, _ and -, and .wav",
         "\"kind\"|\"channel\": 17, \"kind\"|channel 17; listens on 1 to 16", "\"kind\"|\"voices\": \"two\", \"kind\"|voices 'two'; plays 'poly' and 'mono'",
         "\"kind\"|\"bendKeys\": 25, \"kind\"|a bend of 25 keys; bends by 0 to 24",
+        "\"kind\"|\"wheelVibratoCents\": 1201, \"kind\"|a wheel to vibrato of 1201 cents; takes 0 to 1200",
+        "\"kind\"|\"interpolation\": \"nearest\", \"kind\"|interpolation 'nearest'; plays 'straight' and 'smooth'",
         "[{\"file\": \"a.wav\", \"chokeGroup\": 1}]|[]|0 sounds; has room for 64"}) void whatAPresetGetsWrongIsNamed(String right, String wrong, String reason)
                 throws Exception {
         preset(PRESET.replace(right, wrong));

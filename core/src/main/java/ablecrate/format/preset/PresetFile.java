@@ -13,11 +13,14 @@ import java.util.Optional;
 /// @param kind `slots` for up to 16 sounds on keys of their own that play to their end, else `keys`
 /// @param channel of MIDI, 1 to 16
 /// @param voices `mono`, where a note ends the one before, or `poly`
-/// @param bendKeys by which the wheel raises and lowers
+/// @param bendKeys by which the bend wheel raises and lowers
+/// @param wheelVibratoCents that the fully raised modulation wheel adds
+/// @param interpolation between samples, `straight` or `smooth`
 @JsonInclude(JsonInclude.Include.NON_ABSENT) record PresetFile(String format, String name, String kind,
-        Optional<Integer> channel, Optional<String> voices, Optional<Integer> bendKeys, List<PresetSound> sounds) {
+        Optional<Integer> channel, Optional<String> voices, Optional<Integer> bendKeys, Optional<Integer> wheelVibratoCents, Optional<String> interpolation,
+        List<PresetSound> sounds) {
     static final String FORMAT = "preset 1";
-    private static final String SLOTS = "slots", KEYS = "keys", MONO = "mono", POLY = "poly";
+    private static final String SLOTS = "slots", KEYS = "keys", MONO = "mono", POLY = "poly", STRAIGHT = "straight", SMOOTH = "smooth";
     private static final int LONGEST_NAME = 24, MOST_SLOTS = 16;
 
     /// @param file in the folder of the preset
@@ -41,6 +44,8 @@ import java.util.Optional;
         boolean areSlots = zones.size() <= MOST_SLOTS && zones.stream().allMatch(z -> z.get(Parameter.ONE_SHOT) && z.get(Parameter.KEYS).size() == 1);
         PlayingSettings playing = instrument.playing();
         return new PresetFile(FORMAT, "", areSlots ? SLOTS : KEYS, playing.channel(), playing.isMono().map(mono -> mono ? MONO : POLY), playing.bendKeys(),
+                playing.wheelCents(), playing.isSmooth().map(smooth -> smooth ? SMOOTH : STRAIGHT),
+
                 zones.stream().map(z -> new PresetSound(sounds.get(z.sample()), z.said(Parameter.ONE_SHOT), z.said(Parameter.EXCLUSIVE_GROUP))).toList())
                 .named(instrument.name());
     }
@@ -49,12 +54,15 @@ import java.util.Optional;
     PlayingSettings playing() {
         if (voices.filter(v -> !v.equals(MONO) && !v.equals(POLY)).isPresent())
             throw new IllegalArgumentException("there are voices '" + MONO + "' and '" + POLY + "', not '" + voices.get() + "'");
-        return new PlayingSettings(channel, voices.map(MONO::equals), bendKeys);
+        if (interpolation.filter(i -> !i.equals(STRAIGHT) && !i.equals(SMOOTH)).isPresent())
+            throw new IllegalArgumentException("there is interpolation '" + STRAIGHT + "' and '" + SMOOTH + "', not '" + interpolation.get() + "'");
+        return new PlayingSettings(channel, voices.map(MONO::equals), bendKeys, wheelVibratoCents, interpolation.map(SMOOTH::equals));
     }
 
     /// As much of the name as there is room for.
     PresetFile named(String other) {
         String name = other.strip();
-        return new PresetFile(format, name.substring(0, Math.min(LONGEST_NAME, name.length())), kind, channel, voices, bendKeys, sounds);
+        return new PresetFile(format, name.substring(0, Math.min(LONGEST_NAME, name.length())), kind, channel, voices, bendKeys, wheelVibratoCents,
+                interpolation, sounds);
     }
 }

@@ -26,7 +26,7 @@ import java.util.Optional;
             Optional<Double> tuningCents, Optional<Double> keyTrackingCents, Optional<Double> gainDb, Optional<Double> panPercent,
             Optional<Double> velocityToLevelPercent, Optional<Long> startFrame, Optional<Long> endFrame, Optional<Boolean> oneShot, Optional<ProgramLoop> loop,
             Optional<Integer> exclusiveGroup, Optional<Double> attackSeconds, Optional<Double> holdSeconds, Optional<Double> decaySeconds,
-            Optional<Double> sustainDb, Optional<Double> releaseSeconds) {
+            Optional<Double> sustainDb, Optional<Double> releaseSeconds, Optional<Double> wheelVibratoCents) {
         ProgramZone {
             require(sound != null && !sound.isEmpty(), "a zone has no sound");
         }
@@ -38,7 +38,7 @@ import java.util.Optional;
                     zone.said(Parameter.VELOCITY_TRACKING), zone.said(Parameter.START), zone.get(Parameter.END), zone.said(Parameter.ONE_SHOT),
                     zone.get(Parameter.LOOPS).stream().findFirst().map(l -> ProgramLoop.of(l, zone.get(Parameter.LOOP_CROSSFADE))),
                     zone.said(Parameter.EXCLUSIVE_GROUP), zone.said(Parameter.ATTACK), zone.said(Parameter.HOLD), zone.said(Parameter.DECAY),
-                    zone.said(Parameter.SUSTAIN), zone.said(Parameter.RELEASE));
+                    zone.said(Parameter.SUSTAIN), zone.said(Parameter.RELEASE), zone.said(Parameter.VIBRATO_WHEEL));
         }
 
         private static List<Integer> pair(Span span) { return List.of(span.low(), span.high()); }
@@ -64,7 +64,8 @@ import java.util.Optional;
             out = said(out, Parameter.HOLD, holdSeconds);
             out = said(out, Parameter.DECAY, decaySeconds);
             out = said(out, Parameter.SUSTAIN, sustainDb);
-            return said(out, Parameter.RELEASE, releaseSeconds);
+            out = said(out, Parameter.RELEASE, releaseSeconds);
+            return said(out, Parameter.VIBRATO_WHEEL, wheelVibratoCents);
         }
 
         private static <T> Zone said(Zone zone, Parameter<T> parameter, Optional<T> value) { return value.map(v -> zone.with(parameter, v)).orElse(zone); }

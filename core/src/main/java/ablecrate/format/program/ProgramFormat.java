@@ -35,6 +35,7 @@ public final class ProgramFormat implements MapFormat {
             .with(Parameter.LOOPS, Precision.as("one, forward or alternating", ProgramFormat::one))
             .exactly(Parameter.LOOP_CROSSFADE, Parameter.EXCLUSIVE_GROUP, Parameter.SILENCED_BY, Parameter.ATTACK, Parameter.HOLD, Parameter.DECAY,
                     Parameter.SUSTAIN, Parameter.RELEASE)
+            .with(Parameter.VIBRATO_WHEEL, Precision.steps("whole cents", 1, -1200, 1200))
             .map(), ProgramFormat::together, EnumSet.of(About.Field.NAME), false, Optional.empty(), false);
 
     private static List<Loop> one(List<Loop> loops) {

@@ -122,6 +122,8 @@ public final class DeviceModel implements Hearable {
         @Override public void sustain(boolean isDown) { keys.sustain(isDown); }
 
         @Override public void bend(double position) { keys.bend(position); }
+
+        @Override public void wheel(double position) { keys.wheel(position); }
     }
 
     private void use() {
@@ -143,6 +145,8 @@ public final class DeviceModel implements Hearable {
         @Override public void sustain(boolean isDown) { player.sustain(isDown); }
 
         @Override public void bend(double position) { player.bend(position); }
+
+        @Override public void wheel(double position) { player.wheel(position); }
 
         @Override public boolean isSilent() { return player.isSilent(); }
 

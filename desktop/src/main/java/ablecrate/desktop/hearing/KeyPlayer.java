@@ -20,6 +20,8 @@ public final class KeyPlayer {
 
         record Bend(double position) implements Event {}
 
+        record Wheel(double position) implements Event {}
+
         record Use(IntFunction<Sounding> maker) implements Event {}
     }
 
@@ -54,6 +56,8 @@ public final class KeyPlayer {
 
     public void bend(double position) { send(new Event.Bend(position)); }
 
+    public void wheel(double position) { send(new Event.Wheel(position)); }
+
     private synchronized void send(Event event) {
         if (isRunning()) events.add(event);
     }
@@ -86,6 +90,7 @@ public final class KeyPlayer {
             case Event.Off(int key) -> sounding.ifPresent(s -> s.noteOff(key));
             case Event.Sustain(boolean isDown) -> sounding.ifPresent(s -> s.sustain(isDown));
             case Event.Bend(double position) -> sounding.ifPresent(s -> s.bend(position));
+            case Event.Wheel(double position) -> sounding.ifPresent(s -> s.wheel(position));
         }
         return sounding;
     }

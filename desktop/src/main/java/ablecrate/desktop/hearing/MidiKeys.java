@@ -12,7 +12,7 @@ import javax.sound.midi.ShortMessage;
 import javax.sound.midi.Synthesizer;
 import org.slf4j.LoggerFactory;
 
-/// Notes, pedal and wheel from whatever MIDI keyboards are connected.
+/// Notes, pedal and wheels from whatever MIDI keyboards are connected.
 public final class MidiKeys implements AutoCloseable {
     /// Told of notes from the devices' threads.
     public interface Notes {
@@ -21,10 +21,13 @@ public final class MidiKeys implements AutoCloseable {
         void off(int key);
 
         /// The sustain pedal.
-        default void sustain(boolean isDown) {}
+        void sustain(boolean isDown);
 
-        /// @param position of the wheel, −1 to 1
-        default void bend(double position) {}
+        /// @param position of the bend wheel, −1 to 1
+        void bend(double position);
+
+        /// @param position of the modulation wheel, 0 to 1
+        void wheel(double position);
     }
 
     private final List<MidiDevice> open = new ArrayList<>();
@@ -49,7 +52,8 @@ public final class MidiKeys implements AutoCloseable {
     @Override public void close() { open.forEach(MidiDevice::close); }
 
     private record NoteReceiver(Notes notes) implements Receiver {
-        private static final int SUSTAIN = 64, DOWN = 64, WHEEL_MIDDLE = 8192;
+        private static final int WHEEL = 1, SUSTAIN = 64, DOWN = 64, BEND_MIDDLE = 8192;
+        private static final double MOST = 127;
 
         @Override public void send(MidiMessage message, long timeStamp) {
             if (!(message instanceof ShortMessage note)) return;
@@ -63,8 +67,9 @@ public final class MidiKeys implements AutoCloseable {
                 case ShortMessage.NOTE_OFF -> notes.off(note.getData1());
                 case ShortMessage.CONTROL_CHANGE -> {
                     if (note.getData1() == SUSTAIN) notes.sustain(note.getData2() >= DOWN);
+                    if (note.getData1() == WHEEL) notes.wheel(note.getData2() / MOST);
                 }
-                case ShortMessage.PITCH_BEND -> notes.bend(((note.getData2() << 7 | note.getData1()) - WHEEL_MIDDLE) / (double) WHEEL_MIDDLE);
+                case ShortMessage.PITCH_BEND -> notes.bend(((note.getData2() << 7 | note.getData1()) - BEND_MIDDLE) / (double) BEND_MIDDLE);
                 default -> {
                 }
             }

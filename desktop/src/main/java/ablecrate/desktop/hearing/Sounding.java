@@ -6,10 +6,13 @@ public interface Sounding {
 
     void noteOff(int key);
 
-    default void sustain(boolean isDown) {}
+    void sustain(boolean isDown);
 
-    /// @param position of the wheel, −1 to 1
-    default void bend(double position) {}
+    /// @param position of the bend wheel, −1 to 1
+    void bend(double position);
+
+    /// @param position of the modulation wheel, 0 to 1
+    void wheel(double position);
 
     boolean isSilent();
 

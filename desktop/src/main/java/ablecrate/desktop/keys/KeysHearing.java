@@ -72,6 +72,12 @@ public final class KeysHearing {
 
         @Override public void noteOff(int key) { voices.noteOff(key); }
 
+        @Override public void sustain(boolean isDown) { voices.sustain(isDown); }
+
+        @Override public void bend(double position) { voices.bend(position); }
+
+        @Override public void wheel(double position) { voices.wheel(position); }
+
         @Override public boolean isSilent() { return voices.isSilent(); }
 
         @Override public void render(double[][] block, int frames) { voices.render(block, frames); }
@@ -137,6 +143,12 @@ public final class KeysHearing {
                 @Override public void on(int key, int velocity) { fx.execute(() -> KeysHearing.this.on(key, velocity)); }
 
                 @Override public void off(int key) { fx.execute(() -> KeysHearing.this.off(key)); }
+
+                @Override public void sustain(boolean isDown) { player.sustain(isDown); }
+
+                @Override public void bend(double position) { player.bend(position); }
+
+                @Override public void wheel(double position) { player.wheel(position); }
             }));
         if (!isShown) {
             midi.ifPresent(MidiKeys::close);
