@@ -17,6 +17,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeSet;
+import java.util.concurrent.ForkJoinTask;
 import java.util.function.BooleanSupplier;
 import java.util.function.IntFunction;
 import java.util.stream.IntStream;
@@ -78,11 +79,13 @@ final class Fitter {
         }
     }
 
+    /// One after the other to whoever is idle: some take a hundred times as long as others, so that shares of as many would not be done at once.
     private <T> List<T> each(IntFunction<T> work) {
-        return IntStream.range(0, task.instruments().size()).parallel().mapToObj(i -> {
+        List<ForkJoinTask<T>> tasks = IntStream.range(0, task.instruments().size()).mapToObj(i -> ForkJoinTask.adapt(() -> {
             if (stopped.getAsBoolean()) throw new Stopped();
             return work.apply(i);
-        }).toList();
+        })).toList();
+        return ForkJoinTask.invokeAll(tasks).stream().map(ForkJoinTask::join).toList();
     }
 
     private Fit.Fitted fitted(State state, Map<Integer, Size> sizes, long allBytes) {
@@ -159,9 +162,7 @@ final class Fitter {
             Fit.Point next = new Fit.Point(bytes(points), points.stream().mapToDouble(p -> p.harm() / p.weight()).average().orElse(0));
             if (curve.isEmpty() || curve.getLast().bytes() < next.bytes()) curve.add(next);
         }
-        return each(i -> {
-            return best(priced.get(i), written.get(i));
-        });
+        return each(i -> best(priced.get(i), written.get(i)));
     }
 
     /// With as many zones as the format counts.
