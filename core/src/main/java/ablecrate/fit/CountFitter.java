@@ -9,6 +9,7 @@ import ablecrate.instrument.Zone;
 import ablecrate.instrument.ZoneGroup;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -24,6 +25,8 @@ final class CountFitter {
     private final DeviceLimits limits;
     private final Notes notes;
     private final NoteSet measured;
+    /// What was measured, by the very instrument.
+    private final Map<Instrument, Double> harms = new IdentityHashMap<>();
 
     CountFitter(FitTask task, Notes notes, NoteSet measured) {
         this.task = task;
@@ -48,7 +51,7 @@ final class CountFitter {
         if (now != source) step(steps, FitStep.Kind.KEYS, keys(source), keys(now), source, now);
         if (need(now).fitsCounts(limits)) return new Counted(now, steps, simple);
         Optional<Plan> best = turned(now).stream().flatMap(t -> plans(t).stream())
-                .min(Comparator.comparingDouble(p -> measured.harm(p.instrument(), notes).meanDb()));
+                .min(Comparator.comparingDouble(p -> harmDb(p.instrument())));
         if (best.isEmpty()) return new Counted(now, steps, simple);
         Instrument turned = best.get().turned(), layered = best.get().layered(), end = best.get().instrument(),
                 unreleased = releases(end) < releases(layered) ? withReleasesOf(layered, end) : layered;
@@ -60,8 +63,10 @@ final class CountFitter {
         return new Counted(end, steps, simple);
     }
 
+    private double harmDb(Instrument instrument) { return harms.computeIfAbsent(instrument, i -> measured.harm(i, notes).meanDb()); }
+
     private void step(List<FitStep> steps, FitStep.Kind kind, long before, long after, Instrument from, Instrument to) {
-        steps.add(new FitStep(kind, before, after, task.bytes(from) - task.bytes(to), measured.harm(to, notes).meanDb() - measured.harm(from, notes).meanDb()));
+        steps.add(new FitStep(kind, before, after, task.bytes(from) - task.bytes(to), harmDb(to) - harmDb(from)));
     }
 
     private Need need(Instrument instrument) { return Need.of(instrument, task.bytes(instrument)); }
@@ -115,9 +120,10 @@ final class CountFitter {
         boolean isThinned = !Need.within(need(start).samples(), limits.samples()) || !Need.within(need(start).zones(), limits.zones());
         List<Plan> plans = new ArrayList<>();
         TreeSet<Integer> counts = new TreeSet<>(isThinned && task.may(FitStep.Kind.LAYERS) ? List.of(1, (most + 1) / 2, most) : List.of(most));
+        LayerChoice choice = new LayerChoice(notes, layers, task.format(), task.rules());
         for (int count : counts.descendingSet()) {
             if (count < has && !task.may(FitStep.Kind.LAYERS)) continue;
-            List<List<Stack>> chosen = count < has ? new LayerChoice(notes, count, task.format(), task.rules()).of(layers) : layers;
+            List<List<Stack>> chosen = count < has ? choice.of(count) : layers;
             thinned(start, chosen).ifPresent(plans::add);
             if (count < has)
                 Map.of("the first layers", SimplePlans.firstLayers(layers, count), "layers thinned evenly", SimplePlans.evenLayers(layers, count))
@@ -125,7 +131,7 @@ final class CountFitter {
                             Instrument made = of(start, plain);
                             if (!need(made).fitsCounts(limits) || !task.rules().hold(start, made)) return;
                             plans.add(new Plan(start, made, made));
-                            simple.merge(name, measured.harm(made, notes).meanDb(), Math::min);
+                            simple.merge(name, harmDb(made), Math::min);
                         });
         }
         return plans;
@@ -143,7 +149,7 @@ final class CountFitter {
                     .mapToObj(r -> isFree(rows.get(r)) ? rows.get(r).plain(SimplePlans.evenly(rows.get(r), alike.get(r))) : rows.get(r).stacks()).toList());
             if (fits(start, plain)) {
                 made.add(plain);
-                simple.merge("each layer thinned alike", measured.harm(plain, notes).meanDb(), Math::min);
+                simple.merge("each layer thinned alike", harmDb(plain), Math::min);
             }
         }
         List<Row.Runs> runs = rows.stream().map(r -> r.runs(notes, limits.transposeKeys(), task.rules(), task.format().mostGainDb(), wholes(r), true)).toList();
@@ -158,11 +164,11 @@ final class CountFitter {
                 thinned(rows, runs, shared, false, apartDb).map(z -> of(start, z)).filter(i -> fits(start, i)).ifPresent(made::add);
                 Optional<Instrument> even = thinned(rows, runs, shared, true, apartDb).map(z -> of(start, z)).filter(i -> fits(start, i));
                 even.ifPresent(made::add);
-                even.ifPresent(i -> simple.merge("thinned evenly", measured.harm(i, notes).meanDb(), Math::min));
+                even.ifPresent(i -> simple.merge("thinned evenly", harmDb(i), Math::min));
             }
             if (made.size() > before) break;
         }
-        return made.stream().min(Comparator.comparingDouble(i -> measured.harm(i, notes).meanDb())).map(b -> new Plan(start, layered, b));
+        return made.stream().min(Comparator.comparingDouble(this::harmDb)).map(b -> new Plan(start, layered, b));
     }
 
     private boolean fits(Instrument start, Instrument made) { return need(made).fitsCounts(limits) && task.rules().hold(start, made); }

@@ -2,11 +2,9 @@ package ablecrate.fit;
 
 import ablecrate.codec.SoundFile;
 import ablecrate.instrument.Instrument;
-import ablecrate.instrument.Zone;
-import ablecrate.play.LoadedSound;
+import ablecrate.play.KeptSounds;
 import java.io.IOException;
-import java.util.HashMap;
-import java.util.Map;
+import java.io.UncheckedIOException;
 import java.util.Optional;
 import java.util.function.IntFunction;
 
@@ -16,16 +14,12 @@ public record FitClaim(FitTask task, Instrument source, Harm foretold) {
     /// @param written as it was read again
     /// @param sounds of the written file, by sample number
     public Harm measured(Instrument written, IntFunction<Optional<SoundFile>> sounds) throws IOException {
-        NoteSet notes = new NoteSet(source, new Notes(loaded(source, i -> task.sounds().get(i).map(FitSound::file))), Fitter.notesOfEach(task));
-        return notes.harmOfOther(written, new Notes(loaded(written, sounds)));
-    }
-
-    private static Map<Integer, LoadedSound> loaded(Instrument instrument, IntFunction<Optional<SoundFile>> sounds) throws IOException {
-        Map<Integer, LoadedSound> out = new HashMap<>();
-        for (Zone zone : instrument.zones()) {
-            Optional<SoundFile> sound = sounds.apply(zone.sample());
-            if (sound.isPresent() && !out.containsKey(zone.sample())) out.put(zone.sample(), FitSound.load(sound.get()));
+        KeptSounds kept = new KeptSounds();
+        try {
+            NoteSet notes = new NoteSet(source, new Notes(kept.of(sample -> task.sounds().get(sample).map(s -> s::load))), Fitter.notesOfEach(task));
+            return notes.harmOfOther(written, new Notes(kept.of(sample -> sounds.apply(sample).map(s -> () -> FitSound.load(s)))));
+        } catch (UncheckedIOException e) {
+            throw e.getCause();
         }
-        return out;
     }
 }

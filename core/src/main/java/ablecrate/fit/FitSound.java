@@ -67,12 +67,14 @@ public record FitSound(SoundFile file, int rateHz, int channels, int bytesPerSam
 
     static LoadedSound load(SoundFile file) throws IOException { return LoadedSound.of(file.open(), LONGEST_SECONDS); }
 
-    /// A sound as it would be written, and the way to it.
+    /// The way to a sound as it would be written.
     /// @param mode of the loop that rules it
-    record Sized(LoadedSound sound, SourceChain chain, LoopMode mode, int sourceRateHz, long frames) {
+    record Sized(SoundFile file, SourceChain chain, OutputChain ends, LoopMode mode) {
+        LoadedSound load(SoundPath path) throws IOException { return LoadedSound.of(path.open(file, chain, ends), LONGEST_SECONDS); }
+
         /// The zone on the frames of the result.
         Zone moved(Zone zone) {
-            Zone out = ZoneFrames.moved(zone, chain, sourceRateHz, frames);
+            Zone out = ZoneFrames.moved(zone, chain, file.rateHz(), chain.frames());
             List<Loop> loops = zone.get(Parameter.LOOPS);
             return loops.isEmpty() || chain.loop().isEmpty()
                     ? out
@@ -98,14 +100,14 @@ public record FitSound(SoundFile file, int rateHz, int channels, int bytesPerSam
         return new LoopCarry(fit.from(), fit.to(), alternates, crossfade, alternates ? 0 : found.map(FoundLoop::riseDb).orElse(0.0), LoopRoom.NONE);
     }
 
-    Sized load(Size size, SoundPath path, Optional<Loop> ruling) throws IOException {
+    Sized sized(Size size, Optional<Loop> ruling) {
         SourceChain chain = chain(size, ruling);
         boolean isCut = size.frames() < file.frames() && ruling.isEmpty();
         OutputChain ends = isCut
                 ? new OutputChain(0, new Ends(0, FadeShape.LINEAR, Math.round(FADE_MS / 1000 * size.rateHz()), FadeShape.LINEAR), Optional.empty())
                 : OutputChain.NONE;
         LoopMode mode = ruling.map(l -> taken.written(l.mode())).orElse(LoopMode.FORWARD);
-        return new Sized(LoadedSound.of(path.open(file, chain, ends), LONGEST_SECONDS), chain, mode, file.rateHz(), chain.frames());
+        return new Sized(file, chain, ends, mode);
     }
 
     /// The loop that a rate change keeps whole.

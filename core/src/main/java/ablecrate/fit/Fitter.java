@@ -2,7 +2,9 @@ package ablecrate.fit;
 
 import ablecrate.destination.DeviceLimits;
 import ablecrate.instrument.Instrument;
+import ablecrate.play.KeptSounds;
 import ablecrate.play.LoadedSound;
+import ablecrate.play.Voices;
 import ablecrate.signal.SoundPath;
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -35,6 +37,9 @@ final class Fitter {
     private final BooleanSupplier stopped;
     private final int notesOfEach;
     private final SizeHarms harms;
+    private final KeptSounds kept = new KeptSounds();
+    /// Samples by number, as the source has them.
+    private final Voices.Sounds whole;
 
     Fitter(FitTask task, SoundPath path, BooleanSupplier stopped) {
         this.task = task;
@@ -43,6 +48,7 @@ final class Fitter {
         limits = task.limits();
         notesOfEach = notesOfEach(task);
         harms = new SizeHarms(task.isBank());
+        whole = kept.of(sample -> task.sounds().get(sample).map(s -> () -> read(s)));
     }
 
     /// On how many notes each instrument is compared.
@@ -113,24 +119,16 @@ final class Fitter {
         return String.join(", ", out) + (isKit ? "; it is a kit, whose sounds cannot stand in for each other" : "");
     }
 
-    private Map<Integer, LoadedSound> load(Instrument instrument) {
-        Map<Integer, LoadedSound> out = new HashMap<>();
-        try {
-            for (int sample : FitTask.samples(instrument)) {
-                if (stopped.getAsBoolean()) throw new Stopped();
-                if (task.sounds().get(sample).isPresent()) out.put(sample, task.sounds().get(sample).get().load());
-            }
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        }
-        return out;
+    private LoadedSound read(FitSound sound) throws IOException {
+        if (stopped.getAsBoolean()) throw new Stopped();
+        return sound.load();
     }
 
     private State counted(Instrument source) {
-        State whole = new State(source, source, Map.of(), Map.of(), List.of(), Harm.NONE, Map.of());
+        State unchanged = new State(source, source, Map.of(), Map.of(), List.of(), Harm.NONE, Map.of());
         boolean reaches = source.zones().stream().noneMatch(z -> Need.reachesTooFar(z, limits.transposeKeys()));
-        if (Need.of(source, 0).fitsCounts(limits) && reaches) return whole;
-        Notes notes = new Notes(load(source));
+        if (Need.of(source, 0).fitsCounts(limits) && reaches) return unchanged;
+        Notes notes = new Notes(whole);
         NoteSet measured = new NoteSet(source, notes, notesOfEach);
         CountFitter.Counted counted = new CountFitter(task, notes, measured).fit(source);
         return new State(source, counted.instrument(), Map.of(), Map.of(), counted.steps(), measured.harm(counted.instrument(), notes), counted.simpleDb());
@@ -214,12 +212,7 @@ final class Fitter {
     }
 
     private Priced priced(State state, Map<Integer, Integer> users) {
-        try {
-            Map<Integer, LoadedSound> loaded = load(state.now);
-            return new Priced(new MemoryFitter(task, state.now, loaded, new SizedSounds(task, loaded, path), users, harms), state);
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        }
+        return new Priced(new MemoryFitter(task, state.now, whole, new SizedSounds(task, whole, kept, path), users, harms), state);
     }
 
     /// With half of the turns of its round robins, and with one, by name.
@@ -249,9 +242,9 @@ final class Fitter {
     /// The plan at the price, or a simple one in the same memory where that sounds more like the source.
     private State best(Priced priced, MemoryFitter.Made chosen) {
         State state = priced.state;
-        Map<Integer, LoadedSound> loaded = load(state.source);
-        NoteSet measured = new NoteSet(state.source, new Notes(loaded), notesOfEach);
-        SizedSounds sized = new SizedSounds(task, loaded, path);
+        Notes notes = new Notes(whole);
+        NoteSet measured = new NoteSet(state.source, notes, notesOfEach);
+        SizedSounds sized = new SizedSounds(task, whole, kept, path);
         long bytes = bytes(List.of(chosen));
         Map<String, MemoryFitter.Made> plans = new LinkedHashMap<>(Map.of("", chosen));
         Map<String, Instrument> turned = new LinkedHashMap<>();
@@ -259,7 +252,7 @@ final class Fitter {
         if (!task.isBank()) {
             priced.fitter.evenly(bytes).ifPresent(plan -> plans.put("thinned evenly", plan));
             plans.putAll(priced.fitter.alike(bytes));
-            turned.putAll(turned(state.now, new Notes(loaded)));
+            turned.putAll(turned(state.now, notes));
             turned.forEach((name, fewer) -> within(state.withNow(fewer), bytes).ifPresent(plan -> plans.put(name, plan)));
             long mostZones = task.format().mostZones() == 0
                     ? Long.MAX_VALUE
@@ -267,34 +260,30 @@ final class Fitter {
             plans.values().removeIf(plan -> zones(List.of(plan)) > mostZones);
         }
         Map<String, Harm> harms = new LinkedHashMap<>();
-        try {
-            for (Map.Entry<String, MemoryFitter.Made> plan : plans.entrySet()) {
-                if (stopped.getAsBoolean()) throw new Stopped();
-                harms.put(plan.getKey(), sized.harm(measured, plan.getValue().instrument(), plan.getValue().sizes()));
-            }
-            String winner = harms.entrySet().stream().min(Map.Entry.comparingByValue(Comparator.comparingDouble(Harm::meanDb))).orElseThrow().getKey();
-            MemoryFitter.Made best = plans.get(winner);
-            Map<String, Double> simple = new LinkedHashMap<>(state.simpleDb);
-            harms.forEach((name, harm) -> {
-                if (!name.isEmpty() && !turned.containsKey(name)) simple.put(name, harm.meanDb());
-            });
-            List<FitStep> steps = new ArrayList<>(state.steps);
-            Instrument start = turned.getOrDefault(winner, state.now);
-            double harm = state.harm.meanDb();
-            if (start != state.now) {
-                double fewer = measured.harm(start, new Notes(loaded)).meanDb();
-                steps.add(new FitStep(FitStep.Kind.TURNS, CountFitter.turns(state.now), CountFitter.turns(start), task.bytes(state.now) - task.bytes(start),
-                        fewer - harm));
-                harm = fewer;
-            }
-            steps.addAll(new MemorySteps(task, start, best, sized, measured).steps(harm));
-            Map<Integer, Fold> folds = new HashMap<>();
-            best.sizes().forEach((sample, size) -> {
-                if (loaded.containsKey(sample) && task.sounds().get(sample).filter(s -> s.isFoldedIn(size)).isPresent()) folds.put(sample, sized.fold(sample));
-            });
-            return new State(state.source, best.instrument(), best.sizes(), folds, steps, harms.get(winner), simple);
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
+        for (Map.Entry<String, MemoryFitter.Made> plan : plans.entrySet()) {
+            if (stopped.getAsBoolean()) throw new Stopped();
+            harms.put(plan.getKey(), sized.harm(measured, plan.getValue().instrument(), plan.getValue().sizes()));
         }
+        String winner = harms.entrySet().stream().min(Map.Entry.comparingByValue(Comparator.comparingDouble(Harm::meanDb))).orElseThrow().getKey();
+        MemoryFitter.Made best = plans.get(winner);
+        Map<String, Double> simple = new LinkedHashMap<>(state.simpleDb);
+        harms.forEach((name, harm) -> {
+            if (!name.isEmpty() && !turned.containsKey(name)) simple.put(name, harm.meanDb());
+        });
+        List<FitStep> steps = new ArrayList<>(state.steps);
+        Instrument start = turned.getOrDefault(winner, state.now);
+        double harm = state.harm.meanDb();
+        if (start != state.now) {
+            double fewer = measured.harm(start, notes).meanDb();
+            steps.add(new FitStep(FitStep.Kind.TURNS, CountFitter.turns(state.now), CountFitter.turns(start), task.bytes(state.now) - task.bytes(start),
+                    fewer - harm));
+            harm = fewer;
+        }
+        steps.addAll(new MemorySteps(task, start, best, sized, measured).steps(harm));
+        Map<Integer, Fold> folds = new HashMap<>();
+        best.sizes().forEach((sample, size) -> {
+            if (task.sounds().get(sample).filter(s -> s.isFoldedIn(size)).isPresent()) folds.put(sample, sized.fold(sample));
+        });
+        return new State(state.source, best.instrument(), best.sizes(), folds, steps, harms.get(winner), simple);
     }
 }

@@ -13,34 +13,38 @@ import java.util.Map;
 /// Loudness over velocity stays the original's as nearly as a gain and one curve can follow it. Exact, as all runs of layers are looked at.
 final class LayerChoice {
     private final Notes notes;
-    private final int most;
     private final FitTask.Format format;
     private final FitRules rules;
+    /// Of each layer of stacks, columns that have the same velocities: they are decided together, so that a layer stays one from key to key.
+    private final List<List<List<Column>>> alike;
 
-    /// @param most layers on a key
+    /// @param layers of stacks
     /// @param format what it can say of levels
     /// @param rules which layers have to stay
-    LayerChoice(Notes notes, int most, FitTask.Format format, FitRules rules) {
+    LayerChoice(Notes notes, List<List<Stack>> layers, FitTask.Format format, FitRules rules) {
         this.notes = notes;
-        this.most = most;
         this.format = format;
         this.rules = rules;
+        alike = layers.stream().map(this::alike).toList();
     }
 
-    /// Layers of stacks, with no more of them on a key than there may be.
-    List<List<Stack>> of(List<List<Stack>> layers) { return layers.stream().map(this::ofOne).toList(); }
+    private List<List<Column>> alike(List<Stack> layer) {
+        Map<List<Span>, List<Column>> alike = new LinkedHashMap<>();
+        columns(layer).forEach(c -> alike.computeIfAbsent(c.stream().map(Stack::velocities).toList(), _ -> new ArrayList<>()).add(new Column(c)));
+        return List.copyOf(alike.values());
+    }
 
-    private List<Stack> ofOne(List<Stack> layer) {
-        // Columns with the same layers are decided together, so that a layer stays one from key to key.
-        Map<List<Span>, List<List<Stack>>> alike = new LinkedHashMap<>();
-        columns(layer).forEach(c -> alike.computeIfAbsent(c.stream().map(Stack::velocities).toList(), _ -> new ArrayList<>()).add(c));
-        List<Stack> out = new ArrayList<>();
-        alike.forEach((velocities, columns) -> {
-            List<Run> runs = velocities.size() <= most ? List.of() : best(columns, velocities);
-            for (List<Stack> column : columns)
-                out.addAll(runs.isEmpty() ? column : runs.stream().map(r -> new Column(column).standIn(r)).toList());
-        });
-        return out;
+    /// The layers of stacks with no more than so many velocity layers on a key.
+    List<List<Stack>> of(int most) {
+        return alike.stream().map(layer -> layer.stream().flatMap(columns -> of(columns, most).stream()).toList()).toList();
+    }
+
+    private List<Stack> of(List<Column> columns, int most) {
+        int has = columns.getFirst().stacks.size();
+        if (has <= most) return columns.stream().flatMap(c -> c.stacks.stream()).toList();
+        columns.parallelStream().forEach(Column::hear);
+        List<Run> runs = best(columns, has, most);
+        return columns.stream().flatMap(c -> runs.stream().map(c::standIn)).toList();
     }
 
     /// The stacks of each stretch of keys, from soft to loud.
@@ -54,11 +58,13 @@ final class LayerChoice {
     /// Layers `from` to `to`, for which one of them stands in.
     private record Run(int from, int to, int layer) {}
 
-    private List<Run> best(List<List<Stack>> columns, List<Span> velocities) {
-        int n = velocities.size();
+    /// @param n layers of each column
+    /// @param most that may stay
+    private static List<Run> best(List<Column> columns, int n, int most) {
         double[][][] cost = new double[n][n][n];
-        for (List<Stack> stacks : columns)
-            new Column(stacks).addCosts(cost);
+        for (Column column : columns)
+            column.addCosts(cost);
+
         double[][] best = new double[most + 1][n + 1];
         Run[][] last = new Run[most + 1][n + 1];
         for (double[] row : best)
@@ -86,11 +92,19 @@ final class LayerChoice {
     /// One stretch of keys.
     private final class Column {
         private final List<Stack> stacks;
-        private final HeardNote[] heard;
+        private HeardNote[] heard;
+        /// `[b][layer]`: how different it sounds that the layer stands in for b.
+        private double[][] colours;
 
-        Column(List<Stack> stacks) {
-            this.stacks = stacks;
+        Column(List<Stack> stacks) { this.stacks = stacks; }
+
+        void hear() {
+            if (heard != null) return;
             heard = stacks.stream().map(s -> notes.heard(s.alone(), s.root(), s.middleVelocity())).toArray(HeardNote[]::new);
+            colours = new double[heard.length][heard.length];
+            for (int b = 0; b < heard.length; b++)
+                for (int layer = 0; layer < heard.length; layer++)
+                    if (b != layer) colours[b][layer] = rules.keepsLayer(stacks.get(b).velocities()) ? KeyRuns.NEVER : heard[b].alignedHarm(heard[layer]);
         }
 
         void addCosts(double[][][] cost) {
@@ -98,10 +112,8 @@ final class LayerChoice {
                 for (int to = from; to < stacks.size(); to++)
                     for (int layer = from; layer <= to; layer++) {
                         Curve curve = curve(from, to, layer);
-                        for (int b = from; b <= to; b++) {
-                            double colour = b == layer ? 0 : rules.keepsLayer(stacks.get(b).velocities()) ? KeyRuns.NEVER : heard[b].alignedHarm(heard[layer]);
-                            cost[from][to][layer] += Math.hypot(colour, curve.error(b)) * Weights.of(stacks.get(b).velocities());
-                        }
+                        for (int b = from; b <= to; b++)
+                            cost[from][to][layer] += Math.hypot(colours[b][layer], curve.error(b)) * Weights.of(stacks.get(b).velocities());
                     }
         }
 

@@ -5,7 +5,7 @@ import ablecrate.instrument.Loop;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Zone;
 import ablecrate.play.LoadedSound;
-import java.io.IOException;
+import ablecrate.play.Voices;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -35,18 +35,17 @@ final class MemoryFitter {
     private final List<Row.Runs> runs = new ArrayList<>();
     private final double loudestDb;
 
-    MemoryFitter(FitTask task, Instrument instrument, Map<Integer, LoadedSound> loaded, SizedSounds sized, Map<Integer, Integer> users, SizeHarms harms)
-            throws IOException {
+    /// @param whole samples by number, as the source has them
+    MemoryFitter(FitTask task, Instrument instrument, Voices.Sounds whole, SizedSounds sized, Map<Integer, Integer> users, SizeHarms harms) {
         this.task = task;
         this.instrument = instrument;
         this.users = users;
-        Notes notes = new Notes(loaded);
+        Notes notes = new Notes(whole);
         rows = Row.of(Stack.layers(instrument), Kits.isKit(instrument) || !task.may(FitStep.Kind.ROOTS));
         boolean isReleased = rows.stream().anyMatch(Row::isReleased);
         for (Row row : rows) {
-            List<List<Row.SizeChoice>> ofRow = new ArrayList<>();
-            for (Stack stack : row.stacks())
-                ofRow.add(sizesOf(stack, loaded, harms.of(stack, row.velocity(), notes, sized)));
+            List<List<Row.SizeChoice>> ofRow = row.stacks().parallelStream().map(s -> sizesOf(s, whole, harms.of(s, row.velocity(), notes, sized))).toList();
+
             sizes.add(ofRow);
             runs.add(row.runs(notes, task.limits().transposeKeys(), task.rules(), task.format().mostGainDb(), ofRow, isReleased));
         }
@@ -164,10 +163,10 @@ final class MemoryFitter {
         return end == 0 || !isWorthIt || users.getOrDefault(sample, 1) > instrument.zones().size() ? all : new Size(all.rateHz(), all.isFolded(), end);
     }
 
-    private List<Row.SizeChoice> sizesOf(Stack stack, Map<Integer, LoadedSound> loaded, SizeHarms.OfStack harms) throws IOException {
+    private List<Row.SizeChoice> sizesOf(Stack stack, Voices.Sounds sounds, SizeHarms.OfStack harms) {
         Map<Integer, Size> whole = new TreeMap<>();
         for (int sample : stack.samples())
-            if (task.sounds().get(sample).isPresent() && loaded.containsKey(sample)) whole.put(sample, whole(sample));
+            if (task.sounds().get(sample).isPresent()) whole.put(sample, whole(sample));
         Map<Integer, Double> rateHarm = new LinkedHashMap<>();
         int base = whole.values().stream().mapToInt(Size::rateHz).max().orElse(0);
         if (task.may(FitStep.Kind.RATE))
@@ -176,7 +175,7 @@ final class MemoryFitter {
         boolean foldable = task.may(FitStep.Kind.MONO) && task.takesMono()
                 && whole.keySet().stream().anyMatch(s -> task.sounds().get(s).orElseThrow().channels() == 2);
         double folded = foldable ? harms.of(map(whole, MemoryFitter::folded)) : 0;
-        Map<Integer, Size> cut = task.may(FitStep.Kind.TAILS) ? withoutTails(loaded, stack, whole) : whole;
+        Map<Integer, Size> cut = task.may(FitStep.Kind.TAILS) ? withoutTails(sounds, stack, whole) : whole;
         double tail = cut.equals(whole) ? 0 : harms.of(cut);
         List<Row.SizeChoice> out = new ArrayList<>();
         for (int rate : rateHarm.isEmpty() ? List.of(base) : concat(base, rateHarm))
@@ -207,11 +206,11 @@ final class MemoryFitter {
         return sizes.entrySet().stream().mapToDouble(e -> (double) task.bytes(e.getKey(), e.getValue()) / Math.max(1, users.getOrDefault(e.getKey(), 1))).sum();
     }
 
-    private Map<Integer, Size> withoutTails(Map<Integer, LoadedSound> loaded, Stack stack, Map<Integer, Size> whole) {
+    private Map<Integer, Size> withoutTails(Voices.Sounds sounds, Stack stack, Map<Integer, Size> whole) {
         Map<Integer, Size> out = new TreeMap<>(whole);
         for (Zone zone : stack.zones())
             if (whole.containsKey(zone.sample()) && zone.get(Parameter.LOOPS).isEmpty()) {
-                LoadedSound sound = loaded.get(zone.sample());
+                LoadedSound sound = sounds.sound(zone.sample()).orElseThrow();
                 Size size = whole.get(zone.sample());
                 long end = tail(sound);
                 if (sound.frames() == size.frames() && end < size.frames()) out.put(zone.sample(), new Size(size.rateHz(), size.isFolded(), end));

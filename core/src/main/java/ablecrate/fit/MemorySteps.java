@@ -1,7 +1,7 @@
 package ablecrate.fit;
 
 import ablecrate.instrument.Instrument;
-import java.io.IOException;
+
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -14,7 +14,7 @@ record MemorySteps(FitTask task, Instrument before, MemoryFitter.Made made, Size
         Size of(Size size, Size whole);
     }
 
-    List<FitStep> steps(double harmBefore) throws IOException {
+    List<FitStep> steps(double harmBefore) {
         List<FitStep> out = new ArrayList<>();
         Map<Integer, Size> now = new HashMap<>();
         double harm = harmBefore;

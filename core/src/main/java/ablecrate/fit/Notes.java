@@ -3,11 +3,11 @@ package ablecrate.fit;
 import ablecrate.dsp.Decibels;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Zone;
-import ablecrate.play.LoadedSound;
+
 import ablecrate.play.Voices;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
+
 import java.util.concurrent.ConcurrentHashMap;
 
 /// What notes of one set of sounds are heard as. Safe for threads.
@@ -15,10 +15,8 @@ final class Notes {
     private final Voices.Sounds sounds;
     private final Map<Integer, Double> headroomDb = new ConcurrentHashMap<>();
 
-    /// @param loaded by sample number
-    Notes(Map<Integer, LoadedSound> loaded) {
-        sounds = i -> Optional.ofNullable(loaded.get(i));
-    }
+    /// @param sounds by sample number
+    Notes(Voices.Sounds sounds) { this.sounds = sounds; }
 
     HeardNote heard(List<Zone> zones, int key, int velocity) { return NoteAnalyser.ofThread().heard(NoteRenderer.note(zones, sounds, key, velocity)); }
 

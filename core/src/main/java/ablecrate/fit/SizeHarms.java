@@ -3,7 +3,7 @@ package ablecrate.fit;
 import ablecrate.instrument.FilterKind;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Zone;
-import java.io.IOException;
+
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
@@ -47,7 +47,7 @@ final class SizeHarms {
         }
 
         /// @return harm of one note, in dB
-        double of(Map<Integer, Size> sizes) throws IOException {
+        double of(Map<Integer, Size> sizes) {
             Question question = new Question(note, sizes);
             Double known = answers.get(question);
             if (known != null) return known;

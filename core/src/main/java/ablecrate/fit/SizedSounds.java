@@ -3,38 +3,41 @@ package ablecrate.fit;
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.Zone;
-import ablecrate.play.LoadedSound;
+import ablecrate.play.KeptSounds;
+import ablecrate.play.Voices;
 import ablecrate.signal.SoundPath;
-import java.io.IOException;
+
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 
-/// Zones that play samples in other sizes: made of the audio as it would be written.
+/// Zones that play samples in other sizes: made of the audio as it would be written. Safe for threads.
 final class SizedSounds {
+    private static final int FIRST = 1 << 24;
+
     private record Cut(int sample, Size size, Optional<Loop> loop) {}
 
     private final FitTask task;
-    private final Map<Integer, LoadedSound> whole;
-    private final SoundPath path;
-    private final Map<Integer, LoadedSound> loaded = new HashMap<>();
-    private final Map<Cut, FitSound.Sized> made = new HashMap<>();
+    private final Voices.Sounds whole, sounds;
+    /// What there is besides whole samples; its sample numbers begin at [#FIRST].
+    private final List<FitSound.Sized> made = new ArrayList<>();
     private final Map<Cut, Integer> numbers = new HashMap<>();
-    private final Map<Integer, Fold> folds = new HashMap<>();
+    private final Map<Integer, Fold> folds = new ConcurrentHashMap<>();
 
-    SizedSounds(FitTask task, Map<Integer, LoadedSound> whole, SoundPath path) {
+    /// @param whole samples by number, as the source has them
+    SizedSounds(FitTask task, Voices.Sounds whole, KeptSounds kept, SoundPath path) {
         this.task = task;
         this.whole = whole;
-        this.path = path;
-        loaded.putAll(whole);
+        Voices.Sounds sized = kept.of(n -> Optional.of(() -> made(n).load(path)));
+        sounds = n -> n < FIRST ? whole.sound(n) : sized.sound(n - FIRST);
     }
 
-    HeardNote heard(List<Zone> zones, Map<Integer, Size> sizes, int key, int velocity) throws IOException {
-        List<Zone> moved = moved(zones, sizes);
-        return new Notes(loaded).heard(moved, key, velocity);
+    HeardNote heard(List<Zone> zones, Map<Integer, Size> sizes, int key, int velocity) {
+        return new Notes(sounds).heard(moved(zones, sizes), key, velocity);
     }
 
     boolean mayFold(Set<Integer> samples) {
@@ -43,36 +46,39 @@ final class SizedSounds {
     }
 
     /// Of a stereo sample.
-    Fold fold(int sample) { return folds.computeIfAbsent(sample, s -> Fold.of(whole.get(s))); }
+    Fold fold(int sample) { return folds.computeIfAbsent(sample, s -> Fold.of(whole.sound(s).orElseThrow())); }
 
-    Harm harm(NoteSet measured, Instrument instrument, Map<Integer, Size> sizes) throws IOException {
+    Harm harm(NoteSet measured, Instrument instrument, Map<Integer, Size> sizes) {
         List<Zone> moved = moved(instrument.zones(), sizes);
         Instrument played = CountFitter.of(instrument, List.of(List.of(new Stack(Stack.ALL, Stack.ALL, moved))));
-        return measured.harm(played, new Notes(loaded));
+        return measured.harm(played, new Notes(sounds));
     }
 
-    private List<Zone> moved(List<Zone> zones, Map<Integer, Size> sizes) throws IOException {
+    private List<Zone> moved(List<Zone> zones, Map<Integer, Size> sizes) {
         List<Zone> out = new ArrayList<>();
         for (Zone zone : zones) {
             Optional<FitSound> sound = task.sounds().get(zone.sample());
             Size size = sizes.get(zone.sample());
-            boolean isWhole = sound.isEmpty() || !whole.containsKey(zone.sample()) || size == null
+            boolean isWhole = sound.isEmpty() || size == null
                     || sound.get().found().isEmpty() && size.equals(new Size(sound.get().file().rateHz(), false, sound.get().file().frames()));
             out.add(isWhole ? zone : moved(zone, sound.get(), size));
         }
         return out;
     }
 
-    private Zone moved(Zone zone, FitSound sound, Size size) throws IOException {
+    private synchronized int number(Cut cut, FitSound sound) {
+        return numbers.computeIfAbsent(cut, c -> {
+            made.add(sound.sized(c.size(), c.loop()));
+            return made.size() - 1;
+        });
+    }
+
+    private synchronized FitSound.Sized made(int number) { return made.get(number); }
+
+    private Zone moved(Zone zone, FitSound sound, Size size) {
         Cut cut = new Cut(zone.sample(), size, FitSound.ruling(zone, sound.file()));
-        FitSound.Sized sized = made.get(cut);
-        if (sized == null) {
-            sized = sound.load(size, path, cut.loop());
-            made.put(cut, sized);
-            numbers.put(cut, 1_000_000 + numbers.size());
-            loaded.put(numbers.get(cut), sized.sound());
-        }
-        Zone moved = sized.moved(zone).withSample(numbers.get(cut));
+        int number = number(cut, sound);
+        Zone moved = made(number).moved(zone).withSample(FIRST + number);
         return sound.isFoldedIn(size) ? fold(zone.sample()).asLoud(moved, task.format().mostGainDb()) : moved;
     }
 }

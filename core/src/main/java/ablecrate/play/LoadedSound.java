@@ -24,6 +24,8 @@ public record LoadedSound(double[][] planes, int rateHz) {
 
     public int frames() { return planes[0].length; }
 
+    long bytes() { return (long) Double.BYTES * planes.length * frames(); }
+
     /// The farthest sample, full scale being 1.
     public double peak() {
         double most = 0;

@@ -1,21 +1,20 @@
 package ablecrate.desktop.keys;
 
-import ablecrate.audio.FrameSource;
 import ablecrate.desktop.hearing.KeyPlayer;
 import ablecrate.desktop.hearing.MidiKeys;
 import ablecrate.desktop.hearing.Sounding;
 import ablecrate.instrument.Instrument;
 import ablecrate.plan.PlannedOutput;
+import ablecrate.play.KeptSounds;
 import ablecrate.play.LoadedSound;
 import ablecrate.play.Voices;
 import ablecrate.signal.SoundPath;
+import java.io.IOException;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
 import java.util.TreeSet;
-import java.util.concurrent.Callable;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.Executor;
 import javafx.animation.PauseTransition;
@@ -38,7 +37,9 @@ public final class KeysHearing {
     private final KeyPlayer player;
     private final Executor fx;
     private final ReadOnlyObjectWrapper<Set<Integer>> heard = new ReadOnlyObjectWrapper<>(Set.of());
-    private final Map<Object, Optional<LoadedSound>> loaded = new ConcurrentHashMap<>();
+    private final KeptSounds kept = new KeptSounds();
+    /// What could not be read is not tried again for each note.
+    private final Set<Object> unread = ConcurrentHashMap.newKeySet();
     private final BooleanProperty result;
     private Optional<MidiKeys> midi = Optional.empty();
     private Optional<SequentialTransition> both = Optional.empty();
@@ -52,7 +53,7 @@ public final class KeysHearing {
         player = new KeyPlayer(noDevice);
         model.versionProperty().subscribe(_ -> use());
         result.subscribe(_ -> use());
-        model.instrumentProperty().subscribe(_ -> loaded.clear());
+        model.instrumentProperty().subscribe(_ -> unread.clear());
     }
 
     private void use() {
@@ -60,9 +61,10 @@ public final class KeysHearing {
         List<PlannedOutput> outputs = model.plannedSounds();
         if (planned.isPresent())
             use(planned.get(), sample -> load(outputs.get(sample),
-                    () -> path.open(outputs.get(sample).source(), outputs.get(sample).sourceChain(), outputs.get(sample).outputChain())));
+                    () -> LoadedSound.of(path.open(outputs.get(sample).source(), outputs.get(sample).sourceChain(), outputs.get(sample).outputChain()))));
         else
-            model.instrumentProperty().get().ifPresent(i -> use(i, sample -> model.sound(sample).flatMap(file -> load(file, file::open))));
+            model.instrumentProperty().get()
+                    .ifPresent(i -> use(i, sample -> model.sound(sample).flatMap(file -> load(file, () -> LoadedSound.of(file.open())))));
     }
 
     private void use(Instrument instrument, Voices.Sounds sounds) { player.use(rate -> new Played(new Voices(instrument, sounds, rate, new Random()))); }
@@ -83,15 +85,15 @@ public final class KeysHearing {
         @Override public void render(double[][] block, int frames) { voices.render(block, frames); }
     }
 
-    private Optional<LoadedSound> load(Object key, Callable<FrameSource> opener) {
-        return loaded.computeIfAbsent(key, _ -> {
-            try {
-                return Optional.of(LoadedSound.of(opener.call()));
-            } catch (Exception e) {
-                LoggerFactory.getLogger(KeysHearing.class).warn("cannot play a zone: {}", e.getMessage());
-                return Optional.empty();
-            }
-        });
+    private Optional<LoadedSound> load(Object key, KeptSounds.Reader reader) {
+        if (unread.contains(key)) return Optional.empty();
+        try {
+            return Optional.of(kept.get(key, reader));
+        } catch (IOException e) {
+            LoggerFactory.getLogger(KeysHearing.class).warn("cannot play a zone: {}", e.getMessage());
+            unread.add(key);
+            return Optional.empty();
+        }
     }
 
     /// Keys that are down.
