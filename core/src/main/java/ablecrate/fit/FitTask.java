@@ -7,6 +7,7 @@ import ablecrate.instrument.Loop;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Zone;
 import ablecrate.signal.Measurement;
+import ablecrate.signal.Recent;
 import ablecrate.signal.SoundPath;
 import java.io.IOException;
 import java.util.Collection;
@@ -53,14 +54,19 @@ public record FitTask(List<Instrument> instruments, List<Optional<FitSound>> sou
     /// The first of the sounds.
     @Override public SoundFile file() { return sounds.stream().flatMap(Optional::stream).findFirst().orElseThrow().file(); }
 
-    @Override public Optional<? extends Measurement> measure(SoundPath path, BooleanSupplier stopped) throws IOException {
-        return new Fitter(this, path, stopped).fit();
+    @Override public Optional<? extends Measurement> measure(SoundPath path, Recent recent, BooleanSupplier stopped) throws IOException {
+        return new Fitter(this, path, recent, stopped).fit();
     }
 
     /// Whether there are so many instruments that each cannot be tried out in every way.
     boolean isBank() { return instruments.size() > MOST_TRIED; }
 
     boolean may(FitStep.Kind kind) { return !rules.forbidden().contains(kind); }
+
+    /// The same with as much memory as it wants.
+    FitTask withoutMemory() {
+        return new FitTask(instruments, sounds, limits.withInstrumentBytes(0).withTotalBytes(0), ratesHz, takesMono, format, rules);
+    }
 
     /// Memory that samples take, each once.
     /// @param sizes of those that are not whole

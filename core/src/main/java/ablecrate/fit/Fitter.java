@@ -5,6 +5,7 @@ import ablecrate.instrument.Instrument;
 import ablecrate.play.KeptSounds;
 import ablecrate.play.LoadedSound;
 import ablecrate.play.Voices;
+import ablecrate.signal.Recent;
 import ablecrate.signal.SoundPath;
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -19,6 +20,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeSet;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ForkJoinTask;
 import java.util.function.BooleanSupplier;
 import java.util.function.IntFunction;
@@ -37,17 +39,20 @@ final class Fitter {
     private final BooleanSupplier stopped;
     private final int notesOfEach;
     private final SizeHarms harms;
+    private final Heard heard;
     private final KeptSounds kept = new KeptSounds();
     /// Samples by number, as the source has them.
     private final Voices.Sounds whole;
 
-    Fitter(FitTask task, SoundPath path, BooleanSupplier stopped) {
+    /// @param recent what was found out for other amounts of memory
+    Fitter(FitTask task, SoundPath path, Recent recent, BooleanSupplier stopped) {
         this.task = task;
         this.path = path;
         this.stopped = stopped;
         limits = task.limits();
         notesOfEach = notesOfEach(task);
         harms = new SizeHarms(task.isBank());
+        heard = recent.of(task.withoutMemory(), Heard::new);
         whole = kept.of(sample -> task.sounds().get(sample).map(s -> () -> read(s)));
     }
 
@@ -57,6 +62,13 @@ final class Fitter {
     /// Thrown where somebody does not want to know any more.
     private static final class Stopped extends RuntimeException {
         Stopped() { super(null, null, false, false); }
+    }
+
+    /// What does not depend on how much memory there is, as far as it is known.
+    private static final class Heard {
+        private final Map<Integer, NoteSet> notes = new ConcurrentHashMap<>();
+        private volatile Optional<List<State>> counted = Optional.empty();
+        private volatile Optional<List<Priced>> priced = Optional.empty();
     }
 
     /// An instrument on its way.
@@ -70,7 +82,8 @@ final class Fitter {
     /// Empty where it was stopped.
     Optional<Fit> fit() throws IOException {
         try {
-            List<State> counted = each(i -> counted(task.instruments().get(i)));
+            if (heard.counted.isEmpty()) heard.counted = Optional.of(each(this::counted));
+            List<State> counted = heard.counted.get();
             List<Fit.Point> curve = new ArrayList<>();
             List<State> made = isShort(counted) ? remembered(counted, curve) : counted;
             Map<Integer, Size> sizes = new HashMap<>();
@@ -124,12 +137,23 @@ final class Fitter {
         return sound.load();
     }
 
-    private State counted(Instrument source) {
+    /// The notes that an instrument is compared on.
+    private NoteSet measured(int instrument) {
+        NoteSet known = heard.notes.get(instrument);
+        if (known != null) return known.anew();
+        // Not made under a lock of the map: it is made by many threads, which may come here for others meanwhile.
+        NoteSet made = new NoteSet(task.instruments().get(instrument), new Notes(whole), notesOfEach);
+        heard.notes.put(instrument, made);
+        return made;
+    }
+
+    private State counted(int place) {
+        Instrument source = task.instruments().get(place);
         State unchanged = new State(source, source, Map.of(), Map.of(), List.of(), Harm.NONE, Map.of());
         boolean reaches = source.zones().stream().noneMatch(z -> Need.reachesTooFar(z, limits.transposeKeys()));
         if (Need.of(source, 0).fitsCounts(limits) && reaches) return unchanged;
         Notes notes = new Notes(whole);
-        NoteSet measured = new NoteSet(source, notes, notesOfEach);
+        NoteSet measured = measured(place);
         CountFitter.Counted counted = new CountFitter(task, notes, measured).fit(source);
         return new State(source, counted.instrument(), Map.of(), Map.of(), counted.steps(), measured.harm(counted.instrument(), notes), counted.simpleDb());
     }
@@ -148,7 +172,8 @@ final class Fitter {
 
     private List<State> remembered(List<State> states, List<Fit.Point> curve) {
         Map<Integer, Integer> users = users(states);
-        List<Priced> priced = each(i -> priced(states.get(i), users));
+        if (heard.priced.isEmpty()) heard.priced = Optional.of(each(i -> priced(states.get(i), users)));
+        List<Priced> priced = heard.priced.get();
         double[] least = priced.stream().mapToDouble(p -> cheapest(price -> bytes(List.of(p.fitter.at(price))) <= orAll(limits.instrumentBytes()))).toArray();
         double all = cheapest(price -> bytes(at(priced, least, price)) <= orAll(limits.totalBytes()));
         double[] prices = Arrays.stream(least).map(p -> Math.max(p, all)).toArray();
@@ -160,7 +185,7 @@ final class Fitter {
             Fit.Point next = new Fit.Point(bytes(points), points.stream().mapToDouble(p -> p.harm() / p.weight()).average().orElse(0));
             if (curve.isEmpty() || curve.getLast().bytes() < next.bytes()) curve.add(next);
         }
-        return each(i -> best(priced.get(i), written.get(i)));
+        return each(i -> best(priced.get(i), written.get(i), measured(i)));
     }
 
     /// With as many zones as the format counts.
@@ -240,10 +265,10 @@ final class Fitter {
     }
 
     /// The plan at the price, or a simple one in the same memory where that sounds more like the source.
-    private State best(Priced priced, MemoryFitter.Made chosen) {
+    private State best(Priced priced, MemoryFitter.Made chosen, NoteSet measured) {
         State state = priced.state;
         Notes notes = new Notes(whole);
-        NoteSet measured = new NoteSet(state.source, notes, notesOfEach);
+
         SizedSounds sized = new SizedSounds(task, whole, kept, path);
         long bytes = bytes(List.of(chosen));
         Map<String, MemoryFitter.Made> plans = new LinkedHashMap<>(Map.of("", chosen));

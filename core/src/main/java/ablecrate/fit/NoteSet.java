@@ -58,6 +58,14 @@ final class NoteSet {
                 sounds.heard(w.played.zones, w.played.key, w.played.velocity))).toList();
     }
 
+    private NoteSet(List<Note> notes, int turns) {
+        this.notes = notes;
+        this.turns = turns;
+    }
+
+    /// The same notes, to hold others against whose sample numbers are others.
+    NoteSet anew() { return new NoteSet(notes, turns); }
+
     private static double weight(List<Span> layers, int velocity) {
         return Weights.of(layers.stream().filter(l -> l.contains(velocity)).findFirst().orElseThrow());
     }

@@ -26,8 +26,9 @@ public sealed interface Measurement {
 
     /// What is asked of sounds that are played together; it is found out by whoever asks.
     non-sealed interface OfInstruments extends Request {
+        /// @param recent what was found out for others
         /// @param stopped asked now and then; true gives nothing
-        Optional<? extends Measurement> measure(SoundPath path, BooleanSupplier stopped) throws IOException;
+        Optional<? extends Measurement> measure(SoundPath path, Recent recent, BooleanSupplier stopped) throws IOException;
     }
 
     /// An answer to that.

@@ -37,6 +37,7 @@ public final class Measurements {
     private final SoundPath path;
     private final Optional<Catalogue> catalogue;
     private final Map<Measurement.Request, Measurement> kept = new ConcurrentHashMap<>();
+    private final Recent recent = new Recent();
 
     public Measurements(SoundPath path) {
         this.path = path;
@@ -52,7 +53,10 @@ public final class Measurements {
     public Optional<Measurement> find(Measurement.Request request) { return Optional.ofNullable(kept.get(request)); }
 
     /// Forgets everything, as files may have changed.
-    public void clear() { kept.clear(); }
+    public void clear() {
+        kept.clear();
+        recent.clear();
+    }
 
     /// Listens to a sound, if that was not done before. What cannot be read is kept as failed.
     /// @param stopped asked now and then; true leaves it unmeasured
@@ -76,7 +80,7 @@ public final class Measurements {
                 case Measurement.OfSourceChain(SoundFile file, SourceChain sourceChain, Ends ends) when sourceChain.isAsIn(file) && ends.isNone() ->
                     levels(file, stopped);
                 case Measurement.OfSourceChain(SoundFile file, SourceChain sourceChain, Ends ends) -> levels(file, sourceChain, ends, stopped);
-                case Measurement.OfInstruments played -> played.measure(path, stopped);
+                case Measurement.OfInstruments played -> played.measure(path, recent, stopped);
                 case Measurement.OfLimited limited -> new LevelSearch(path, limited, stopped).find();
             };
             measured.ifPresent(m -> kept.put(request, m));

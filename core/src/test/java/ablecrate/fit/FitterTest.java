@@ -9,6 +9,8 @@ import ablecrate.instrument.Parameter;
 import ablecrate.play.LoadedSound;
 import ablecrate.instrument.Span;
 import ablecrate.instrument.Zone;
+import ablecrate.signal.Recent;
+import ablecrate.signal.SoundPath;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Set;
@@ -47,6 +49,18 @@ class FitterTest {
     }
 
     private static List<Zone> covering(List<Zone> zones, int key, int velocity) { return zones.stream().filter(z -> z.covers(key, velocity)).toList(); }
+
+    /// What was heard for one amount of memory serves for others, and leaves nothing of the first behind.
+    @Test void anotherAmountOfMemoryIsFittedAsIfItWereTheFirst() throws Exception {
+        MadeInstrument made = MadeInstrument.ofLayers(folder, 8);
+        Recent recent = new Recent();
+        for (long bytes : new long[]{600_000, 330_000, 450_000}) {
+            FitTask task = made.task(MadeInstrument.limits(0, 0, 4, bytes));
+            Fit again = (Fit) task.measure(new SoundPath(), recent, () -> false).orElseThrow();
+            assertThat(again.bytes()).isLessThanOrEqualTo(bytes);
+            assertThat(again).as("%d bytes", bytes).isEqualTo(MadeInstrument.fit(task));
+        }
+    }
 
     /// Where the colour changes at once, a root stays on both sides.
     @Test void rootsThatStayAreThoseThatSoundLikeTheirNeighbours() throws Exception {
