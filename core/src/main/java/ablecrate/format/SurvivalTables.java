@@ -38,9 +38,9 @@ public final class SurvivalTables {
         rows.add(row("names of groups", formats, c -> c.names() ? "yes" : "–"));
         for (Parameter<?> p : Parameter.ALL)
             rows.add(row(p.label(), formats, c -> c.carries(p) ? c.how(p) : "–"));
-        rows.add(new SurvivalTable.Row("MIDI channel, voices, bend, wheel, interpolation", Stream.concat(
-                InstrumentFormats.ALL.stream().map(f -> f.saysPlaying() ? "yes" : "–"), columns.stream().skip(InstrumentFormats.ALL.size()).map(_ -> "–"))
-                .toList()));
+        for (String setting : List.of("MIDI channel, voices, wheels", "interpolation of the device"))
+            rows.add(new SurvivalTable.Row(setting, Stream.concat(InstrumentFormats.ALL.stream().map(f -> f.saysPlaying() ? "yes" : "–"),
+                    columns.stream().skip(InstrumentFormats.ALL.size()).map(_ -> "–")).toList()));
         rows.add(row("texts", formats, c -> c.about().stream().map(About.Field::label).collect(Collectors.joining(", "))));
         return new SurvivalTable("Instruments", columns, rows);
     }
