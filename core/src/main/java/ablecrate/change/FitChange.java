@@ -168,6 +168,16 @@ public sealed interface FitChange extends Change {
         @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(bytesBefore, bytesAfter, "bytes")); }
     }
 
+    /// More than the device holds; it will be made to fit once it is known how.
+    /// @param over what is too much, in words
+    record NotFittedYet(String over) implements FitChange {
+        public static NotFittedYet of(FitTask task) { return new NotFittedYet(TooLarge.over(task)); }
+
+        @Override public Verdict verdict() { return Verdict.REDUCED; }
+
+        @Override public Text text() { return new Text(over, "not known yet", "being made to fit: " + over); }
+    }
+
     /// More than the device holds, and not made to fit.
     /// @param over what is too much, in words
     /// @param advice what fitting would cost; empty where that was not asked, or cannot be

@@ -71,7 +71,7 @@ public final class Options {
             Kind.Flag.of("repair", "keep"), o -> o.mending().mendsClicks(), (o, v) -> o.withMending(o.mending().withMending(v)));
     private static final Option<Boolean> DAMAGE = Option.of("damage", OptionGroup.DAMAGE, "Unrepaired damage",
             "Whether damage that was found and not repaired counts as a failure, exit 1.",
-            Kind.Words.of(List.of(true, false), fails -> fails ? "fail" : "tell", fails -> fails ? "counts as a failure" : "is only reported"),
+            Kind.Words.of(List.of(true, false), fails -> fails ? "fail" : "tell", fails -> fails ? "is a failure" : "is only reported"),
             o -> o.mending().damageFails(), (o, v) -> o.withMending(o.mending().withDamageFailing(v)));
     private static final Option<Boolean> LINE_UP = Option.of("line-up", OptionGroup.DAMAGE, "Encoder delay",
             "Remove the likely encoder delay where a compressed file does not state one.", Kind.Flag.of("remove the likely one", "keep"),

@@ -1,6 +1,7 @@
 package ablecrate.plan;
 
 import ablecrate.change.Change;
+import ablecrate.change.FitChange;
 import ablecrate.change.Property;
 import ablecrate.change.Verdict;
 import ablecrate.library.Gathered;
@@ -75,6 +76,9 @@ public record PackingItem(Gathered source, Verdict verdict, List<Change> changes
         all.addAll(more);
         return new PackingItem(source, verdict, changes, outputs, all, false, parts, maps, sidecars);
     }
+
+    /// Whether it will become smaller than its outputs say, once it is known how.
+    public boolean isNotFittedYet() { return changes.stream().anyMatch(FitChange.NotFittedYet.class::isInstance); }
 
     /// Whether damage was found in it that is still there when it was packed.
     public boolean isDamaged() { return changes.stream().anyMatch(c -> c.property() == Property.DAMAGE && c.verdict() != Verdict.CONVERTED); }

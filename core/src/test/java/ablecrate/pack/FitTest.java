@@ -1,6 +1,7 @@
 package ablecrate.pack;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import ablecrate.Sounds;
 import ablecrate.audio.Depth;
@@ -26,6 +27,7 @@ import ablecrate.plan.PackingItem;
 import ablecrate.plan.PackingList;
 import ablecrate.plan.PlannedMap;
 import ablecrate.planner.ListeningPlanner;
+import ablecrate.planner.Planner;
 import ablecrate.signal.Measurements;
 import ablecrate.signal.SoundPath;
 import java.nio.file.Files;
@@ -90,6 +92,21 @@ class FitTest {
     private InstrumentFile written() throws Exception {
         Path map = Files.walk(folder.resolve("out")).filter(f -> f.toString().endsWith(".sfz")).findFirst().orElseThrow();
         return InstrumentFormats.of(map).orElseThrow().read(map);
+    }
+
+    /// While it is being found out how, nothing is blocked that will go, and nothing is packed that is not known.
+    @Test void whatIsNotFittedYetWaits() throws Exception {
+        for (Fitting.Mode mode : Fitting.Mode.values()) {
+            PackingList list = Planner.plan(Gatherer.readAll(Gatherer.find(List.of(folder.resolve("in")), () -> false)), sheet("\"layers\": 2"),
+                    PackOptions.DEFAULT.withInstruments(InstrumentOptions.DEFAULT.withFitting(Fitting.DEFAULT.withMode(mode))));
+            PackingItem line = list.items().getFirst();
+            boolean isDone = mode == Fitting.Mode.DO;
+            assertThat(line.verdict().id()).as(mode.id()).isEqualTo(isDone ? "reduced" : "blocked");
+            assertThat(line.reason()).isEqualTo((isDone ? "being made to fit: " : "more than the device holds: ") + "3 of 2 velocity layers");
+            assertThat(line.isNotFittedYet()).isEqualTo(isDone);
+            assertThat(list.isSettled()).isEqualTo(mode == Fitting.Mode.OFF);
+            if (isDone) assertThatThrownBy(() -> pack(list)).isInstanceOf(IllegalArgumentException.class).hasMessageContaining("cannot be packed");
+        }
     }
 
     @Test void layersBeyondTheLimitAreReplacedAndTold() throws Exception {

@@ -1,5 +1,6 @@
 package ablecrate.desktop;
 
+import ablecrate.change.Told;
 import ablecrate.audio.Figures;
 import ablecrate.change.Verdict;
 import ablecrate.desktop.action.Action;
@@ -345,8 +346,11 @@ public final class AppWindow {
             if (crate.readingProperty().get())
                 return crate.toReadProperty().get() == 0 ? "reading files …" : "reading " + Figures.grouped(crate.toReadProperty().get()) + " more files …";
             int toHear = crate.toHearProperty().get();
-            return toHear > 0 ? "listening to " + toHear + (toHear == 1 ? " sound …" : " sounds …") : crate.messageProperty().get();
-        }, crate.readingProperty(), crate.toReadProperty(), crate.toHearProperty(), crate.messageProperty()));
+            int toFit = crate.toFitProperty().get();
+            return toHear == 0
+                    ? crate.messageProperty().get()
+                    : toFit == toHear ? "making " + Told.count(toFit, "line") + " fit …" : "listening to " + Told.count(toHear - toFit, "sound") + " …";
+        }, crate.readingProperty(), crate.toReadProperty(), crate.toHearProperty(), crate.toFitProperty(), crate.messageProperty()));
         message.setMaxWidth(Double.MAX_VALUE);
         HBox.setHgrow(message, Priority.ALWAYS);
         Button undo = Buttons.of("undo", "Undo", "Ctrl+Z", crate::undo), redo = Buttons.of("redo", "Redo", "Ctrl+Shift+Z", crate::redo);

@@ -46,29 +46,36 @@ record FittedInstruments(List<Instrument> instruments, Map<Integer, Size> sizes,
         if (task.isLoose() || plain.isEmpty() || limits.withoutSkills().isNone()) return whole;
         FitTask unfitted = fitTask(task, plain, limits, fitting, FoundLoops.NONE);
         if (unfitted.sounds().stream().allMatch(Optional::isEmpty) || !unfitted.isOver()) return whole;
-        if (fitting.mode() == Fitting.Mode.OFF) return whole.told(unfitted, List.of());
+        if (fitting.mode() == Fitting.Mode.OFF) return whole.told(unfitted);
         FoundLoops loops = FoundLoops.of(task, plain);
-        if (!loops.wanted().isEmpty()) return whole.told(unfitted, loops.wanted());
+        if (!loops.wanted().isEmpty()) return whole.waiting(unfitted, fitting.mode(), loops.wanted());
         FitTask fit = fitTask(task, plain, limits, fitting, loops);
 
         Optional<Measurement> heard = task.measured().apply(fit);
         return switch (heard.orElse(null)) {
-            case null -> whole.told(fit, List.of(fit));
+            case null -> whole.waiting(fit, fitting.mode(), List.of(fit));
             case Fit found -> found(task, whole, found, fitting.mode() == Fitting.Mode.DO, fit, loops);
-            default -> whole.told(fit, List.of());
+            default -> whole.told(fit);
         };
     }
 
     /// Too large as it is.
-    private FittedInstruments told(FitTask fit, List<Measurement.Request> asked) {
-        return new FittedInstruments(instruments, Map.of(), List.of(FitChange.TooLarge.of(fit)), asked, List.of(), FoundLoops.NONE);
+    private FittedInstruments told(FitTask fit) { return with(FitChange.TooLarge.of(fit), List.of()); }
+
+    /// Until what is asked is known.
+    private FittedInstruments waiting(FitTask fit, Fitting.Mode mode, List<Measurement.Request> asked) {
+        return with(mode == Fitting.Mode.DO ? FitChange.NotFittedYet.of(fit) : FitChange.TooLarge.of(fit), asked);
+    }
+
+    private FittedInstruments with(Change told, List<Measurement.Request> asked) {
+        return new FittedInstruments(instruments, Map.of(), List.of(told), asked, List.of(), FoundLoops.NONE);
     }
 
     private static FittedInstruments found(InstrumentTask instruments, FittedInstruments whole, Fit fit, boolean isDone, FitTask task, FoundLoops loops) {
         List<Change> told = FitChange.of(fit);
         boolean fits = fit.instruments().stream().allMatch(Fit.Fitted::fits);
         if (!isDone || !fits)
-            return new FittedInstruments(whole.instruments, Map.of(), List.of(FitChange.TooLarge.advised(task, fit)), List.of(), List.of(), FoundLoops.NONE);
+            return whole.with(FitChange.TooLarge.advised(task, fit), List.of());
         List<Instrument> after = new ArrayList<>();
         List<FitClaim> claims = new ArrayList<>();
         for (int i = 0; i < fit.instruments().size(); i++) {

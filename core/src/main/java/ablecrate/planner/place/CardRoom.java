@@ -43,7 +43,7 @@ public final class CardRoom {
         });
         List<PackingItem> out = new ArrayList<>();
         for (PackingItem item : placed) {
-            Map<String, Long> files = item.verdict() == Verdict.BLOCKED ? Map.of() : files(item);
+            Map<String, Long> files = item.verdict() == Verdict.BLOCKED || item.isNotFittedYet() ? Map.of() : files(item);
             Optional<Change> refused = room.refused(files);
             // What is not renewed stays as it is there.
             files.forEach((path, bytes) -> {

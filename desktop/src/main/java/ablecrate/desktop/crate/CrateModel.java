@@ -67,7 +67,7 @@ public final class CrateModel {
     private final ReadOnlyObjectWrapper<Optional<Path>> file = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final ReadOnlyBooleanWrapper reading = new ReadOnlyBooleanWrapper(), canUndo = new ReadOnlyBooleanWrapper(), canRedo = new ReadOnlyBooleanWrapper(),
             unsaved = new ReadOnlyBooleanWrapper(), isKnown = new ReadOnlyBooleanWrapper(true);
-    private final ReadOnlyIntegerWrapper toHear = new ReadOnlyIntegerWrapper(), toRead = new ReadOnlyIntegerWrapper();
+    private final ReadOnlyIntegerWrapper toHear = new ReadOnlyIntegerWrapper(), toFit = new ReadOnlyIntegerWrapper(), toRead = new ReadOnlyIntegerWrapper();
     private final ReadOnlyStringWrapper message = new ReadOnlyStringWrapper(""), error = new ReadOnlyStringWrapper("");
     private final ReadOnlyObjectWrapper<Map<Forecast.Fate, Long>> forecast = new ReadOnlyObjectWrapper<>(Map.of());
     private final ReadOnlyObjectWrapper<List<DeliveryPlan>> plans = new ReadOnlyObjectWrapper<>(List.of());
@@ -140,6 +140,9 @@ public final class CrateModel {
 
     /// How many sounds have to be listened to yet before all of the list is known.
     public ReadOnlyIntegerProperty toHearProperty() { return toHear.getReadOnlyProperty(); }
+
+    /// How many of these are instruments that have to be made to fit.
+    public ReadOnlyIntegerProperty toFitProperty() { return toFit.getReadOnlyProperty(); }
 
     /// A sound of the job, whether it has a line of its own or goes with an instrument; empty if its headers were not read.
     public Optional<SoundFile> sound(Path path) { return Optional.ofNullable(known.get(path)).flatMap(Gathered::sound); }
@@ -525,6 +528,7 @@ public final class CrateModel {
         List<Measurement.Request> wanted = Stream
                 .of(list.get().wanted(), plans.get().stream().flatMap(p -> p.list().stream()).flatMap(l -> l.wanted().stream()).toList(), alsoWanted)
                 .flatMap(List::stream).distinct().filter(r -> book.find(r).isEmpty()).toList();
+        toFit.set((int) wanted.stream().filter(Measurement.OfInstruments.class::isInstance).count());
         toHear.set(wanted.size());
         if (wanted.isEmpty() || listening) return;
         listening = true;

@@ -19,6 +19,7 @@ import ablecrate.option.InstrumentOptions;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PlannedOutput;
 import ablecrate.planner.place.CardRoom;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
@@ -53,17 +54,26 @@ public final class FitModel {
         boolean is(int which, String other) { return place.isPresent() ? place.getAsInt() == which : name.equals(other); }
     }
 
+    /// @param isWaiting whether it is not known yet; what is shown beside the sentence is what was known before
     /// @param sentence all of it in words
     /// @param instruments that were changed, the most different first
     /// @param curve what other amounts of memory would cost; empty where memory is not what is short
     /// @param bytes of today
     /// @param harmDb of today, measured
-    public record Shown(String sentence, List<Gauge> gauges, List<Step> steps, List<Fit.Point> curve, long bytes, double harmDb, List<Changed> instruments) {}
+    public record Shown(boolean isWaiting, String sentence, List<Gauge> gauges, List<Step> steps, List<Fit.Point> curve, long bytes, double harmDb,
+            List<Changed> instruments) {
+        static Shown told(boolean isWaiting, String sentence) { return new Shown(isWaiting, sentence, List.of(), List.of(), List.of(), 0, 0, List.of()); }
+
+        Shown waiting(String other) { return new Shown(true, other, gauges, steps, curve, bytes, harmDb, instruments); }
+    }
 
     private static final int MOST_COUNTED = 16;
 
     private final CrateModel crate;
     private final PackingListModel list;
+    /// The last fit that was known, shown until the next is, and whose it was.
+    private Optional<Shown> known = Optional.empty();
+    private Optional<Path> knownOf = Optional.empty();
     private final ReadOnlyObjectWrapper<Optional<Shown>> shown = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final ReadOnlyObjectWrapper<List<Gauge>> taken = new ReadOnlyObjectWrapper<>(List.of());
 
@@ -80,7 +90,15 @@ public final class FitModel {
     public ReadOnlyObjectProperty<List<Gauge>> takenProperty() { return taken.getReadOnlyProperty(); }
 
     private void renew() {
-        shown.set(list.currentProperty().get().flatMap(this::shown));
+        Optional<PackingItem> line = list.currentProperty().get();
+        Optional<Path> path = line.map(i -> i.source().path());
+        boolean isAnew = path.isPresent() && path.equals(knownOf) && line.get().isNotFittedYet();
+        Optional<Shown> next = isAnew ? known.map(k -> k.waiting(line.get().reason())) : line.flatMap(this::shown);
+        if (next.isPresent() && !next.get().isWaiting()) {
+            known = next;
+            knownOf = path;
+        }
+        shown.set(next);
         List<Gauge> now = shown.get().map(Shown::gauges).orElse(List.of());
         List<Gauge> all = new ArrayList<>(
                 now.isEmpty() ? list.currentProperty().get().map(i -> list.parentOf(i).orElse(i)).map(this::needed).orElse(List.of()) : now);
@@ -133,7 +151,9 @@ public final class FitModel {
     private Optional<Shown> shown(PackingItem item) {
         if (crate.sheetProperty().get().sharesMemory()) return ofSounds(item);
         Optional<FitChange.Fitted> fitted = change(item, FitChange.Fitted.class);
-        if (fitted.isEmpty()) return change(item, FitChange.TooLarge.class).map(c -> new Shown(c.reason(), List.of(), List.of(), List.of(), 0, 0, List.of()));
+        if (fitted.isEmpty())
+            return change(item, FitChange.NotFittedYet.class).map(c -> Shown.told(true, c.reason()))
+                    .or(() -> change(item, FitChange.TooLarge.class).map(c -> Shown.told(false, c.reason())));
         FitChange.Fitted f = fitted.get();
         Optional<Fit> fit = item.maps().stream().flatMap(m -> m.fitted().values().stream()).findFirst().flatMap(this::fit);
         List<Fit.Fitted> all = fit.map(Fit::instruments).orElse(List.of());
@@ -141,7 +161,7 @@ public final class FitModel {
         List<Changed> changed = IntStream.range(0, all.size()).filter(i -> all.get(i).isChanged())
                 .mapToObj(i -> new Changed(all.get(i).before().name(), isInPlace ? OptionalInt.of(i) : OptionalInt.empty(), all.get(i).harm()))
                 .sorted(Comparator.comparingDouble((Changed c) -> c.harm().meanDb()).reversed()).toList();
-        return Optional.of(new Shown(f.reason(), gauges(f), steps(item.changes()), fit.map(Fit::curve).orElse(List.of()), f.bytesAfter(), f.harmDb(),
+        return Optional.of(new Shown(false, f.reason(), gauges(f), steps(item.changes()), fit.map(Fit::curve).orElse(List.of()), f.bytesAfter(), f.harmDb(),
                 changed));
     }
 
@@ -152,7 +172,7 @@ public final class FitModel {
                     List<Change> all = FitChange.of(fit);
                     FitChange.Fitted f = (FitChange.Fitted) all.getFirst();
                     String whole = "it stays whole; all sounds together take " + Told.bytes(fit.bytesBefore()) + " → " + Told.bytes(fit.bytes());
-                    return new Shown(change(item, FitChange.SoundFitted.class).map(Change::reason).orElse(whole), List.of(ofAllSounds(limits())),
+                    return new Shown(false, change(item, FitChange.SoundFitted.class).map(Change::reason).orElse(whole), List.of(ofAllSounds(limits())),
                             steps(all), fit.curve(), fit.bytes(), f.harmDb(), List.of());
                 });
     }

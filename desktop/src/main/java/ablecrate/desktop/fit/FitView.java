@@ -198,7 +198,9 @@ public final class FitView extends BorderPane implements Bench {
         chart.getChildren().clear();
         Optional<FitModel.Shown> shown = model.shownProperty().get();
         if (shown.isEmpty() || shown.get().curve().size() < 2) {
-            none.setText(shown.isEmpty() ? "This line fits as it is." : "Memory is not what is short here.");
+            none.setText(shown.isEmpty()
+                    ? "This line fits as it is."
+                    : shown.get().isWaiting() ? "It is being made to fit …" : "Memory is not what is short here.");
             none.relocate(LEFT, TOP + 8);
             none.autosize();
             chart.getChildren().add(none);
@@ -227,7 +229,9 @@ public final class FitView extends BorderPane implements Bench {
         grip.setCursor(Cursor.H_RESIZE);
         Text text = styled(new Text(handle.map(h -> Told.bytes(h) + String.format(Locale.ROOT, ", about %.1f dB", foretold(curve, h)))
                 .orElse(Told.bytes(shown.get().bytes()) + String.format(Locale.ROOT, ", %.1f dB", shown.get().harmDb()))), "fit-text");
-        text.relocate(Math.clamp(at + 8, LEFT, Math.max(LEFT, chart.getWidth() - RIGHT - text.getLayoutBounds().getWidth())), TOP + 4);
+        double wide = text.getLayoutBounds().getWidth();
+        // Beside the handle, where there is room.
+        text.relocate(at + 8 + wide <= chart.getWidth() - RIGHT ? at + 8 : Math.max(LEFT, at - 8 - wide), TOP + 4);
         chart.getChildren().addAll(grip, today, text);
     }
 

@@ -1,6 +1,7 @@
 package ablecrate.desktop.fit;
 
 import java.util.List;
+import javafx.beans.binding.DoubleExpression;
 import javafx.scene.Node;
 import javafx.scene.control.Label;
 import javafx.scene.layout.GridPane;
@@ -11,10 +12,13 @@ import javafx.scene.shape.Rectangle;
 
 /// What there is of a device and what is taken of it, a row each.
 public final class Gauges extends GridPane {
+    /// Of a bar, where words need the room.
+    private static final double SHORTEST = 28;
+
     private final double length;
     private final boolean isBrief;
 
-    /// @param length of a bar, in pixels
+    /// @param length of a bar, in pixels, where there is room
     /// @param isBrief whether only what is taken now is told in words
     public Gauges(double length, boolean isBrief) {
         super(10, 5);
@@ -42,16 +46,23 @@ public final class Gauges extends GridPane {
     /// What was taken as an outline, what is taken as a bar, the limit as a line.
     private Node bar(FitModel.Gauge gauge) {
         double most = Math.max(Math.max(gauge.before(), gauge.limit()), 1);
-        Rectangle before = new Rectangle(0, 2, length * gauge.before() / most, 9), after = new Rectangle(0, 2, length * gauge.after() / most, 9);
+        Pane pane = new Pane();
+        DoubleExpression whole = pane.widthProperty().subtract(2);
+        Rectangle before = new Rectangle(0, 2, 0, 9), after = new Rectangle(0, 2, 0, 9);
+        before.widthProperty().bind(whole.multiply(gauge.before() / most));
+        after.widthProperty().bind(whole.multiply(gauge.after() / most));
         before.getStyleClass().add("gauge-before");
         after.getStyleClass().add("gauge-after");
-        Pane pane = new Pane(before, after);
+        pane.getChildren().addAll(before, after);
         if (gauge.limit() > 0) {
-            Line limit = new Line(length * gauge.limit() / most, 0, length * gauge.limit() / most, 13);
+            Line limit = new Line(0, 0, 0, 13);
+            limit.startXProperty().bind(whole.multiply(gauge.limit() / most));
+            limit.endXProperty().bind(limit.startXProperty());
             limit.getStyleClass().add("gauge-limit");
             pane.getChildren().add(limit);
         }
-        pane.setMinSize(length + 2, 13);
+        pane.setMinSize(SHORTEST, 13);
+        pane.setPrefSize(length + 2, 13);
         pane.setMaxSize(length + 2, 13);
         return pane;
     }
