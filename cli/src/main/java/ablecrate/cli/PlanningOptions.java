@@ -1,5 +1,6 @@
 package ablecrate.cli;
 
+import ablecrate.change.Told;
 import ablecrate.destination.DestinationSheet;
 import ablecrate.destination.SheetCatalogue;
 import ablecrate.job.Delivery;
@@ -25,6 +26,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ForkJoinPool;
 import java.util.concurrent.atomic.AtomicInteger;
+import java.util.function.Consumer;
 import java.util.function.BooleanSupplier;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
@@ -106,13 +108,21 @@ final class PlanningOptions {
             Delivery to = each.delivery();
             DestinationSheet sheet = sheets.find(to.destination());
             Card card = to.into().isPresent() ? Cards.of(to.into().get(), sheet) : Card.EMPTY;
-            AtomicInteger told = new AtomicInteger();
             planned.add(new Planned(ListeningPlanner.plan(gathered, sheet, to.options(),
-                    each.edits(gathered, sources().job().map(Job::edits).orElse(Map.of())), heard, card, stopped, (done, of) -> {
-                        int tenths = done * 10 / of;
-                        if (!quiet && of >= MANY && told.getAndSet(tenths) != tenths) err.println("listening to " + done + " of " + of);
-                    }), to.into()));
+                    each.edits(gathered, sources().job().map(Job::edits).orElse(Map.of())), heard, card, stopped,
+                    new Listening(quiet ? _ -> {} : err::println, new AtomicInteger())), to.into()));
         }
         return planned;
+    }
+
+    /// Told what takes a while.
+    /// @param told tenths of what is listened to
+    private record Listening(Consumer<String> say, AtomicInteger told) implements ListeningPlanner.Progress {
+        @Override public void heard(int done, int of) {
+            int tenths = done * 10 / of;
+            if (of >= MANY && told.getAndSet(tenths) != tenths) say.accept("listening to " + done + " of " + of);
+        }
+
+        @Override public void fitting(int instruments) { say.accept("making " + Told.count(instruments, "instrument") + " fit …"); }
     }
 }

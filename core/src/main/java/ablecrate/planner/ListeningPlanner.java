@@ -1,6 +1,7 @@
 package ablecrate.planner;
 
 import ablecrate.destination.DestinationSheet;
+import ablecrate.fit.FitTask;
 import ablecrate.library.Gathered;
 import ablecrate.option.ItemEdit;
 import ablecrate.option.OptionConflict;
@@ -20,6 +21,9 @@ public final class ListeningPlanner {
     /// Told how many sounds of how many were listened to.
     public interface Progress {
         void heard(int done, int of);
+
+        /// Before instruments are made to fit, which takes a while.
+        default void fitting(int instruments) {}
     }
 
     private ListeningPlanner() {}
@@ -38,6 +42,8 @@ public final class ListeningPlanner {
             PackingList list = Planner.plan(gathered, sheet, options, edits, book::find, card);
             List<Measurement.Request> wanted = list.wanted();
             if (wanted.isEmpty() || stopped.getAsBoolean()) return list;
+            int instruments = wanted.stream().filter(FitTask.class::isInstance).mapToInt(r -> ((FitTask) r).instruments().size()).sum();
+            if (instruments > 0) progress.fitting(instruments);
             AtomicInteger done = new AtomicInteger();
             wanted.parallelStream().forEach(request -> {
                 if (!stopped.getAsBoolean()) book.measure(request, stopped);

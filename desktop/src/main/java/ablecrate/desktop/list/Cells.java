@@ -208,8 +208,8 @@ final class Cells {
             if (all.isEmpty()) return;
             Optional<Verdict> worst = sounds.stream().flatMap(i -> verdict(i).stream()).reduce(Verdict::worse);
             // The sounds of an instrument may be of several kinds.
-            before.setText(all.size() == 1 ? all.getFirst() : VARIOUS);
-            after.setText(left.size() == 1 ? left.getFirst() : VARIOUS);
+            before.setText(told(all));
+            after.setText(told(left));
             // Most numbers stay: what nobody sees is not styled and laid out in each of hundreds of cells.
             List<Label> seen = worst.isEmpty() ? List.of(before) : before.getText().equals(after.getText()) ? List.of(after) : List.of(before, arrow, after);
             if (!box.getChildren().equals(seen)) box.getChildren().setAll(seen);
@@ -226,8 +226,14 @@ final class Cells {
             return item.outputs().isEmpty() ? "–" : verdict(item).isPresent() ? becomes.apply(item) : item.source().sound().map(was).orElse("");
         }
 
+        /// Two short ones are told as such: `1–2` channels.
+        private static String told(List<String> values) {
+            if (values.size() == 1) return values.getFirst();
+            return values.size() == 2 && values.stream().allMatch(v -> v.length() <= 2) ? String.join("–", values.stream().sorted().toList()) : VARIOUS;
+        }
+
         private static List<String> distinct(List<PackingItem> items, Function<PackingItem, Optional<String>> text) {
-            return items.stream().flatMap(i -> text.apply(i).stream()).distinct().limit(2).toList();
+            return items.stream().flatMap(i -> text.apply(i).stream()).distinct().limit(3).toList();
         }
     }
 

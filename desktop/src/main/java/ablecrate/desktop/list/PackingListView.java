@@ -130,7 +130,7 @@ public final class PackingListView extends VBox {
         table.getColumns().addAll(List.of(verdictColumn, column("Wave", Sketches.COLUMNS + 18, () -> new Cells.Wave(sketches), null), sound,
                 number("Rate Hz", 124, Property.RATE, f -> Figures.grouped(f.rateHz()), i -> Figures.grouped(shape(i).rateHz()), SoundFile::rateHz),
                 number("Bits", 84, Property.DEPTH, PackingListView::depth, i -> shape(i).depth().id(), f -> f.encoding().depth().ordinal()),
-                number("Chan.", 78, Property.CHANNELS, f -> Integer.toString(f.channels()), PackingListView::channels, SoundFile::channels),
+                number("Chan.", 62, Property.CHANNELS, f -> Integer.toString(f.channels()), PackingListView::channels, SoundFile::channels),
                 number("Length s", 104, Property.LENGTH, Cells::seconds, Cells::lengthAfter, SoundFile::durationSeconds), tempo, bars, key, size));
         table.getColumns().addAll(ofEnds);
         table.getColumns().forEach(c -> c.setContextMenu(columnMenu()));
