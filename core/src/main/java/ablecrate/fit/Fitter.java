@@ -268,7 +268,6 @@ final class Fitter {
     private State best(Priced priced, MemoryFitter.Made chosen, NoteSet measured) {
         State state = priced.state;
         Notes notes = new Notes(whole);
-
         SizedSounds sized = new SizedSounds(task, whole, kept, path);
         long bytes = bytes(List.of(chosen));
         Map<String, MemoryFitter.Made> plans = new LinkedHashMap<>(Map.of("", chosen));

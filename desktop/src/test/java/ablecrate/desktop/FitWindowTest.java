@@ -4,19 +4,41 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.testfx.util.WaitForAsyncUtils.waitFor;
 
 import ablecrate.change.Verdict;
+import ablecrate.desktop.fit.FitModel;
+import ablecrate.destination.SheetCatalogue;
+import ablecrate.library.Gathered;
+import ablecrate.library.Gatherer;
+import ablecrate.option.Banks;
+import ablecrate.option.Choice;
+import ablecrate.option.PackOptions;
+import ablecrate.pack.Packer;
+import ablecrate.pack.PackingSlip;
+import ablecrate.pack.StopSignal;
+import ablecrate.plan.PackingList;
+import ablecrate.planner.Planner;
+import ablecrate.signal.SoundPath;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Zone;
 import ablecrate.option.Fitting;
 import ablecrate.plan.PackingItem;
+import java.io.IOException;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.InstantSource;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.concurrent.TimeUnit;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+
+import java.util.stream.Stream;
 import javafx.geometry.Bounds;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
+import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.MouseButton;
@@ -113,6 +135,50 @@ class FitWindowTest extends WindowFixture {
         Bounds box = map.localToScreen(map.getBoundsInLocal());
         robot.clickOn(box.getMinX() + 40, box.getMinY() + 20);
         assertThat(told.getText()).as("the lowest key, in the upper row").startsWith("C2" + velocity);
+    }
+
+    /// A bank may have several presets of one name; each has its own notes.
+    @Test void instrumentsOfOneNameAreToldApart(FxRobot robot) throws Exception {
+        for (int[] keys : new int[][]{{48, 57, 65}, {53, 60, 69, 72}}) {
+            Path into = Files.createDirectories(temp.resolve("in").resolve("from " + keys[0]));
+            StringBuilder map = new StringBuilder();
+            for (int key : keys) {
+                Path sound = Files.copy(bottle(key), into.resolve(bottle(key).getFileName()));
+                map.append("<region> sample=" + sound.getFileName() + " lokey=" + (key - 4) + " hikey=" + (key + 3) + " pitch_keycenter=" + key + "\n");
+            }
+            Files.writeString(into.resolve("bottles.sfz"), map);
+        }
+        PackOptions oneBank = PackOptions.DEFAULT.withContainer(Choice.of("sf2")).withInstruments(PackOptions.DEFAULT.instruments().withBanks(Banks.ONE));
+        List<Gathered> both = Gatherer.readAll(Gatherer.find(List.of(temp.resolve("in")), () -> false));
+        PackingList list = Planner.plan(both, new SheetCatalogue().byId("files").orElseThrow(), oneBank);
+        PackingSlip slip = new Packer(list, new SoundPath(), 1, new StopSignal(), _ -> {}, InstantSource.system()).packInto(temp.resolve("bank"));
+        String bank = slip.items().getFirst().maps().getFirst().path();
+        robot.interact(() -> {
+            window.crate().gather(List.of(temp.resolve("bank").resolve(bank)));
+            window.crate().aim("bank-player");
+            window.crate().changeOptions(o -> o.withInstruments(o.instruments().withFitting(o.instruments().fitting().withMemory(Optional.of(0.25)))),
+                    "memory");
+            window.chooseLine(bank);
+            window.showBench("fit");
+        });
+        WaitForAsyncUtils.waitForFxEvents();
+        assertThat(window.keys().names()).containsExactly("bottles", "bottles");
+        ComboBox<FitModel.Changed> chooser = robot.lookup("#fit-instrument").queryComboBox();
+        assertThat(chooser.getItems()).hasSize(2);
+        Label note = (Label) node(robot, "fit-note");
+        for (FitModel.Changed changed : List.copyOf(chooser.getItems())) {
+            robot.interact(() -> chooser.setValue(changed));
+            WaitForAsyncUtils.waitForFxEvents();
+            assertThat(chooser.getValue()).isEqualTo(changed);
+            assertThat(window.keys().indexProperty().get()).isEqualTo(changed.place().orElseThrow());
+            assertThat(note.getText()).as("its own worst note").contains(String.format(Locale.ROOT, "%.1f dB", changed.harm().worstDb()));
+        }
+    }
+
+    private static Path bottle(int key) throws IOException {
+        try (Stream<Path> files = Files.list(crate.resolve("Bottle Organ"))) {
+            return files.filter(f -> f.getFileName().toString().startsWith("bottle_" + key + ".")).findFirst().orElseThrow();
+        }
     }
 
     @Test void rootsAndLayersAreHeldOnTheKeys(FxRobot robot) {

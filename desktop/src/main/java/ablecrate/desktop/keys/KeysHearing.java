@@ -37,7 +37,7 @@ public final class KeysHearing {
     private final KeyPlayer player;
     private final Executor fx;
     private final ReadOnlyObjectWrapper<Set<Integer>> heard = new ReadOnlyObjectWrapper<>(Set.of());
-    private final KeptSounds kept = new KeptSounds();
+    private volatile KeptSounds kept = new KeptSounds();
     /// What could not be read is not tried again for each note.
     private final Set<Object> unread = ConcurrentHashMap.newKeySet();
     private final BooleanProperty result;
@@ -53,7 +53,10 @@ public final class KeysHearing {
         player = new KeyPlayer(noDevice);
         model.versionProperty().subscribe(_ -> use());
         result.subscribe(_ -> use());
-        model.instrumentProperty().subscribe(_ -> unread.clear());
+        model.instrumentProperty().subscribe(_ -> {
+            kept = new KeptSounds();
+            unread.clear();
+        });
     }
 
     private void use() {
