@@ -3,7 +3,7 @@ package ablecrate.fit;
 import ablecrate.destination.DeviceLimits;
 import ablecrate.instrument.Instrument;
 import ablecrate.play.KeptSounds;
-import ablecrate.play.LoadedSound;
+
 import ablecrate.play.Voices;
 import ablecrate.signal.Recent;
 import ablecrate.signal.SoundPath;
@@ -53,7 +53,11 @@ final class Fitter {
         notesOfEach = notesOfEach(task);
         harms = new SizeHarms(task.isBank());
         heard = recent.of(task.withoutMemory(), Heard::new);
-        whole = kept.of(sample -> task.sounds().get(sample).map(s -> () -> read(s)));
+        Voices.Sounds read = kept.of(sample -> task.sounds().get(sample).map(s -> s::load));
+        whole = sample -> {
+            if (stopped.getAsBoolean()) throw new Stopped();
+            return read.sound(sample);
+        };
     }
 
     /// On how many notes each instrument is compared.
@@ -130,11 +134,6 @@ final class Fitter {
         if (!task.rules().hold(state.source, state.now)) out.add("sounds that have to stay, and for which there is no room");
         boolean isKit = Kits.isKit(state.source) && !Need.within(need.samples(), limits.samples());
         return String.join(", ", out) + (isKit ? "; it is a kit, whose sounds cannot stand in for each other" : "");
-    }
-
-    private LoadedSound read(FitSound sound) throws IOException {
-        if (stopped.getAsBoolean()) throw new Stopped();
-        return sound.load();
     }
 
     /// The notes that an instrument is compared on.

@@ -14,6 +14,7 @@ import ablecrate.signal.SoundPath;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Set;
+import java.util.concurrent.atomic.AtomicInteger;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -60,6 +61,18 @@ class FitterTest {
             assertThat(again.bytes()).isLessThanOrEqualTo(bytes);
             assertThat(again).as("%d bytes", bytes).isEqualTo(MadeInstrument.fit(task));
         }
+    }
+
+    /// It may be given up at any time, and leaves nothing half for the next.
+    @Test void whatIsNotWantedAnyMoreIsGivenUp() throws Exception {
+        FitTask task = MadeInstrument.ofRoots(folder, 6, 4).task(MadeInstrument.limits(0, 4, 0, 150_000));
+        Recent recent = new Recent();
+        for (int asked : new int[]{0, 10, 40, 100}) {
+            AtomicInteger asks = new AtomicInteger();
+            assertThat(task.measure(new SoundPath(), recent, () -> asks.incrementAndGet() > asked)).as("after %d questions", asked).isEmpty();
+            assertThat(asks.get()).as("it is asked on and on").isLessThan(asked + 300);
+        }
+        assertThat(task.measure(new SoundPath(), recent, () -> false).orElseThrow()).isEqualTo(MadeInstrument.fit(task));
     }
 
     /// Where the colour changes at once, a root stays on both sides.

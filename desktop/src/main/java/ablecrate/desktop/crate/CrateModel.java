@@ -36,6 +36,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.function.BiFunction;
 import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
@@ -67,6 +69,8 @@ public final class CrateModel {
     private final ReadOnlyObjectWrapper<Optional<Path>> file = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final ReadOnlyBooleanWrapper reading = new ReadOnlyBooleanWrapper(), canUndo = new ReadOnlyBooleanWrapper(), canRedo = new ReadOnlyBooleanWrapper(),
             unsaved = new ReadOnlyBooleanWrapper(), isKnown = new ReadOnlyBooleanWrapper(true);
+    /// Instruments that are being made to fit, and whether that is not wanted any more.
+    private final Map<Measurement.Request, AtomicBoolean> fitting = new ConcurrentHashMap<>();
     private final ReadOnlyIntegerWrapper toHear = new ReadOnlyIntegerWrapper(), toFit = new ReadOnlyIntegerWrapper(), toRead = new ReadOnlyIntegerWrapper();
     private final ReadOnlyStringWrapper message = new ReadOnlyStringWrapper(""), error = new ReadOnlyStringWrapper("");
     private final ReadOnlyObjectWrapper<Map<Forecast.Fate, Long>> forecast = new ReadOnlyObjectWrapper<>(Map.of());
@@ -529,13 +533,16 @@ public final class CrateModel {
                 .of(list.get().wanted(), plans.get().stream().flatMap(p -> p.list().stream()).flatMap(l -> l.wanted().stream()).toList(), alsoWanted)
                 .flatMap(List::stream).distinct().filter(r -> book.find(r).isEmpty()).toList();
         toFit.set((int) wanted.stream().filter(Measurement.OfInstruments.class::isInstance).count());
+        fitting.forEach((request, isUnwanted) -> {
+            if (!wanted.contains(request)) isUnwanted.set(true);
+        });
         toHear.set(wanted.size());
         if (wanted.isEmpty() || listening) return;
         listening = true;
         background.run(() -> {
             long end = System.nanoTime() + LISTEN_NANOS;
             wanted.parallelStream().forEach(request -> {
-                if (System.nanoTime() < end) book.measure(request, () -> false);
+                if (System.nanoTime() < end) measure(request);
             });
             return true;
         }, _ -> {
@@ -545,6 +552,21 @@ public final class CrateModel {
             listening = false;
             failed(e);
         });
+    }
+
+    /// What takes long and is not wanted any more is given up: another destination may have been chosen meanwhile.
+    private void measure(Measurement.Request request) {
+        if (!(request instanceof Measurement.OfInstruments)) {
+            book.measure(request, () -> false);
+            return;
+        }
+        AtomicBoolean isUnwanted = new AtomicBoolean();
+        fitting.put(request, isUnwanted);
+        try {
+            book.measure(request, isUnwanted::get);
+        } finally {
+            fitting.remove(request);
+        }
     }
 
     private void failed(Exception e) {
