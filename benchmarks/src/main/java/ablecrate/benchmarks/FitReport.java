@@ -55,7 +55,7 @@ public final class FitReport {
             FitTask task = new FitTask(bank.instruments(), sounds,
                     new DeviceLimits(0, 0, 0, 0, List.of(), DeviceLimits.Playing.ANY, 0, wholeBytes, 0), List.of(), true, FitTask.Format.ANY,
                     FitRules.NONE);
-            Fit fit = (Fit) task.measure(new SoundPath(), new Recent(), () -> false).orElseThrow();
+            Fit fit = (Fit) task.measure(new SoundPath(), new Recent(), () -> false, _ -> {}).orElseThrow();
             System.out.printf(Locale.ROOT, "whole bank: %,d → %,d bytes, harm %.2f dB in the mean, %.1f s%n", fit.bytesBefore(), fit.bytes(),
                     fit.instruments().stream().mapToDouble(f -> f.harm().meanDb()).average().orElse(0), (System.nanoTime() - start) / 1e9);
         }
@@ -93,7 +93,7 @@ public final class FitReport {
 
     private static Fit.Fitted fitted(FitTask task) {
         try {
-            return ((Fit) task.measure(new SoundPath(), new Recent(), () -> false).orElseThrow()).instruments().getFirst();
+            return ((Fit) task.measure(new SoundPath(), new Recent(), () -> false, _ -> {}).orElseThrow()).instruments().getFirst();
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }

@@ -37,7 +37,7 @@ final class PlanningOptions {
     /// Begins another destination.
     static final String AND = "--and";
     /// So many sounds take long enough to be told of.
-    private static final int MANY = 50;
+    private static final int MANY = 50, MANY_INSTRUMENTS = 10;
 
     @Parameters(paramLabel = "PATH", arity = "1..*", description = "Files, folders, and job files with their sources, options and edits.") private List<Path> paths;
     @Mixin private DestinationOptions first;
@@ -110,19 +110,33 @@ final class PlanningOptions {
             Card card = to.into().isPresent() ? Cards.of(to.into().get(), sheet) : Card.EMPTY;
             planned.add(new Planned(ListeningPlanner.plan(gathered, sheet, to.options(),
                     each.edits(gathered, sources().job().map(Job::edits).orElse(Map.of())), heard, card, stopped,
-                    new Listening(quiet ? _ -> {} : err::println, new AtomicInteger())), to.into()));
+                    new Listening(quiet ? _ -> {} : err::println, new AtomicInteger(), new AtomicInteger(), new AtomicInteger())), to.into()));
         }
         return planned;
     }
 
     /// Told what takes a while.
     /// @param told tenths of what is listened to
-    private record Listening(Consumer<String> say, AtomicInteger told) implements ListeningPlanner.Progress {
+    /// @param instruments that are being made to fit
+    /// @param fitted tenths of these
+    private record Listening(Consumer<String> say, AtomicInteger told, AtomicInteger instruments, AtomicInteger fitted)
+            implements
+                ListeningPlanner.Progress {
         @Override public void heard(int done, int of) {
             int tenths = done * 10 / of;
             if (of >= MANY && told.getAndSet(tenths) != tenths) say.accept("listening to " + done + " of " + of);
         }
 
-        @Override public void fitting(int instruments) { say.accept("making " + Told.count(instruments, "instrument") + " fit …"); }
+        @Override public void fitting(int count) {
+            instruments.set(count);
+            fitted.set(0);
+            say.accept("making " + Told.count(count, "instrument") + " fit …");
+        }
+
+        @Override public void fitted(double part) {
+            int tenths = (int) (part * 10);
+            if (instruments.get() >= MANY_INSTRUMENTS && tenths > fitted.getAndAccumulate(tenths, Math::max))
+                say.accept("making " + Told.count(instruments.get(), "instrument") + " fit: " + tenths * 10 + " %");
+        }
     }
 }

@@ -19,6 +19,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.BooleanSupplier;
+import java.util.function.DoubleConsumer;
 import java.util.stream.IntStream;
 
 /// Instruments that share their samples and a device's memory, and what may be done to make them fit.
@@ -54,8 +55,9 @@ public record FitTask(List<Instrument> instruments, List<Optional<FitSound>> sou
     /// The first of the sounds.
     @Override public SoundFile file() { return sounds.stream().flatMap(Optional::stream).findFirst().orElseThrow().file(); }
 
-    @Override public Optional<? extends Measurement> measure(SoundPath path, Recent recent, BooleanSupplier stopped) throws IOException {
-        return new Fitter(this, path, recent, stopped).fit();
+    @Override public Optional<? extends Measurement> measure(SoundPath path, Recent recent, BooleanSupplier stopped, DoubleConsumer progress)
+            throws IOException {
+        return new Fitter(this, path, recent, stopped, progress).fit();
     }
 
     /// Whether there are so many instruments that each cannot be tried out in every way.

@@ -22,13 +22,15 @@ import java.util.Optional;
 import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ForkJoinTask;
+import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.BooleanSupplier;
+import java.util.function.DoubleConsumer;
 import java.util.function.IntFunction;
 import java.util.stream.IntStream;
 
 /// Makes instruments fit a device: first what is counted, then memory, which they share at one price for a byte, so that it goes where it is heard most.
 final class Fitter {
-    private static final int MOST_NOTES = 600, FEWEST_NOTES = 6, NOTES_OF_ONE = 72, SEARCH_STEPS = 40, CURVE_POINTS = 24;
+    private static final int STAGES = 3, MOST_NOTES = 600, FEWEST_NOTES = 6, NOTES_OF_ONE = 72, SEARCH_STEPS = 40, CURVE_POINTS = 24;
     /// Of more, what other amounts of memory would cost is not told.
     private static final int MOST_ON_CURVE = 128;
     private static final double MOST_PRICE = 1e4, LEAST_PRICE = 1e-12;
@@ -37,6 +39,9 @@ final class Fitter {
     private final DeviceLimits limits;
     private final SoundPath path;
     private final BooleanSupplier stopped;
+    private final DoubleConsumer progress;
+    /// Instruments that a stage is done with, of all stages together.
+    private final AtomicInteger done = new AtomicInteger();
     private final int notesOfEach;
     private final SizeHarms harms;
     private final Heard heard;
@@ -45,10 +50,12 @@ final class Fitter {
     private final Voices.Sounds whole;
 
     /// @param recent what was found out for other amounts of memory
-    Fitter(FitTask task, SoundPath path, Recent recent, BooleanSupplier stopped) {
+    /// @param progress told the part that is done
+    Fitter(FitTask task, SoundPath path, Recent recent, BooleanSupplier stopped, DoubleConsumer progress) {
         this.task = task;
         this.path = path;
         this.stopped = stopped;
+        this.progress = progress;
         limits = task.limits();
         notesOfEach = notesOfEach(task);
         harms = new SizeHarms(task.isBank());
@@ -86,7 +93,10 @@ final class Fitter {
     /// Empty where it was stopped.
     Optional<Fit> fit() throws IOException {
         try {
-            if (heard.counted.isEmpty()) heard.counted = Optional.of(each(this::counted));
+            if (heard.counted.isEmpty())
+                heard.counted = Optional.of(each(this::counted));
+            else
+                done.addAndGet(task.instruments().size());
             List<State> counted = heard.counted.get();
             List<Fit.Point> curve = new ArrayList<>();
             List<State> made = isShort(counted) ? remembered(counted, curve) : counted;
@@ -106,7 +116,9 @@ final class Fitter {
     private <T> List<T> each(IntFunction<T> work) {
         List<ForkJoinTask<T>> tasks = IntStream.range(0, task.instruments().size()).mapToObj(i -> ForkJoinTask.adapt(() -> {
             if (stopped.getAsBoolean()) throw new Stopped();
-            return work.apply(i);
+            T made = work.apply(i);
+            progress.accept((double) done.incrementAndGet() / (STAGES * task.instruments().size()));
+            return made;
         })).toList();
         return ForkJoinTask.invokeAll(tasks).stream().map(ForkJoinTask::join).toList();
     }
@@ -171,7 +183,10 @@ final class Fitter {
 
     private List<State> remembered(List<State> states, List<Fit.Point> curve) {
         Map<Integer, Integer> users = users(states);
-        if (heard.priced.isEmpty()) heard.priced = Optional.of(each(i -> priced(states.get(i), users)));
+        if (heard.priced.isEmpty())
+            heard.priced = Optional.of(each(i -> priced(states.get(i), users)));
+        else
+            done.addAndGet(task.instruments().size());
         List<Priced> priced = heard.priced.get();
         double[] least = priced.stream().mapToDouble(p -> cheapest(price -> bytes(List.of(p.fitter.at(price))) <= orAll(limits.instrumentBytes()))).toArray();
         double all = cheapest(price -> bytes(at(priced, least, price)) <= orAll(limits.totalBytes()));

@@ -24,6 +24,9 @@ public final class ListeningPlanner {
 
         /// Before instruments are made to fit, which takes a while.
         default void fitting(int instruments) {}
+
+        /// Meanwhile, from any thread.
+        default void fitted(double part) {}
     }
 
     private ListeningPlanner() {}
@@ -46,7 +49,7 @@ public final class ListeningPlanner {
             if (instruments > 0) progress.fitting(instruments);
             AtomicInteger done = new AtomicInteger();
             wanted.parallelStream().forEach(request -> {
-                if (!stopped.getAsBoolean()) book.measure(request, stopped);
+                if (!stopped.getAsBoolean()) book.measure(request, stopped, progress::fitted);
                 progress.heard(done.incrementAndGet(), wanted.size());
             });
         }

@@ -16,6 +16,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.function.BooleanSupplier;
+import java.util.function.DoubleConsumer;
 
 /// What listening to a sound gave.
 public sealed interface Measurement {
@@ -28,7 +29,8 @@ public sealed interface Measurement {
     non-sealed interface OfInstruments extends Request {
         /// @param recent what was found out for others
         /// @param stopped asked now and then; true gives nothing
-        Optional<? extends Measurement> measure(SoundPath path, Recent recent, BooleanSupplier stopped) throws IOException;
+        /// @param progress told the part that is done, from any thread
+        Optional<? extends Measurement> measure(SoundPath path, Recent recent, BooleanSupplier stopped, DoubleConsumer progress) throws IOException;
     }
 
     /// An answer to that.

@@ -29,6 +29,7 @@ import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.BooleanSupplier;
+import java.util.function.DoubleConsumer;
 
 /// Keeps what was measured, so that every sound is listened to once. Safe for threads.
 public final class Measurements {
@@ -60,7 +61,10 @@ public final class Measurements {
 
     /// Listens to a sound, if that was not done before. What cannot be read is kept as failed.
     /// @param stopped asked now and then; true leaves it unmeasured
-    public void measure(Measurement.Request request, BooleanSupplier stopped) {
+    public void measure(Measurement.Request request, BooleanSupplier stopped) { measure(request, stopped, _ -> {}); }
+
+    /// @param progress told the part that is done of what takes long, from any thread
+    public void measure(Measurement.Request request, BooleanSupplier stopped, DoubleConsumer progress) {
         if (kept.containsKey(request)) return;
         try {
             Optional<? extends Measurement> known = catalogue.flatMap(c -> KeptMeasurements.find(c, request));
@@ -80,7 +84,7 @@ public final class Measurements {
                 case Measurement.OfSourceChain(SoundFile file, SourceChain sourceChain, Ends ends) when sourceChain.isAsIn(file) && ends.isNone() ->
                     levels(file, stopped);
                 case Measurement.OfSourceChain(SoundFile file, SourceChain sourceChain, Ends ends) -> levels(file, sourceChain, ends, stopped);
-                case Measurement.OfInstruments played -> played.measure(path, recent, stopped);
+                case Measurement.OfInstruments played -> played.measure(path, recent, stopped, progress);
                 case Measurement.OfLimited limited -> new LevelSearch(path, limited, stopped).find();
             };
             measured.ifPresent(m -> kept.put(request, m));

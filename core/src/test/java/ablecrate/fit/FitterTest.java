@@ -12,6 +12,8 @@ import ablecrate.instrument.Zone;
 import ablecrate.signal.Recent;
 import ablecrate.signal.SoundPath;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Collections;
 import java.util.List;
 import java.util.Set;
 import java.util.concurrent.atomic.AtomicInteger;
@@ -57,7 +59,7 @@ class FitterTest {
         Recent recent = new Recent();
         for (long bytes : new long[]{600_000, 330_000, 450_000}) {
             FitTask task = made.task(MadeInstrument.limits(0, 0, 4, bytes));
-            Fit again = (Fit) task.measure(new SoundPath(), recent, () -> false).orElseThrow();
+            Fit again = (Fit) task.measure(new SoundPath(), recent, () -> false, _ -> {}).orElseThrow();
             assertThat(again.bytes()).isLessThanOrEqualTo(bytes);
             assertThat(again).as("%d bytes", bytes).isEqualTo(MadeInstrument.fit(task));
         }
@@ -69,10 +71,12 @@ class FitterTest {
         Recent recent = new Recent();
         for (int asked : new int[]{0, 10, 40, 100}) {
             AtomicInteger asks = new AtomicInteger();
-            assertThat(task.measure(new SoundPath(), recent, () -> asks.incrementAndGet() > asked)).as("after %d questions", asked).isEmpty();
+            assertThat(task.measure(new SoundPath(), recent, () -> asks.incrementAndGet() > asked, _ -> {})).as("after %d questions", asked).isEmpty();
             assertThat(asks.get()).as("it is asked on and on").isLessThan(asked + 300);
         }
-        assertThat(task.measure(new SoundPath(), recent, () -> false).orElseThrow()).isEqualTo(MadeInstrument.fit(task));
+        List<Double> parts = Collections.synchronizedList(new ArrayList<>());
+        assertThat(task.measure(new SoundPath(), recent, () -> false, parts::add).orElseThrow()).isEqualTo(MadeInstrument.fit(task));
+        assertThat(parts).as("how far it is").isSorted().endsWith(1.0);
     }
 
     /// Where the colour changes at once, a root stays on both sides.

@@ -110,7 +110,7 @@ final class MadeInstrument {
         return new FitTask(List.of(instrument()), sounds, limits, List.of(), true, FitTask.Format.ANY, rules);
     }
 
-    static Fit fit(FitTask task) throws Exception { return (Fit) task.measure(new SoundPath(), new Recent(), () -> false).orElseThrow(); }
+    static Fit fit(FitTask task) throws Exception { return (Fit) task.measure(new SoundPath(), new Recent(), () -> false, _ -> {}).orElseThrow(); }
 
     static DeviceLimits limits(int zones, int samples, int layers, long bytes) {
         return new DeviceLimits(zones, samples, layers, 0, List.of(), DeviceLimits.Playing.ANY, bytes, 0, 0);

@@ -72,6 +72,7 @@ import java.io.File;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.concurrent.Executor;
 import javafx.beans.binding.Bindings;
@@ -349,8 +350,12 @@ public final class AppWindow {
             int toFit = crate.toFitProperty().get();
             return toHear == 0
                     ? crate.messageProperty().get()
-                    : toFit == toHear ? "making " + Told.count(toFit, "line") + " fit …" : "listening to " + Told.count(toHear - toFit, "sound") + " …";
-        }, crate.readingProperty(), crate.toReadProperty(), crate.toHearProperty(), crate.toFitProperty(), crate.messageProperty()));
+                    : toFit == toHear
+                            ? "making " + Told.count(toFit, "line") + " fit …"
+                                    + (toFit == 1 ? String.format(Locale.ROOT, " %.0f %%", 100 * crate.fitPartProperty().get()) : "")
+                            : "listening to " + Told.count(toHear - toFit, "sound") + " …";
+        }, crate.readingProperty(), crate.toReadProperty(), crate.toHearProperty(), crate.toFitProperty(), crate.fitPartProperty(),
+                crate.messageProperty()));
         message.setMaxWidth(Double.MAX_VALUE);
         HBox.setHgrow(message, Priority.ALWAYS);
         Button undo = Buttons.of("undo", "Undo", "Ctrl+Z", crate::undo), redo = Buttons.of("redo", "Redo", "Ctrl+Shift+Z", crate::redo);

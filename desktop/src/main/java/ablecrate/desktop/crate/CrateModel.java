@@ -39,10 +39,13 @@ import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.function.BiFunction;
+import java.util.function.Consumer;
 import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
 import javafx.beans.property.ReadOnlyBooleanProperty;
 import javafx.beans.property.ReadOnlyBooleanWrapper;
+import javafx.beans.property.ReadOnlyDoubleProperty;
+import javafx.beans.property.ReadOnlyDoubleWrapper;
 import javafx.beans.property.ReadOnlyIntegerProperty;
 import javafx.beans.property.ReadOnlyIntegerWrapper;
 import javafx.beans.property.ReadOnlyObjectProperty;
@@ -69,6 +72,7 @@ public final class CrateModel {
     private final ReadOnlyObjectWrapper<Optional<Path>> file = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final ReadOnlyBooleanWrapper reading = new ReadOnlyBooleanWrapper(), canUndo = new ReadOnlyBooleanWrapper(), canRedo = new ReadOnlyBooleanWrapper(),
             unsaved = new ReadOnlyBooleanWrapper(), isKnown = new ReadOnlyBooleanWrapper(true);
+    private final ReadOnlyDoubleWrapper fitPart = new ReadOnlyDoubleWrapper();
     /// Instruments that are being made to fit, and whether that is not wanted any more.
     private final Map<Measurement.Request, AtomicBoolean> fitting = new ConcurrentHashMap<>();
     private final ReadOnlyIntegerWrapper toHear = new ReadOnlyIntegerWrapper(), toFit = new ReadOnlyIntegerWrapper(), toRead = new ReadOnlyIntegerWrapper();
@@ -147,6 +151,9 @@ public final class CrateModel {
 
     /// How many of these are instruments that have to be made to fit.
     public ReadOnlyIntegerProperty toFitProperty() { return toFit.getReadOnlyProperty(); }
+
+    /// The part of one of them that is done.
+    public ReadOnlyDoubleProperty fitPartProperty() { return fitPart.getReadOnlyProperty(); }
 
     /// A sound of the job, whether it has a line of its own or goes with an instrument; empty if its headers were not read.
     public Optional<SoundFile> sound(Path path) { return Optional.ofNullable(known.get(path)).flatMap(Gathered::sound); }
@@ -563,7 +570,9 @@ public final class CrateModel {
         AtomicBoolean isUnwanted = new AtomicBoolean();
         fitting.put(request, isUnwanted);
         try {
-            book.measure(request, isUnwanted::get);
+            Consumer<Double> tell = background.newest(fitPart::set);
+            tell.accept(0.0);
+            book.measure(request, isUnwanted::get, tell::accept);
         } finally {
             fitting.remove(request);
         }
