@@ -110,33 +110,35 @@ final class PlanningOptions {
             Card card = to.into().isPresent() ? Cards.of(to.into().get(), sheet) : Card.EMPTY;
             planned.add(new Planned(ListeningPlanner.plan(gathered, sheet, to.options(),
                     each.edits(gathered, sources().job().map(Job::edits).orElse(Map.of())), heard, card, stopped,
-                    new Listening(quiet ? _ -> {} : err::println, new AtomicInteger(), new AtomicInteger(), new AtomicInteger())), to.into()));
+                    new Listening(quiet ? _ -> {} : err::println)), to.into()));
         }
         return planned;
     }
 
     /// Told what takes a while.
-    /// @param told tenths of what is listened to
-    /// @param instruments that are being made to fit
-    /// @param fitted tenths of these
-    private record Listening(Consumer<String> say, AtomicInteger told, AtomicInteger instruments, AtomicInteger fitted)
-            implements
-                ListeningPlanner.Progress {
+    private static final class Listening implements ListeningPlanner.Progress {
+        private final Consumer<String> say;
+        /// Tenths that were told, of what is listened to and of the instruments that are made to fit.
+        private final AtomicInteger heard = new AtomicInteger(), fitted = new AtomicInteger();
+        private volatile int instruments;
+
+        Listening(Consumer<String> say) { this.say = say; }
+
         @Override public void heard(int done, int of) {
             int tenths = done * 10 / of;
-            if (of >= MANY && told.getAndSet(tenths) != tenths) say.accept("listening to " + done + " of " + of);
+            if (of >= MANY && heard.getAndSet(tenths) != tenths) say.accept("listening to " + done + " of " + of);
         }
 
         @Override public void fitting(int count) {
-            instruments.set(count);
+            instruments = count;
             fitted.set(0);
             say.accept("making " + Told.count(count, "instrument") + " fit …");
         }
 
         @Override public void fitted(double part) {
             int tenths = (int) (part * 10);
-            if (instruments.get() >= MANY_INSTRUMENTS && tenths > fitted.getAndAccumulate(tenths, Math::max))
-                say.accept("making " + Told.count(instruments.get(), "instrument") + " fit: " + tenths * 10 + " %");
+            if (instruments >= MANY_INSTRUMENTS && tenths > fitted.getAndAccumulate(tenths, Math::max))
+                say.accept("making " + Told.count(instruments, "instrument") + " fit: " + tenths * 10 + " %");
         }
     }
 }

@@ -4,7 +4,8 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 
-/// How a device is to play an instrument as a whole, where the description of one can say so. What is not said is as usual: channel 1, many voices, a wheel that bends by two keys and one that does nothing, straight lines between samples.
+/// How a device is to play an instrument as a whole, where the description of one can say so. What is not said is as usual: channel 1, many voices, a wheel
+/// that bends by two keys and one that does nothing, straight lines between samples.
 /// @param channel that it listens on, 1 to 16
 /// @param isMono whether a note ends the one before
 /// @param bendKeys by which the bend wheel raises and lowers, 0 to 24

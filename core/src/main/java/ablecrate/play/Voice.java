@@ -117,7 +117,7 @@ final class Voice {
 
     /// Adds its frames to `[left, right][at …]`.
     /// @param bend −1 to 1
-/// @param wheel of modulation, 0 to 1
+    /// @param wheel of modulation, 0 to 1
     void add(double[][] out, int at, int count, double bend, double wheel) {
         double[] left = sound.planes()[0], right = sound.planes()[sound.planes().length - 1];
         boolean isMono = left == right;

@@ -12,7 +12,7 @@ public final class Recent {
     /// The one that was wanted last is the last.
     private final Map<Object, SoftReference<Object>> kept = new LinkedHashMap<>(16, 0.75f, true);
 
-    /// @param key by which it is found again; of one type for each type of value
+    /// @param key by which it is found again; keys of one type stand for values of one type
     /// @param made what is kept where nothing is; quickly made, and filled by whoever uses it
     @SuppressWarnings("unchecked") public synchronized <T> T of(Object key, Supplier<T> made) {
         SoftReference<Object> known = kept.get(key);

@@ -131,7 +131,7 @@ record BankFile(Path path, long samples, long sampleBytes, Map<String, ByteBuffe
     }
 
     /// @param amount of a modulator from velocity to attenuation; empty where the zone has none
-/// @param wheel of one from the modulation wheel to vibrato, in cents
+    /// @param wheel of one from the modulation wheel to vibrato, in cents
     private record Zone(Generators generators, Optional<Integer> amount, Optional<Integer> wheel) {}
 
     /// Zones of a preset or an instrument, each with what the global one says.

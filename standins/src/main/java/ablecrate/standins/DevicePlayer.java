@@ -49,7 +49,7 @@ public final class DevicePlayer {
     public void bend(double position) { bend = Math.pow(2, position * preset.playing().bendKeys() / 12); }
 
     /// The modulation wheel.
-/// @param position 0 … 1
+    /// @param position 0 … 1
     public void wheel(double position) { wheel = position; }
 
     public boolean isSilent() { return voices.isEmpty(); }

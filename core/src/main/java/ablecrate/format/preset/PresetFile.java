@@ -45,7 +45,6 @@ import java.util.Optional;
         PlayingSettings playing = instrument.playing();
         return new PresetFile(FORMAT, "", areSlots ? SLOTS : KEYS, playing.channel(), playing.isMono().map(mono -> mono ? MONO : POLY), playing.bendKeys(),
                 playing.wheelCents(), playing.isSmooth().map(smooth -> smooth ? SMOOTH : STRAIGHT),
-
                 zones.stream().map(z -> new PresetSound(sounds.get(z.sample()), z.said(Parameter.ONE_SHOT), z.said(Parameter.EXCLUSIVE_GROUP))).toList())
                 .named(instrument.name());
     }
