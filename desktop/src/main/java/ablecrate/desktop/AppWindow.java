@@ -352,7 +352,9 @@ public final class AppWindow {
                     ? crate.messageProperty().get()
                     : toFit == toHear
                             ? "making " + Told.count(toFit, "line") + " fit …"
-                                    + (toFit == 1 ? String.format(Locale.ROOT, " %.0f %%", 100 * crate.fitPartProperty().get()) : "")
+                                    + (toFit == 1 && crate.fitPartProperty().get() > 0
+                                            ? String.format(Locale.ROOT, " %.0f %%", 100 * crate.fitPartProperty().get())
+                                            : "")
                             : "listening to " + Told.count(toHear - toFit, "sound") + " …";
         }, crate.readingProperty(), crate.toReadProperty(), crate.toHearProperty(), crate.toFitProperty(), crate.fitPartProperty(),
                 crate.messageProperty()));
