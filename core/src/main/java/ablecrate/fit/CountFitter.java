@@ -8,6 +8,7 @@ import ablecrate.instrument.Trigger;
 import ablecrate.instrument.Zone;
 import ablecrate.instrument.ZoneGroup;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Comparator;
 import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
@@ -16,11 +17,17 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.function.Function;
+import java.util.function.Predicate;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
 
 /// Makes an instrument fit in what is counted: velocity layers, samples, zones, and keys that its sounds reach. The best plans and the simple ones are rendered, and the least harm wins.
 final class CountFitter {
+    /// So many choices are rendered before one of them is taken; in a bank that would take longer than the fit.
+    private static final int EXCHANGES = 20;
+
     private final FitTask task;
     private final DeviceLimits limits;
     private final Notes notes;
@@ -142,55 +149,80 @@ final class CountFitter {
         Instrument some = of(start, layers), layered = need(some).layers() < need(start).layers() ? some : start;
         if (need(layered).fitsCounts(limits)) return task.rules().hold(start, layered) ? Optional.of(new Plan(start, layered, layered)) : Optional.empty();
         List<Row> rows = Row.of(layers, Kits.isKit(start));
-        List<Integer> alike = alike(layered, rows);
+        List<HeardNote[]> beside = Row.beside(rows, notes);
+        List<Row.Runs> runs = IntStream.range(0, rows.size()).mapToObj(r -> rows.get(r).runs(notes, limits.transposeKeys(), task.rules(),
+                task.format().mostGainDb(), wholes(rows.get(r)), beside.get(r))).toList();
         List<Instrument> made = new ArrayList<>();
-        if (!alike.isEmpty()) {
-            Instrument plain = of(start, IntStream.range(0, rows.size())
-                    .mapToObj(r -> isFree(rows.get(r)) ? rows.get(r).plain(SimplePlans.evenly(rows.get(r), alike.get(r))) : rows.get(r).stacks()).toList());
-            if (fits(start, plain)) {
-                made.add(plain);
-                simple.merge("each layer thinned alike", harmDb(plain), Math::min);
-            }
+        chosen(start, runs).ifPresent(made::add);
+        if (task.may(FitStep.Kind.ROOTS)) simplePlans(start, runs).forEach((name, plain) -> {
+            made.add(plain);
+            simple.merge(name, harmDb(plain), Math::min);
+        });
+        return made.stream().min(Comparator.comparingDouble(this::harmDb)).map(best -> new Plan(start, layered, best));
+    }
+
+    /// Without the samples that are missed least, and without zones where there are still too many.
+    private Optional<Instrument> chosen(Instrument start, List<Row.Runs> runs) {
+        StackChoice.Limit samples = new StackChoice.Limit(Stack::samples, orAll(limits.samples())),
+                zones = new StackChoice.Limit(Stack::pieces, orAll(limits.zones()));
+        List<Instrument> out = new ArrayList<>();
+        for (boolean maySilence : new boolean[]{false, true}) {
+            Optional<List<KeyRuns.Choice>> some = chosen(start, runs, _ -> true, samples, maySilence);
+            some.flatMap(c -> built(start, runs, c))
+                    .or(() -> some.map(c -> stacks(runs, c)).flatMap(among -> chosen(start, runs, among::contains, zones, maySilence))
+                            .flatMap(c -> built(start, runs, c)))
+                    .ifPresent(out::add);
         }
-        List<Row.Runs> runs = rows.stream().map(r -> r.runs(notes, limits.transposeKeys(), task.rules(), task.format().mostGainDb(), wholes(r), true)).toList();
-        // Where neighbours are one zone there are no more zones than samples; so those are tried where the pieces are too many.
-        for (double apartDb : Row.APART_DB) {
-            int before = made.size(), samples = limits.samples() == 0 ? Integer.MAX_VALUE : limits.samples(),
-                    most = apartDb == Double.POSITIVE_INFINITY && limits.zones() > 0 ? Math.min(samples, limits.zones()) : samples;
-            List<Integer> shared = Row.shared(runs, most, r -> !task.may(r.isReleased() ? FitStep.Kind.RELEASES : FitStep.Kind.ROOTS));
-            // Samples are counted there as if stacks shared none, so that too few may stay: the same part of each row is tried as well.
-            if (!alike.isEmpty()) thinned(rows, runs, alike, false, apartDb).map(z -> of(start, z)).filter(i -> fits(start, i)).ifPresent(made::add);
-            if (!shared.isEmpty()) {
-                thinned(rows, runs, shared, false, apartDb).map(z -> of(start, z)).filter(i -> fits(start, i)).ifPresent(made::add);
-                Optional<Instrument> even = thinned(rows, runs, shared, true, apartDb).map(z -> of(start, z)).filter(i -> fits(start, i));
-                even.ifPresent(made::add);
-                even.ifPresent(i -> simple.merge("thinned evenly", harmDb(i), Math::min));
-            }
-            if (made.size() > before) break;
-        }
-        return made.stream().min(Comparator.comparingDouble(this::harmDb)).map(b -> new Plan(start, layered, b));
+        return out.stream().min(Comparator.comparingDouble(this::harmDb));
+    }
+
+    private Optional<List<KeyRuns.Choice>> chosen(Instrument start, List<Row.Runs> runs, Predicate<Stack> among, StackChoice.Limit limit, boolean maySilence) {
+        return new StackChoice(runs, among, limit, this::stays, maySilence).chosen(
+                choices -> built(start, runs, choices).map(this::harmDb).orElse(KeyRuns.NEVER), task.isBank() ? 0 : EXCHANGES);
+    }
+
+    private boolean stays(Row row) { return !task.may(row.isReleased() ? FitStep.Kind.RELEASES : FitStep.Kind.ROOTS); }
+
+    private static int orAll(int limit) { return limit == 0 ? Integer.MAX_VALUE : limit; }
+
+    private static Set<Stack> stacks(List<Row.Runs> runs, List<KeyRuns.Choice> choices) {
+        return IntStream.range(0, runs.size()).boxed().flatMap(r -> choices.get(r).kept().stream().map(k -> runs.get(r).row().stacks().get(k.stack())))
+                .collect(Collectors.toSet());
+    }
+
+    /// With as many pieces as there is room for, so that levels follow.
+    private Optional<Instrument> built(Instrument start, List<Row.Runs> runs, List<KeyRuns.Choice> choices) {
+        return Arrays.stream(Row.APART_DB)
+                .mapToObj(apartDb -> of(start, IntStream.range(0, runs.size()).mapToObj(r -> runs.get(r).build(choices.get(r), apartDb)).toList()))
+                .filter(made -> fits(start, made)).findFirst();
+    }
+
+    /// What one would do by hand, by name, as far as it fits.
+    private Map<String, Instrument> simplePlans(Instrument start, List<Row.Runs> runs) {
+        Map<String, Instrument> out = new LinkedHashMap<>();
+        // They know nothing of how far a sound may be moved.
+        if (limits.transposeKeys() > 0) return out;
+        int most = runs.stream().mapToInt(r -> r.row().stacks().size()).max().orElse(1);
+        IntStream.range(0, most)
+                .mapToObj(gone -> each(runs, row -> SimplePlans.evenly(row, Math.max(1, row.stacks().size() * (most - gone) / most))))
+                .filter(choices -> fits(start, plain(start, runs, choices))).findFirst().ifPresent(choices -> {
+                    out.put("thinned evenly", plain(start, runs, choices));
+                    built(start, runs, choices).ifPresent(made -> out.put("thinned evenly, levels matched", made));
+                });
+        IntStream.rangeClosed(2, most).mapToObj(n -> plain(start, runs, each(runs, row -> SimplePlans.everyNth(row, n)))).filter(made -> fits(start, made))
+                .findFirst().ifPresent(made -> out.put("every nth sample", made));
+        return out;
+    }
+
+    private List<KeyRuns.Choice> each(List<Row.Runs> runs, Function<Row, KeyRuns.Choice> choice) {
+        return runs.stream().map(r -> stays(r.row()) ? SimplePlans.evenly(r.row(), r.row().stacks().size()) : choice.apply(r.row())).toList();
+    }
+
+    private static Instrument plain(Instrument start, List<Row.Runs> runs, List<KeyRuns.Choice> choices) {
+        return of(start, IntStream.range(0, runs.size()).mapToObj(r -> runs.get(r).row().plain(choices.get(r))).toList());
     }
 
     private boolean fits(Instrument start, Instrument made) { return need(made).fitsCounts(limits) && task.rules().hold(start, made); }
-
-    /// @param counts of stacks that each row keeps
-    /// @param isEven whether they lie at even distances, and not where they are heard least
-    /// @return empty if nothing would be left
-    private Optional<List<List<Stack>>> thinned(List<Row> rows, List<Row.Runs> runs, List<Integer> counts, boolean isEven, double apartDb) {
-        List<List<Stack>> kept = IntStream.range(0, rows.size()).filter(r -> counts.get(r) > 0).mapToObj(r -> runs.get(r)
-                .build(isEven && isFree(rows.get(r)) ? SimplePlans.evenly(rows.get(r), counts.get(r)) : runs.get(r).runs().ofCount(counts.get(r)), apartDb))
-                .toList();
-        return kept.stream().allMatch(List::isEmpty) ? Optional.empty() : Optional.of(kept);
-    }
-
-    /// How many stacks each row keeps if the same part of each goes, as one would do it by hand; empty where samples are not what there is too much of.
-    private List<Integer> alike(Instrument layered, List<Row> rows) {
-        if (limits.samples() == 0 || !task.may(FitStep.Kind.ROOTS)) return List.of();
-        double part = Math.min(1, (double) limits.samples() / need(layered).samples());
-        return rows.stream().map(row -> isFree(row) ? Math.max(1, (int) (part * row.stacks().size())) : row.stacks().size()).toList();
-    }
-
-    private boolean isFree(Row row) { return row.stacks().size() > 1 && limits.transposeKeys() == 0; }
 
     static List<List<Row.SizeChoice>> wholes(Row row) {
         return row.stacks().stream().map(_ -> List.of(new Row.SizeChoice(Map.of(), 0, 0))).toList();

@@ -12,14 +12,12 @@ import java.io.UncheckedIOException;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collection;
-import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ForkJoinTask;
 import java.util.concurrent.atomic.AtomicInteger;
@@ -27,12 +25,15 @@ import java.util.function.BooleanSupplier;
 import java.util.function.DoubleConsumer;
 import java.util.function.IntFunction;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 
 /// Makes instruments fit a device: first what is counted, then memory, which they share at one price for a byte, so that it goes where it is heard most.
 final class Fitter {
-    private static final int STAGES = 3, MOST_NOTES = 600, FEWEST_NOTES = 6, NOTES_OF_ONE = 72, SEARCH_STEPS = 40, CURVE_POINTS = 24;
+    private static final int STAGES = 3, MOST_NOTES = 600, FEWEST_NOTES = 16, NOTES_OF_ONE = 72, SEARCH_STEPS = 40, CURVE_POINTS = 24;
     /// Of more, what other amounts of memory would cost is not told.
     private static final int MOST_ON_CURVE = 128;
+    /// How much lower rates, shorter tails and one side count beside neighbours that stand in, in plans that are tried besides the one in which all count alike.
+    private static final double[] LEANINGS = {0.4, 0.65, 1.5, 2.5};
     private static final double MOST_PRICE = 1e4, LEAST_PRICE = 1e-12;
 
     private final FitTask task;
@@ -254,62 +255,74 @@ final class Fitter {
         return new Priced(new MemoryFitter(task, state.now, whole, new SizedSounds(task, whole, kept, path), users, harms), state);
     }
 
-    /// With half of the turns of its round robins, and with one, by name.
-    private Map<String, Instrument> turned(Instrument instrument, Notes notes) {
-        Map<String, Instrument> out = new LinkedHashMap<>();
+    /// With half of the turns of its round robins, and with one.
+    private List<Instrument> turned(Instrument instrument, Notes notes) {
         int turns = CountFitter.turns(instrument);
-        if (turns == 1 || !task.may(FitStep.Kind.TURNS)) return out;
+        if (turns == 1 || !task.may(FitStep.Kind.TURNS)) return List.of();
         TurnChoice choice = new TurnChoice(instrument, notes);
-        for (int left : new TreeSet<>(List.of(1, turns / 2)))
-            out.put(left + " of " + turns + " turns", choice.of(left));
-        return out;
+        return Stream.of(1, turns / 2).distinct().map(choice::of).toList();
     }
 
     /// The least harm in so much memory; empty where there is no way.
     private Optional<MemoryFitter.Made> within(State state, long bytes) {
-        MemoryFitter fitter = priced(state, users(List.of(state))).fitter;
-        MemoryFitter.Made made = fitter.at(cheapest(price -> bytes(List.of(fitter.at(price))) <= bytes));
-        return bytes(List.of(made)) <= bytes && task.rules().hold(state.source, made.instrument()) ? Optional.of(made) : Optional.empty();
+        return within(priced(state, users(List.of(state))).fitter, bytes).filter(made -> task.rules().hold(state.source, made.instrument()));
+    }
+
+    private Optional<MemoryFitter.Made> within(MemoryFitter fitter, long bytes) {
+        double price = cheapest(p -> bytes(List.of(fitter.at(p))) <= bytes);
+        return Optional.of(new SpareMemory(List.of(fitter), new double[]{price}).spent(made -> bytes(made) <= bytes, stopped).getFirst())
+                .filter(made -> bytes(List.of(made)) <= bytes);
     }
 
     private static Map<Integer, Integer> users(List<State> states) {
         Map<Integer, Integer> users = new HashMap<>();
-        states.forEach(s -> Stack.layers(s.now).forEach(l -> l.forEach(stack -> stack.samples().forEach(sample -> users.merge(sample, 1, Integer::sum)))));
+        states.forEach(
+                s -> Row.of(Stack.layers(s.now), Kits.isKit(s.now)).forEach(row -> row.samples().forEach(sample -> users.merge(sample, 1, Integer::sum))));
         return users;
     }
 
-    /// The plan at the price, or a simple one in the same memory where that sounds more like the source.
+    /// A plan that is rendered.
+    /// @param start what it was made of, with all turns of round robins or with fewer
+    /// @param simple its name if it is what one would do by hand; empty for others
+    private record Tried(MemoryFitter.Made made, Instrument start, String simple) {}
+
+    private List<Tried> tried(Priced priced, MemoryFitter.Made chosen, Notes notes) {
+        State state = priced.state;
+        long bytes = bytes(List.of(chosen));
+        List<Tried> out = new ArrayList<>(List.of(new Tried(chosen, state.now, "")));
+        // In a bank that would take longer than the fit.
+        if (task.isBank()) return out;
+        // What is foretold of neighbours and of lower rates is not wrong to the same degree.
+        for (double factor : LEANINGS)
+            within(priced.fitter.leaning(factor), bytes).ifPresent(made -> out.add(new Tried(made, state.now, "")));
+        for (Instrument fewer : turned(state.now, notes))
+            within(state.withNow(fewer), bytes).ifPresent(made -> out.add(new Tried(made, fewer, "")));
+        priced.fitter.evenly(bytes).forEach((name, made) -> out.add(new Tried(made, state.now, name)));
+        priced.fitter.alike(bytes).forEach((name, made) -> out.add(new Tried(made, state.now, name)));
+        long share = task.format().mostZones() / task.instruments().size();
+        out.removeIf(plan -> task.format().mostZones() > 0 && zones(List.of(plan.made)) > Math.max(zones(List.of(chosen)), share));
+        return out;
+    }
+
+    /// The plan at the price, or another one in the same memory where that sounds more like the source.
     private State best(Priced priced, MemoryFitter.Made chosen, NoteSet measured) {
         State state = priced.state;
         Notes notes = new Notes(whole);
         SizedSounds sized = new SizedSounds(task, whole, kept, path);
-        long bytes = bytes(List.of(chosen));
-        Map<String, MemoryFitter.Made> plans = new LinkedHashMap<>(Map.of("", chosen));
-        Map<String, Instrument> turned = new LinkedHashMap<>();
-        // In a bank that would take longer than the fit.
-        if (!task.isBank()) {
-            priced.fitter.evenly(bytes).ifPresent(plan -> plans.put("thinned evenly", plan));
-            plans.putAll(priced.fitter.alike(bytes));
-            turned.putAll(turned(state.now, notes));
-            turned.forEach((name, fewer) -> within(state.withNow(fewer), bytes).ifPresent(plan -> plans.put(name, plan)));
-            long mostZones = task.format().mostZones() == 0
-                    ? Long.MAX_VALUE
-                    : Math.max(zones(List.of(chosen)), task.format().mostZones() / task.instruments().size());
-            plans.values().removeIf(plan -> zones(List.of(plan)) > mostZones);
-        }
-        Map<String, Harm> harms = new LinkedHashMap<>();
-        for (Map.Entry<String, MemoryFitter.Made> plan : plans.entrySet()) {
-            if (stopped.getAsBoolean()) throw new Stopped();
-            harms.put(plan.getKey(), sized.harm(measured, plan.getValue().instrument(), plan.getValue().sizes()));
-        }
-        String winner = harms.entrySet().stream().min(Map.Entry.comparingByValue(Comparator.comparingDouble(Harm::meanDb))).orElseThrow().getKey();
-        MemoryFitter.Made best = plans.get(winner);
+        Tried winner = null;
+        Harm least = null;
         Map<String, Double> simple = new LinkedHashMap<>(state.simpleDb);
-        harms.forEach((name, harm) -> {
-            if (!name.isEmpty() && !turned.containsKey(name)) simple.put(name, harm.meanDb());
-        });
+        for (Tried plan : tried(priced, chosen, notes)) {
+            if (stopped.getAsBoolean()) throw new Stopped();
+            Harm harm = sized.harm(measured, plan.made.instrument(), plan.made.sizes());
+            if (!plan.simple.isEmpty()) simple.put(plan.simple, harm.meanDb());
+            if (least != null && harm.meanDb() >= least.meanDb()) continue;
+            least = harm;
+            winner = plan;
+        }
+        MemoryFitter.Made best = winner.made;
         List<FitStep> steps = new ArrayList<>(state.steps);
-        Instrument start = turned.getOrDefault(winner, state.now);
+        Instrument start = winner.start;
         double harm = state.harm.meanDb();
         if (start != state.now) {
             double fewer = measured.harm(start, notes).meanDb();
@@ -322,6 +335,6 @@ final class Fitter {
         best.sizes().forEach((sample, size) -> {
             if (task.sounds().get(sample).filter(s -> s.isFoldedIn(size)).isPresent()) folds.put(sample, sized.fold(sample));
         });
-        return new State(state.source, best.instrument(), best.sizes(), folds, steps, harms.get(winner), simple);
+        return new State(state.source, best.instrument(), best.sizes(), folds, steps, least, simple);
     }
 }

@@ -19,6 +19,9 @@ public final class HeardNote {
     static final int HELD_BLOCKS = 8;
     private static final double FLOOR = 1e-6, FLOOR_DB = 60, MARGIN_DB = 3, TO_DB = 10 / Math.log(10);
 
+    /// Silence.
+    static final HeardNote NOTHING = new HeardNote(new double[2 * BLOCKS * BANDS]);
+
     /// `[(side · BLOCKS + block) · BANDS + band]`
     private final double[] cells;
     private final double loudest;
@@ -48,22 +51,35 @@ public final class HeardNote {
     }
 
     /// How different the other one sounds, in dB.
-    public double harm(HeardNote other) { return harm(other, 1, BLOCKS); }
+    public double harm(HeardNote other) { return harm(other, 1, NOTHING, BLOCKS); }
+
+    /// Both at once, as far as powers add up.
+    HeardNote with(HeardNote other) {
+        double[] both = new double[cells.length];
+        for (int at = 0; at < both.length; at++)
+            both[at] = cells[at] + other.cells[at];
+        return new HeardNote(both);
+    }
+
+    /// How different another one sounds while the key is held.
+    /// @param gainDb by which it is louder than it is
+    /// @param beside what sounds beside it, and is part of this one
+    double heldHarm(HeardNote other, double gainDb, HeardNote beside) { return harm(other, Math.pow(10, gainDb / 10), beside, HELD_BLOCKS); }
 
     /// How different the other one would sound at the same level while the key is held, in dB.
     double alignedHarm(HeardNote other) {
         if (isSilent() || other.isSilent()) return harm(other);
-        return harm(other, Math.pow(10, (levelDb() - other.levelDb()) / 10), HELD_BLOCKS);
+        return heldHarm(other, levelDb() - other.levelDb(), NOTHING);
     }
 
-    private double harm(HeardNote other, double gain, int blocks) {
+    private double harm(HeardNote other, double gain, HeardNote beside, int blocks) {
         double floor = FLOOR * (loudest > 0 ? loudest : other.loudest), floorDb = TO_DB * Math.log(floor), sum = 0, weights = 0;
         if (floor <= 0) return 0;
         for (int side = 0; side < 2; side++)
             for (int block = 0; block < blocks; block++) {
                 double time = Math.sqrt(blockMs(block));
                 for (int at = (side * BLOCKS + block) * BANDS, end = at + BANDS; at < end; at++) {
-                    double a = cells[at] + floor, b = cells[at] == other.cells[at] && gain == 1 ? a : other.cells[at] * gain + floor;
+                    double a = cells[at] + floor, b = other.cells[at] * gain + beside.cells[at] + floor;
                     double level = TO_DB * Math.log(Math.max(a, b)), weight = time * (level - floorDb - MARGIN_DB);
                     if (weight <= 0) continue;
                     weights += weight;

@@ -3,9 +3,11 @@ package ablecrate.fit;
 import ablecrate.instrument.Span;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.LinkedList;
 import java.util.List;
+import java.util.Set;
 
-/// Which stacks of a row stay, and over which keys each of them reaches then: the least harm for a number of stacks, or at a price for each byte.
+/// Over which keys each stack of a row reaches that stays, and which of them stay, in which size, at a price for each byte: the least harm.
 ///
 /// Exact, by dynamic programming over the kept stack and its size: what comes after a kept stack does not depend on what came before it.
 /// Source: R. Bellman, *Dynamic programming*, 1957; the price as Lagrange's multiplier, H. Everett, *Operations Research* 11, 1963.
@@ -20,6 +22,8 @@ final class KeyRuns {
     private final double[] weights;
     /// `[stack][size]` of one note, not weighted; and bytes.
     private final double[][] sizeCosts, sizeBytes;
+    /// `[stack]` a number for each set of samples.
+    private final int[] samples;
     private final int n;
 
     /// @param own keys of each stack, ascending
@@ -27,7 +31,10 @@ final class KeyRuns {
     /// @param weight `[key]`; 0 where the row has none
     /// @param sizeCosts `[stack][size]` harm of a stack's sizes; the first is the whole one
     /// @param sizeBytes `[stack][size]`
-    KeyRuns(List<Span> own, double[][] cost, double[] weight, double[][] sizeCosts, double[][] sizeBytes) {
+    /// @param samples of each stack: where neighbours play the same ones, their bytes are counted once
+    KeyRuns(List<Span> own, double[][] cost, double[] weight, double[][] sizeCosts, double[][] sizeBytes, List<Set<Integer>> samples) {
+        List<Set<Integer>> distinct = samples.stream().distinct().toList();
+        this.samples = samples.stream().mapToInt(distinct::indexOf).toArray();
         this.own = own;
         this.sizeCosts = sizeCosts;
         this.sizeBytes = sizeBytes;
@@ -41,7 +48,20 @@ final class KeyRuns {
         }
     }
 
+    private KeyRuns(KeyRuns other, double factor) {
+        own = other.own;
+        samples = other.samples;
+        sizeBytes = other.sizeBytes;
+        n = other.n;
+        costs = other.costs;
+        weights = other.weights;
+        sizeCosts = Arrays.stream(other.sizeCosts).map(c -> Arrays.stream(c).map(harm -> harm * factor).toArray()).toArray(double[][]::new);
+    }
+
     double weight() { return weights[128]; }
+
+    /// The same where harm of sizes counts more, or less.
+    KeyRuns leaning(double factor) { return new KeyRuns(this, factor); }
 
     /// A stack that stays.
     /// @param size which of its sizes
@@ -73,80 +93,77 @@ final class KeyRuns {
         return harm(i, a, own.get(i).high() + 1, key) + harm(j, b, key, own.get(j).low());
     }
 
-    /// The harm of the best choice of 1, 2 … n stacks, whole.
-    double[] harmByCount() {
-        double[] out = new double[n];
-        double[][] best = tables(n, 0, true).best;
-        for (int count = 1; count <= n; count++) {
-            out[count - 1] = Double.MAX_VALUE;
-            for (int j = 0; j < n; j++)
-                out[count - 1] = Math.min(out[count - 1], best[count - 1][j] + harm(j, 0, own.get(j).high() + 1, 128));
-        }
-        return out;
+    /// What a stack takes beyond the kept one before it, which may play the same samples.
+    private double beyond(double[][] sizeBytes, int i, int a, int j, int b) {
+        return samples[i] == samples[j] ? Math.max(0, sizeBytes[j][b] - sizeBytes[i][a]) : sizeBytes[j][b];
     }
 
-    /// The best of so many stacks, each whole.
-    Choice ofCount(int count) { return choice(tables(count, 0, true), count - 1, 0, true); }
+    /// Of these stacks, ascending, each whole and over the keys between them where it costs less.
+    double harmOf(int[] stacks) {
+        double sum = harm(stacks[0], 0, 0, own.get(stacks[0]).high() + 1);
+        for (int k = 1; k < stacks.length; k++)
+            sum += between(stacks[k - 1], 0, stacks[k], 0) + harm(stacks[k], 0, own.get(stacks[k]).low(), own.get(stacks[k]).high() + 1);
+        int last = stacks[stacks.length - 1];
+        return sum + harm(last, 0, own.get(last).high() + 1, 128);
+    }
+
+    /// The same as a choice; of none, nothing.
+    Choice of(int[] stacks) {
+        List<Kept> kept = new ArrayList<>();
+        double bytes = 0;
+        for (int k = 0; k < stacks.length; k++) {
+            int start = k == 0 ? 0 : kept.getLast().keys().high() + 1, end = k + 1 < stacks.length ? meeting(stacks[k], 0, stacks[k + 1], 0) : 128;
+            kept.add(new Kept(stacks[k], 0, new Span(start, end - 1)));
+            bytes += sizeBytes[stacks[k]][0];
+        }
+        return new Choice(kept, stacks.length == 0 ? 0 : harmOf(stacks), bytes);
+    }
 
     /// The best of any number, at a price.
     /// @param price harm that a byte is worth
-    Choice atPrice(double price) { return choice(tables(1, price, false), 0, price, false); }
+    Choice atPrice(double price) { return atPrice(price, sizeBytes); }
 
-    /// @param best `[count − 1][stack · sizes + size]`
-    /// @param from the place of the kept one before, −1 for none
-    private record Tables(double[][] best, int[][] from, int sizes) {}
-
-    private Tables tables(int most, double price, boolean counts) {
-        int sizes = counts ? 1 : Arrays.stream(sizeCosts).mapToInt(s -> s.length).max().orElse(1);
-        double[][] best = new double[most][n * sizes];
-        int[][] from = new int[most][n * sizes];
-        for (double[] row : best)
-            Arrays.fill(row, NEVER * NEVER);
+    /// The same where other bytes are counted.
+    /// @param sizeBytes `[stack][size]`
+    Choice atPrice(double price, double[][] sizeBytes) {
+        int sizes = Arrays.stream(sizeCosts).mapToInt(s -> s.length).max().orElse(1);
+        // Of all choices whose last is a stack in a size, and the one before the last.
+        double[] best = new double[n * sizes];
+        int[] before = new int[n * sizes];
+        Arrays.fill(best, NEVER * NEVER);
         for (int j = 0; j < n; j++)
-            for (int b = 0; b < Math.min(sizes, sizeCosts[j].length); b++) {
-                double own = harm(j, b, this.own.get(j).low(), this.own.get(j).high() + 1) + price * sizeBytes[j][b];
-                best[0][j * sizes + b] = own + harm(j, b, 0, this.own.get(j).low());
-                from[0][j * sizes + b] = -1;
+            for (int b = 0; b < sizeCosts[j].length; b++) {
+                double own = harm(j, b, this.own.get(j).low(), this.own.get(j).high() + 1);
+                int at = j * sizes + b;
+                best[at] = own + harm(j, b, 0, this.own.get(j).low()) + price * sizeBytes[j][b];
+                before[at] = -1;
                 for (int i = 0; i < j; i++)
-                    for (int a = 0; a < Math.min(sizes, sizeCosts[i].length); a++) {
-                        double between = between(i, a, j, b);
-                        // Where they are not counted, one row holds them all.
-                        for (int count = counts ? 1 : 0; count < most; count++) {
-                            double whole = best[counts ? count - 1 : 0][i * sizes + a] + between + own;
-                            if (whole < best[count][j * sizes + b]) {
-                                best[count][j * sizes + b] = whole;
-                                from[count][j * sizes + b] = i * sizes + a;
-                            }
+                    for (int a = 0; a < sizeCosts[i].length; a++) {
+                        double whole = best[i * sizes + a] + between(i, a, j, b) + own + price * beyond(sizeBytes, i, a, j, b);
+                        if (whole < best[at]) {
+                            best[at] = whole;
+                            before[at] = i * sizes + a;
                         }
                     }
             }
-        return new Tables(best, from, sizes);
-    }
-
-    private Choice choice(Tables tables, int count, double price, boolean counts) {
         int last = 0;
         double least = Double.MAX_VALUE;
-        for (int at = 0; at < tables.best[count].length; at++) {
-            int j = at / tables.sizes, b = at % tables.sizes;
-            if (b >= sizeCosts[j].length) continue;
-            double whole = tables.best[count][at] + harm(j, b, own.get(j).high() + 1, 128);
+        for (int at = 0; at < best.length; at++) {
+            double whole = best[at] + harm(at / sizes, Math.min(at % sizes, sizeCosts[at / sizes].length - 1), own.get(at / sizes).high() + 1, 128);
             if (whole < least) {
                 least = whole;
                 last = at;
             }
         }
-        List<Kept> kept = new ArrayList<>();
+        LinkedList<Kept> kept = new LinkedList<>();
         int end = 128;
         double bytes = 0;
-        for (int at = last, left = count; at >= 0;) {
-            int stack = at / tables.sizes, size = at % tables.sizes, before = tables.from[left][at];
-            int start = before < 0 ? 0 : meeting(before / tables.sizes, before % tables.sizes, stack, size);
+        for (int at = last; at >= 0; at = before[at]) {
+            int stack = at / sizes, size = at % sizes, start = before[at] < 0 ? 0 : meeting(before[at] / sizes, before[at] % sizes, stack, size);
             kept.addFirst(new Kept(stack, size, new Span(start, end - 1)));
-            bytes += sizeBytes[stack][size];
+            bytes += before[at] < 0 ? sizeBytes[stack][size] : beyond(sizeBytes, before[at] / sizes, before[at] % sizes, stack, size);
             end = start;
-            at = before;
-            if (counts) left--;
         }
-        return new Choice(kept, least - price * bytes, bytes);
+        return new Choice(List.copyOf(kept), least - price * bytes, bytes);
     }
 }

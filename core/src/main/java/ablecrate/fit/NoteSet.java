@@ -37,7 +37,7 @@ final class NoteSet {
             for (int key = z.get(Parameter.KEYS).low(); key <= z.get(Parameter.KEYS).high(); key++)
                 keys.add(key);
         });
-        List<Integer> all = keys.stream().filter(k -> k >= LOWEST_KEY && k <= HIGHEST_KEY).toList(), played = all.isEmpty() ? List.copyOf(keys) : all;
+        List<Integer> all = keys.stream().filter(NoteSet::isPlayed).toList(), played = all.isEmpty() ? List.copyOf(keys) : all;
         List<Span> layers = layers(source);
         List<Occasion> occasions = Occasion.of(source);
         turns = CountFitter.turns(source);
@@ -69,6 +69,9 @@ final class NoteSet {
     private static double weight(List<Span> layers, int velocity) {
         return Weights.of(layers.stream().filter(l -> l.contains(velocity)).findFirst().orElseThrow());
     }
+
+    /// Whether people play a key; others are compared only where there are none of these.
+    static boolean isPlayed(int key) { return key >= LOWEST_KEY && key <= HIGHEST_KEY; }
 
     /// Stretches of velocity in which no zone begins or ends.
     private static List<Span> layers(Instrument source) {

@@ -1,23 +1,24 @@
 package ablecrate.fit;
 
+import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Span;
 import ablecrate.instrument.Zone;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Comparator;
-import java.util.HashMap;
+import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.TreeMap;
-import java.util.function.Predicate;
+import java.util.Objects;
+import java.util.Set;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 
 /// Stacks side by side on the keys, of the same velocities: what may stand in for each other.
 record Row(List<Stack> stacks) {
     /// By which neighbours may differ in level and still be one zone: what is not heard first, then more and more where there may not be so many zones.
     static final double[] APART_DB = {0.05, 1, 3, Double.POSITIVE_INFINITY};
-    /// What it counts that a row is not heard at all, where it is as loud as the loudest.
-    private static final double SILENCED_DB = 30;
 
     Row {
         stacks = stacks.stream().sorted(Comparator.comparingInt(s -> s.keys().low())).toList();
@@ -42,73 +43,123 @@ record Row(List<Stack> stacks) {
     /// Whether it sounds once keys are let go: then it may be left out, and no note is silent for it.
     boolean isReleased() { return stacks.getFirst().isReleased(); }
 
-    int samplesPerStack() { return stacks.stream().mapToInt(s -> s.samples().size()).max().orElse(1); }
+    Set<Integer> samples() { return stacks.stream().flatMap(s -> s.samples().stream()).collect(Collectors.toSet()); }
 
-    /// How each stack sounds on each key, foretold from one rendering of it.
-    /// @param own what sounds there in the source, by key
-    /// @param moved `[stack][key]`; null where a stack has no business
-    private record Pictures(HeardNote[] own, HeardNote[][] moved) {}
+    /// Keys that people play count fully; others so much.
+    private static final double SELDOM = 0.05;
+    /// The change by which it is found out how much of one is heard.
+    private static final double SOFTER_DB = -3;
 
-    private Pictures pictures(Notes notes) {
+    /// What sounds on each key, foretold from one rendering of each stack; null where nothing does.
+    private HeardNote[] own(Notes notes) {
         HeardNote[] own = new HeardNote[128];
+        stacks.parallelStream().forEach(stack -> {
+            NoteAnalyser.Reference reference = notes.reference(stack.alone(), stack.root(), velocity());
+            for (int key = stack.keys().low(); key <= stack.keys().high(); key++)
+                own[key] = notes.moved(reference, key - stack.root());
+        });
+        return own;
+    }
+
+    /// `[stack][key]` how each stack sounds on each key of all of them, foretold likewise.
+    private HeardNote[][] moved(Notes notes) {
         HeardNote[][] moved = new HeardNote[stacks.size()][128];
         int low = stacks.stream().mapToInt(s -> s.keys().low()).min().orElseThrow(), high = stacks.stream().mapToInt(s -> s.keys().high()).max().orElseThrow();
         IntStream.range(0, stacks.size()).parallel().forEach(i -> {
-            Stack stack = stacks.get(i);
-            NoteAnalyser.Reference reference = notes.reference(stack.alone(), stack.root(), velocity());
+            NoteAnalyser.Reference reference = notes.reference(stacks.get(i).alone(), stacks.get(i).root(), velocity());
             for (int key = low; key <= high; key++)
-                moved[i][key] = notes.moved(reference, key - stack.root());
-            for (int key = stack.keys().low(); key <= stack.keys().high(); key++)
-                own[key] = moved[i][key];
+                moved[i][key] = notes.moved(reference, key - stacks.get(i).root());
         });
-        return new Pictures(own, moved);
+        return moved;
     }
 
-    /// What each of its stacks costs on each key.
+    /// Whether it is heard with another one, in whole or on some keys. Of release samples, whether the other one sounds until then.
+    private boolean isHeardWith(Row other) {
+        Zone a = stacks.getFirst().zones().getFirst(), b = other.stacks.getFirst().zones().getFirst();
+        boolean isOneTurn = a.get(Parameter.TURN).equals(b.get(Parameter.TURN)) || a.get(Parameter.TURN).length() == 1 || b.get(Parameter.TURN).length() == 1;
+        return other != this && isOneTurn && a.get(Parameter.SWITCH).equals(b.get(Parameter.SWITCH)) && (isReleased() || !other.isReleased())
+                && other.stacks.getFirst().velocities().contains(velocity()) && stacks.stream().anyMatch(s -> other.stacks.stream().anyMatch(s::sharesKeys));
+    }
+
+    /// Whether another one is heard wherever this one is.
+    boolean isCoveredBy(Row other) {
+        return isHeardWith(other) && stacks.stream().allMatch(s -> IntStream.rangeClosed(s.keys().low(), s.keys().high())
+                .allMatch(key -> other.stacks.stream().anyMatch(o -> o.keys().contains(key) && o.velocities().contains(s.velocities()))));
+    }
+
+    /// What sounds beside each row on each key; null where nothing does.
+    static List<HeardNote[]> beside(List<Row> rows, Notes notes) {
+        Map<Row, HeardNote[]> own = new IdentityHashMap<>();
+        List<HeardNote[]> out = new ArrayList<>();
+        for (Row row : rows) {
+            HeardNote[] beside = new HeardNote[128];
+            for (Row other : rows)
+                if (row.isHeardWith(other)) {
+                    HeardNote[] more = own.computeIfAbsent(other, r -> r.own(notes));
+                    for (int key = 0; key < 128; key++)
+                        if (more[key] != null) beside[key] = beside[key] == null ? more[key] : beside[key].with(more[key]);
+                }
+            out.add(beside);
+        }
+        return out;
+    }
+
+    /// What each of its stacks costs on each key, beside whatever else sounds there.
     /// @param mostKeys that a sound may be moved; 0 is no limit
     /// @param rules which roots have to stay
     /// @param mostGainDb that a zone can say
     /// @param sizes what the stack's sounds may be cut down to, the whole first; a list for each stack
-    /// @param isWeighed whether it may go altogether, so that its level has to be known
-    Runs runs(Notes notes, int mostKeys, FitRules rules, double mostGainDb, List<List<SizeChoice>> sizes, boolean isWeighed) {
-        boolean isAlone = stacks.size() == 1;
+    /// @param beside what sounds beside it on each key
+    Runs runs(Notes notes, int mostKeys, FitRules rules, double mostGainDb, List<List<SizeChoice>> sizes, HeardNote[] beside) {
+        int n = stacks.size();
+        boolean isAlone = n == 1 && Arrays.stream(beside).allMatch(Objects::isNull);
         // What has no neighbours is not compared with any.
-        Pictures pictures = isAlone ? new Pictures(new HeardNote[128], new HeardNote[1][128]) : pictures(notes);
-        double[][] cost = new double[stacks.size()][128], levels = levels(pictures);
+        HeardNote[][] moved = isAlone ? new HeardNote[1][128] : moved(notes);
+        HeardNote[] own = new HeardNote[128];
         double[] weight = new double[128], room = stacks.stream().mapToDouble(s -> isAlone ? 0 : Math.max(0, notes.roomDb(s, mostGainDb))).toArray();
-        IntStream.range(0, 128).parallel().filter(key -> isAlone ? stacks.getFirst().keys().contains(key) : pictures.own[key] != null).forEach(key -> {
-            weight[key] = weight();
-            for (int i = 0; i < stacks.size(); i++)
-                cost[i][key] = mostKeys > 0 && Math.abs(key - stacks.get(i).root()) > mostKeys
-                        || rules.roots().contains(key) && !stacks.get(i).keys().contains(key)
-                                ? KeyRuns.NEVER
-                                : stacks.get(i).keys().contains(key)
-                                        ? 0
-                                        : Math.hypot(pictures.own[key].alignedHarm(pictures.moved[i][key]), Math.max(0, levels[i][key] - room[i]));
+        for (int i = 0; i < n; i++)
+            for (int key = stacks.get(i).keys().low(); key <= stacks.get(i).keys().high(); key++) {
+                weight[key] = weight() * (NoteSet.isPlayed(key) ? 1 : SELDOM);
+                own[key] = moved[i][key];
+            }
+        double[][] cost = new double[n][128], levels = new double[n][128];
+        IntStream.range(0, 128).parallel().filter(key -> weight[key] > 0).forEach(key -> {
+            for (int i = 0; i < n; i++) {
+                Stack stack = stacks.get(i);
+                if (stack.keys().contains(key)) continue;
+                boolean isTooFar = mostKeys > 0 && Math.abs(key - stack.root()) > mostKeys, isPinned = rules.roots().contains(key);
+                if (!own[key].isSilent() && !moved[i][key].isSilent()) levels[i][key] = own[key].levelDb() - moved[i][key].levelDb();
+                cost[i][key] = isTooFar || isPinned ? KeyRuns.NEVER : missed(own[key], moved[i][key], Math.min(levels[i][key], room[i]), beside[key]);
+            }
         });
-        double[][] sizeCosts = new double[stacks.size()][], sizeBytes = new double[stacks.size()][];
-        for (int i = 0; i < stacks.size(); i++) {
-            sizeCosts[i] = sizes.get(i).stream().mapToDouble(SizeChoice::harm).toArray();
+        double[][] sizeCosts = new double[n][], sizeBytes = new double[n][];
+        for (int i = 0; i < n; i++) {
+            double audible = isAlone ? 1 : audible(own[stacks.get(i).root()], beside[stacks.get(i).root()]);
+            sizeCosts[i] = sizes.get(i).stream().mapToDouble(size -> size.harm() * audible).toArray();
             sizeBytes[i] = sizes.get(i).stream().mapToDouble(SizeChoice::bytes).toArray();
         }
-        Stack first = stacks.getFirst();
-        double levelDb = !isWeighed ? 0 : (isAlone ? notes.heard(first.alone(), first.root(), velocity()) : pictures.own[first.root()]).levelDb();
-        return new Runs(this, new KeyRuns(stacks.stream().map(Stack::keys).toList(), cost, weight, sizeCosts, sizeBytes), levels, room, levelDb);
+        double silenced = isAlone
+                ? KeyRuns.NEVER
+                : IntStream.range(0, 128).filter(key -> weight[key] > 0)
+                        .mapToDouble(key -> weight[key] * missed(own[key], HeardNote.NOTHING, 0, beside[key])).sum();
+        return new Runs(this,
+                new KeyRuns(stacks.stream().map(Stack::keys).toList(), cost, weight, sizeCosts, sizeBytes, stacks.stream().map(Stack::samples).toList()),
+                levels, room, silenced);
+    }
+
+    private static double missed(HeardNote own, HeardNote other, double gainDb, HeardNote beside) {
+        return beside == null ? own.heldHarm(other, gainDb, HeardNote.NOTHING) : own.with(beside).heldHarm(other, gainDb, beside);
+    }
+
+    /// How much of a change is heard beside what sounds with it; 1 where nothing does.
+    private static double audible(HeardNote own, HeardNote beside) {
+        double alone = own.heldHarm(own, SOFTER_DB, HeardNote.NOTHING);
+        return beside == null || alone == 0 ? 1 : own.with(beside).heldHarm(own, SOFTER_DB, beside) / alone;
     }
 
     /// As it was chosen, each kept stack as loud as it is.
     List<Stack> plain(KeyRuns.Choice choice) {
         return new Runs(this, null, new double[stacks.size()][128], new double[stacks.size()], 0).build(choice, APART_DB[0]);
-    }
-
-    /// `[stack][key]` by how much the source is louder there than the stack would be.
-    private double[][] levels(Pictures pictures) {
-        double[][] out = new double[stacks.size()][128];
-        for (int i = 0; i < stacks.size(); i++)
-            for (int key = 0; key < 128; key++)
-                if (pictures.own[key] != null && pictures.moved[i][key] != null && !pictures.own[key].isSilent() && !pictures.moved[i][key].isSilent())
-                    out[i][key] = pictures.own[key].levelDb() - pictures.moved[i][key].levelDb();
-        return out;
     }
 
     /// A size of a stack.
@@ -119,10 +170,9 @@ record Row(List<Stack> stacks) {
 
     /// @param levelsDb `[stack][key]` by how much the source is louder
     /// @param roomDb how much louder each stack can be
-    /// @param levelDb of the row itself; 0 where it is not weighed
-    record Runs(Row row, KeyRuns runs, double[][] levelsDb, double[] roomDb, double levelDb) {
-        /// What it counts that none of it is heard any more: less where it is soft beside the others.
-        double silenced(double loudestDb) { return SILENCED_DB * runs.weight() * Math.pow(10, (levelDb - loudestDb) / 20); }
+    /// @param silenced harm if none of it is heard any more, weighted
+    record Runs(Row row, KeyRuns runs, double[][] levelsDb, double[] roomDb, double silenced) {
+        Runs leaning(double factor) { return new Runs(row, runs.leaning(factor), levelsDb, roomDb, silenced); }
 
         /// The row as it was chosen: each kept stack over its own keys and its neighbours', as loud there as they were.
         /// @param apartDb by which neighbours may differ in level and still be one zone, as loud as their mean
@@ -166,65 +216,6 @@ record Row(List<Stack> stacks) {
                 sum += levelsDb[stack][key];
             return sum / keys.size();
         }
-    }
-
-    /// How many stacks each row keeps so that all of them together have no more samples than allowed: the least harm over all rows.
-    /// Rows that play the same samples, as filters over one recording do, are counted once. Release samples may go altogether. Where not every other row can keep one, the softer part of what
-    /// sounds together goes; no note is silent for it.
-    /// @param stays whether nothing of a row may go
-    /// @return empty where even that is too much
-    static List<Integer> shared(List<Runs> rows, int mostSamples, Predicate<Row> stays) {
-        List<Integer> all = shared(rows, mostSamples, stays, 1);
-        return all.isEmpty() ? shared(rows, mostSamples, stays, 0) : all;
-    }
-
-    static double loudestDb(List<Runs> rows) { return rows.stream().mapToDouble(Runs::levelDb).max().orElse(0); }
-
-    /// Whether something else sounds wherever a row does, so that no note is silent without it.
-    private static boolean isBesideOthers(List<Runs> rows, int place) {
-        return rows.get(place).row.stacks.stream()
-                .allMatch(s -> rows.stream().filter(r -> r != rows.get(place)).flatMap(r -> r.row.stacks.stream()).anyMatch(o -> o.spans(s)));
-    }
-
-    private static List<Integer> shared(List<Runs> rows, int mostSamples, Predicate<Row> stays, int fewest) {
-        double loudest = loudestDb(rows);
-        Map<Object, List<Integer>> families = new LinkedHashMap<>();
-        for (int r = 0; r < rows.size(); r++)
-            families.computeIfAbsent(rows.get(r).row.stacks.stream().map(Stack::samples).toList(), _ -> new ArrayList<>()).add(r);
-        TreeMap<Integer, Map<Integer, Integer>> best = new TreeMap<>(Map.of(0, Map.of()));
-        Map<Integer, Double> harm = new HashMap<>(Map.of(0, 0.0));
-        for (List<Integer> family : families.values()) {
-            Row row = rows.get(family.getFirst()).row;
-            boolean mayGo = row.isReleased() || fewest == 0 && family.stream().allMatch(r -> isBesideOthers(rows, r));
-            int least = stays.test(row) ? row.stacks.size() : mayGo ? 0 : 1;
-            double[][] byCount = family.stream().map(r -> rows.get(r).runs.harmByCount()).toArray(double[][]::new);
-            TreeMap<Integer, Map<Integer, Integer>> next = new TreeMap<>();
-            Map<Integer, Double> nextHarm = new HashMap<>();
-            for (Map.Entry<Integer, Map<Integer, Integer>> e : best.entrySet())
-                for (int count = least; count <= row.stacks.size(); count++) {
-                    int samples = e.getKey() + count * row.samplesPerStack();
-                    if (samples > mostSamples) break;
-                    double whole = harm.get(e.getKey());
-                    for (int f = 0; f < byCount.length; f++)
-                        whole += count == 0 ? rows.get(family.get(f)).silenced(loudest) : byCount[f][count - 1];
-                    if (whole < nextHarm.getOrDefault(samples, Double.MAX_VALUE)) {
-                        Map<Integer, Integer> counts = new HashMap<>(e.getValue());
-                        for (int r : family)
-                            counts.put(r, count);
-                        next.put(samples, counts);
-                        nextHarm.put(samples, whole);
-                    }
-                }
-            best = next;
-            harm = nextHarm;
-        }
-        if (best.isEmpty()) return List.of();
-        Map<Integer, Double> all = harm;
-        Map<Integer, Integer> counts = best.entrySet().stream().min(Comparator.comparingDouble(e -> all.get(e.getKey()))).orElseThrow().getValue();
-        List<Integer> out = new ArrayList<>();
-        for (int r = 0; r < rows.size(); r++)
-            out.add(counts.get(r));
-        return out;
     }
 
     static List<Zone> zones(List<List<Stack>> rows) { return rows.stream().flatMap(List::stream).flatMap(s -> s.zones().stream()).toList(); }

@@ -13,6 +13,13 @@ final class SimplePlans {
     static KeyRuns.Choice evenly(Row row, int count) {
         int n = row.stacks().size();
         List<Integer> stay = IntStream.range(0, count).map(i -> count == 1 ? n / 2 : (int) Math.round((double) i * (n - 1) / (count - 1))).boxed().toList();
+        return kept(row, stay);
+    }
+
+    /// The first of a row and each nth from there on, likewise.
+    static KeyRuns.Choice everyNth(Row row, int n) { return kept(row, IntStream.range(0, row.stacks().size()).filter(i -> i % n == 0).boxed().toList()); }
+
+    private static KeyRuns.Choice kept(Row row, List<Integer> stay) {
         List<KeyRuns.Kept> kept = new ArrayList<>();
         for (int i = 0; i < stay.size(); i++) {
             int low = i == 0 ? 0 : kept.getLast().keys().high() + 1, high = i + 1 == stay.size()

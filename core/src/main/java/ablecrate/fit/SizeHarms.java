@@ -28,8 +28,8 @@ final class SizeHarms {
 
     SizeHarms(boolean isBank) { this.isBank = isBank; }
 
-    OfStack of(Stack stack, int velocity, Notes notes, SizedSounds sized) {
-        Note exact = new Note(stack.alone(), stack.root(), velocity);
+    OfStack of(Stack stack, int key, int velocity, Notes notes, SizedSounds sized) {
+        Note exact = new Note(stack.alone(), key, velocity);
         return new OfStack(isBank ? alike(exact, sized.mayFold(stack.samples())) : exact, notes, sized);
     }
 

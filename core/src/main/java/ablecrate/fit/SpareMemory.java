@@ -67,7 +67,8 @@ final class SpareMemory {
             price *= FALL;
             KeyRuns.Choice larger = fitters.get(fitter).choice(row, price);
             if (larger.bytes() > now.bytes())
-                return Optional.of(new Step(fitter, row, price, now.harm() - larger.harm(), larger.bytes() - now.bytes())).filter(s -> s.harm > 0);
+                return Optional.of(new Step(fitter, row, price, (now.harm() - larger.harm()) / fitters.get(fitter).weight(), larger.bytes() - now.bytes()))
+                        .filter(s -> s.harm > 0);
         }
         return Optional.empty();
     }

@@ -7,13 +7,13 @@ import ablecrate.instrument.Trigger;
 import ablecrate.instrument.Turn;
 import ablecrate.instrument.Zone;
 import java.util.ArrayList;
-import java.util.Collection;
 import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.stream.IntStream;
 
 /// Zones that sound together, on the same keys and velocities: the two sides of a pair, a sound and its attack. They stay, or go, as one.
 record Stack(Span keys, Span velocities, List<Zone> zones) {
@@ -51,11 +51,7 @@ record Stack(Span keys, Span velocities, List<Zone> zones) {
 
     private boolean overlaps(Stack other) { return keys.overlaps(other.keys) && velocities.overlaps(other.velocities); }
 
-    /// Whether it sounds wherever the other does.
-    boolean spans(Stack other) {
-        return keys.low() <= other.keys.low() && keys.high() >= other.keys.high() && velocities.low() <= other.velocities.low()
-                && velocities.high() >= other.velocities.high();
-    }
+    boolean sharesKeys(Stack other) { return keys.overlaps(other.keys); }
 
     /// The key on which it sounds as it was recorded, or the nearest of its own.
     int root() {
@@ -82,11 +78,11 @@ record Stack(Span keys, Span velocities, List<Zone> zones) {
         return out;
     }
 
-    static Set<Integer> samples(Collection<Stack> stacks) {
-        Set<Integer> out = new TreeSet<>();
-        stacks.forEach(s -> out.addAll(s.samples()));
-        return out;
-    }
+    /// One of its zones.
+    private record Piece(Stack stack, int zone) {}
+
+    /// Its zones, each told from all others.
+    List<Piece> pieces() { return IntStream.range(0, zones.size()).mapToObj(z -> new Piece(this, z)).toList(); }
 
     /// On other keys and velocities.
     Stack at(Span otherKeys, Span otherVelocities) {

@@ -14,6 +14,8 @@ public record Span(int low, int high) {
 
     public boolean contains(int value) { return value >= low && value <= high; }
 
+    public boolean contains(Span other) { return other.low >= low && other.high <= high; }
+
     public boolean overlaps(Span other) { return low <= other.high && other.low <= high; }
 
     public int size() { return high - low + 1; }

@@ -37,6 +37,18 @@ class HeardNoteTest {
         assertThat(heard(TONE, other).harm(heard(TONE, other))).isZero();
     }
 
+    /// A change is heard less the louder what sounds beside it, and hardly where they share no band.
+    @Test void whatSoundsBesideCoversAChange() {
+        HeardNote own = heard(TONE), quiet = heard(times(TONE, 0.01)), far = heard(MadeInstrument.tone(100, -6, 5000, 2.05, 0.1));
+        double alone = own.heldHarm(own, -6, HeardNote.NOTHING), under = quiet.with(own).heldHarm(quiet, -6, own),
+                beside = own.with(far).heldHarm(own, -6, far);
+        assertThat(alone).isCloseTo(5.9, within(0.2));
+        assertThat(under).as("40 dB below the same tone").isLessThan(0.02);
+        assertThat(beside).as("beside a tone far above it").isBetween(0.2 * alone, alone);
+        assertThat(own.with(far).heldHarm(own, 0, far)).isZero();
+        assertThat(own.with(far).heldHarm(HeardNote.NOTHING, 0, far)).as("gone").isGreaterThan(beside);
+    }
+
     /// Another seed is the same noise; half of its band gone is not.
     @Test void noiseIsNoWaveform() {
         double[] noise = noise(1), other = noise(2), dull = noise(2);

@@ -7,6 +7,8 @@ import ablecrate.instrument.Span;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
+import java.util.Set;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.RepeatedTest;
 import org.junit.jupiter.api.RepetitionInfo;
 
@@ -30,7 +32,9 @@ class KeyRunsTest {
         }
         for (int key = 0; key < STACKS * KEYS; key++)
             weight[key] = 0.5 + random.nextDouble();
-        return new KeyRuns(own, cost, weight, sizeCosts, sizeBytes);
+        // The second and the third play one sample.
+        sizeBytes[2] = sizeBytes[1];
+        return new KeyRuns(own, cost, weight, sizeCosts, sizeBytes, IntStream.range(0, STACKS).mapToObj(i -> Set.of(i == 2 ? 1 : i)).toList());
     }
 
     /// Of kept stacks and their sizes; keys between two of them go where they cost least, from one place on to the upper one.
@@ -66,17 +70,18 @@ class KeyRunsTest {
         return out;
     }
 
-    @RepeatedTest(20) void noOtherChoiceOfSoManyIsBetter(RepetitionInfo info) {
+    @RepeatedTest(20) void keptNeighboursMeetWhereItCostsLeast(RepetitionInfo info) {
         KeyRuns runs = runs(info.getCurrentRepetition());
-        double[] found = runs.harmByCount();
-        for (int count = 1; count <= STACKS; count++) {
-            int wanted = count;
-            double best = subsets().stream().filter(s -> s.size() == wanted).mapToDouble(s -> harm(s, s.stream().map(_ -> 0).toList())).min().orElseThrow();
-            assertThat(found[count - 1]).as("%d kept", count).isCloseTo(best, within(1e-9));
-            KeyRuns.Choice choice = runs.ofCount(count);
-            assertThat(choice.kept()).hasSize(count);
-            assertThat(harm(choice.kept().stream().map(KeyRuns.Kept::stack).toList(), choice.kept().stream().map(KeyRuns.Kept::size).toList()))
-                    .isCloseTo(best, within(1e-9));
+        for (List<Integer> kept : subsets()) {
+            KeyRuns.Choice choice = runs.of(kept.stream().mapToInt(i -> i).toArray());
+            assertThat(choice.kept()).extracting(KeyRuns.Kept::stack).isEqualTo(kept);
+            assertThat(choice.harm()).as("%s kept", kept).isCloseTo(harm(kept, kept.stream().map(_ -> 0).toList()), within(1e-9));
+            double told = 0;
+            for (KeyRuns.Kept k : choice.kept())
+                for (int key = k.keys().low(); key <= k.keys().high(); key++)
+                    told += cost[k.stack()][key] * weight[key];
+            assertThat(told).as("over the keys that are told").isCloseTo(choice.harm(), within(1e-9));
+            assertThat(choice.kept().stream().mapToInt(k -> k.keys().size()).sum()).isEqualTo(128);
         }
     }
 
@@ -90,7 +95,9 @@ class KeyRunsTest {
                     double bytes = 0;
                     for (int k = 0; k < kept.size(); k++) {
                         sizes.add(mask >> k & 1);
-                        bytes += sizeBytes[kept.get(k)][mask >> k & 1];
+                        double own = sizeBytes[kept.get(k)][mask >> k & 1];
+                        boolean isThere = kept.get(k) == 2 && k > 0 && kept.get(k - 1) == 1;
+                        bytes += isThere ? Math.max(0, own - sizeBytes[1][mask >> k - 1 & 1]) : own;
                     }
                     best = Math.min(best, harm(kept, sizes) + price * bytes);
                 }

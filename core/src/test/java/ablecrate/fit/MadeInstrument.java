@@ -15,8 +15,11 @@ import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Span;
 import ablecrate.instrument.Zone;
 import ablecrate.instrument.ZoneGroup;
+import ablecrate.play.LoadedSound;
 import ablecrate.signal.Recent;
 import ablecrate.signal.SoundPath;
+import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -108,6 +111,14 @@ final class MadeInstrument {
 
     FitTask task(DeviceLimits limits, FitRules rules) {
         return new FitTask(List.of(instrument()), sounds, limits, List.of(), true, FitTask.Format.ANY, rules);
+    }
+
+    static Optional<LoadedSound> loaded(FitTask task, int sample) {
+        try {
+            return Optional.of(task.sounds().get(sample).orElseThrow().load());
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
     }
 
     static Fit fit(FitTask task) throws Exception { return (Fit) task.measure(new SoundPath(), new Recent(), () -> false, _ -> {}).orElseThrow(); }

@@ -1,0 +1,265 @@
+package ablecrate.fit;
+
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.BitSet;
+import java.util.Collection;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.PriorityQueue;
+import java.util.Set;
+import java.util.function.Function;
+import java.util.function.Predicate;
+import java.util.function.ToDoubleFunction;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
+
+/// Which stacks of all rows stay where there may be only so many samples, or zones: those that are missed least.
+///
+/// Stacks share samples, as filters over one recording do: what plays samples that stay takes no room, and stays with them. So samples are chosen, and stacks follow. The sample that is missed
+/// least goes, again and again, or the one that helps most comes; then one goes and others come in its place as long as that helps.
+/// Source: M. B. Teitz, P. Bart, *Heuristic methods for estimating the generalized vertex median of a weighted graph*, Operations Research 16, 1968; keys are what is served there, samples serve them.
+final class StackChoice {
+    private static final int MOST_PASSES = 8;
+    /// Of so many, two are exchanged at once.
+    private static final int FEW = 16;
+    /// Less is not worth an exchange.
+    private static final double LEAST_GAIN = 1e-9;
+
+    /// What is counted, and how much of it there may be.
+    /// @param takes what a stack needs of it
+    record Limit(Function<Stack, Collection<?>> takes, int most) {}
+
+    /// A stack that may stay.
+    /// @param takes numbers of what it needs
+    private record Member(int row, int stack, int[] takes) {}
+
+    private final List<Row.Runs> rows;
+    private final boolean maySilence;
+    /// By row: which others are heard wherever it is, so that no note is silent without it.
+    private final List<List<Integer>> covering;
+    private final int most;
+    /// By row, and all of them.
+    private final List<List<Member>> byRow = new ArrayList<>();
+    private final List<Member> members = new ArrayList<>();
+    /// By what is taken: who takes it, the rows that they are in, and whether it has to stay.
+    private final List<List<Member>> takers = new ArrayList<>();
+    private final List<Set<Integer>> rowsOf = new ArrayList<>();
+    private final BitSet stays = new BitSet();
+
+    /// @param among of which stacks
+    /// @param stays whether nothing of a row may go
+    /// @param maySilence whether what sounds together with others may go altogether; release samples may anyway
+    StackChoice(List<Row.Runs> rows, Predicate<Stack> among, Limit limit, Predicate<Row> stays, boolean maySilence) {
+        this.rows = rows;
+        this.maySilence = maySilence;
+        covering = rows.stream().map(r -> IntStream.range(0, rows.size()).filter(o -> r.row().isCoveredBy(rows.get(o).row())).boxed().toList()).toList();
+        most = limit.most;
+        Map<Object, Integer> numbers = new HashMap<>();
+        for (int r = 0; r < rows.size(); r++) {
+            byRow.add(new ArrayList<>());
+            List<Stack> stacks = rows.get(r).row().stacks();
+            for (int i = 0; i < stacks.size(); i++)
+                if (among.test(stacks.get(i)))
+                    byRow.get(r).add(
+                            new Member(r, i,
+                                    limit.takes.apply(stacks.get(i)).stream().mapToInt(t -> numbers.computeIfAbsent(t, _ -> numbers.size())).toArray()));
+            members.addAll(byRow.get(r));
+        }
+        numbers.forEach((_, _) -> takers.add(new ArrayList<>()));
+        for (Member member : members)
+            for (int t : member.takes)
+                takers.get(t).add(member);
+        takers.forEach(all -> rowsOf.add(all.stream().map(Member::row).collect(Collectors.toSet())));
+        for (int t = 0; t < takers.size(); t++)
+            this.stays.set(t, takers.get(t).stream().anyMatch(m -> stays.test(rows.get(m.row).row())));
+    }
+
+    /// What is kept at one time.
+    private final class Kept {
+        private final BitSet has;
+        private final double[] harms;
+
+        /// @param all everything, or only what has to stay
+        Kept(boolean all) {
+            has = (BitSet) stays.clone();
+            if (all) has.set(0, takers.size());
+            harms = IntStream.range(0, rows.size()).mapToDouble(this::harmOf).toArray();
+        }
+
+        private Kept(Kept other) {
+            has = (BitSet) other.has.clone();
+            harms = other.harms.clone();
+        }
+
+        int count() { return has.cardinality(); }
+
+        double harm() { return Arrays.stream(harms).sum(); }
+
+        boolean isThere(Member member) {
+            for (int t : member.takes)
+                if (!has.get(t)) return false;
+            return true;
+        }
+
+        private int[] stacks(int row) {
+            return byRow.get(row).stream().filter(this::isThere).mapToInt(Member::stack).toArray();
+        }
+
+        private boolean isSilent(int row) { return byRow.get(row).stream().noneMatch(this::isThere); }
+
+        private double harmOf(int row) {
+            if (!isSilent(row)) return rows.get(row).runs().harmOf(stacks(row));
+            boolean mayGo = rows.get(row).row().isReleased() || maySilence && covering.get(row).stream().anyMatch(o -> !isSilent(o));
+            return mayGo ? rows.get(row).silenced() : KeyRuns.NEVER * KeyRuns.NEVER;
+        }
+
+        /// Those of some rows anew, and of all that may be silent only while others are not.
+        private void renew(Set<Integer> changed) {
+            for (int row = 0; row < harms.length; row++)
+                if (changed.contains(row) || isSilent(row)) harms[row] = harmOf(row);
+        }
+
+        /// Without something, and whatever nobody takes any more.
+        Kept without(int gone) {
+            Kept out = new Kept(this);
+            out.has.clear(gone);
+            for (Member member : takers.get(gone))
+                for (int t : member.takes)
+                    if (out.has.get(t) && takers.get(t).stream().noneMatch(out::isThere)) out.has.clear(t);
+            out.renew(rowsOf.get(gone));
+            return out;
+        }
+
+        /// With what a stack needs, and all others that this is enough for.
+        Kept with(Member member) {
+            Kept out = new Kept(this);
+            Set<Integer> changed = new HashSet<>();
+            for (int t : member.takes)
+                if (!out.has.get(t)) {
+                    out.has.set(t);
+                    changed.addAll(rowsOf.get(t));
+                }
+            out.renew(changed);
+            return out;
+        }
+
+        List<KeyRuns.Choice> choices() { return IntStream.range(0, rows.size()).mapToObj(r -> rows.get(r).runs().of(stacks(r))).toList(); }
+
+        /// Those that are foretold to be the best of all from which one goes and to which others come; where there are few, of all from which two go.
+        private Collection<Kept> neighbours(int some) {
+            Map<BitSet, Kept> known = new HashMap<>(Map.of(has, this));
+            PriorityQueue<Kept> best = new PriorityQueue<>(Comparator.comparingDouble(Kept::harm).reversed());
+            exchange(known, best, some);
+            if (takers.size() <= FEW) List.copyOf(known.values()).forEach(other -> other.exchange(known, best, some));
+            return best;
+        }
+
+        private void exchange(Map<BitSet, Kept> known, PriorityQueue<Kept> best, int some) {
+            for (int t = has.nextSetBit(0); t >= 0; t = has.nextSetBit(t + 1)) {
+                if (stays.get(t)) continue;
+                Kept fewer = without(t);
+                for (Member member : members) {
+                    long missing = fewer.missing(member);
+                    if (missing == 0 || missing > most - fewer.count()) continue;
+                    Kept other = fewer.with(member).filled();
+                    if (known.containsKey(other.has)) continue;
+                    if (takers.size() <= FEW) known.put(other.has, other);
+                    best.add(other);
+                    if (best.size() > some) best.remove();
+                }
+            }
+        }
+
+        private long missing(Member member) { return Arrays.stream(member.takes).filter(t -> !has.get(t)).count(); }
+
+        /// With what helps most for each that it takes, as long as there is room.
+        Kept filled() {
+            Kept now = this;
+            for (;;) {
+                int room = most - now.count();
+                Kept best = now;
+                double gain = LEAST_GAIN;
+                for (Member member : room > 0 ? members : List.<Member>of()) {
+                    long missing = now.missing(member);
+                    if (missing == 0 || missing > room) continue;
+                    Kept more = now.with(member);
+                    if ((now.harm() - more.harm()) / missing > gain) {
+                        gain = (now.harm() - more.harm()) / missing;
+                        best = more;
+                    }
+                }
+                if (best == now) return now;
+                now = best;
+            }
+        }
+    }
+
+    /// What stays of each row, nothing of one that is silenced; empty where even the least is too much.
+    /// @param rendered harm of such a choice as it is heard; what was foretold best is exchanged as long as that helps
+    /// @param exchanges how many are rendered before the next is made, or none is
+    Optional<List<KeyRuns.Choice>> chosen(ToDoubleFunction<List<KeyRuns.Choice>> rendered, int exchanges) {
+        Kept fewer = new Kept(true);
+        while (fewer.count() > most) {
+            Optional<Kept> next = withoutLeast(fewer);
+            if (next.isEmpty()) return Optional.empty();
+            fewer = next.get();
+        }
+        Kept down = exchanged(fewer.filled()), up = exchanged(new Kept(false).filled()), foretold = better(down.harm() < up.harm() ? down : up, Kept::harm, 1);
+        return Optional.of((exchanges == 0 ? foretold : better(foretold, kept -> rendered.applyAsDouble(kept.choices()), exchanges)).choices());
+    }
+
+    /// The best of some neighbours, of their best and so on, as long as that is better.
+    private Kept better(Kept start, ToDoubleFunction<Kept> harm, int some) {
+        Kept now = start;
+        double least = harm.applyAsDouble(start);
+        for (int pass = 0; pass < MOST_PASSES; pass++) {
+            Kept before = now;
+            for (Kept other : before.neighbours(some)) {
+                double others = harm.applyAsDouble(other);
+                if (others >= least - LEAST_GAIN) continue;
+                least = others;
+                now = other;
+            }
+            if (now == before) break;
+        }
+        return now;
+    }
+
+    private Optional<Kept> withoutLeast(Kept kept) {
+        Kept best = null;
+        double least = KeyRuns.NEVER * KeyRuns.NEVER;
+        int count = kept.count();
+        for (int t = kept.has.nextSetBit(0); t >= 0; t = kept.has.nextSetBit(t + 1)) {
+            if (stays.get(t)) continue;
+            Kept fewer = kept.without(t);
+            double harm = (fewer.harm() - kept.harm()) / (count - fewer.count());
+            if (harm < least) {
+                least = harm;
+                best = fewer;
+            }
+        }
+        return Optional.ofNullable(best);
+    }
+
+    private Kept exchanged(Kept start) {
+        Kept now = start;
+        boolean isBetter = true;
+        for (int pass = 0; pass < MOST_PASSES && isBetter; pass++) {
+            isBetter = false;
+            for (int t = 0; t < takers.size(); t++) {
+                if (!now.has.get(t) || stays.get(t)) continue;
+                Kept other = now.without(t).filled();
+                if (other.harm() < now.harm() - LEAST_GAIN) {
+                    now = other;
+                    isBetter = true;
+                }
+            }
+        }
+        return now;
+    }
+}
