@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
 import java.util.Collection;
+import java.util.Collections;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -24,7 +25,8 @@ import java.util.stream.IntStream;
 /// least goes, again and again, or the one that helps most comes; then one goes and others come in its place as long as that helps.
 /// Source: M. B. Teitz, P. Bart, *Heuristic methods for estimating the generalized vertex median of a weighted graph*, Operations Research 16, 1968; keys are what is served there, samples serve them.
 final class StackChoice {
-    private static final int MOST_PASSES = 8;
+    /// Exchanges one after the other, as they are foretold and as they are heard.
+    private static final int FORETOLD = 200, HEARD = 8;
     /// Of so many, two are exchanged at once.
     private static final int FEW = 16;
     /// Less is not worth an exchange.
@@ -49,6 +51,8 @@ final class StackChoice {
     /// By what is taken: who takes it, the rows that they are in, and whether it has to stay.
     private final List<List<Member>> takers = new ArrayList<>();
     private final List<Set<Integer>> rowsOf = new ArrayList<>();
+    /// By place among all members: rows that change when it comes.
+    private final List<Set<Integer>> touched;
     private final BitSet stays = new BitSet();
 
     /// @param among of which stacks
@@ -75,30 +79,39 @@ final class StackChoice {
             for (int t : member.takes)
                 takers.get(t).add(member);
         takers.forEach(all -> rowsOf.add(all.stream().map(Member::row).collect(Collectors.toSet())));
+        touched = members.stream().map(m -> Arrays.stream(m.takes).mapToObj(rowsOf::get).flatMap(Set::stream).collect(Collectors.toSet())).toList();
         for (int t = 0; t < takers.size(); t++)
             this.stays.set(t, takers.get(t).stream().anyMatch(m -> stays.test(rows.get(m.row).row())));
     }
 
     /// What is kept at one time.
     private final class Kept {
-        private final BitSet has;
+        private final BitSet has, silent;
         private final double[] harms;
 
         /// @param all everything, or only what has to stay
         Kept(boolean all) {
             has = (BitSet) stays.clone();
             if (all) has.set(0, takers.size());
-            harms = IntStream.range(0, rows.size()).mapToDouble(this::harmOf).toArray();
+            silent = new BitSet();
+            harms = new double[rows.size()];
+            renew(IntStream.range(0, harms.length).boxed().collect(Collectors.toSet()));
         }
 
         private Kept(Kept other) {
             has = (BitSet) other.has.clone();
+            silent = (BitSet) other.silent.clone();
             harms = other.harms.clone();
         }
 
         int count() { return has.cardinality(); }
 
-        double harm() { return Arrays.stream(harms).sum(); }
+        double harm() {
+            double sum = 0;
+            for (double each : harms)
+                sum += each;
+            return sum;
+        }
 
         boolean isThere(Member member) {
             for (int t : member.takes)
@@ -107,21 +120,29 @@ final class StackChoice {
         }
 
         private int[] stacks(int row) {
-            return byRow.get(row).stream().filter(this::isThere).mapToInt(Member::stack).toArray();
+            List<Member> all = byRow.get(row);
+            int[] out = new int[all.size()];
+            int count = 0;
+            for (Member member : all)
+                if (isThere(member)) out[count++] = member.stack;
+            return Arrays.copyOf(out, count);
         }
 
-        private boolean isSilent(int row) { return byRow.get(row).stream().noneMatch(this::isThere); }
-
+        /// Of a row, where others are silent that are said to be.
         private double harmOf(int row) {
-            if (!isSilent(row)) return rows.get(row).runs().harmOf(stacks(row));
-            boolean mayGo = rows.get(row).row().isReleased() || maySilence && covering.get(row).stream().anyMatch(o -> !isSilent(o));
+            int[] stacks = stacks(row);
+            silent.set(row, stacks.length == 0);
+            if (stacks.length > 0) return rows.get(row).runs().harmOf(stacks);
+            boolean mayGo = rows.get(row).row().isReleased() || maySilence && covering.get(row).stream().anyMatch(o -> !silent.get(o));
             return mayGo ? rows.get(row).silenced() : KeyRuns.NEVER * KeyRuns.NEVER;
         }
 
         /// Those of some rows anew, and of all that may be silent only while others are not.
         private void renew(Set<Integer> changed) {
-            for (int row = 0; row < harms.length; row++)
-                if (changed.contains(row) || isSilent(row)) harms[row] = harmOf(row);
+            for (int row : changed)
+                harms[row] = harmOf(row);
+            for (int row = silent.nextSetBit(0); row >= 0; row = silent.nextSetBit(row + 1))
+                harms[row] = harmOf(row);
         }
 
         /// Without something, and whatever nobody takes any more.
@@ -160,12 +181,17 @@ final class StackChoice {
         }
 
         private void exchange(Map<BitSet, Kept> known, PriorityQueue<Kept> best, int some) {
+            double[] gains = gains();
             for (int t = has.nextSetBit(0); t >= 0; t = has.nextSetBit(t + 1)) {
                 if (stays.get(t)) continue;
                 Kept fewer = without(t);
-                for (Member member : members) {
-                    long missing = fewer.missing(member);
+                for (int m = 0; m < gains.length; m++) {
+                    Member member = members.get(m);
+                    int missing = fewer.missing(member);
                     if (missing == 0 || missing > most - fewer.count()) continue;
+                    // What comes to other rows than something goes from helps as much as before.
+                    boolean isApart = missing(member) == missing && Collections.disjoint(rowsOf.get(t), touched.get(m));
+                    if (isApart && takers.size() > FEW && best.size() == some && fewer.harm() - gains[m] >= best.element().harm()) continue;
                     Kept other = fewer.with(member).filled();
                     if (known.containsKey(other.has)) continue;
                     if (takers.size() <= FEW) known.put(other.has, other);
@@ -175,7 +201,21 @@ final class StackChoice {
             }
         }
 
-        private long missing(Member member) { return Arrays.stream(member.takes).filter(t -> !has.get(t)).count(); }
+        /// By how much less is missed with each stack that is not there.
+        private double[] gains() { return members.stream().mapToDouble(m -> missing(m) == 0 ? 0 : harm() - with(m).harm()).toArray(); }
+
+        /// What it costs that something goes, for each that goes with it.
+        private double loss(int gone) {
+            Kept fewer = without(gone);
+            return (fewer.harm() - harm()) / (count() - fewer.count());
+        }
+
+        private int missing(Member member) {
+            int missing = 0;
+            for (int t : member.takes)
+                if (!has.get(t)) missing++;
+            return missing;
+        }
 
         /// With what helps most for each that it takes, as long as there is room.
         Kept filled() {
@@ -185,7 +225,7 @@ final class StackChoice {
                 Kept best = now;
                 double gain = LEAST_GAIN;
                 for (Member member : room > 0 ? members : List.<Member>of()) {
-                    long missing = now.missing(member);
+                    int missing = now.missing(member);
                     if (missing == 0 || missing > room) continue;
                     Kept more = now.with(member);
                     if ((now.harm() - more.harm()) / missing > gain) {
@@ -204,20 +244,29 @@ final class StackChoice {
     /// @param exchanges how many are rendered before the next is made, or none is
     Optional<List<KeyRuns.Choice>> chosen(ToDoubleFunction<List<KeyRuns.Choice>> rendered, int exchanges) {
         Kept fewer = new Kept(true);
+        // What it costs that one goes, for each that goes with it; the same until something of its rows goes.
+        double[] losses = new double[takers.size()];
+        Arrays.fill(losses, Double.NaN);
         while (fewer.count() > most) {
-            Optional<Kept> next = withoutLeast(fewer);
-            if (next.isEmpty()) return Optional.empty();
-            fewer = next.get();
+            Kept now = fewer;
+            int least = now.has.stream().filter(t -> !stays.get(t)).boxed().min(Comparator.comparingDouble(t -> {
+                if (Double.isNaN(losses[t])) losses[t] = now.loss(t);
+                return losses[t];
+            })).orElse(-1);
+            if (least < 0 || losses[least] >= KeyRuns.NEVER * KeyRuns.NEVER) return Optional.empty();
+            fewer = now.without(least);
+            for (int t = 0; t < losses.length; t++)
+                if (!fewer.silent.equals(now.silent) || !Collections.disjoint(rowsOf.get(t), rowsOf.get(least))) losses[t] = Double.NaN;
         }
-        Kept down = exchanged(fewer.filled()), up = exchanged(new Kept(false).filled()), foretold = better(down.harm() < up.harm() ? down : up, Kept::harm, 1);
-        return Optional.of((exchanges == 0 ? foretold : better(foretold, kept -> rendered.applyAsDouble(kept.choices()), exchanges)).choices());
+        Kept down = fewer.filled(), up = new Kept(false).filled(), foretold = better(down.harm() < up.harm() ? down : up, Kept::harm, 1, FORETOLD);
+        return Optional.of((exchanges == 0 ? foretold : better(foretold, kept -> rendered.applyAsDouble(kept.choices()), exchanges, HEARD)).choices());
     }
 
     /// The best of some neighbours, of their best and so on, as long as that is better.
-    private Kept better(Kept start, ToDoubleFunction<Kept> harm, int some) {
+    private Kept better(Kept start, ToDoubleFunction<Kept> harm, int some, int passes) {
         Kept now = start;
         double least = harm.applyAsDouble(start);
-        for (int pass = 0; pass < MOST_PASSES; pass++) {
+        for (int pass = 0; pass < passes; pass++) {
             Kept before = now;
             for (Kept other : before.neighbours(some)) {
                 double others = harm.applyAsDouble(other);
@@ -226,39 +275,6 @@ final class StackChoice {
                 now = other;
             }
             if (now == before) break;
-        }
-        return now;
-    }
-
-    private Optional<Kept> withoutLeast(Kept kept) {
-        Kept best = null;
-        double least = KeyRuns.NEVER * KeyRuns.NEVER;
-        int count = kept.count();
-        for (int t = kept.has.nextSetBit(0); t >= 0; t = kept.has.nextSetBit(t + 1)) {
-            if (stays.get(t)) continue;
-            Kept fewer = kept.without(t);
-            double harm = (fewer.harm() - kept.harm()) / (count - fewer.count());
-            if (harm < least) {
-                least = harm;
-                best = fewer;
-            }
-        }
-        return Optional.ofNullable(best);
-    }
-
-    private Kept exchanged(Kept start) {
-        Kept now = start;
-        boolean isBetter = true;
-        for (int pass = 0; pass < MOST_PASSES && isBetter; pass++) {
-            isBetter = false;
-            for (int t = 0; t < takers.size(); t++) {
-                if (!now.has.get(t) || stays.get(t)) continue;
-                Kept other = now.without(t).filled();
-                if (other.harm() < now.harm() - LEAST_GAIN) {
-                    now = other;
-                    isBetter = true;
-                }
-            }
         }
         return now;
     }
