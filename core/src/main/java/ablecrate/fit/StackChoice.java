@@ -29,6 +29,8 @@ final class StackChoice {
     private static final int FORETOLD = 200, HEARD = 8;
     /// Of so many, two are exchanged at once.
     private static final int FEW = 16;
+    /// Harm of a note that nothing sounds of any more.
+    private static final double SILENT = 1e15;
     /// Less is not worth an exchange.
     private static final double LEAST_GAIN = 1e-9;
 
@@ -134,7 +136,7 @@ final class StackChoice {
             silent.set(row, stacks.length == 0);
             if (stacks.length > 0) return rows.get(row).runs().harmOf(stacks);
             boolean mayGo = rows.get(row).row().isReleased() || maySilence && covering.get(row).stream().anyMatch(o -> !silent.get(o));
-            return mayGo ? rows.get(row).silenced() : KeyRuns.NEVER * KeyRuns.NEVER;
+            return mayGo ? rows.get(row).silenced() : SILENT;
         }
 
         /// Those of some rows anew, and of all that may be silent only while others are not.
@@ -253,11 +255,12 @@ final class StackChoice {
                 if (Double.isNaN(losses[t])) losses[t] = now.loss(t);
                 return losses[t];
             })).orElse(-1);
-            if (least < 0 || losses[least] >= KeyRuns.NEVER * KeyRuns.NEVER) return Optional.empty();
+            if (least < 0) return Optional.empty();
             fewer = now.without(least);
             for (int t = 0; t < losses.length; t++)
                 if (!fewer.silent.equals(now.silent) || !Collections.disjoint(rowsOf.get(t), rowsOf.get(least))) losses[t] = Double.NaN;
         }
+        if (fewer.harm() >= SILENT) return Optional.empty();
         Kept down = fewer.filled(), up = new Kept(false).filled(), foretold = better(down.harm() < up.harm() ? down : up, Kept::harm, 1, FORETOLD);
         return Optional.of((exchanges == 0 ? foretold : better(foretold, kept -> rendered.applyAsDouble(kept.choices()), exchanges, HEARD)).choices());
     }
