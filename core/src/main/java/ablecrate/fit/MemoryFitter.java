@@ -3,6 +3,7 @@ package ablecrate.fit;
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.Parameter;
+import ablecrate.instrument.Span;
 import ablecrate.instrument.Zone;
 import ablecrate.play.LoadedSound;
 import ablecrate.play.Voices;
@@ -59,7 +60,7 @@ final class MemoryFitter {
         for (int r = 0; r < rows.size(); r++) {
             Row row = rows.get(r);
             List<List<Row.SizeChoice>> ofRow = row.stacks().parallelStream().map(
-                    s -> sizesOf(s, whole, harms.of(s, s.root(), row.velocity(), notes, sized), harms.of(s, highest(s, row), row.velocity(), notes, sized)))
+                    s -> sizesOf(s, whole, harms.of(s, s.root(), row.velocity(), notes, sized), ends(s, row, harms, notes, sized)))
                     .toList();
 
             sizes.add(ofRow);
@@ -233,7 +234,10 @@ final class MemoryFitter {
     }
 
     /// Where the end of a sound comes soonest: on the highest of its keys, or a little above them where it may stand in for others.
-    private static int highest(Stack stack, Row row) { return Math.min(127, stack.keys().high() + (row.stacks().size() > 1 ? KEYS_ABOVE : 0)); }
+    private static SizeHarms.OfStack ends(Stack stack, Row row, SizeHarms harms, Notes notes, SizedSounds sized) {
+        int highest = Math.min(127, stack.keys().high() + (row.stacks().size() > 1 ? KEYS_ABOVE : 0));
+        return harms.of(stack.on(new Span(stack.keys().low(), highest)), highest, row.velocity(), notes, sized);
+    }
 
     /// @param harms on the stack's root, and `ends` where the end of a sound comes soonest
     private List<Row.SizeChoice> sizesOf(Stack stack, Voices.Sounds sounds, SizeHarms.OfStack harms, SizeHarms.OfStack ends) {

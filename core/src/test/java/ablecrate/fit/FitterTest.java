@@ -147,6 +147,16 @@ class FitterTest {
         assertThat(fit.curve()).extracting(Fit.Point::bytes).isSorted();
     }
 
+    /// The ends of sounds that ring are heard: they are not left out while there is room for more of them.
+    @Test void endsThatAreHeardStayAsLongAsThereIsRoom() throws Exception {
+        MadeInstrument made = MadeInstrument.ofRoots(folder, 4, 4);
+        long bytes = made.task(DeviceLimits.NONE).bytesOfAll() * 2 / 3;
+        Fit fit = MadeInstrument.fit(made.task(MadeInstrument.limits(0, 0, 0, bytes), FitStep.Kind.RATE, FitStep.Kind.ROOTS));
+        assertThat(fit.bytes()).isBetween(bytes * 3 / 4, bytes);
+        assertThat(fit.instruments().getFirst().steps()).extracting(FitStep::kind).containsExactly(FitStep.Kind.TAILS);
+        assertThat(fit.curve().getLast().bytes()).as("nothing left out costs nothing").isGreaterThan(bytes);
+    }
+
     /// What lies behind a loop is never heard: it goes first, and costs nothing.
     @Test void deadSoundGoesForNothing() throws Exception {
         double[] tone = MadeInstrument.tone(60, -6, 1000, 2, 0.1);

@@ -78,7 +78,7 @@ class FitWindowTest extends WindowFixture {
         assertThat(((Label) node(robot, "fit-sentence")).getText()).matches("fitted: .* MB → .*; sounds \\d\\.\\d dB different in the mean, .*");
         Node curve = node(robot, "fit-curve");
         double wide = curve.getBoundsInLocal().getWidth();
-        robot.moveTo(curve).moveBy(-wide / 8, 0).press(MouseButton.PRIMARY).moveBy(-10, 0).release(MouseButton.PRIMARY);
+        robot.moveTo(curve).moveBy(wide / 8, 0).press(MouseButton.PRIMARY).moveBy(-10, 0).release(MouseButton.PRIMARY);
         WaitForAsyncUtils.waitForFxEvents();
         double dragged = fitting().memoryMb().orElseThrow();
         assertThat(dragged).as("MB").isBetween(0.2, 0.9);
@@ -121,10 +121,10 @@ class FitWindowTest extends WindowFixture {
         Node map = node(robot, "fit-notes");
         assertThat(map.getAccessibleText()).isEqualTo(worst);
         robot.interact(map::requestFocus);
-        robot.press(KeyCode.RIGHT).release(KeyCode.RIGHT);
+        robot.press(KeyCode.LEFT).release(KeyCode.LEFT);
         assertThat(told.getText()).contains(velocity).doesNotStartWith(said.group(2) + " ");
-        robot.press(KeyCode.DOWN).release(KeyCode.DOWN);
-        assertThat(told.getText()).as("a softer one").doesNotContain(velocity);
+        robot.press(KeyCode.UP).release(KeyCode.UP);
+        assertThat(told.getText()).as("a louder one").doesNotContain(velocity);
 
         Button side = (Button) node(robot, "side");
         robot.press(KeyCode.ENTER).release(KeyCode.ENTER);
