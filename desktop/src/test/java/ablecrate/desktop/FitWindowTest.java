@@ -134,7 +134,7 @@ class FitWindowTest extends WindowFixture {
 
         Bounds box = map.localToScreen(map.getBoundsInLocal());
         robot.clickOn(box.getMinX() + 40, box.getMinY() + 20);
-        assertThat(told.getText()).as("the lowest key, in the upper row").startsWith("C2" + velocity);
+        assertThat(told.getText()).as("the lowest key, in the upper row").startsWith("C2 at velocity 95");
     }
 
     /// A bank may have several presets of one name; each has its own notes.
