@@ -265,8 +265,23 @@ final class MemoryFitter {
                     double harm = rateHarm.getOrDefault(rate, 0.0) + (isFolded ? folded : 0) + cut.getValue();
                     out.add(new Row.SizeChoice(sizes, harm, bytes(sizes)));
                 }
-        return out;
+        return worthIt(out);
     }
+
+    /// The whole, and what is the best at some price for a byte: the lower hull of harm over bytes. The other sizes would only take time.
+    private static List<Row.SizeChoice> worthIt(List<Row.SizeChoice> sizes) {
+        List<Row.SizeChoice> hull = new ArrayList<>(List.of(sizes.getFirst()));
+        sizes.stream().skip(1).filter(s -> s.bytes() < sizes.getFirst().bytes())
+                .sorted(Comparator.comparingDouble(Row.SizeChoice::bytes).reversed().thenComparingDouble(Row.SizeChoice::harm)).forEach(next -> {
+                    while (hull.size() > 1 && slope(hull.get(hull.size() - 2), next) <= slope(hull.get(hull.size() - 2), hull.getLast()))
+                        hull.removeLast();
+                    if (next.bytes() < hull.getLast().bytes()) hull.add(next);
+                });
+        return hull;
+    }
+
+    /// Harm for each byte less.
+    private static double slope(Row.SizeChoice from, Row.SizeChoice to) { return (to.harm() - from.harm()) / (from.bytes() - to.bytes()); }
 
     private static List<Integer> concat(int base, Map<Integer, Double> rates) {
         List<Integer> out = new ArrayList<>(List.of(base));
