@@ -17,7 +17,9 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.function.BooleanSupplier;
 import java.util.function.Function;
+
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
@@ -32,11 +34,15 @@ final class CountFitter {
     private final DeviceLimits limits;
     private final Notes notes;
     private final NoteSet measured;
+    private final BooleanSupplier stopped;
+
     /// What was measured, by the very instrument.
     private final Map<Instrument, Double> harms = new IdentityHashMap<>();
 
-    CountFitter(FitTask task, Notes notes, NoteSet measured) {
+    CountFitter(FitTask task, Notes notes, NoteSet measured, BooleanSupplier stopped) {
         this.task = task;
+        this.stopped = stopped;
+
         this.limits = task.limits();
         this.notes = notes;
         this.measured = measured;
@@ -177,7 +183,7 @@ final class CountFitter {
     }
 
     private Optional<List<KeyRuns.Choice>> chosen(Instrument start, List<Row.Runs> runs, Predicate<Stack> among, StackChoice.Limit limit, boolean maySilence) {
-        return new StackChoice(runs, among, limit, this::stays, maySilence).chosen(
+        return new StackChoice(runs, among, limit, this::stays, maySilence, stopped).chosen(
                 choices -> built(start, runs, choices).map(this::harmDb).orElse(KeyRuns.NEVER), task.isBank() ? 0 : EXCHANGES);
     }
 

@@ -81,7 +81,18 @@ public record FitTask(List<Instrument> instruments, List<Optional<FitSound>> sou
         return sounds.get(sample).map(s -> s.bytes(size == null ? s.whole() : size) + (long) s.copies() * limits.sampleOverheadBytes()).orElse(0L);
     }
 
-    int channels(int sample, Size size) {
+    long bytesOf(List<MemoryFitter.Made> made) {
+        Map<Integer, Size> sizes = new HashMap<>();
+        made.forEach(m -> m.sizes().forEach((sample, size) -> sizes.merge(sample, size, Size::larger)));
+        return bytes(made.stream().flatMap(m -> samples(m.instrument()).stream()).toList(), sizes);
+    }
+
+    /// Of stereo sounds two.
+    long zonesOf(List<MemoryFitter.Made> made) {
+        return made.stream().flatMap(m -> m.instrument().zones().stream().map(z -> channels(z.sample(), m.sizes().get(z.sample())))).mapToLong(c -> c).sum();
+    }
+
+    private int channels(int sample, Size size) {
         return sounds.get(sample).map(s -> size != null && size.isFolded() ? 1 : Math.min(s.channels(), s.file().channels())).orElse(1);
     }
 

@@ -8,4 +8,10 @@ public record Size(int rateHz, boolean isFolded, long frames) {
     public static Size larger(Size a, Size b) {
         return new Size(Math.max(a.rateHz, b.rateHz), a.isFolded && b.isFolded, Math.max(a.frames, b.frames));
     }
+
+    /// At this rate, if it is lower.
+    Size atMost(int hertz) { return new Size(Math.min(hertz, rateHz), isFolded, frames); }
+
+    /// Both sides as one.
+    Size folded() { return new Size(rateHz, true, frames); }
 }

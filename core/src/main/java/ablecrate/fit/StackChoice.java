@@ -13,7 +13,9 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.PriorityQueue;
 import java.util.Set;
+import java.util.function.BooleanSupplier;
 import java.util.function.Function;
+
 import java.util.function.Predicate;
 import java.util.function.ToDoubleFunction;
 import java.util.stream.Collectors;
@@ -44,6 +46,8 @@ final class StackChoice {
 
     private final List<Row.Runs> rows;
     private final boolean maySilence;
+    private final BooleanSupplier stopped;
+
     /// By row: which others are heard wherever it is, so that no note is silent without it.
     private final List<List<Integer>> covering;
     private final int most;
@@ -59,10 +63,14 @@ final class StackChoice {
 
     /// @param among of which stacks
     /// @param stays whether nothing of a row may go
-    /// @param maySilence whether what sounds together with others may go altogether; release samples may anyway
-    StackChoice(List<Row.Runs> rows, Predicate<Stack> among, Limit limit, Predicate<Row> stays, boolean maySilence) {
+        /// @param maySilence whether what sounds together with others may go altogether; release samples may anyway
+    /// @param stopped whether nobody wants to know any more: then [Stopped] is thrown
+    StackChoice(List<Row.Runs> rows, Predicate<Stack> among, Limit limit, Predicate<Row> stays, boolean maySilence, BooleanSupplier stopped) {
+
         this.rows = rows;
         this.maySilence = maySilence;
+        this.stopped = stopped;
+
         covering = rows.stream().map(r -> IntStream.range(0, rows.size()).filter(o -> r.row().isCoveredBy(rows.get(o).row())).boxed().toList()).toList();
         most = limit.most;
         Map<Object, Integer> numbers = new HashMap<>();
@@ -141,6 +149,8 @@ final class StackChoice {
 
         /// Those of some rows anew, and of all that may be silent only while others are not.
         private void renew(Set<Integer> changed) {
+            Stopped.check(stopped);
+
             for (int row : changed)
                 harms[row] = harmOf(row);
             for (int row = silent.nextSetBit(0); row >= 0; row = silent.nextSetBit(row + 1))

@@ -133,12 +133,15 @@ final class Voice {
             int read = 0;
             while (read < n && !over) {
                 // Where no end is near, no end is looked for.
-                for (int last = read + framesAhead(step, n - read); read < last; read++) {
-                    l[read] = sampleAt(left, position);
-                    if (!isMono) r[read] = sampleAt(right, position);
-                    position += step;
+                int ahead = framesAhead(step, n - read);
+                if (ahead > 0) {
+                    if (!isMono) read(right, position, step, r, read, ahead);
+                    position = read(left, position, step, l, read, ahead);
+
+                    read += ahead;
+                    continue;
                 }
-                if (read == n) break;
+
                 l[read] = sampleAt(left, position);
                 if (!isMono) r[read] = sampleAt(right, position);
                 move(step);
@@ -165,9 +168,23 @@ final class Voice {
 
     private void tune(Filter f) { f.tune(filterDepth == 0 ? cutoff : cutoff * Math.pow(2, filterEnvelope.level() * filterDepth / 1200)); }
 
-    /// How many frames it goes on forward, at the least, before it reaches an end.
+    /// How many frames it goes on forward, at the least, before anything but four frames in a row is read.
     private int framesAhead(double step, int most) {
-        return direction < 0 ? 0 : (int) Math.clamp(((loops() ? loopEnd : end) - position) / step - 2, 0, most);
+        if (direction < 0 || position < 1) return 0;
+        long near = loopEnd > 0 && (position < loopEnd || loops()) ? Math.min(end, loopEnd - loopCrossfade) : end;
+
+        return (int) Math.clamp((near - 2 - position) / step, 0, most);
+    }
+
+    /// @return the position behind the last frame
+    private static double read(double[] x, double at, double step, double[] into, int from, int count) {
+        double place = at;
+        for (int k = from; k < from + count; k++) {
+            int i = (int) place;
+            into[k] = cubic(x[i - 1], x[i], x[i + 1], x[i + 2], place - i);
+            place += step;
+        }
+        return place;
     }
 
     private boolean loops() { return loopEnd > 0 && !(untilRelease && level.isReleased()); }
@@ -205,12 +222,17 @@ final class Voice {
             c = frame(x, i + 1);
             d = frame(x, i + 2);
         }
-        double y = b + 0.5 * t * (c - a + t * (2 * a - 5 * b + 4 * c - d + t * (3 * (b - c) + d - a)));
+        double y = cubic(a, b, c, d, t);
+
         if (loopCrossfade > 0 && at > loopEnd - loopCrossfade && loops()) {
             double share = (at - (loopEnd - loopCrossfade)) / loopCrossfade;
             if (share <= 1) y = y * (1 - share) + frame(x, i - (loopEnd - loopStart)) * share;
         }
         return y;
+    }
+
+    private static double cubic(double a, double b, double c, double d, double t) {
+        return b + 0.5 * t * (c - a + t * (2 * a - 5 * b + 4 * c - d + t * (3 * (b - c) + d - a)));
     }
 
     private double frame(double[] x, int i) {

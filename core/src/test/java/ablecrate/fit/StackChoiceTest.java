@@ -1,6 +1,7 @@
 package ablecrate.fit;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Span;
@@ -12,6 +13,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
+import java.util.concurrent.atomic.AtomicInteger;
+import java.util.function.Predicate;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 
@@ -37,6 +40,10 @@ class StackChoiceTest {
             weight[key] = 0.5 + random.nextDouble();
         KeyRuns runs = new KeyRuns(stacks.stream().map(Stack::keys).toList(), cost, weight, none, none, samples);
         rows.add(new Row.Runs(new Row(stacks), runs, new double[samples.size()][128], new double[samples.size()], silenced));
+    }
+
+    private static StackChoice choice(List<Row.Runs> rows, StackChoice.Limit limit, Predicate<Row> stays, boolean maySilence) {
+        return new StackChoice(rows, _ -> true, limit, stays, maySilence, () -> false);
     }
 
     private static StackChoice.Limit samples(int most) { return new StackChoice.Limit(Stack::samples, most); }
@@ -74,7 +81,7 @@ class StackChoiceTest {
         row(random, IntStream.range(0, 3).mapToObj(i -> Set.of(random.nextInt(4), 4 + random.nextInt(4))).toList(), 0);
         Set<Integer> all = taken(rows.stream().map(r -> r.runs().of(IntStream.range(0, r.row().stacks().size()).toArray())).toList());
         for (int most = 4; most < all.size(); most++) {
-            Optional<List<KeyRuns.Choice>> chosen = new StackChoice(rows, _ -> true, samples(most), _ -> false, false).chosen(_ -> 0, 0);
+            Optional<List<KeyRuns.Choice>> chosen = choice(rows, samples(most), _ -> false, false).chosen(_ -> 0, 0);
             double best = Double.MAX_VALUE;
             for (int mask = 1; mask < 1 << SAMPLES; mask++) {
                 int some = mask;
@@ -93,11 +100,11 @@ class StackChoiceTest {
         Random random = new Random(1);
         row(random, List.of(Set.of(0), Set.of(1)), 3);
         row(random, List.of(Set.of(2), Set.of(3)), 2);
-        assertThat(new StackChoice(rows, _ -> true, samples(1), _ -> false, false).chosen(_ -> 0, 0)).isEmpty();
-        List<KeyRuns.Choice> one = new StackChoice(rows, _ -> true, samples(1), _ -> false, true).chosen(_ -> 0, 0).orElseThrow();
+        assertThat(choice(rows, samples(1), _ -> false, false).chosen(_ -> 0, 0)).isEmpty();
+        List<KeyRuns.Choice> one = choice(rows, samples(1), _ -> false, true).chosen(_ -> 0, 0).orElseThrow();
         assertThat(one.stream().filter(c -> c.kept().isEmpty())).as("rows that are silent").hasSize(1);
-        assertThat(new StackChoice(rows, _ -> true, samples(0), _ -> false, true).chosen(_ -> 0, 0)).isEmpty();
-        assertThat(new StackChoice(rows, _ -> true, samples(3), row -> row == rows.getFirst().row(), false).chosen(_ -> 0, 0).orElseThrow().getFirst().kept())
+        assertThat(choice(rows, samples(0), _ -> false, true).chosen(_ -> 0, 0)).isEmpty();
+        assertThat(choice(rows, samples(3), row -> row == rows.getFirst().row(), false).chosen(_ -> 0, 0).orElseThrow().getFirst().kept())
                 .as("of a row that has to stay").hasSize(2);
     }
 
@@ -105,7 +112,7 @@ class StackChoiceTest {
     @Test void whatIsHeardDecides() {
         row(new Random(2), IntStream.range(0, STACKS).mapToObj(Set::of).toList(), 0);
         Map<Integer, Double> heard = Map.of(0, 1.0, 1, 5.0, 2, 2.0, 3, 4.0, 4, 3.0);
-        List<KeyRuns.Choice> chosen = new StackChoice(rows, _ -> true, samples(2), _ -> false, false)
+        List<KeyRuns.Choice> chosen = choice(rows, samples(2), _ -> false, false)
                 .chosen(choices -> 10 - taken(choices).stream().mapToDouble(heard::get).sum(), STACKS * STACKS).orElseThrow();
         assertThat(taken(chosen)).containsExactlyInAnyOrder(1, 3);
     }
@@ -113,9 +120,17 @@ class StackChoiceTest {
     /// Zones are counted as well: two of a pair each.
     @Test void zonesAreCounted() {
         row(new Random(3), List.of(Set.of(0, 1), Set.of(2, 3), Set.of(4)), 0);
-        List<KeyRuns.Choice> chosen = new StackChoice(rows, _ -> true, new StackChoice.Limit(Stack::pieces, 3), _ -> false, false).chosen(_ -> 0, 0)
+        List<KeyRuns.Choice> chosen = choice(rows, new StackChoice.Limit(Stack::pieces, 3), _ -> false, false).chosen(_ -> 0, 0)
                 .orElseThrow();
         assertThat(taken(chosen)).hasSize(3).contains(4);
         assertThat(chosen.getFirst().kept().stream().mapToInt(k -> k.keys().size()).sum()).as("every key has a zone").isEqualTo(128);
+    }
+
+    @Test void isGivenUpWhileItIsForetold() {
+        row(new Random(4), IntStream.range(0, STACKS).mapToObj(Set::of).toList(), 0);
+        AtomicInteger asked = new AtomicInteger();
+        StackChoice choice = new StackChoice(rows, _ -> true, samples(2), _ -> false, false, () -> asked.incrementAndGet() > 5);
+        assertThatThrownBy(() -> choice.chosen(_ -> 0, 0)).isInstanceOf(Stopped.class);
+        assertThat(asked).hasValue(6);
     }
 }
