@@ -20,23 +20,26 @@ import java.util.TreeMap;
 public sealed interface FitChange extends Change {
     @Override default Property property() { return Property.ZONES; }
 
-    /// All of a fit: the sum of its steps, and how different the instruments sound.
+    /// All of a fit: how different the instruments sound, each of its steps, and what nothing makes fit.
     static List<Change> of(Fit fit) {
         List<Change> out = new ArrayList<>();
-        out.add(Fitted.of(fit));
+        if (fit.kept().stream().anyMatch(Fit.Fitted::isChanged)) out.add(Fitted.of(fit));
+
         Map<FitStep.Kind, List<String>> each = new TreeMap<>();
         Map<FitStep.Kind, List<FitStep>> steps = new TreeMap<>();
-        for (Fit.Fitted f : fit.instruments())
+        for (Fit.Fitted f : fit.kept())
             for (FitStep step : f.steps()) {
                 steps.computeIfAbsent(step.kind(), _ -> new ArrayList<>()).add(step);
                 each.computeIfAbsent(step.kind(), _ -> new ArrayList<>())
                         .add("'" + f.after().name() + "': " + FitStepTaken.counted(step.kind(), step.before(), step.after()));
             }
         steps.forEach((kind, all) -> out
-                .add(new FitStepTaken(kind, fit.instruments().stream().mapToLong(f -> counted(f, kind)).sum(), all.stream().mapToLong(FitStep::after).sum(),
-                        all.stream().mapToLong(FitStep::savedBytes).sum(), all.stream().mapToDouble(FitStep::harmDb).sum() / fit.instruments().size(),
+                .add(new FitStepTaken(kind, fit.kept().stream().mapToLong(f -> counted(f, kind)).sum(), all.stream().mapToLong(FitStep::after).sum(),
+                        all.stream().mapToLong(FitStep::savedBytes).sum(), all.stream().mapToDouble(FitStep::harmDb).sum() / fit.kept().size(),
                         each.get(kind).size() > 1 ? each.get(kind) : List.of())));
+        if (!fit.leftOut().isEmpty()) out.add(LeftOut.of(fit));
         return out;
+
     }
 
     /// What of an instrument there was to take a step with; samples, also where none of them was changed.
@@ -56,8 +59,9 @@ public sealed interface FitChange extends Change {
             implements
                 FitChange {
         static Fitted of(Fit fit) {
-            List<Fit.Fitted> changed = fit.instruments().stream().filter(Fit.Fitted::isChanged).toList();
-            Fit.Fitted worst = changed.stream().max(Comparator.comparingDouble(f -> f.harm().worstDb())).orElse(fit.instruments().getFirst());
+            List<Fit.Fitted> changed = fit.kept().stream().filter(Fit.Fitted::isChanged).toList();
+            Fit.Fitted worst = changed.stream().max(Comparator.comparingDouble(f -> f.harm().worstDb())).orElseThrow();
+
             Optional<Map.Entry<String, Double>> simple = changed.size() == 1
                     ? changed.getFirst().simpleDb().entrySet().stream().min(Map.Entry.comparingByValue())
                     : Optional.empty();
@@ -150,6 +154,23 @@ public sealed interface FitChange extends Change {
         }
     }
 
+    /// Of many instruments some that nothing makes fit, beside those that do.
+    /// @param of how many there are
+    record LeftOut(int of, List<String> each) implements FitChange {
+        static LeftOut of(Fit fit) { return new LeftOut(fit.instruments().size(), fit.leftOut().stream().map(FitChange::lacking).toList()); }
+
+        @Override public Verdict verdict() { return Verdict.REDUCED; }
+
+        @Override public Text text() {
+            return new Text(Told.count(of, "instrument"), Told.count(of - each.size(), "instrument"),
+                    "left out, as nothing makes " + (each.size() == 1 ? "it" : "them") + " fit: " + Told.some(each));
+        }
+
+        @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(of, of - each.size(), "instruments")); }
+    }
+
+    private static String lacking(Fit.Fitted instrument) { return "'" + instrument.before().name() + "' is left with " + instrument.lacking(); }
+
     /// A loose sound, made smaller, as all sounds together are more than a device holds.
     /// @param bytesBefore,bytesAfter of its audio
     /// @param allBefore,allAfter of all sounds together
@@ -185,20 +206,18 @@ public sealed interface FitChange extends Change {
         public static TooLarge of(FitTask task) { return new TooLarge(over(task), "", List.of()); }
 
         public static TooLarge advised(FitTask task, Fit fit) {
-            boolean fits = fit.instruments().stream().allMatch(Fit.Fitted::fits);
-            return new TooLarge(over(task), fits
-                    ? Fitted.of(fit).text().reason().replaceFirst("fitted", "--fit do would make it fit")
-                    : "it cannot be made to fit: "
-                            + fit.instruments().stream().filter(f -> !f.fits()).map(f -> "'" + f.before().name() + "' is left with " + f.lacking()).findFirst()
-                                    .orElse(""),
-                    List.of());
+            List<String> would = FitChange.of(fit).stream().filter(c -> !(c instanceof FitStepTaken)).map(Change::reason).toList();
+            return new TooLarge(over(task), fit.kept().isEmpty()
+                    ? "it cannot be made to fit: " + lacking(fit.leftOut().getFirst())
+                    : String.join("; ", would).replaceFirst("fitted", "--fit do would make it fit"), List.of());
+
         }
 
         private static String over(FitTask task) {
             DeviceLimits limits = task.limits();
             List<String> out = new ArrayList<>();
             for (Instrument instrument : task.instruments()) {
-                Need need = Need.of(instrument, task.bytes(instrument));
+                Need need = task.need(instrument);
                 List<String> each = new ArrayList<>();
                 add(each, need.layers(), limits.layers(), "velocity layers");
                 add(each, need.samples(), limits.samples(), "samples");

@@ -62,17 +62,17 @@ final class CountFitter {
         List<FitStep> steps = new ArrayList<>();
         Instrument now = task.may(FitStep.Kind.KEYS) ? within(source) : source;
         if (now != source) step(steps, FitStep.Kind.KEYS, keys(source), keys(now), source, now);
-        if (need(now).fitsCounts(limits)) return new Counted(now, steps, simple);
+        if (task.need(now).fitsCounts(limits)) return new Counted(now, steps, simple);
         Optional<Plan> best = turned(now).stream().flatMap(t -> plans(t).stream())
                 .min(Comparator.comparingDouble(p -> harmDb(p.instrument())));
         if (best.isEmpty()) return new Counted(now, steps, simple);
         Instrument turned = best.get().turned(), layered = best.get().layered(), end = best.get().instrument(),
                 unreleased = releases(end) < releases(layered) ? withReleasesOf(layered, end) : layered;
         if (turned != now) step(steps, FitStep.Kind.TURNS, turns(now), turns(turned), now, turned);
-        if (layered != turned) step(steps, FitStep.Kind.LAYERS, need(turned).layers(), need(layered).layers(), turned, layered);
+        if (layered != turned) step(steps, FitStep.Kind.LAYERS, task.need(turned).layers(), task.need(layered).layers(), turned, layered);
         if (unreleased != layered) step(steps, FitStep.Kind.RELEASES, releases(layered), releases(end), layered, unreleased);
         if (!Set.copyOf(end.zones()).equals(Set.copyOf(unreleased.zones())))
-            step(steps, FitStep.Kind.ROOTS, need(unreleased).samples(), need(end).samples(), unreleased, end);
+            step(steps, FitStep.Kind.ROOTS, task.need(unreleased).samples(), task.need(end).samples(), unreleased, end);
         return new Counted(end, steps, simple);
     }
 
@@ -81,8 +81,6 @@ final class CountFitter {
     private void step(List<FitStep> steps, FitStep.Kind kind, long before, long after, Instrument from, Instrument to) {
         steps.add(new FitStep(kind, before, after, task.bytes(from) - task.bytes(to), harmDb(to) - harmDb(from)));
     }
-
-    private Need need(Instrument instrument) { return Need.of(instrument, task.bytes(instrument)); }
 
     private static long keys(Instrument instrument) {
         TreeSet<Integer> keys = new TreeSet<>();
@@ -122,27 +120,27 @@ final class CountFitter {
         if (!task.may(FitStep.Kind.TURNS) || turns(start) == 1) return List.of(start);
         TurnChoice choice = new TurnChoice(start, notes);
         int most = choice.longest() - 1;
-        while (most > 1 && !need(choice.of(most)).fitsCounts(limits))
+        while (most > 1 && !task.need(choice.of(most)).fitsCounts(limits))
             most--;
         return List.of(start, choice.of(most));
     }
 
     private List<Plan> plans(Instrument start) {
         List<List<Stack>> layers = Stack.layers(start);
-        int has = need(start).layers(), most = limits.layers() == 0 ? has : Math.min(has, limits.layers());
-        boolean isThinned = !Need.within(need(start).samples(), limits.samples()) || !Need.within(need(start).zones(), limits.zones());
+        int has = task.need(start).layers(), most = limits.layers() == 0 ? has : Math.min(has, limits.layers());
+        boolean isThinned = !Need.within(task.need(start).samples(), limits.samples()) || !Need.within(task.need(start).zones(), limits.zones());
         List<Plan> plans = new ArrayList<>();
         TreeSet<Integer> counts = new TreeSet<>(isThinned && task.may(FitStep.Kind.LAYERS) ? List.of(1, (most + 1) / 2, most) : List.of(most));
         LayerChoice choice = new LayerChoice(notes, layers, task.format(), task.rules());
         for (int count : counts.descendingSet()) {
             if (count < has && !task.may(FitStep.Kind.LAYERS)) continue;
-            List<List<Stack>> chosen = count < has ? choice.of(count) : layers;
+            List<List<Stack>> chosen = count < has ? layered(start, choice, count) : layers;
             thinned(start, chosen).ifPresent(plans::add);
             if (count < has)
                 Map.of("the first layers", SimplePlans.firstLayers(layers, count), "layers thinned evenly", SimplePlans.evenLayers(layers, count))
                         .forEach((name, plain) -> {
                             Instrument made = of(start, plain);
-                            if (!need(made).fitsCounts(limits) || !task.rules().hold(start, made)) return;
+                            if (!task.need(made).fitsCounts(limits) || !task.rules().hold(start, made)) return;
                             plans.add(new Plan(start, made, made));
                             simple.merge(name, harmDb(made), Math::min);
                         });
@@ -150,14 +148,20 @@ final class CountFitter {
         return plans;
     }
 
+    /// With so many velocity layers; what lies over several of them, or beside them, has layers of its own.
+    private List<List<Stack>> layered(Instrument start, LayerChoice choice, int count) {
+        return IntStream.iterate(count, c -> c >= 1, c -> c - 1).mapToObj(choice::of)
+                .filter(layers -> Need.within(task.need(of(start, layers)).layers(), limits.layers())).findFirst().orElseGet(() -> choice.of(1));
+    }
+
     /// The same layers with as few samples, and zones, as there may be.
     private Optional<Plan> thinned(Instrument start, List<List<Stack>> layers) {
-        Instrument some = of(start, layers), layered = need(some).layers() < need(start).layers() ? some : start;
-        if (need(layered).fitsCounts(limits)) return task.rules().hold(start, layered) ? Optional.of(new Plan(start, layered, layered)) : Optional.empty();
+        Instrument some = of(start, layers), layered = task.need(some).layers() < task.need(start).layers() ? some : start;
+        if (task.need(layered).fitsCounts(limits)) return task.rules().hold(start, layered) ? Optional.of(new Plan(start, layered, layered)) : Optional.empty();
         List<Row> rows = Row.of(layers, Kits.isKit(start));
         List<HeardNote[]> beside = Row.beside(rows, notes);
         List<Row.Runs> runs = IntStream.range(0, rows.size()).mapToObj(r -> rows.get(r).runs(notes, limits.transposeKeys(), task.rules(),
-                task.format().mostGainDb(), wholes(rows.get(r)), beside.get(r))).toList();
+                task.format(), wholes(rows.get(r)), beside.get(r))).toList();
         List<Instrument> made = new ArrayList<>();
         chosen(start, runs).ifPresent(made::add);
         if (task.may(FitStep.Kind.ROOTS)) simplePlans(start, runs).forEach((name, plain) -> {
@@ -169,7 +173,7 @@ final class CountFitter {
 
     /// Without the samples that are missed least, and without zones where there are still too many.
     private Optional<Instrument> chosen(Instrument start, List<Row.Runs> runs) {
-        StackChoice.Limit samples = new StackChoice.Limit(Stack::samples, orAll(limits.samples())),
+        StackChoice.Limit samples = new StackChoice.Limit(task.format().hasSampleEach() ? Stack::pieces : Stack::samples, orAll(limits.samples())),
                 zones = new StackChoice.Limit(Stack::pieces, orAll(limits.zones()));
         List<Instrument> out = new ArrayList<>();
         for (boolean maySilence : new boolean[]{false, true}) {
@@ -228,7 +232,7 @@ final class CountFitter {
         return of(start, IntStream.range(0, runs.size()).mapToObj(r -> runs.get(r).row().plain(choices.get(r))).toList());
     }
 
-    private boolean fits(Instrument start, Instrument made) { return need(made).fitsCounts(limits) && task.rules().hold(start, made); }
+    private boolean fits(Instrument start, Instrument made) { return task.need(made).fitsCounts(limits) && task.rules().hold(start, made); }
 
     static List<List<Row.SizeChoice>> wholes(Row row) {
         return row.stacks().stream().map(_ -> List.of(new Row.SizeChoice(Map.of(), 0, 0))).toList();

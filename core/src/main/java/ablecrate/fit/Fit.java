@@ -9,7 +9,7 @@ import java.util.Map;
 
 /// Instruments made to fit.
 /// @param sizes of the samples that are not whole, by number
-/// @param bytes of all samples together, before and after
+/// @param bytes of all samples together, before, and after those of instruments that fit
 /// @param curve what other amounts of memory would cost, from the least to the most; empty where memory was not short
 public record Fit(List<Fitted> instruments, Map<Integer, Size> sizes, long bytesBefore, long bytes, List<Point> curve) implements Measurement.Played {
     public Fit {
@@ -17,6 +17,12 @@ public record Fit(List<Fitted> instruments, Map<Integer, Size> sizes, long bytes
         sizes = Map.copyOf(sizes);
         curve = List.copyOf(curve);
     }
+
+    /// Those that fit.
+    public List<Fitted> kept() { return instruments.stream().filter(Fitted::fits).toList(); }
+
+    /// Those that nothing makes fit.
+    public List<Fitted> leftOut() { return instruments.stream().filter(f -> !f.fits()).toList(); }
 
     /// @param after as it fits; or as far as it could be brought, where it does not
     /// @param simpleDb harm of simple plans within the same limits, by what they are called

@@ -12,7 +12,6 @@ import ablecrate.signal.SoundPath;
 import java.io.IOException;
 import java.util.Collection;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
@@ -37,8 +36,9 @@ public record FitTask(List<Instrument> instruments, List<Optional<FitSound>> sou
     /// @param hasCurve whether it says how level follows velocity
     /// @param mostGainDb the highest gain
     /// @param mostZones in all instruments together, of stereo sounds two; 0 is no limit
-    public record Format(boolean hasCurve, double mostGainDb, int mostZones) {
-        public static final Format ANY = new Format(true, Parameter.MOST_GAIN, 0);
+    /// @param hasSampleEach whether each zone has a sample of its own, as sounds say how they are played
+    public record Format(boolean hasCurve, double mostGainDb, int mostZones, boolean hasSampleEach) {
+        public static final Format ANY = new Format(true, Parameter.MOST_GAIN, 0, false);
     }
 
     public FitTask {
@@ -46,7 +46,8 @@ public record FitTask(List<Instrument> instruments, List<Optional<FitSound>> sou
         Map<Integer, Set<List<Loop>>> loops = new HashMap<>();
         for (Instrument instrument : instruments)
             for (Zone zone : instrument.zones())
-                if (!zone.get(Parameter.LOOPS).isEmpty()) loops.computeIfAbsent(zone.sample(), _ -> new LinkedHashSet<>()).add(zone.get(Parameter.LOOPS));
+                if (!zone.get(Parameter.LOOPS).isEmpty() && !format.hasSampleEach())
+                    loops.computeIfAbsent(zone.sample(), _ -> new LinkedHashSet<>()).add(zone.get(Parameter.LOOPS));
         List<Optional<FitSound>> all = sounds;
         sounds = IntStream.range(0, all.size()).mapToObj(i -> all.get(i).map(s -> s.playedWith(loops.getOrDefault(i, Set.of())))).toList();
         ratesHz = List.copyOf(ratesHz);
@@ -70,10 +71,11 @@ public record FitTask(List<Instrument> instruments, List<Optional<FitSound>> sou
         return new FitTask(instruments, sounds, limits.withInstrumentBytes(0).withTotalBytes(0), ratesHz, takesMono, format, rules);
     }
 
-    /// Memory that samples take, each once.
+    /// Memory that samples take, each as often as it is written.
     /// @param sizes of those that are not whole
-    public long bytes(Collection<Integer> samples, Map<Integer, Size> sizes) {
-        return new HashSet<>(samples).stream().mapToLong(s -> bytes(s, sizes.get(s))).sum();
+    long bytes(Collection<Instrument> instruments, Map<Integer, Size> sizes) {
+        IntStream played = instruments.stream().flatMap(i -> i.zones().stream()).mapToInt(Zone::sample);
+        return (format.hasSampleEach() ? played : played.distinct()).mapToLong(s -> bytes(s, sizes.get(s))).sum();
     }
 
     /// @param size null for the whole
@@ -84,7 +86,7 @@ public record FitTask(List<Instrument> instruments, List<Optional<FitSound>> sou
     long bytesOf(List<MemoryFitter.Made> made) {
         Map<Integer, Size> sizes = new HashMap<>();
         made.forEach(m -> m.sizes().forEach((sample, size) -> sizes.merge(sample, size, Size::larger)));
-        return bytes(made.stream().flatMap(m -> samples(m.instrument()).stream()).toList(), sizes);
+        return bytes(made.stream().map(MemoryFitter.Made::instrument).toList(), sizes);
     }
 
     /// Of stereo sounds two.
@@ -96,18 +98,25 @@ public record FitTask(List<Instrument> instruments, List<Optional<FitSound>> sou
         return sounds.get(sample).map(s -> size != null && size.isFolded() ? 1 : Math.min(s.channels(), s.file().channels())).orElse(1);
     }
 
-    public long bytes(Instrument instrument) { return bytes(samples(instrument), Map.of()); }
+    public Need need(Instrument instrument) { return need(instrument, Map.of()); }
+
+    Need need(Instrument instrument, Map<Integer, Size> sizes) {
+        Need need = Need.of(instrument, bytes(List.of(instrument), sizes));
+        return format.hasSampleEach() ? new Need(need.zones(), need.zones(), need.layers(), need.bytes()) : need;
+    }
+
+    public long bytes(Instrument instrument) { return bytes(List.of(instrument), Map.of()); }
 
     static List<Integer> samples(Instrument instrument) { return instrument.zones().stream().map(z -> z.sample()).distinct().toList(); }
 
     /// Whether something has to be done.
     public boolean isOver() {
         if (instruments.stream()
-                .anyMatch(i -> !Need.of(i, bytes(i)).fits(limits) || i.zones().stream().anyMatch(z -> Need.reachesTooFar(z, limits.transposeKeys()))))
+                .anyMatch(i -> !need(i).fits(limits) || i.zones().stream().anyMatch(z -> Need.reachesTooFar(z, limits.transposeKeys()))))
             return true;
         return !Need.within(bytesOfAll(), limits.totalBytes());
     }
 
-    /// Memory of all instruments, each sample once.
-    public long bytesOfAll() { return bytes(instruments.stream().flatMap(i -> samples(i).stream()).toList(), Map.of()); }
+    /// Memory of all instruments.
+    public long bytesOfAll() { return bytes(instruments, Map.of()); }
 }

@@ -11,9 +11,7 @@ import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.Collection;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -83,9 +81,10 @@ final class Fitter {
             List<FitState> made = isShort(counted) ? remembered(counted, curve) : counted;
             Map<Integer, Size> sizes = new HashMap<>();
             made.forEach(s -> s.sizes().forEach((sample, size) -> sizes.merge(sample, size, Size::larger)));
-            long bytes = task.bytes(samples(made), sizes);
-            return Optional.of(new Fit(made.stream().map(s -> fitted(s, sizes, bytes)).toList(), sizes,
-                    task.bytesOfAll(), bytes, curve));
+            long bytes = task.bytes(made.stream().filter(s -> lacking(s, sizes).isEmpty()).map(FitState::now).toList(), sizes);
+            String lackingInAll = Need.within(bytes, limits.totalBytes()) ? "" : bytes + " bytes of " + limits.totalBytes() + " in all";
+            return Optional.of(new Fit(made.stream().map(s -> fitted(s, sizes, lackingInAll)).toList(), sizes, task.bytesOfAll(), bytes, curve));
+
         } catch (Stopped e) {
             return Optional.empty();
         } catch (UncheckedIOException e) {
@@ -104,10 +103,10 @@ final class Fitter {
         return ForkJoinTask.invokeAll(tasks).stream().map(ForkJoinTask::join).toList();
     }
 
-    private Fit.Fitted fitted(FitState state, Map<Integer, Size> sizes, long allBytes) {
-        Need need = Need.of(state.now(), task.bytes(FitTask.samples(state.now()), sizes)), needed = Need.of(state.source(), task.bytes(state.source()));
-        return new Fit.Fitted(state.source(), asLoud(state, sizes), needed, need, state.harm(), state.steps(), state.simpleDb(),
-                lacking(state, need, allBytes));
+    private Fit.Fitted fitted(FitState state, Map<Integer, Size> sizes, String lackingInAll) {
+        String lacking = lacking(state, sizes);
+        return new Fit.Fitted(state.source(), asLoud(state, sizes), task.need(state.source()), task.need(state.now(), sizes), state.harm(),
+                state.steps(), state.simpleDb(), lacking.isEmpty() ? lackingInAll : lacking);
     }
 
     /// With zones that make up for sides that became one.
@@ -117,16 +116,20 @@ final class Fitter {
                 : z));
     }
 
-    private String lacking(FitState state, Need need, long allBytes) {
+    /// Why an instrument does not fit, whatever the others take.
+    private String lacking(FitState state, Map<Integer, Size> sizes) {
+        Need need = task.need(state.now(), sizes);
+
         List<String> out = new ArrayList<>();
         if (state.now().zones().stream().anyMatch(z -> Need.reachesTooFar(z, limits.transposeKeys()))) out.add("sounds that would be moved too far");
         if (!Need.within(need.layers(), limits.layers())) out.add(need.layers() + " velocity layers of " + limits.layers());
         if (!Need.within(need.samples(), limits.samples())) out.add(need.samples() + " samples of " + limits.samples());
         if (!Need.within(need.zones(), limits.zones())) out.add(need.zones() + " zones of " + limits.zones());
         if (!Need.within(need.bytes(), limits.instrumentBytes())) out.add(need.bytes() + " bytes of " + limits.instrumentBytes());
-        if (!Need.within(allBytes, limits.totalBytes())) out.add(allBytes + " bytes of " + limits.totalBytes() + " in all");
+
         if (!task.rules().hold(state.source(), state.now())) out.add("sounds that have to stay, and for which there is no room");
-        boolean isKit = Kits.isKit(state.source()) && !Need.within(need.samples(), limits.samples());
+        boolean isKit = Kits.isKit(state.source()) && !(Need.within(need.samples(), limits.samples()) && Need.within(need.zones(), limits.zones()));
+
         return String.join(", ", out) + (isKit ? "; it is a kit, whose sounds cannot stand in for each other" : "");
     }
 
@@ -143,19 +146,15 @@ final class Fitter {
     private FitState counted(int place) {
         Instrument source = task.instruments().get(place);
         boolean reaches = source.zones().stream().noneMatch(z -> Need.reachesTooFar(z, limits.transposeKeys()));
-        if (Need.of(source, 0).fitsCounts(limits) && reaches) return FitState.of(source);
+        if (task.need(source).fitsCounts(limits) && reaches) return FitState.of(source);
         Notes notes = new Notes(whole);
         NoteSet measured = measured(place);
         CountFitter.Counted counted = new CountFitter(task, notes, measured, stopped).fit(source);
-        return new FitState(source, counted.instrument(), Map.of(), Map.of(), counted.steps(), measured.harm(counted.instrument(), notes), counted.simpleDb());
-    }
-
-    private static Collection<Integer> samples(List<FitState> states) {
-        return new HashSet<>(states.stream().flatMap(s -> FitTask.samples(s.now()).stream()).toList());
+        return new FitState(source, counted.instrument(), Map.of(), Map.of(), counted.steps(), plans.harm(counted.instrument(), measured), counted.simpleDb());
     }
 
     private boolean isShort(List<FitState> states) {
-        return !Need.within(task.bytes(samples(states), Map.of()), limits.totalBytes())
+        return !Need.within(task.bytes(states.stream().map(FitState::now).toList(), Map.of()), limits.totalBytes())
                 || states.stream().anyMatch(s -> !Need.within(task.bytes(s.now()), limits.instrumentBytes()));
     }
 

@@ -41,9 +41,9 @@ final class MemoryFitter {
         List<HeardNote[]> beside = Row.beside(rows, notes);
         for (int r = 0; r < rows.size(); r++) {
             sizes.add(stackSizes.of(rows.get(r)));
-            runs.add(rows.get(r).runs(notes, task.limits().transposeKeys(), task.rules(), task.format().mostGainDb(), sizes.get(r), beside.get(r)));
+            runs.add(rows.get(r).runs(notes, task.limits().transposeKeys(), task.rules(), task.format(), sizes.get(r), beside.get(r)));
         }
-        sharing = IntStream.range(0, rows.size()).filter(r -> rows.stream().anyMatch(o -> shares(rows.get(r), o))).toArray();
+        sharing = IntStream.range(0, rows.size()).filter(r -> !task.format().hasSampleEach() && rows.stream().anyMatch(o -> shares(rows.get(r), o))).toArray();
     }
 
     /// The same where lower rates, shorter tails and one side count more beside neighbours that stand in, or less.
@@ -139,10 +139,12 @@ final class MemoryFitter {
 
     /// With a zone for each stretch of keys, so that levels follow; with fewer where these are too many.
     private Instrument built(List<KeyRuns.Choice> choices) {
-        for (double apartDb : Row.APART_DB) {
-            Instrument pieces = built(choices, apartDb);
-            if (Need.within(pieces.zones().size(), task.limits().zones())) return pieces;
-        }
+        // Each piece that has a sample of its own takes memory.
+        if (!task.format().hasSampleEach())
+            for (double apartDb : Row.APART_DB) {
+                Instrument pieces = built(choices, apartDb);
+                if (Need.within(pieces.zones().size(), task.limits().zones())) return pieces;
+            }
         return built(choices, Double.POSITIVE_INFINITY);
     }
 
@@ -161,7 +163,7 @@ final class MemoryFitter {
                 choices.add(SimplePlans.evenly(row, Math.max(1, row.stacks().size() * left / most)));
             Instrument thinned = CountFitter.of(instrument, IntStream.range(0, rows.size()).mapToObj(r -> rows.get(r).plain(choices.get(r))).toList());
             if (!task.rules().hold(instrument, thinned)) return Map.of();
-            if (task.bytes(FitTask.samples(thinned), Map.of()) <= bytes)
+            if (task.bytes(thinned) <= bytes)
                 return Map.of("thinned evenly", new Made(thinned, List.of(), Map.of(), 0, 1), "thinned evenly, levels matched",
                         new Made(built(choices), List.of(), Map.of(), 0, 1));
         }
@@ -178,7 +180,7 @@ final class MemoryFitter {
                     task.sounds().get(sample).ifPresent(
                             s -> all.put(sample,
                                     new Size(Math.min(rate, s.rateHz()), isFolded && s.file().channels() == 2, stackSizes.whole(sample).frames())));
-                if (isFolded && (!task.takesMono() || !task.may(FitStep.Kind.MONO)) || task.bytes(all.keySet(), all) > bytes) continue;
+                if (isFolded && (!task.takesMono() || !task.may(FitStep.Kind.MONO)) || task.bytes(List.of(instrument), all) > bytes) continue;
                 out.put(isFolded ? "all in mono at one rate" : "all at one rate", new Made(instrument, List.of(), all, 0, 1));
                 break;
             }

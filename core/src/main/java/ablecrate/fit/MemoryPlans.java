@@ -20,15 +20,15 @@ final class MemoryPlans {
 
     private final FitTask task;
     /// Samples by number, as the source has them.
-    private final Voices.Sounds whole;
+    private final Voices.Sounds sounds;
     private final KeptSounds kept;
     private final SoundPath path;
     private final BooleanSupplier stopped;
     private final SizeHarms harms;
 
-    MemoryPlans(FitTask task, Voices.Sounds whole, KeptSounds kept, SoundPath path, BooleanSupplier stopped) {
+    MemoryPlans(FitTask task, Voices.Sounds sounds, KeptSounds kept, SoundPath path, BooleanSupplier stopped) {
         this.task = task;
-        this.whole = whole;
+        this.sounds = sounds;
         this.kept = kept;
         this.path = path;
         this.stopped = stopped;
@@ -37,12 +37,20 @@ final class MemoryPlans {
 
     /// @param users how many rows of all instruments play each sample
     MemoryFitter fitter(Instrument instrument, Map<Integer, Integer> users) {
-        return new MemoryFitter(task, instrument, whole, new SizedSounds(task, whole, kept, path), users, harms);
+        return new MemoryFitter(task, instrument, sounds, new SizedSounds(task, sounds, kept, path), users, harms);
     }
 
-    /// How many rows of instruments play each sample.
+    /// Of an instrument that plays its samples whole, at the destination's rates.
+    Harm harm(Instrument instrument, NoteSet measured) {
+        Map<Integer, Size> whole = new HashMap<>();
+        FitTask.samples(instrument).forEach(sample -> task.sounds().get(sample).ifPresent(s -> whole.put(sample, s.whole())));
+        return new SizedSounds(task, sounds, kept, path).harm(measured, instrument, whole);
+    }
+
+    /// How many rows of instruments play each sample; none of them with others where each zone has its own.
+
     Map<Integer, Integer> users(Stream<Instrument> instruments) {
-        return SampleUsers.count(instruments.flatMap(i -> MemoryFitter.rows(task, i).stream()).toList());
+        return task.format().hasSampleEach() ? Map.of() : SampleUsers.count(instruments.flatMap(i -> MemoryFitter.rows(task, i).stream()).toList());
     }
 
     /// A plan that is rendered.
@@ -71,7 +79,7 @@ final class MemoryPlans {
     private List<Instrument> turned(Instrument instrument) {
         int turns = CountFitter.turns(instrument);
         if (turns == 1 || !task.may(FitStep.Kind.TURNS)) return List.of();
-        TurnChoice choice = new TurnChoice(instrument, new Notes(whole));
+        TurnChoice choice = new TurnChoice(instrument, new Notes(sounds));
         return Stream.of(1, turns / 2).distinct().map(choice::of).toList();
     }
 
@@ -84,7 +92,7 @@ final class MemoryPlans {
 
     /// The plan that was chosen, or another one in the same memory where that sounds more like the source.
     FitState best(FitState state, MemoryFitter fitter, MemoryFitter.Made chosen, NoteSet measured) {
-        SizedSounds sized = new SizedSounds(task, whole, kept, path);
+        SizedSounds sized = new SizedSounds(task, sounds, kept, path);
         Plan winner = null;
         Harm least = null;
         Map<String, Double> simple = new LinkedHashMap<>(state.simpleDb());
@@ -100,7 +108,7 @@ final class MemoryPlans {
         List<FitStep> steps = new ArrayList<>(state.steps());
         double harm = state.harm().meanDb();
         if (winner.start != state.now()) {
-            double fewer = measured.harm(winner.start, new Notes(whole)).meanDb();
+            double fewer = measured.harm(winner.start, new Notes(sounds)).meanDb();
             steps.add(new FitStep(FitStep.Kind.TURNS, CountFitter.turns(state.now()), CountFitter.turns(winner.start),
                     task.bytes(state.now()) - task.bytes(winner.start), fewer - harm));
             harm = fewer;

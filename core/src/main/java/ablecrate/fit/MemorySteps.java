@@ -51,7 +51,7 @@ record MemorySteps(FitTask task, Instrument before, MemoryFitter.Made made, Size
             }
             if (changed == 0) continue;
             double next = sized.harm(measured, made.instrument(), now).meanDb();
-            long left = task.bytes(FitTask.samples(made.instrument()), now);
+            long left = task.bytes(List.of(made.instrument()), now);
             out.add(new FitStep(kind.getKey(), FitTask.samples(made.instrument()).size(), changed, bytes - left, next - harm));
             harm = next;
             bytes = left;

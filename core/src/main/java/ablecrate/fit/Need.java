@@ -7,14 +7,16 @@ import ablecrate.instrument.Zone;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
+import java.util.stream.IntStream;
 
 /// What an instrument takes of a device.
-/// @param layers velocity layers on a key, at most
+/// @param layers velocity layers on a key, at most: stretches of velocities that zones on it play
 /// @param bytes of its audio, with what each sample takes beside it
 public record Need(int zones, int samples, int layers, long bytes) {
     public static Need of(Instrument instrument, long bytes) {
         List<Zone> zones = instrument.zones();
-        int layers = Stack.layers(instrument).stream().flatMap(l -> LayerChoice.columns(l).stream()).mapToInt(List::size).max().orElse(0);
+        int layers = IntStream.range(0, 128).map(key -> (int) zones.stream().filter(z -> z.get(Parameter.KEYS).contains(key))
+                .map(z -> z.get(Parameter.VELOCITIES)).distinct().count()).max().orElse(0);
         Set<Integer> samples = new HashSet<>();
         zones.forEach(z -> samples.add(z.sample()));
         return new Need(zones.size(), samples.size(), layers, bytes);

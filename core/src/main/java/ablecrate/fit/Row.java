@@ -107,16 +107,16 @@ record Row(List<Stack> stacks) {
     /// What each of its stacks costs on each key, beside whatever else sounds there.
     /// @param mostKeys that a sound may be moved; 0 is no limit
     /// @param rules which roots have to stay
-    /// @param mostGainDb that a zone can say
+    /// @param format what it can say of a zone
     /// @param sizes what the stack's sounds may be cut down to, the whole first; a list for each stack
     /// @param beside what sounds beside it on each key
-    Runs runs(Notes notes, int mostKeys, FitRules rules, double mostGainDb, List<List<SizeChoice>> sizes, HeardNote[] beside) {
+    Runs runs(Notes notes, int mostKeys, FitRules rules, FitTask.Format format, List<List<SizeChoice>> sizes, HeardNote[] beside) {
         int n = stacks.size();
         boolean isAlone = n == 1 && Arrays.stream(beside).allMatch(Objects::isNull);
         // What has no neighbours is not compared with any.
         HeardNote[][] moved = isAlone ? new HeardNote[1][128] : moved(notes);
         HeardNote[] own = new HeardNote[128];
-        double[] weight = new double[128], room = stacks.stream().mapToDouble(s -> isAlone ? 0 : Math.max(0, notes.roomDb(s, mostGainDb))).toArray();
+        double[] weight = new double[128], room = stacks.stream().mapToDouble(s -> isAlone ? 0 : Math.max(0, notes.roomDb(s, format.mostGainDb()))).toArray();
         for (int i = 0; i < n; i++)
             for (int key = stacks.get(i).keys().low(); key <= stacks.get(i).keys().high(); key++) {
                 weight[key] = weight() * (NoteSet.isPlayed(key) ? 1 : SELDOM);
@@ -143,7 +143,8 @@ record Row(List<Stack> stacks) {
                 : IntStream.range(0, 128).filter(key -> weight[key] > 0)
                         .mapToDouble(key -> weight[key] * missed(own[key], HeardNote.NOTHING, 0, beside[key])).sum();
         return new Runs(this,
-                new KeyRuns(stacks.stream().map(Stack::keys).toList(), cost, weight, sizeCosts, sizeBytes, stacks.stream().map(Stack::samples).toList()),
+                new KeyRuns(stacks.stream().map(Stack::keys).toList(), cost, weight, sizeCosts, sizeBytes,
+                        IntStream.range(0, n).mapToObj(i -> format.hasSampleEach() ? Set.of(i) : stacks.get(i).samples()).toList()),
                 levels, room, silenced);
     }
 

@@ -63,7 +63,6 @@ final class StackSizes {
     }
 
     /// Stacks side by side of which one is listened to for all.
-
     private List<List<Stack>> alike(List<Stack> stacks) {
         int mostKeys = task.isBank() ? ALIKE_IN_BANKS : 0;
         List<List<Stack>> out = new ArrayList<>();

@@ -82,7 +82,7 @@ final class ListPacker implements AutoCloseable {
         }
         if (stop.isStopped()) return SlipLines.without(item, "pending", Optional.empty());
         meter.working(item.source().fileName());
-        ResultWriter writer = new ResultWriter(list.options(), before, path, stop, meter);
+        ResultWriter writer = new ResultWriter(folder, list.options(), before, path, stop, meter);
         List<ResultWriter.Written> written = new ArrayList<>();
         List<ResultWriter.WrittenMap> maps = new ArrayList<>();
         List<ResultWriter.WrittenSidecar> sidecars = new ArrayList<>();

@@ -65,8 +65,11 @@ final class MapWriter {
         };
     }
 
-    /// Both paths are below the folder packed into; the sounds lie in or below the map's folder.
-    private static String seenFrom(String map, String sound) { return sound.substring(map.lastIndexOf('/') + 1); }
+    /// Both paths are below the folder packed into. The sounds that a map plays lie in its folder or below it; those of other maps may lie elsewhere.
+    private static String seenFrom(String map, String sound) {
+        String folder = map.substring(0, map.lastIndexOf('/') + 1);
+        return sound.startsWith(folder) ? sound.substring(folder.length()) : sound;
+    }
 
     private Written bank(BankFormat bank, PlannedMap map, List<PlannedOutput> all, Path spool, OutputStream out)
             throws IOException, StopSignal.StoppedException, ItemFault {

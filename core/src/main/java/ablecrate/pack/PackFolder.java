@@ -1,5 +1,6 @@
 package ablecrate.pack;
 
+import ablecrate.disk.DiskFault;
 import ablecrate.disk.SafeFile;
 import java.io.IOException;
 import java.nio.ByteBuffer;
@@ -13,6 +14,9 @@ import java.nio.file.Path;
 import java.nio.file.SimpleFileVisitor;
 import java.nio.file.StandardOpenOption;
 import java.nio.file.attribute.BasicFileAttributes;
+import java.util.List;
+import java.util.Set;
+import java.util.TreeSet;
 import java.util.concurrent.ThreadLocalRandom;
 
 /// The folder packed into: held by one run at a time, with all that lies below it, and never left with half a file under a final name.
@@ -30,6 +34,8 @@ final class PackFolder implements AutoCloseable {
     private final Path root, lockFile;
     private final FileChannel channel;
     private final FileLock lock;
+    /// Folders below it that were not there before.
+    private final Set<Path> made = new TreeSet<>();
 
     PackFolder(Path root) throws IOException {
         this.root = root.toAbsolutePath().normalize();
@@ -105,7 +111,15 @@ final class PackFolder implements AutoCloseable {
         return target;
     }
 
+    /// A folder for a result, and all above it. Those in which nothing comes to lie are taken away at the end.
+    synchronized void make(Path place) throws IOException {
+        for (Path missing = place; missing != null && !Files.exists(missing); missing = missing.getParent())
+            made.add(missing);
+        Files.createDirectories(place);
+    }
+
     /// @throws IOException if another run is packing into a folder below
+
     private void sweep() throws IOException {
         Files.walkFileTree(root, new SimpleFileVisitor<>() {
             @Override public FileVisitResult preVisitDirectory(Path folder, BasicFileAttributes attributes) throws IOException {
@@ -122,7 +136,10 @@ final class PackFolder implements AutoCloseable {
         });
     }
 
-    @Override public void close() throws IOException {
+    @Override public synchronized void close() throws IOException {
+        // What is not empty stays.
+        List.copyOf(made).reversed().forEach(DiskFault::deleteQuietly);
+
         // Away before it is free: nobody can take it in between.
         try (channel) {
             Files.deleteIfExists(lockFile);

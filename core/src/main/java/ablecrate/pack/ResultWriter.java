@@ -39,6 +39,7 @@ final class ResultWriter {
     /// How often a sound is compressed again with more room, where decoding it goes beyond its ceiling.
     private static final int CEILING_TRIES = 3;
 
+    private final PackFolder folder;
     private final PackOptions options;
     private final PackedBefore before;
     private final SoundPath path;
@@ -46,7 +47,8 @@ final class ResultWriter {
     private final ProgressMeter meter;
 
     /// @param before what earlier runs left in the folder
-    ResultWriter(PackOptions options, PackedBefore before, SoundPath path, StopSignal stop, ProgressMeter meter) {
+    ResultWriter(PackFolder folder, PackOptions options, PackedBefore before, SoundPath path, StopSignal stop, ProgressMeter meter) {
+        this.folder = folder;
         this.options = options;
         this.before = before;
         this.path = path;
@@ -114,7 +116,7 @@ final class ResultWriter {
                 return new Written(target, Optional.empty(), known.get().withState(resolved.state()), List.of());
             }
         }
-        Files.createDirectories(target.path().getParent());
+        folder.make(target.path().getParent());
         Path part = SafeFile.partOf(target.path()), spool = SafeFile.partOf(target.path().resolveSibling(target.path().getFileName() + " spool"));
         boolean isWhole = false;
         try {
@@ -187,7 +189,7 @@ final class ResultWriter {
                 return new WrittenMap(target, Optional.empty(), known.get().withState(resolved.state()), List.of());
             }
         }
-        Files.createDirectories(target.path().getParent());
+        folder.make(target.path().getParent());
         Path part = SafeFile.partOf(target.path()), spool = SafeFile.partOf(target.path().resolveSibling(target.path().getFileName() + " sounds"));
         boolean isWhole = false;
         try {
@@ -222,7 +224,7 @@ final class ResultWriter {
         Resolved resolved = resolve(target, recipe);
         Optional<PackingSlip.SidecarFile> known = before.line(target.shownPath(), PackingSlip.SidecarFile.class);
         if (resolved.stays() && known.isPresent()) return new WrittenSidecar(target, Optional.empty(), known.get().withState(resolved.state()));
-        Files.createDirectories(target.path().getParent());
+        folder.make(target.path().getParent());
         Path part = SafeFile.partOf(target.path());
         boolean isWhole = false;
         try {

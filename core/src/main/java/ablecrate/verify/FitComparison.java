@@ -13,6 +13,7 @@ import java.io.IOException;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.OptionalDouble;
 
 /// Holds how what was made to fit sounds, played from what was written, against what was foretold of it.
 public final class FitComparison {
@@ -22,8 +23,11 @@ public final class FitComparison {
     private FitComparison() {}
 
     /// @param what the note that differs most, in words
-    static Outcome outcome(double foretoldDb, double foundDb, double worstDb, String what) {
-        String told = String.format(Locale.ROOT, "%.1f dB in the mean, %.1f dB at %s, played from what was written", foundDb, worstDb, what);
+    /// @param inAllDb with settings that the format leaves out; empty where it leaves out none
+    static Outcome outcome(double foretoldDb, double foundDb, double worstDb, String what, OptionalDouble inAllDb) {
+        String told = String.format(Locale.ROOT, "%.1f dB in the mean, %.1f dB at %s, played from what was written", foundDb, worstDb, what)
+                + (inAllDb.isPresent() ? String.format(Locale.ROOT, "; %.1f dB with the settings that the format leaves out", inAllDb.getAsDouble()) : "");
+
         return foundDb <= foretoldDb + TOLERANCE_DB
                 ? new Outcome.Held(Check.DIFFERENCE, told)
                 : new Outcome.Missed(Check.DIFFERENCE, foretoldDb, foundDb, "dB", told);
@@ -37,6 +41,6 @@ public final class FitComparison {
         if (chain.hold().isPresent() || isFaded || !Parameter.GAIN.allows(-chain.gainDb())) return Optional.empty();
         Instrument played = claim.source().mapZones(z -> List.of(z.with(Parameter.GAIN, -chain.gainDb()).with(Parameter.LOOPS, written.metadata().loops())));
         Harm harm = claim.measured(played, _ -> Optional.of(written));
-        return Optional.of(outcome(claim.foretold().meanDb(), harm.meanDb(), harm.worstDb(), NoteName.of(harm.worstKey())));
+        return Optional.of(outcome(claim.foretold().meanDb(), harm.meanDb(), harm.worstDb(), NoteName.of(harm.worstKey()), OptionalDouble.empty()));
     }
 }

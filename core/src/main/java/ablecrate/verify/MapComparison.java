@@ -25,6 +25,8 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalDouble;
+
 import java.util.TreeMap;
 import java.util.function.BooleanSupplier;
 import java.util.function.UnaryOperator;
@@ -32,6 +34,7 @@ import java.util.stream.Collectors;
 
 /// Reads a written file of instruments again, as another program would, with all sounds that are in it, and compares it with what was planned and rendered.
 public final class MapComparison {
+    /// Relative, of numbers of 1 and more; of smaller ones absolute.
     private static final double SAME = 1e-9;
     private static final int BLOCK = 8192;
 
@@ -118,7 +121,9 @@ public final class MapComparison {
     }
 
     private static <T> boolean isNear(Parameter<T> p, Zone a, Zone b) {
-        return a.get(p) instanceof Double x && b.get(p) instanceof Double y && Math.abs(x - y) <= SAME * Math.max(1, Math.abs(y));
+        double apart = p == Parameter.TUNING ? MetadataDifferences.SAME_CENTS : SAME;
+        return a.get(p) instanceof Double x && b.get(p) instanceof Double y && Math.abs(x - y) <= apart * Math.max(1, Math.abs(y));
+
     }
 
     /// @return false if it was stopped
@@ -155,11 +160,18 @@ public final class MapComparison {
     /// @return false if it was stopped
     private boolean differences(InstrumentFile read, BooleanSupplier stopped) throws IOException {
         if (map.fitted().isEmpty() || outcomes.stream().anyMatch(Outcome.Failed.class::isInstance)) return true;
-        double foretold = 0, found = 0, worst = -1;
+        double foretold = 0, found = 0, inAll = 0, worst = -1;
+        boolean isAll = true;
         String worstNote = "";
+
         for (Map.Entry<Integer, FitClaim> fitted : map.fitted().entrySet()) {
             if (stopped.getAsBoolean()) return false;
-            Harm harm = fitted.getValue().measured(found(read, fitted.getKey()), read::sound);
+            Instrument written = found(read, fitted.getKey());
+            Harm harm = fitted.getValue().measured(written, read::sound);
+            Optional<Harm> withSettings = fitted.getValue().measuredInAll(written, read::sound);
+            isAll &= withSettings.isEmpty();
+            inAll += withSettings.orElse(harm).meanDb() / map.fitted().size();
+
             foretold += fitted.getValue().foretold().meanDb() / map.fitted().size();
             found += harm.meanDb() / map.fitted().size();
             if (harm.worstDb() > worst) {
@@ -167,7 +179,7 @@ public final class MapComparison {
                 worstNote = NoteName.of(harm.worstKey()) + (map.fitted().size() > 1 ? " of '" + fitted.getValue().source().name() + "'" : "");
             }
         }
-        outcomes.add(FitComparison.outcome(foretold, found, worst, worstNote));
+        outcomes.add(FitComparison.outcome(foretold, found, worst, worstNote, isAll ? OptionalDouble.empty() : OptionalDouble.of(inAll)));
         return true;
     }
 

@@ -104,7 +104,7 @@ class FitterTest {
         List<Row> rows = Row.of(Stack.layers(made.instrument()), false);
         List<HeardNote[]> beside = Row.beside(rows, notes);
         List<Row.Runs> runs = IntStream.range(0, rows.size())
-                .mapToObj(r -> rows.get(r).runs(notes, 0, FitRules.NONE, Parameter.MOST_GAIN, CountFitter.wholes(rows.get(r)), beside.get(r))).toList();
+                .mapToObj(r -> rows.get(r).runs(notes, 0, FitRules.NONE, FitTask.Format.ANY, CountFitter.wholes(rows.get(r)), beside.get(r))).toList();
         double best = Double.MAX_VALUE;
         for (int mask = 0; mask < 1 << 8; mask++) {
             int some = mask;
@@ -255,7 +255,8 @@ class FitterTest {
         assertThat(fitted.harm().meanDb()).isLessThan(0.05);
         assertThat(fitted.harm().worstLevelDb()).isLessThan(0.01);
         double room = -20 * Math.log10(task.sounds().getFirst().orElseThrow().load().peak());
-        FitTask full = new FitTask(task.instruments(), task.sounds(), task.limits(), List.of(), true, new FitTask.Format(true, 1 - room, 0), task.rules());
+        FitTask full = new FitTask(task.instruments(), task.sounds(), task.limits(), List.of(), true, new FitTask.Format(true, 1 - room, 0, false),
+                task.rules());
         assertThat(one(full).after().zones().getFirst().get(Parameter.GAIN)).as("as far as there is room").isCloseTo(1, within(0.005));
     }
 
@@ -271,13 +272,13 @@ class FitterTest {
                 .zone(new Span(60, 65), new Span(1, 127), 61, MadeInstrument.tone(61, -6, 1000, 2, 0.05))
                 .zone(new Span(66, 66), new Span(1, 127), 66, MadeInstrument.tone(66, -6, 1000, 2, 0.2));
         FitTask any = made.task(MadeInstrument.limits(0, 2, 0, 0)),
-                softer = new FitTask(any.instruments(), any.sounds(), any.limits(), List.of(), true, new FitTask.Format(true, 0, 0), any.rules());
+                softer = new FitTask(any.instruments(), any.sounds(), any.limits(), List.of(), true, new FitTask.Format(true, 0, 0, false), any.rules());
         for (Zone zone : one(softer).after().zones())
             assertThat(zone.get(Parameter.GAIN) + 20 * Math.log10(softer.sounds().get(zone.sample()).orElseThrow().load().peak()))
                     .as("no more than the headroom of its sound").isLessThan(0.01);
 
         FitTask full = made.task(MadeInstrument.limits(0, 1, 0, 0));
-        FitTask one = new FitTask(full.instruments(), full.sounds(), full.limits(), List.of(), true, new FitTask.Format(true, -20, 0), full.rules());
+        FitTask one = new FitTask(full.instruments(), full.sounds(), full.limits(), List.of(), true, new FitTask.Format(true, -20, 0, false), full.rules());
         assertThat(one(one).after().zones()).extracting(Zone::sample).as("the loud one, though the soft one has more keys").doesNotContain(1);
     }
 
@@ -289,7 +290,7 @@ class FitterTest {
         FitTask task = made.task(MadeInstrument.limits(0, 0, 0, made.task(DeviceLimits.NONE).bytesOfAll() / 4), FitStep.Kind.RATE, FitStep.Kind.TAILS);
         Fit.Fitted free = one(task);
         assertThat(free.after().zones()).hasSizeGreaterThan(FitTask.samples(free.after()).size());
-        FitTask tight = new FitTask(task.instruments(), task.sounds(), task.limits(), List.of(), true, new FitTask.Format(true, Parameter.MOST_GAIN, 3),
+        FitTask tight = new FitTask(task.instruments(), task.sounds(), task.limits(), List.of(), true, new FitTask.Format(true, Parameter.MOST_GAIN, 3, false),
                 task.rules());
         Fit.Fitted joined = one(tight);
         assertThat(joined.after().zones()).hasSizeLessThanOrEqualTo(3);

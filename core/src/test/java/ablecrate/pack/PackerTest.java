@@ -170,6 +170,18 @@ class PackerTest {
         assertThat(out.resolve("audio/float.wav")).doesNotExist();
     }
 
+    /// Folders that only a failed line wanted are not left behind; those that were there stay.
+    @Test void noEmptyFolderIsLeftBehind() throws Exception {
+        PackingList list = plan("files", PackOptions.DEFAULT.withMirror(Optional.of(true)));
+        Files.delete(crate.resolve("deep/float.wav"));
+        Files.delete(crate.resolve("deep/fits.wav"));
+        Files.delete(crate.resolve("deep/theme.wav"));
+        Files.createDirectories(out.resolve("mine"));
+        assertThat(pack(list, 2).outcomes().get("failed")).isGreaterThanOrEqualTo(2);
+        assertThat(out.resolve("deep")).doesNotExist();
+        assertThat(out.resolve("mine")).isDirectory();
+    }
+
     @Test void aStopLeavesNothingHalfWritten() throws Exception {
         PackingList list = plan("session", PackOptions.DEFAULT);
         StopSignal stop = new StopSignal();

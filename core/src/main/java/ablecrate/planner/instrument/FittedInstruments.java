@@ -36,7 +36,6 @@ import java.util.stream.IntStream;
 /// @param wanted what has to be listened to
 /// @param claims how different each of them sounds
 /// @param found loops by which they are played then
-
 record FittedInstruments(List<Instrument> instruments, Map<Integer, Size> sizes, List<Change> changes, List<Measurement.Request> wanted,
         List<FitClaim> claims, FoundLoops found) {
     static FittedInstruments of(InstrumentTask task, List<Instrument> plain) {
@@ -73,16 +72,19 @@ record FittedInstruments(List<Instrument> instruments, Map<Integer, Size> sizes,
 
     private static FittedInstruments found(InstrumentTask instruments, FittedInstruments whole, Fit fit, boolean isDone, FitTask task, FoundLoops loops) {
         List<Change> told = FitChange.of(fit);
-        boolean fits = fit.instruments().stream().allMatch(Fit.Fitted::fits);
-        if (!isDone || !fits)
+        if (!isDone || fit.kept().isEmpty())
             return whole.with(FitChange.TooLarge.advised(task, fit), List.of());
         List<Instrument> after = new ArrayList<>();
         List<FitClaim> claims = new ArrayList<>();
         for (int i = 0; i < fit.instruments().size(); i++) {
+            Fit.Fitted fitted = fit.instruments().get(i);
+            if (!fitted.fits()) continue;
             Instrument source = whole.instruments.get(i);
-            after.add(loops.unlooped(fit.instruments().get(i).after(), source));
+            after.add(loops.unlooped(fitted.after(), source));
+            if (!fitted.isChanged()) continue;
             // Releases that are added whatever is done to make it fit are no difference.
-            claims.add(new FitClaim(task, PlayingDefaults.released(instruments, source), fit.instruments().get(i).harm()));
+            Instrument released = PlayingDefaults.released(instruments, source);
+            claims.add(new FitClaim(task, released, released.mapZones(z -> List.of(instruments.capabilities().fit(z))), fitted.harm()));
         }
         return new FittedInstruments(after, fit.sizes(), told, List.of(), claims, loops);
     }
@@ -98,7 +100,7 @@ record FittedInstruments(List<Instrument> instruments, Map<Integer, Size> sizes,
         return new FitTask(plain.stream().map(loops::looped).toList(), sounds, limits, task.accepted().sheet().accepts().rateChoices(),
                 task.accepted().acceptsChannels(1),
                 new FitTask.Format(task.capabilities().carries(Parameter.VELOCITY_TRACKING), task.mostGainDb(),
-                        task.bank().map(BankFormat::mostZones).orElse(0)),
+                        task.bank().map(BankFormat::mostZones).orElse(0), task.isSaidBySounds()),
                 new FitRules(forbidden, fitting.keptRoots(), fitting.keptVelocities()));
     }
 

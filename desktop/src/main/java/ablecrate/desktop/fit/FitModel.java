@@ -153,12 +153,14 @@ public final class FitModel {
         Optional<FitChange.Fitted> fitted = change(item, FitChange.Fitted.class);
         if (fitted.isEmpty())
             return change(item, FitChange.NotFittedYet.class).map(c -> Shown.told(true, c.reason()))
-                    .or(() -> change(item, FitChange.TooLarge.class).map(c -> Shown.told(false, c.reason())));
+                    .or(() -> change(item, FitChange.TooLarge.class).map(c -> Shown.told(false, c.reason())))
+                    .or(() -> change(item, FitChange.LeftOut.class).map(c -> Shown.told(false, c.reason())));
+
         FitChange.Fitted f = fitted.get();
         Optional<Fit> fit = item.maps().stream().flatMap(m -> m.fitted().values().stream()).findFirst().flatMap(this::fit);
         List<Fit.Fitted> all = fit.map(Fit::instruments).orElse(List.of());
         boolean isInPlace = item.source().instruments().filter(file -> file.instruments().size() == all.size()).isPresent();
-        List<Changed> changed = IntStream.range(0, all.size()).filter(i -> all.get(i).isChanged())
+        List<Changed> changed = IntStream.range(0, all.size()).filter(i -> all.get(i).fits() && all.get(i).isChanged())
                 .mapToObj(i -> new Changed(all.get(i).before().name(), isInPlace ? OptionalInt.of(i) : OptionalInt.empty(), all.get(i).harm()))
                 .sorted(Comparator.comparingDouble((Changed c) -> c.harm().meanDb()).reversed()).toList();
         return Optional.of(new Shown(false, f.reason(), gauges(f), steps(item.changes()), fit.map(Fit::curve).orElse(List.of()), f.bytesAfter(), f.harmDb(),
