@@ -33,12 +33,27 @@ public record FitTask(List<Instrument> instruments, List<Optional<FitSound>> sou
     private static final int MOST_TRIED = 16;
 
     /// What a format can say of zones.
-    /// @param hasCurve whether it says how level follows velocity
+    /// @param carried settings that it holds: a fit listens to these alone, as the others are lost whatever is done
     /// @param mostGainDb the highest gain
     /// @param mostZones in all instruments together, of stereo sounds two; 0 is no limit
     /// @param hasSampleEach whether each zone has a sample of its own, as sounds say how they are played
-    public record Format(boolean hasCurve, double mostGainDb, int mostZones, boolean hasSampleEach) {
-        public static final Format ANY = new Format(true, Parameter.MOST_GAIN, 0, false);
+    public record Format(Set<Parameter<?>> carried, double mostGainDb, int mostZones, boolean hasSampleEach) {
+        public static final Format ANY = new Format(Set.copyOf(Parameter.ALL), Parameter.MOST_GAIN, 0, false);
+
+        public Format {
+            carried = Set.copyOf(carried);
+        }
+
+        /// Whether it says how level follows velocity.
+        boolean hasCurve() { return carried.contains(Parameter.VELOCITY_TRACKING); }
+
+        /// What is left of a zone.
+        Zone heard(Zone zone) {
+            Zone out = zone;
+            for (Parameter<?> parameter : zone.said())
+                if (!carried.contains(parameter)) out = out.without(parameter);
+            return out;
+        }
     }
 
     public FitTask {

@@ -138,7 +138,7 @@ final class Fitter {
         NoteSet known = heard.notes.get(instrument);
         if (known != null) return known.anew();
         // Not made under a lock of the map: it is made by many threads, which may come here for others meanwhile.
-        NoteSet made = new NoteSet(task.instruments().get(instrument), new Notes(whole), notesOfEach);
+        NoteSet made = new NoteSet(task.instruments().get(instrument), new Notes(whole, task.format()), notesOfEach);
         heard.notes.put(instrument, made);
         return made;
     }
@@ -147,7 +147,7 @@ final class Fitter {
         Instrument source = task.instruments().get(place);
         boolean reaches = source.zones().stream().noneMatch(z -> Need.reachesTooFar(z, limits.transposeKeys()));
         if (task.need(source).fitsCounts(limits) && reaches) return FitState.of(source);
-        Notes notes = new Notes(whole);
+        Notes notes = new Notes(whole, task.format());
         NoteSet measured = measured(place);
         CountFitter.Counted counted = new CountFitter(task, notes, measured, stopped).fit(source);
         return new FitState(source, counted.instrument(), Map.of(), Map.of(), counted.steps(), plans.harm(counted.instrument(), measured), counted.simpleDb());

@@ -1,5 +1,6 @@
 package ablecrate.fit;
 
+import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Span;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -120,12 +121,14 @@ final class LayerChoice {
         /// Level of a layer at a velocity, in dB.
         private double levelDb(int layer, int velocity) {
             Stack stack = stacks.get(layer);
-            return heard[layer].levelDb() + stack.tracking() * 0.4 * Math.log10((double) velocity / stack.middleVelocity());
+            return heard[layer].levelDb() + tracking(stack) * 0.4 * Math.log10((double) velocity / stack.middleVelocity());
         }
+
+        private double tracking(Stack stack) { return format.hasCurve() ? stack.tracking() : Parameter.VELOCITY_TRACKING.usual(); }
 
         private Curve curve(int from, int to, int layer) {
             Stack stack = stacks.get(layer);
-            double rest = heard[layer].levelDb() - stack.tracking() * 0.4 * Math.log10(stack.middleVelocity() / 127.0);
+            double rest = heard[layer].levelDb() - tracking(stack) * 0.4 * Math.log10(stack.middleVelocity() / 127.0);
             double w = 0, x = 0, y = 0, xx = 0, xy = 0;
             for (int b = from; b <= to; b++)
                 for (int v = stacks.get(b).velocities().low(); v <= stacks.get(b).velocities().high(); v++) {
@@ -137,7 +140,7 @@ final class LayerChoice {
                     xy += weight * at * level;
                 }
             double spread = w * xx - x * x,
-                    slope = !format.hasCurve() || from == to || spread < 1e-9 ? stack.tracking() : Math.clamp((w * xy - x * y) / spread, 0, 100);
+                    slope = !format.hasCurve() || from == to || spread < 1e-9 ? tracking(stack) : Math.clamp((w * xy - x * y) / spread, 0, 100);
             return new Curve(this, layer, from == to ? 0 : Math.min((y - slope * x) / w, notes.roomDb(stack, format.mostGainDb())), slope, rest);
         }
 

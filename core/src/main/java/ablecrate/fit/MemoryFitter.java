@@ -32,7 +32,7 @@ final class MemoryFitter {
     MemoryFitter(FitTask task, Instrument instrument, Voices.Sounds whole, SizedSounds sized, Map<Integer, Integer> allUsers, SizeHarms harms) {
         this.task = task;
         this.instrument = instrument;
-        Notes notes = new Notes(whole);
+        Notes notes = new Notes(whole, task.format());
         rows = rows(task, instrument);
         users = new SampleUsers(allUsers, SampleUsers.count(rows));
         stackSizes = new StackSizes(task, instrument, whole, sized, harms, notes, users);

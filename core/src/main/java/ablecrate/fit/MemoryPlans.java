@@ -79,7 +79,7 @@ final class MemoryPlans {
     private List<Instrument> turned(Instrument instrument) {
         int turns = CountFitter.turns(instrument);
         if (turns == 1 || !task.may(FitStep.Kind.TURNS)) return List.of();
-        TurnChoice choice = new TurnChoice(instrument, new Notes(sounds));
+        TurnChoice choice = new TurnChoice(instrument, new Notes(sounds, task.format()));
         return Stream.of(1, turns / 2).distinct().map(choice::of).toList();
     }
 
@@ -108,7 +108,7 @@ final class MemoryPlans {
         List<FitStep> steps = new ArrayList<>(state.steps());
         double harm = state.harm().meanDb();
         if (winner.start != state.now()) {
-            double fewer = measured.harm(winner.start, new Notes(sounds)).meanDb();
+            double fewer = measured.harm(winner.start, new Notes(sounds, task.format())).meanDb();
             steps.add(new FitStep(FitStep.Kind.TURNS, CountFitter.turns(state.now()), CountFitter.turns(winner.start),
                     task.bytes(state.now()) - task.bytes(winner.start), fewer - harm));
             harm = fewer;

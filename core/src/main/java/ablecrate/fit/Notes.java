@@ -13,12 +13,21 @@ import java.util.concurrent.ConcurrentHashMap;
 /// What notes of one set of sounds are heard as. Safe for threads.
 final class Notes {
     private final Voices.Sounds sounds;
+    private final FitTask.Format format;
     private final Map<Integer, Double> headroomDb = new ConcurrentHashMap<>();
 
     /// @param sounds by sample number
-    Notes(Voices.Sounds sounds) { this.sounds = sounds; }
+    /// @param format whose settings are heard
+    Notes(Voices.Sounds sounds, FitTask.Format format) {
+        this.sounds = sounds;
+        this.format = format;
+    }
 
-    HeardNote heard(List<Zone> zones, int key, int velocity) { return NoteAnalyser.ofThread().heard(NoteRenderer.note(zones, sounds, key, velocity)); }
+    HeardNote heard(List<Zone> zones, int key, int velocity) {
+        return NoteAnalyser.ofThread().heard(NoteRenderer.note(carried(zones), sounds, key, velocity));
+    }
+
+    private List<Zone> carried(List<Zone> zones) { return zones.stream().map(format::heard).toList(); }
 
     /// How much louder a stack can be played: what the format can say, and the headroom of its sounds, which can be made louder. Below 0 where it is beyond that already.
     /// @param mostGainDb of a zone
@@ -32,7 +41,7 @@ final class Notes {
     }
 
     NoteAnalyser.Reference reference(List<Zone> zones, int key, int velocity) {
-        return NoteAnalyser.ofThread().reference(NoteRenderer.held(zones, sounds, key, velocity));
+        return NoteAnalyser.ofThread().reference(NoteRenderer.held(carried(zones), sounds, key, velocity));
     }
 
     HeardNote moved(NoteAnalyser.Reference reference, int keys) { return NoteAnalyser.ofThread().moved(reference, keys); }

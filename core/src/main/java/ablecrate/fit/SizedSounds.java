@@ -37,7 +37,7 @@ final class SizedSounds {
     }
 
     HeardNote heard(List<Zone> zones, Map<Integer, Size> sizes, int key, int velocity) {
-        return new Notes(sounds).heard(moved(zones, sizes), key, velocity);
+        return new Notes(sounds, task.format()).heard(moved(zones, sizes), key, velocity);
     }
 
     boolean mayFold(Set<Integer> samples) {
@@ -51,7 +51,7 @@ final class SizedSounds {
     Harm harm(NoteSet measured, Instrument instrument, Map<Integer, Size> sizes) {
         List<Zone> moved = moved(instrument.zones(), sizes);
         Instrument played = CountFitter.of(instrument, List.of(List.of(new Stack(Stack.ALL, Stack.ALL, moved))));
-        return measured.harm(played, new Notes(sounds));
+        return measured.harm(played, new Notes(sounds, task.format()));
     }
 
     private List<Zone> moved(List<Zone> zones, Map<Integer, Size> sizes) {

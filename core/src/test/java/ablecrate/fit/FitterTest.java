@@ -99,7 +99,7 @@ class FitterTest {
         made.beside(0, 2);
         FitTask task = made.task(MadeInstrument.limits(0, 4, 0, 0));
         Fit.Fitted fitted = one(task);
-        Notes notes = new Notes(s -> MadeInstrument.loaded(task, s));
+        Notes notes = new Notes(s -> MadeInstrument.loaded(task, s), FitTask.Format.ANY);
         NoteSet measured = new NoteSet(made.instrument(), notes, 72);
         List<Row> rows = Row.of(Stack.layers(made.instrument()), false);
         List<HeardNote[]> beside = Row.beside(rows, notes);
@@ -255,7 +255,8 @@ class FitterTest {
         assertThat(fitted.harm().meanDb()).isLessThan(0.05);
         assertThat(fitted.harm().worstLevelDb()).isLessThan(0.01);
         double room = -20 * Math.log10(task.sounds().getFirst().orElseThrow().load().peak());
-        FitTask full = new FitTask(task.instruments(), task.sounds(), task.limits(), List.of(), true, new FitTask.Format(true, 1 - room, 0, false),
+        FitTask full = new FitTask(task.instruments(), task.sounds(), task.limits(), List.of(), true,
+                new FitTask.Format(FitTask.Format.ANY.carried(), 1 - room, 0, false),
                 task.rules());
         assertThat(one(full).after().zones().getFirst().get(Parameter.GAIN)).as("as far as there is room").isCloseTo(1, within(0.005));
     }
@@ -272,13 +273,15 @@ class FitterTest {
                 .zone(new Span(60, 65), new Span(1, 127), 61, MadeInstrument.tone(61, -6, 1000, 2, 0.05))
                 .zone(new Span(66, 66), new Span(1, 127), 66, MadeInstrument.tone(66, -6, 1000, 2, 0.2));
         FitTask any = made.task(MadeInstrument.limits(0, 2, 0, 0)),
-                softer = new FitTask(any.instruments(), any.sounds(), any.limits(), List.of(), true, new FitTask.Format(true, 0, 0, false), any.rules());
+                softer = new FitTask(any.instruments(), any.sounds(), any.limits(), List.of(), true,
+                        new FitTask.Format(FitTask.Format.ANY.carried(), 0, 0, false), any.rules());
         for (Zone zone : one(softer).after().zones())
             assertThat(zone.get(Parameter.GAIN) + 20 * Math.log10(softer.sounds().get(zone.sample()).orElseThrow().load().peak()))
                     .as("no more than the headroom of its sound").isLessThan(0.01);
 
         FitTask full = made.task(MadeInstrument.limits(0, 1, 0, 0));
-        FitTask one = new FitTask(full.instruments(), full.sounds(), full.limits(), List.of(), true, new FitTask.Format(true, -20, 0, false), full.rules());
+        FitTask one = new FitTask(full.instruments(), full.sounds(), full.limits(), List.of(), true,
+                new FitTask.Format(FitTask.Format.ANY.carried(), -20, 0, false), full.rules());
         assertThat(one(one).after().zones()).extracting(Zone::sample).as("the loud one, though the soft one has more keys").doesNotContain(1);
     }
 
@@ -290,7 +293,8 @@ class FitterTest {
         FitTask task = made.task(MadeInstrument.limits(0, 0, 0, made.task(DeviceLimits.NONE).bytesOfAll() / 4), FitStep.Kind.RATE, FitStep.Kind.TAILS);
         Fit.Fitted free = one(task);
         assertThat(free.after().zones()).hasSizeGreaterThan(FitTask.samples(free.after()).size());
-        FitTask tight = new FitTask(task.instruments(), task.sounds(), task.limits(), List.of(), true, new FitTask.Format(true, Parameter.MOST_GAIN, 3, false),
+        FitTask tight = new FitTask(task.instruments(), task.sounds(), task.limits(), List.of(), true,
+                new FitTask.Format(FitTask.Format.ANY.carried(), Parameter.MOST_GAIN, 3, false),
                 task.rules());
         Fit.Fitted joined = one(tight);
         assertThat(joined.after().zones()).hasSizeLessThanOrEqualTo(3);

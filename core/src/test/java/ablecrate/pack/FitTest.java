@@ -206,7 +206,7 @@ class FitTest {
         PackingItem item = list.items().getFirst();
         PlannedMap map = item.maps().getFirst();
         Map<Integer, FitClaim> spoilt = map.fitted().entrySet().stream()
-                .collect(Collectors.toMap(Map.Entry::getKey, e -> new FitClaim(e.getValue().task(), e.getValue().source(), e.getValue().carried(), Harm.NONE)));
+                .collect(Collectors.toMap(Map.Entry::getKey, e -> new FitClaim(e.getValue().task(), e.getValue().source(), Harm.NONE)));
         PlannedMap wrong = new PlannedMap(map.path(), map.formatId(), map.about(), map.instruments(), spoilt, map.verbatim());
         PackingItem spoiltItem = new PackingItem(item.source(), item.verdict(), item.changes(), item.outputs(), item.wanted(), item.isSettled(), item.parts(),
                 List.of(wrong), List.of());

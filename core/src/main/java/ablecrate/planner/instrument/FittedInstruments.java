@@ -27,6 +27,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 
 /// Instruments as far as the device has room for them. What is too large is made to fit, told as blocked, or both asked about, as the user chose.
@@ -83,8 +84,7 @@ record FittedInstruments(List<Instrument> instruments, Map<Integer, Size> sizes,
             after.add(loops.unlooped(fitted.after(), source));
             if (!fitted.isChanged()) continue;
             // Releases that are added whatever is done to make it fit are no difference.
-            Instrument released = PlayingDefaults.released(instruments, source);
-            claims.add(new FitClaim(task, released, released.mapZones(z -> List.of(instruments.capabilities().fit(z))), fitted.harm()));
+            claims.add(new FitClaim(task, PlayingDefaults.released(instruments, source), fitted.harm()));
         }
         return new FittedInstruments(after, fit.sizes(), told, List.of(), claims, loops);
     }
@@ -99,7 +99,7 @@ record FittedInstruments(List<Instrument> instruments, Map<Integer, Size> sizes,
                 .mapToObj(i -> task.file().sound(i).filter(s -> s.frames() > 0).map(s -> sound(task, s, loops.of(i)))).toList();
         return new FitTask(plain.stream().map(loops::looped).toList(), sounds, limits, task.accepted().sheet().accepts().rateChoices(),
                 task.accepted().acceptsChannels(1),
-                new FitTask.Format(task.capabilities().carries(Parameter.VELOCITY_TRACKING), task.mostGainDb(),
+                new FitTask.Format(Parameter.ALL.stream().filter(task.capabilities()::carries).collect(Collectors.toSet()), task.mostGainDb(),
                         task.bank().map(BankFormat::mostZones).orElse(0), task.isSaidBySounds()),
                 new FitRules(forbidden, fitting.keptRoots(), fitting.keptVelocities()));
     }

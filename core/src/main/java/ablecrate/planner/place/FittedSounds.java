@@ -94,7 +94,8 @@ public record FittedSounds(Map<Path, Fitted> sizes, Optional<FitTask> wanted, Op
         }
         DeviceLimits memory = new DeviceLimits(0, 0, 0, 0, List.of(), DeviceLimits.Playing.ANY, 0, bytes, sheet.limits().sampleOverheadBytes());
         boolean takesMono = sheet.accepts().channels().isEmpty() || sheet.accepts().channels().contains(1);
-        return new FitTask(instruments, sounds, memory, sheet.accepts().rateChoices(), takesMono, new FitTask.Format(false, Parameter.LEAST_GAIN, 0, false),
+        return new FitTask(instruments, sounds, memory, sheet.accepts().rateChoices(), takesMono,
+                new FitTask.Format(FitTask.Format.ANY.carried(), Parameter.LEAST_GAIN, 0, false),
                 FitRules.without(forbidden));
     }
 
@@ -140,7 +141,7 @@ public record FittedSounds(Map<Path, Fitted> sizes, Optional<FitTask> wanted, Op
             out.put(items.get(i).source().path(),
                     new Fitted(size, new FrameRange(start, start + size.frames()), size.frames() < sound.file().frames(),
                             new FitChange.SoundFitted(fitted.needed().bytes(), fitted.need().bytes(), task.bytesOfAll(), fit.bytes(), fitted.harm().meanDb()),
-                            new FitClaim(task, fitted.before(), fitted.before(), fitted.harm())));
+                            new FitClaim(task, fitted.before(), fitted.harm())));
         }
         return new FittedSounds(out, Optional.empty(), Optional.empty(), false);
     }
