@@ -107,7 +107,7 @@ final class ListPacker implements AutoCloseable {
         } catch (ItemFault e) {
             return SlipLines.without(item, "failed", Optional.of(e.getMessage()));
         } catch (IOException e) {
-            return SlipLines.without(item, "failed", Optional.of(DiskFault.text(e)));
+            return SlipLines.without(item, "failed", Optional.of(folder.isThere() ? DiskFault.text(e) : folder.gone()));
         } catch (RuntimeException | StackOverflowError | OutOfMemoryError | AssertionError e) {
             // A fault of ours in one item: it is told and logged, and the rest goes on.
             LoggerFactory.getLogger(Packer.class).error("packing {}", item.source().path(), e);
@@ -152,6 +152,7 @@ final class ListPacker implements AutoCloseable {
     /// Leaves the slip in the folder, and what was packed in the document of its session.
     /// @param along slips of the same run that its page tells of as well
     void leave(PackingSlip slip, List<PackingSlip> along) throws IOException {
+        folder.requireThere();
         if (session.isPresent())
             session.get().write(list, slip, along);
         else

@@ -111,8 +111,19 @@ final class PackFolder implements AutoCloseable {
         return target;
     }
 
+    /// Whether it is still there; a card may be taken out, and what is made then would lie on another disk.
+    boolean isThere() { return Files.exists(lockFile); }
+
+    /// @throws IOException if it is not there any more
+    void requireThere() throws IOException {
+        if (!isThere()) throw new IOException(gone());
+    }
+
+    String gone() { return root + " was taken away while it was packed into; put it back and pack again"; }
+
     /// A folder for a result, and all above it. Those in which nothing comes to lie are taken away at the end.
     synchronized void make(Path place) throws IOException {
+        requireThere();
         for (Path missing = place; missing != null && !Files.exists(missing); missing = missing.getParent())
             made.add(missing);
         Files.createDirectories(place);

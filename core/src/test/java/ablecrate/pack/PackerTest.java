@@ -170,6 +170,23 @@ class PackerTest {
         assertThat(out.resolve("audio/float.wav")).doesNotExist();
     }
 
+    /// As a card that is taken out while it is written: nothing is made in its place.
+    @Test void aFolderThatIsTakenAwayIsNotMadeAgain() throws Exception {
+        PackingList list = plan("files", PackOptions.DEFAULT.withMirror(Optional.of(true)));
+        Path away = temp.resolve("away");
+        Packer packer = new Packer(list, new SoundPath(), 1, new StopSignal(), new PackListener() {
+            @Override public void progress(PackProgress progress) {}
+
+            @Override public void done(int list, PackingSlip.Item item) {
+                if (Files.exists(out)) out.toFile().renameTo(away.toFile());
+            }
+        }, InstantSource.system());
+        assertThatThrownBy(() -> packer.packInto(out)).isInstanceOf(IOException.class)
+                .hasMessage(out + " was taken away while it was packed into; put it back and pack again");
+        assertThat(out).doesNotExist();
+        assertThat(sums(away).keySet().stream().filter(f -> !f.matches("(.*/)?\\.[^/]*"))).as("under names of their own").hasSize(1);
+    }
+
     /// Folders that only a failed line wanted are not left behind; those that were there stay.
     @Test void noEmptyFolderIsLeftBehind() throws Exception {
         PackingList list = plan("files", PackOptions.DEFAULT.withMirror(Optional.of(true)));
