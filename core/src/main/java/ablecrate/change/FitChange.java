@@ -15,16 +15,17 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import java.util.stream.Stream;
 
 /// What becomes of instruments that are more than a device holds. Differences are those of [ablecrate.fit.HeardNote], in dB, in the mean over notes.
 public sealed interface FitChange extends Change {
     @Override default Property property() { return Property.ZONES; }
 
-    /// All of a fit: how different the instruments sound, each of its steps, and what nothing makes fit.
+    /// All of a fit: what nothing makes fit, how different the others sound, and each step.
     static List<Change> of(Fit fit) {
         List<Change> out = new ArrayList<>();
+        if (!fit.leftOut().isEmpty()) out.add(LeftOut.of(fit));
         if (fit.kept().stream().anyMatch(Fit.Fitted::isChanged)) out.add(Fitted.of(fit));
-
         Map<FitStep.Kind, List<String>> each = new TreeMap<>();
         Map<FitStep.Kind, List<FitStep>> steps = new TreeMap<>();
         for (Fit.Fitted f : fit.kept())
@@ -37,9 +38,7 @@ public sealed interface FitChange extends Change {
                 .add(new FitStepTaken(kind, fit.kept().stream().mapToLong(f -> counted(f, kind)).sum(), all.stream().mapToLong(FitStep::after).sum(),
                         all.stream().mapToLong(FitStep::savedBytes).sum(), all.stream().mapToDouble(FitStep::harmDb).sum() / fit.kept().size(),
                         each.get(kind).size() > 1 ? each.get(kind) : List.of())));
-        if (!fit.leftOut().isEmpty()) out.add(LeftOut.of(fit));
         return out;
-
     }
 
     /// What of an instrument there was to take a step with; samples, also where none of them was changed.
@@ -61,7 +60,6 @@ public sealed interface FitChange extends Change {
         static Fitted of(Fit fit) {
             List<Fit.Fitted> changed = fit.kept().stream().filter(Fit.Fitted::isChanged).toList();
             Fit.Fitted worst = changed.stream().max(Comparator.comparingDouble(f -> f.harm().worstDb())).orElseThrow();
-
             Optional<Map.Entry<String, Double>> simple = changed.size() == 1
                     ? changed.getFirst().simpleDb().entrySet().stream().min(Map.Entry.comparingByValue())
                     : Optional.empty();
@@ -156,20 +154,23 @@ public sealed interface FitChange extends Change {
 
     /// Of many instruments some that nothing makes fit, beside those that do.
     /// @param of how many there are
-    record LeftOut(int of, List<String> each) implements FitChange {
-        static LeftOut of(Fit fit) { return new LeftOut(fit.instruments().size(), fit.leftOut().stream().map(FitChange::lacking).toList()); }
+    /// @param areKits whether all of them are
+    record LeftOut(int of, boolean areKits, List<String> each) implements FitChange {
+        static LeftOut of(Fit fit) {
+            return new LeftOut(fit.instruments().size(), fit.leftOut().stream().allMatch(Fit.Fitted::isKit),
+                    fit.leftOut().stream().map(f -> "'" + f.before().name() + "' (" + f.lacking() + ")").toList());
+        }
 
         @Override public Verdict verdict() { return Verdict.REDUCED; }
 
         @Override public Text text() {
             return new Text(Told.count(of, "instrument"), Told.count(of - each.size(), "instrument"),
-                    "left out, as nothing makes " + (each.size() == 1 ? "it" : "them") + " fit: " + Told.some(each));
+                    each.size() + " of " + Told.count(of, "instrument") + " left out: " + Told.some(each) + "; nothing makes "
+                            + (each.size() == 1 ? "it" : "them") + " fit" + (areKits ? ", as the sounds of a kit cannot stand in for each other" : ""));
         }
 
         @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(of, of - each.size(), "instruments")); }
     }
-
-    private static String lacking(Fit.Fitted instrument) { return "'" + instrument.before().name() + "' is left with " + instrument.lacking(); }
 
     /// A loose sound, made smaller, as all sounds together are more than a device holds.
     /// @param bytesBefore,bytesAfter of its audio
@@ -206,11 +207,12 @@ public sealed interface FitChange extends Change {
         public static TooLarge of(FitTask task) { return new TooLarge(over(task), "", List.of()); }
 
         public static TooLarge advised(FitTask task, Fit fit) {
-            List<String> would = FitChange.of(fit).stream().filter(c -> !(c instanceof FitStepTaken)).map(Change::reason).toList();
+            List<Change> all = FitChange.of(fit);
+            List<String> would = Stream.of(Fitted.class, LeftOut.class).flatMap(kind -> all.stream().filter(kind::isInstance)).map(Change::reason).toList();
             return new TooLarge(over(task), fit.kept().isEmpty()
-                    ? "it cannot be made to fit: " + lacking(fit.leftOut().getFirst())
+                    ? "it cannot be made to fit: '" + fit.leftOut().getFirst().before().name() + "' is left with " + fit.leftOut().getFirst().lacking()
+                            + (fit.leftOut().getFirst().isKit() ? "; it is a kit, whose sounds cannot stand in for each other" : "")
                     : String.join("; ", would).replaceFirst("fitted", "--fit do would make it fit"), List.of());
-
         }
 
         private static String over(FitTask task) {

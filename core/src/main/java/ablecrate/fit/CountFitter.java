@@ -19,7 +19,6 @@ import java.util.Set;
 import java.util.TreeSet;
 import java.util.function.BooleanSupplier;
 import java.util.function.Function;
-
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
@@ -42,7 +41,6 @@ final class CountFitter {
     CountFitter(FitTask task, Notes notes, NoteSet measured, BooleanSupplier stopped) {
         this.task = task;
         this.stopped = stopped;
-
         this.limits = task.limits();
         this.notes = notes;
         this.measured = measured;

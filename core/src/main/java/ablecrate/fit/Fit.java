@@ -36,6 +36,9 @@ public record Fit(List<Fitted> instruments, Map<Integer, Size> sizes, long bytes
 
         public boolean fits() { return lacking.isEmpty(); }
 
+        /// Whether its sounds cannot stand in for each other.
+        public boolean isKit() { return Kits.isKit(before); }
+
         public boolean isChanged() { return !steps.isEmpty(); }
     }
 

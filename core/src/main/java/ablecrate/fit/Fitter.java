@@ -84,7 +84,6 @@ final class Fitter {
             long bytes = task.bytes(made.stream().filter(s -> lacking(s, sizes).isEmpty()).map(FitState::now).toList(), sizes);
             String lackingInAll = Need.within(bytes, limits.totalBytes()) ? "" : bytes + " bytes of " + limits.totalBytes() + " in all";
             return Optional.of(new Fit(made.stream().map(s -> fitted(s, sizes, lackingInAll)).toList(), sizes, task.bytesOfAll(), bytes, curve));
-
         } catch (Stopped e) {
             return Optional.empty();
         } catch (UncheckedIOException e) {
@@ -119,18 +118,14 @@ final class Fitter {
     /// Why an instrument does not fit, whatever the others take.
     private String lacking(FitState state, Map<Integer, Size> sizes) {
         Need need = task.need(state.now(), sizes);
-
         List<String> out = new ArrayList<>();
         if (state.now().zones().stream().anyMatch(z -> Need.reachesTooFar(z, limits.transposeKeys()))) out.add("sounds that would be moved too far");
         if (!Need.within(need.layers(), limits.layers())) out.add(need.layers() + " velocity layers of " + limits.layers());
         if (!Need.within(need.samples(), limits.samples())) out.add(need.samples() + " samples of " + limits.samples());
         if (!Need.within(need.zones(), limits.zones())) out.add(need.zones() + " zones of " + limits.zones());
         if (!Need.within(need.bytes(), limits.instrumentBytes())) out.add(need.bytes() + " bytes of " + limits.instrumentBytes());
-
         if (!task.rules().hold(state.source(), state.now())) out.add("sounds that have to stay, and for which there is no room");
-        boolean isKit = Kits.isKit(state.source()) && !(Need.within(need.samples(), limits.samples()) && Need.within(need.zones(), limits.zones()));
-
-        return String.join(", ", out) + (isKit ? "; it is a kit, whose sounds cannot stand in for each other" : "");
+        return String.join(", ", out);
     }
 
     /// The notes that an instrument is compared on.

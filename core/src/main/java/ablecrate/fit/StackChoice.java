@@ -15,7 +15,6 @@ import java.util.PriorityQueue;
 import java.util.Set;
 import java.util.function.BooleanSupplier;
 import java.util.function.Function;
-
 import java.util.function.Predicate;
 import java.util.function.ToDoubleFunction;
 import java.util.stream.Collectors;
@@ -70,7 +69,6 @@ final class StackChoice {
         this.rows = rows;
         this.maySilence = maySilence;
         this.stopped = stopped;
-
         covering = rows.stream().map(r -> IntStream.range(0, rows.size()).filter(o -> r.row().isCoveredBy(rows.get(o).row())).boxed().toList()).toList();
         most = limit.most;
         Map<Object, Integer> numbers = new HashMap<>();
@@ -150,7 +148,6 @@ final class StackChoice {
         /// Those of some rows anew, and of all that may be silent only while others are not.
         private void renew(Set<Integer> changed) {
             Stopped.check(stopped);
-
             for (int row : changed)
                 harms[row] = harmOf(row);
             for (int row = silent.nextSetBit(0); row >= 0; row = silent.nextSetBit(row + 1))

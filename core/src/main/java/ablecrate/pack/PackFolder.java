@@ -150,7 +150,6 @@ final class PackFolder implements AutoCloseable {
     @Override public synchronized void close() throws IOException {
         // What is not empty stays.
         List.copyOf(made).reversed().forEach(DiskFault::deleteQuietly);
-
         // Away before it is free: nobody can take it in between.
         try (channel) {
             Files.deleteIfExists(lockFile);

@@ -137,7 +137,6 @@ final class Voice {
                 if (ahead > 0) {
                     if (!isMono) read(right, position, step, r, read, ahead);
                     position = read(left, position, step, l, read, ahead);
-
                     read += ahead;
                     continue;
                 }
@@ -172,7 +171,6 @@ final class Voice {
     private int framesAhead(double step, int most) {
         if (direction < 0 || position < 1) return 0;
         long near = loopEnd > 0 && (position < loopEnd || loops()) ? Math.min(end, loopEnd - loopCrossfade) : end;
-
         return (int) Math.clamp((near - 2 - position) / step, 0, most);
     }
 
@@ -223,7 +221,6 @@ final class Voice {
             d = frame(x, i + 2);
         }
         double y = cubic(a, b, c, d, t);
-
         if (loopCrossfade > 0 && at > loopEnd - loopCrossfade && loops()) {
             double share = (at - (loopEnd - loopCrossfade)) / loopCrossfade;
             if (share <= 1) y = y * (1 - share) + frame(x, i - (loopEnd - loopStart)) * share;

@@ -27,7 +27,6 @@ public final class FitComparison {
     static Outcome outcome(double foretoldDb, double foundDb, double worstDb, String what, OptionalDouble inAllDb) {
         String told = String.format(Locale.ROOT, "%.1f dB in the mean, %.1f dB at %s, played from what was written", foundDb, worstDb, what)
                 + (inAllDb.isPresent() ? String.format(Locale.ROOT, "; %.1f dB with the settings that the format leaves out", inAllDb.getAsDouble()) : "");
-
         return foundDb <= foretoldDb + TOLERANCE_DB
                 ? new Outcome.Held(Check.DIFFERENCE, told)
                 : new Outcome.Missed(Check.DIFFERENCE, foretoldDb, foundDb, "dB", told);

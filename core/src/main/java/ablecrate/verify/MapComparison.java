@@ -26,7 +26,6 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
-
 import java.util.TreeMap;
 import java.util.function.BooleanSupplier;
 import java.util.function.UnaryOperator;
@@ -123,7 +122,6 @@ public final class MapComparison {
     private static <T> boolean isNear(Parameter<T> p, Zone a, Zone b) {
         double apart = p == Parameter.TUNING ? MetadataDifferences.SAME_CENTS : SAME;
         return a.get(p) instanceof Double x && b.get(p) instanceof Double y && Math.abs(x - y) <= apart * Math.max(1, Math.abs(y));
-
     }
 
     /// @return false if it was stopped
@@ -163,7 +161,6 @@ public final class MapComparison {
         double foretold = 0, found = 0, inAll = 0, worst = -1;
         boolean isAll = true;
         String worstNote = "";
-
         for (Map.Entry<Integer, FitClaim> fitted : map.fitted().entrySet()) {
             if (stopped.getAsBoolean()) return false;
             Instrument written = found(read, fitted.getKey());
@@ -171,7 +168,6 @@ public final class MapComparison {
             Optional<Harm> withSettings = fitted.getValue().measuredInAll(written, read::sound);
             isAll &= withSettings.isEmpty();
             inAll += withSettings.orElse(harm).meanDb() / map.fitted().size();
-
             foretold += fitted.getValue().foretold().meanDb() / map.fitted().size();
             found += harm.meanDb() / map.fitted().size();
             if (harm.worstDb() > worst) {

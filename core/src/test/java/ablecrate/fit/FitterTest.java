@@ -242,7 +242,8 @@ class FitterTest {
                 List.of(), true, task.format(), task.rules());
         Fit.Fitted fitted = one(kit);
         assertThat(fitted.after().zones()).allSatisfy(z -> assertThat(z.get(Parameter.KEYS).size()).isEqualTo(1));
-        assertThat(fitted.lacking()).isEqualTo("5 samples of 3; it is a kit, whose sounds cannot stand in for each other");
+        assertThat(fitted.lacking()).isEqualTo("5 samples of 3");
+        assertThat(fitted.isKit()).isTrue();
     }
 
     /// One side is shared out to both at equal power: its zone is 3 dB louder where the sides are the same, and nothing is lost.

@@ -155,7 +155,6 @@ public final class FitModel {
             return change(item, FitChange.NotFittedYet.class).map(c -> Shown.told(true, c.reason()))
                     .or(() -> change(item, FitChange.TooLarge.class).map(c -> Shown.told(false, c.reason())))
                     .or(() -> change(item, FitChange.LeftOut.class).map(c -> Shown.told(false, c.reason())));
-
         FitChange.Fitted f = fitted.get();
         Optional<Fit> fit = item.maps().stream().flatMap(m -> m.fitted().values().stream()).findFirst().flatMap(this::fit);
         List<Fit.Fitted> all = fit.map(Fit::instruments).orElse(List.of());
@@ -163,7 +162,8 @@ public final class FitModel {
         List<Changed> changed = IntStream.range(0, all.size()).filter(i -> all.get(i).fits() && all.get(i).isChanged())
                 .mapToObj(i -> new Changed(all.get(i).before().name(), isInPlace ? OptionalInt.of(i) : OptionalInt.empty(), all.get(i).harm()))
                 .sorted(Comparator.comparingDouble((Changed c) -> c.harm().meanDb()).reversed()).toList();
-        return Optional.of(new Shown(false, f.reason(), gauges(f), steps(item.changes()), fit.map(Fit::curve).orElse(List.of()), f.bytesAfter(), f.harmDb(),
+        String reason = change(item, FitChange.LeftOut.class).map(c -> f.reason() + "\n" + c.reason()).orElse(f.reason());
+        return Optional.of(new Shown(false, reason, gauges(f), steps(item.changes()), fit.map(Fit::curve).orElse(List.of()), f.bytesAfter(), f.harmDb(),
                 changed));
     }
 
@@ -172,10 +172,12 @@ public final class FitModel {
         return crate.listProperty().get().items().stream().flatMap(i -> i.output().flatMap(PlannedOutput::fitted).stream()).findFirst().flatMap(this::fit)
                 .map(fit -> {
                     List<Change> all = FitChange.of(fit);
-                    FitChange.Fitted f = (FitChange.Fitted) all.getFirst();
+                    double harmDb = all.stream().filter(FitChange.Fitted.class::isInstance).map(FitChange.Fitted.class::cast)
+                            .mapToDouble(FitChange.Fitted::harmDb)
+                            .findFirst().orElse(0);
                     String whole = "it stays whole; all sounds together take " + Told.bytes(fit.bytesBefore()) + " → " + Told.bytes(fit.bytes());
                     return new Shown(false, change(item, FitChange.SoundFitted.class).map(Change::reason).orElse(whole), List.of(ofAllSounds(limits())),
-                            steps(all), fit.curve(), fit.bytes(), f.harmDb(), List.of());
+                            steps(all), fit.curve(), fit.bytes(), harmDb, List.of());
                 });
     }
 
