@@ -3,11 +3,12 @@ package ablecrate.fit;
 import ablecrate.destination.DeviceLimits;
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Parameter;
+import ablecrate.instrument.Span;
 import ablecrate.instrument.Zone;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
-import java.util.stream.IntStream;
+import java.util.stream.Stream;
 
 /// What an instrument takes of a device.
 /// @param layers velocity layers on a key, at most: stretches of velocities that zones on it play
@@ -15,11 +16,15 @@ import java.util.stream.IntStream;
 public record Need(int zones, int samples, int layers, long bytes) {
     public static Need of(Instrument instrument, long bytes) {
         List<Zone> zones = instrument.zones();
-        int layers = IntStream.range(0, 128).map(key -> (int) zones.stream().filter(z -> z.get(Parameter.KEYS).contains(key))
-                .map(z -> z.get(Parameter.VELOCITIES)).distinct().count()).max().orElse(0);
+        List<Set<Span>> layers = Stream.generate(() -> (Set<Span>) new HashSet<Span>()).limit(128).toList();
         Set<Integer> samples = new HashSet<>();
-        zones.forEach(z -> samples.add(z.sample()));
-        return new Need(zones.size(), samples.size(), layers, bytes);
+        for (Zone zone : zones) {
+            Span keys = zone.get(Parameter.KEYS);
+            for (int key = keys.low(); key <= keys.high(); key++)
+                layers.get(key).add(zone.get(Parameter.VELOCITIES));
+            samples.add(zone.sample());
+        }
+        return new Need(zones.size(), samples.size(), layers.stream().mapToInt(Set::size).max().orElse(0), bytes);
     }
 
     /// Whether it is within what one instrument may take.
