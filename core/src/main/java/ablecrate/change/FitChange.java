@@ -25,6 +25,7 @@ public sealed interface FitChange extends Change {
     static List<Change> of(Fit fit) {
         List<Change> out = new ArrayList<>();
         if (!fit.leftOut().isEmpty()) out.add(LeftOut.of(fit));
+        if (!fit.divided().isEmpty()) out.add(KitsDivided.of(fit));
         if (fit.kept().stream().anyMatch(Fit.Fitted::isChanged)) out.add(Fitted.of(fit));
         Map<FitStep.Kind, List<String>> each = new TreeMap<>();
         Map<FitStep.Kind, List<FitStep>> steps = new TreeMap<>();
@@ -152,6 +153,24 @@ public sealed interface FitChange extends Change {
         }
     }
 
+    /// Kits that are more than a device holds, each in several instruments of some of its keys.
+    /// @param parts how many they are
+    record KitsDivided(int kits, int parts, List<String> each) implements FitChange {
+        static KitsDivided of(Fit fit) {
+            return new KitsDivided(fit.divided().size(), fit.divided().stream().mapToInt(f -> f.parts().size()).sum(),
+                    fit.divided().stream().map(f -> "'" + f.before().name() + "' (" + f.lacking() + ") in " + f.parts().size() + " parts").toList());
+        }
+
+        @Override public Verdict verdict() { return Verdict.ADJUSTED; }
+
+        @Override public Text text() {
+            return new Text(Told.count(kits, "kit"), Told.count(parts, "part"),
+                    "divided by keys, as sounds of a kit cannot stand in for each other: " + Told.some(each));
+        }
+
+        @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(kits, parts, "instruments")); }
+    }
+
     /// Of many instruments some that nothing makes fit, beside those that do.
     /// @param of how many there are
     /// @param areKits whether all of them are
@@ -208,11 +227,14 @@ public sealed interface FitChange extends Change {
 
         public static TooLarge advised(FitTask task, Fit fit) {
             List<Change> all = FitChange.of(fit);
-            List<String> would = Stream.of(Fitted.class, LeftOut.class).flatMap(kind -> all.stream().filter(kind::isInstance)).map(Change::reason).toList();
-            return new TooLarge(over(task), fit.kept().isEmpty()
-                    ? "it cannot be made to fit: '" + fit.leftOut().getFirst().before().name() + "' is left with " + fit.leftOut().getFirst().lacking()
-                            + (fit.leftOut().getFirst().isKit() ? "; it is a kit, whose sounds cannot stand in for each other" : "")
-                    : String.join("; ", would).replaceFirst("fitted", "--fit do would make it fit"), List.of());
+            List<String> would = Stream.of(Fitted.class, KitsDivided.class, LeftOut.class).flatMap(kind -> all.stream().filter(kind::isInstance))
+                    .map(Change::reason).toList();
+            return new TooLarge(over(task),
+                    fit.leftOut().size() == fit.instruments().size()
+                            ? "it cannot be made to fit: '" + fit.leftOut().getFirst().before().name() + "' is left with " + fit.leftOut().getFirst().lacking()
+                                    + (fit.leftOut().getFirst().isKit() ? "; it is a kit, whose sounds cannot stand in for each other" : "")
+                            : String.join("; ", would).replaceFirst("fitted", "--fit do would make it fit"),
+                    List.of());
         }
 
         private static String over(FitTask task) {

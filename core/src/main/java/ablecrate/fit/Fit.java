@@ -21,15 +21,20 @@ public record Fit(List<Fitted> instruments, Map<Integer, Size> sizes, long bytes
     /// Those that fit.
     public List<Fitted> kept() { return instruments.stream().filter(Fitted::fits).toList(); }
 
+    /// Kits that are divided.
+    public List<Fitted> divided() { return instruments.stream().filter(f -> !f.parts().isEmpty()).toList(); }
+
     /// Those that nothing makes fit.
-    public List<Fitted> leftOut() { return instruments.stream().filter(f -> !f.fits()).toList(); }
+    public List<Fitted> leftOut() { return instruments.stream().filter(f -> !f.fits() && f.parts().isEmpty()).toList(); }
 
     /// @param after as it fits; or as far as it could be brought, where it does not
     /// @param simpleDb harm of simple plans within the same limits, by what they are called
     /// @param lacking why it does not fit yet, in words; empty where it does
+    /// @param parts into which a kit is divided that does not fit; empty where it is not
     public record Fitted(Instrument before, Instrument after, Need needed, Need need, Harm harm, List<FitStep> steps, Map<String, Double> simpleDb,
-            String lacking) {
+            String lacking, List<Instrument> parts) {
         public Fitted {
+            parts = List.copyOf(parts);
             steps = List.copyOf(steps);
             simpleDb = Collections.unmodifiableMap(new LinkedHashMap<>(simpleDb));
         }

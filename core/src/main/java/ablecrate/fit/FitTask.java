@@ -37,8 +37,9 @@ public record FitTask(List<Instrument> instruments, List<Optional<FitSound>> sou
     /// @param mostGainDb the highest gain
     /// @param mostZones in all instruments together, of stereo sounds two; 0 is no limit
     /// @param hasSampleEach whether each zone has a sample of its own, as sounds say how they are played
-    public record Format(Set<Parameter<?>> carried, double mostGainDb, int mostZones, boolean hasSampleEach) {
-        public static final Format ANY = new Format(Set.copyOf(Parameter.ALL), Parameter.MOST_GAIN, 0, false);
+    /// @param hasFileEach whether each instrument is a file of its own, so that one may become several
+    public record Format(Set<Parameter<?>> carried, double mostGainDb, int mostZones, boolean hasSampleEach, boolean hasFileEach) {
+        public static final Format ANY = new Format(Set.copyOf(Parameter.ALL), Parameter.MOST_GAIN, 0, false, false);
 
         public Format {
             carried = Set.copyOf(carried);

@@ -105,7 +105,7 @@ final class Fitter {
     private Fit.Fitted fitted(FitState state, Map<Integer, Size> sizes, String lackingInAll) {
         String lacking = lacking(state, sizes);
         return new Fit.Fitted(state.source(), asLoud(state, sizes), task.need(state.source()), task.need(state.now(), sizes), state.harm(),
-                state.steps(), state.simpleDb(), lacking.isEmpty() ? lackingInAll : lacking);
+                state.steps(), state.simpleDb(), lacking.isEmpty() ? lackingInAll : lacking, lacking.isEmpty() ? List.of() : parts(state.source()));
     }
 
     /// With zones that make up for sides that became one.
@@ -113,6 +113,10 @@ final class Fitter {
         return state.now().mapZones(z -> List.of(sizes.containsKey(z.sample()) && sizes.get(z.sample()).isFolded() && state.folds().containsKey(z.sample())
                 ? state.folds().get(z.sample()).asLoud(z, task.format().mostGainDb())
                 : z));
+    }
+
+    private List<Instrument> parts(Instrument source) {
+        return task.format().hasFileEach() && limits.totalBytes() == 0 && Kits.isKit(source) ? KitParts.of(task, source) : List.of();
     }
 
     /// Why an instrument does not fit, whatever the others take.

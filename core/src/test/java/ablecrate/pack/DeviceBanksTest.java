@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.within;
 
 import ablecrate.Sounds;
 import ablecrate.audio.Depth;
+import ablecrate.change.ChangeEntry;
 import ablecrate.destination.DestinationSheet;
 import ablecrate.destination.SheetCatalogue;
 import ablecrate.format.InstrumentFile;
@@ -25,8 +26,10 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.InstantSource;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.function.IntFunction;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
@@ -62,36 +65,46 @@ class DeviceBanksTest {
     }
 
     private InstrumentFile written(String into, String end) throws Exception {
-        try (Stream<Path> files = Files.walk(temp.resolve(into))) {
-            Path map = files.filter(f -> f.toString().endsWith(end)).findFirst().orElseThrow();
-            return InstrumentFormats.of(map).orElseThrow().read(map);
-        }
+        Path map = only(into, end);
+        return InstrumentFormats.of(map).orElseThrow().read(map);
     }
 
-    /// One that has more zones than the device, and sounds that cannot stand in for each other, keeps no other from going there.
-    @Test void whatNothingMakesFitIsLeftOutOfABank() throws Exception {
-        String wide = IntStream.range(36, 102).mapToObj("<region> sample=reed.wav pitch_keytrack=0 key=%d\n"::formatted).collect(Collectors.joining());
-        map("Orchard percussion", wide);
-        map("Reeds of the meadow",
-                "<region> sample=reed.wav lokey=0 hikey=60 pitch_keycenter=57\n<region> sample=reed.wav lokey=61 hikey=127 pitch_keycenter=69");
-        map("Bell", "<region> sample=reed.wav pitch_keycenter=69");
+    /// What is more than the device holds keeps no other from going there: a kit is divided by its keys, and what nothing makes fit is left out.
+    @Test void aBankGoesAsFarAsItFits() throws Exception {
+        map("Orchard percussion", regions(66, i -> "pitch_keytrack=0 key=" + (36 + i)));
+        map("Thunder", regions(66, _ -> "pitch_keytrack=0 key=36"));
+        map("Reeds of the meadow", regions(2, i -> "lokey=%d hikey=%d pitch_keycenter=%d".formatted(61 * i, 60 + 67 * i, 57 + 12 * i)));
+        map("Bell", regions(1, _ -> "pitch_keycenter=69"));
         pack(temp.resolve("in"), sheet("files"),
                 PackOptions.DEFAULT.withContainer(Choice.of("sf2")).withInstruments(InstrumentOptions.DEFAULT.withBanks(Banks.ONE)), "bank");
-        try (Stream<Path> files = Files.list(temp.resolve("bank"))) {
-            Path bank = files.filter(f -> f.toString().endsWith(".sf2")).findFirst().orElseThrow();
-            String leftOut = "1 of 3 instruments left out: 'Orchard percussion' (66 zones of 64); nothing makes it fit, as the sounds of a kit cannot stand in for each other";
-            PackOptions advised = PackOptions.DEFAULT.withInstruments(InstrumentOptions.DEFAULT.withFitting(Fitting.DEFAULT.withMode(Fitting.Mode.ADVISE)));
-            assertThat(plan(bank, sheet("card-sampler"), advised).items()).singleElement()
-                    .satisfies(i -> assertThat(i.reason()).isEqualTo("more than the device holds: 'Orchard percussion': 66 of 64 zones; " + leftOut));
-            PackingSlip slip = pack(bank, sheet("card-sampler"), PackOptions.DEFAULT, "card");
-            assertThat(slip.items()).singleElement().satisfies(i -> {
-                assertThat(i.verdict()).isEqualTo("reduced");
-                assertThat(i.changes().getFirst().reason()).isEqualTo(leftOut);
-            });
-        }
-        assertThat(folders("card")).containsExactlyInAnyOrder("Reeds of the meadow", "Bell");
+        Path bank = only("bank", ".sf2");
+        String leftOut = "1 of 4 instruments left out: 'Thunder' (66 zones of 64); nothing makes it fit, as the sounds of a kit cannot stand in for each other",
+                divided = "divided by keys, as sounds of a kit cannot stand in for each other: 'Orchard percussion' (66 zones of 64) in 2 parts";
+        PackOptions advised = PackOptions.DEFAULT.withInstruments(InstrumentOptions.DEFAULT.withFitting(Fitting.DEFAULT.withMode(Fitting.Mode.ADVISE)));
+        assertThat(plan(bank, sheet("card-sampler"), advised).items()).singleElement()
+                .satisfies(i -> assertThat(i.reason()).startsWith("more than the device holds: ").endsWith("; " + divided + "; " + leftOut));
+        PackingSlip slip = pack(bank, sheet("card-sampler"), PackOptions.DEFAULT, "card");
+        assertThat(slip.items()).singleElement().satisfies(i -> {
+            assertThat(i.verdict()).isEqualTo("reduced");
+            assertThat(i.changes()).extracting(ChangeEntry::reason).startsWith(leftOut, divided);
+        });
+        assertThat(folders("card")).containsExactlyInAnyOrder("Reeds of the meadow", "Bell", "Orchard percussion 1", "Orchard percussion 2");
         assertThat(written("card", "Bell.preset").zoneCount()).isEqualTo(1);
-        assertThat(written("card", "Reeds of the meadow.preset").zoneCount()).isEqualTo(2);
+        List<Integer> keys = new ArrayList<>();
+        for (String part : List.of("percussion 1.preset", "percussion 2.preset"))
+            written("card", part).instruments().getFirst().zones()
+                    .forEach(z -> keys.add(z.get(Parameter.KEYS).low()));
+        assertThat(keys).as("each key once").containsExactlyElementsOf(IntStream.range(36, 102).boxed().toList());
+    }
+
+    private static String regions(int count, IntFunction<String> words) {
+        return IntStream.range(0, count).mapToObj(i -> "<region> sample=reed.wav " + words.apply(i) + "\n").collect(Collectors.joining());
+    }
+
+    private Path only(String into, String end) throws IOException {
+        try (Stream<Path> files = Files.walk(temp.resolve(into))) {
+            return files.filter(f -> f.toString().endsWith(end)).findFirst().orElseThrow();
+        }
     }
 
     private List<String> folders(String into) throws IOException {
@@ -109,8 +122,7 @@ class DeviceBanksTest {
 
     /// A click in nine layers over everything, and a reed beside it: on each key there are ten stretches of velocities.
     @Test void layersThatLieOverEachOtherAreCountedOnEachKey() throws Exception {
-        String click = IntStream.range(0, 9).mapToObj(i -> "<region> sample=reed.wav pitch_keycenter=69 volume=-%d lovel=%d hivel=%d\n".formatted(9 - i,
-                1 + 14 * i, i == 8 ? 127 : 14 + 14 * i)).collect(Collectors.joining());
+        String click = regions(9, i -> "pitch_keycenter=69 volume=-%d lovel=%d hivel=%d".formatted(9 - i, 1 + 14 * i, i == 8 ? 127 : 14 + 14 * i));
         pack(map("Organ", click + "<region> sample=reed.wav lokey=48 hikey=72 pitch_keycenter=60"), sheet("keyboard-sampler"), PackOptions.DEFAULT, "card");
         List<Zone> zones = written("card", ".program").instruments().getFirst().zones();
         assertThat(zones.stream().filter(z -> z.get(Parameter.KEYS).contains(60)).map(z -> z.get(Parameter.VELOCITIES)).distinct()).hasSizeBetween(2, 4);
@@ -122,8 +134,7 @@ class DeviceBanksTest {
 
     /// Where sounds say how they are played, a sample that four zones play is written four times, and takes the memory of four.
     @Test void memoryIsThatOfWhatIsWritten() throws Exception {
-        String zones = IntStream.range(0, 4).mapToObj(i -> "<region> sample=reed.wav lokey=%d hikey=%d pitch_keycenter=%d volume=-%d\n".formatted(40 + 12 * i,
-                51 + 12 * i, 45 + 12 * i, 4 * i)).collect(Collectors.joining());
+        String zones = regions(4, i -> "lokey=%d hikey=%d pitch_keycenter=%d volume=-%d".formatted(40 + 12 * i, 51 + 12 * i, 45 + 12 * i, 4 * i));
         long limit = 2 * FRAMES * 5 / 2;
         pack(map("Reed", zones),
                 SheetCatalogue

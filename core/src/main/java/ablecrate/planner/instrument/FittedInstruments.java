@@ -73,14 +73,15 @@ record FittedInstruments(List<Instrument> instruments, Map<Integer, Size> sizes,
 
     private static FittedInstruments found(InstrumentTask instruments, FittedInstruments whole, Fit fit, boolean isDone, FitTask task, FoundLoops loops) {
         List<Change> told = FitChange.of(fit);
-        if (!isDone || fit.kept().isEmpty())
+        if (!isDone || fit.leftOut().size() == fit.instruments().size())
             return whole.with(FitChange.TooLarge.advised(task, fit), List.of());
         List<Instrument> after = new ArrayList<>();
         List<FitClaim> claims = new ArrayList<>();
         for (int i = 0; i < fit.instruments().size(); i++) {
             Fit.Fitted fitted = fit.instruments().get(i);
-            if (!fitted.fits()) continue;
             Instrument source = whole.instruments.get(i);
+            fitted.parts().forEach(part -> after.add(loops.unlooped(part, source)));
+            if (!fitted.fits()) continue;
             after.add(loops.unlooped(fitted.after(), source));
             if (!fitted.isChanged()) continue;
             // Releases that are added whatever is done to make it fit are no difference.
@@ -100,7 +101,7 @@ record FittedInstruments(List<Instrument> instruments, Map<Integer, Size> sizes,
         return new FitTask(plain.stream().map(loops::looped).toList(), sounds, limits, task.accepted().sheet().accepts().rateChoices(),
                 task.accepted().acceptsChannels(1),
                 new FitTask.Format(Parameter.ALL.stream().filter(task.capabilities()::carries).collect(Collectors.toSet()), task.mostGainDb(),
-                        task.bank().map(BankFormat::mostZones).orElse(0), task.isSaidBySounds()),
+                        task.bank().map(BankFormat::mostZones).orElse(0), task.isSaidBySounds(), task.areApart()),
                 new FitRules(forbidden, fitting.keptRoots(), fitting.keptVelocities()));
     }
 

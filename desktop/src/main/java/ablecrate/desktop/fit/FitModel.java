@@ -28,7 +28,9 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.function.UnaryOperator;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
 
@@ -154,7 +156,8 @@ public final class FitModel {
         if (fitted.isEmpty())
             return change(item, FitChange.NotFittedYet.class).map(c -> Shown.told(true, c.reason()))
                     .or(() -> change(item, FitChange.TooLarge.class).map(c -> Shown.told(false, c.reason())))
-                    .or(() -> change(item, FitChange.LeftOut.class).map(c -> Shown.told(false, c.reason())));
+                    .or(() -> change(item, FitChange.LeftOut.class).map(c -> Shown.told(false, c.reason())))
+                    .or(() -> change(item, FitChange.KitsDivided.class).map(c -> Shown.told(false, c.reason())));
         FitChange.Fitted f = fitted.get();
         Optional<Fit> fit = item.maps().stream().flatMap(m -> m.fitted().values().stream()).findFirst().flatMap(this::fit);
         List<Fit.Fitted> all = fit.map(Fit::instruments).orElse(List.of());
@@ -162,7 +165,8 @@ public final class FitModel {
         List<Changed> changed = IntStream.range(0, all.size()).filter(i -> all.get(i).fits() && all.get(i).isChanged())
                 .mapToObj(i -> new Changed(all.get(i).before().name(), isInPlace ? OptionalInt.of(i) : OptionalInt.empty(), all.get(i).harm()))
                 .sorted(Comparator.comparingDouble((Changed c) -> c.harm().meanDb()).reversed()).toList();
-        String reason = change(item, FitChange.LeftOut.class).map(c -> f.reason() + "\n" + c.reason()).orElse(f.reason());
+        String reason = Stream.of(FitChange.Fitted.class, FitChange.KitsDivided.class, FitChange.LeftOut.class)
+                .flatMap(kind -> change(item, kind).stream()).map(Change::reason).collect(Collectors.joining("\n"));
         return Optional.of(new Shown(false, reason, gauges(f), steps(item.changes()), fit.map(Fit::curve).orElse(List.of()), f.bytesAfter(), f.harmDb(),
                 changed));
     }
