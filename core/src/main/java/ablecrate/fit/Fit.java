@@ -9,7 +9,7 @@ import java.util.Map;
 
 /// Instruments made to fit.
 /// @param sizes of the samples that are not whole, by number
-/// @param bytes of all samples together, before, and after those of instruments that fit
+/// @param bytes of all samples together, before, and after those of what fits
 /// @param curve what other amounts of memory would cost, from the least to the most; empty where memory was not short
 public record Fit(List<Fitted> instruments, Map<Integer, Size> sizes, long bytesBefore, long bytes, List<Point> curve) implements Measurement.Played {
     public Fit {

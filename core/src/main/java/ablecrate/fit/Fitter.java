@@ -83,7 +83,9 @@ final class Fitter {
             made.forEach(s -> s.sizes().forEach((sample, size) -> sizes.merge(sample, size, Size::larger)));
             long bytes = task.bytes(made.stream().filter(s -> lacking(s, sizes).isEmpty()).map(FitState::now).toList(), sizes);
             String lackingInAll = Need.within(bytes, limits.totalBytes()) ? "" : bytes + " bytes of " + limits.totalBytes() + " in all";
-            return Optional.of(new Fit(made.stream().map(s -> fitted(s, sizes, lackingInAll)).toList(), sizes, task.bytesOfAll(), bytes, curve));
+            List<Fit.Fitted> fitted = made.stream().map(s -> fitted(s, sizes, lackingInAll)).toList();
+            long ofParts = fitted.stream().flatMap(f -> f.parts().stream()).mapToLong(task::bytes).sum();
+            return Optional.of(new Fit(fitted, sizes, task.bytesOfAll(), bytes + ofParts, curve));
         } catch (Stopped e) {
             return Optional.empty();
         } catch (UncheckedIOException e) {
