@@ -32,6 +32,7 @@ import java.util.Set;
 import java.util.SortedSet;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.regex.Pattern;
 import java.util.function.UnaryOperator;
 import javafx.beans.property.ReadOnlyIntegerProperty;
 import javafx.beans.property.ReadOnlyIntegerWrapper;
@@ -150,10 +151,16 @@ public final class KeysModel {
         return name.substring(Math.max(name.lastIndexOf('/'), name.lastIndexOf('\\')) + 1);
     }
 
-    /// What the destination makes of it; empty while that is not known, or where it takes sounds alone.
+    /// What the destination makes of it, the parts of a kit that is divided together; empty while that is not known, where it is left out, or where the destination takes sounds alone.
     public Optional<Instrument> planned() {
         List<Instrument> all = item.stream().flatMap(i -> i.maps().stream()).flatMap(m -> m.instruments().stream()).toList();
-        return index.get() < all.size() ? Optional.of(all.get(index.get())) : Optional.empty();
+        if (all.size() == names.size()) return all.stream().skip(index.get()).findFirst();
+        // Some are left out, or divided: then names tell.
+        String name = instrument.get().map(Instrument::name).orElse("");
+        return all.stream().filter(i -> i.name().equals(name)).findFirst().or(() -> {
+            List<Instrument> parts = all.stream().filter(i -> i.name().matches(Pattern.quote(name) + " \\d+")).toList();
+            return parts.stream().findFirst().map(first -> first.withGroups(parts.stream().flatMap(p -> p.groups().stream()).toList()));
+        });
     }
 
     public List<PlannedOutput> plannedSounds() { return item.map(PackingItem::outputs).orElse(List.of()); }

@@ -22,6 +22,7 @@ import java.nio.file.Path;
 import java.util.ArrayDeque;
 import java.util.Deque;
 import java.util.List;
+import java.util.stream.IntStream;
 import java.util.Optional;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -227,4 +228,20 @@ class KeysModelTest {
     private void show() { list.choose(list.all(), Optional.of(list.all().getFirst())); }
 
     private List<Integer> roots() { return keys.zones().stream().map(z -> z.get(Parameter.ROOT_KEY)).sorted().toList(); }
+
+    /// What the destination makes of a kit that it has no room for is shown as one.
+    @Test void aKitThatIsDividedIsShownWhole() throws Exception {
+        StringBuilder kit = new StringBuilder("<global> sample=tone.wav pitch_keytrack=0\n");
+        for (int key = 36; key < 102; key++)
+            kit.append("<region> key=").append(key).append('\n');
+        Files.writeString(folder.resolve("drums.sfz"), kit);
+        crate.gather(List.of(folder.resolve("drums.sfz")));
+        settle();
+        crate.aim("card-sampler");
+        settle();
+        list.choose(list.all(), list.all().stream().filter(i -> i.source().fileName().equals("drums.sfz")).findFirst());
+        assertThat(list.currentProperty().get().orElseThrow().maps()).hasSize(2);
+        assertThat(keys.planned().orElseThrow().zones()).extracting(z -> z.get(Parameter.KEYS).low())
+                .containsExactlyElementsOf(IntStream.range(36, 102).boxed().toList());
+    }
 }
