@@ -79,11 +79,13 @@ final class Fitter {
             List<FitState> counted = heard.counted.get();
             List<Fit.Point> curve = new ArrayList<>();
             List<FitState> made = isShort(counted) ? remembered(counted, curve) : counted;
-            Map<Integer, Size> sizes = new HashMap<>();
-            made.forEach(s -> s.sizes().forEach((sample, size) -> sizes.merge(sample, size, Size::larger)));
-            long bytes = task.bytes(made.stream().filter(s -> lacking(s, sizes).isEmpty()).map(FitState::now).toList(), sizes);
+            Map<Integer, Size> ofAll = sizes(made);
+            List<FitState> fitting = made.stream().filter(s -> lacking(s, ofAll).isEmpty()).toList();
+            // What is left out, or divided as it is, makes no sample smaller.
+            Map<Integer, Size> sizes = sizes(fitting);
+            long bytes = task.bytes(fitting.stream().map(FitState::now).toList(), sizes);
             String lackingInAll = Need.within(bytes, limits.totalBytes()) ? "" : bytes + " bytes of " + limits.totalBytes() + " in all";
-            List<Fit.Fitted> fitted = made.stream().map(s -> fitted(s, sizes, lackingInAll)).toList();
+            List<Fit.Fitted> fitted = made.stream().map(s -> fitted(s, sizes, fitting.contains(s) ? lackingInAll : lacking(s, ofAll))).toList();
             long ofParts = fitted.stream().flatMap(f -> f.parts().stream()).mapToLong(task::bytes).sum();
             return Optional.of(new Fit(fitted, sizes, task.bytesOfAll(), bytes + ofParts, curve));
         } catch (Stopped e) {
@@ -91,6 +93,12 @@ final class Fitter {
         } catch (UncheckedIOException e) {
             throw e.getCause();
         }
+    }
+
+    private static Map<Integer, Size> sizes(List<FitState> states) {
+        Map<Integer, Size> sizes = new HashMap<>();
+        states.forEach(s -> s.sizes().forEach((sample, size) -> sizes.merge(sample, size, Size::larger)));
+        return sizes;
     }
 
     /// One after the other to whoever is idle: some take a hundred times as long as others, so that shares of as many would not be done at once.
@@ -104,10 +112,9 @@ final class Fitter {
         return ForkJoinTask.invokeAll(tasks).stream().map(ForkJoinTask::join).toList();
     }
 
-    private Fit.Fitted fitted(FitState state, Map<Integer, Size> sizes, String lackingInAll) {
-        String lacking = lacking(state, sizes);
+    private Fit.Fitted fitted(FitState state, Map<Integer, Size> sizes, String lacking) {
         return new Fit.Fitted(state.source(), asLoud(state, sizes), task.need(state.source()), task.need(state.now(), sizes), state.harm(),
-                state.steps(), state.simpleDb(), lacking.isEmpty() ? lackingInAll : lacking, lacking.isEmpty() ? List.of() : parts(state.source()));
+                state.steps(), state.simpleDb(), lacking, lacking.isEmpty() ? List.of() : parts(state.source()));
     }
 
     /// With zones that make up for sides that became one.

@@ -149,4 +149,20 @@ class DeviceBanksTest {
             bytes += 2 * preset.sound(i).orElseThrow().frames();
         assertThat(bytes).isLessThanOrEqualTo(limit).isGreaterThan(limit / 3);
     }
+
+    /// What is too much for one kit is not for its parts: their samples stay whole.
+    @Test void partsOfAKitAreWholeWhereThereIsRoom() throws Exception {
+        pack(map("Drums", regions(6, i -> "pitch_keytrack=0 key=" + (36 + i))),
+                SheetCatalogue
+                        .read("""
+                                { "id": "small", "name": "Small", "accepts": { "containers": ["wav"], "instruments": ["preset"], "ratesHz": [11025, 44100], "depths": ["16"], "channels": [1] },
+                                  "limits": { "zones": 4, "instrumentBytes": %d } }"""
+                                .formatted(2 * FRAMES * 5), "small"),
+                PackOptions.DEFAULT, "card");
+        for (String part : List.of("1.preset", "2.preset")) {
+            InstrumentFile preset = written("card", part);
+            for (int i = 0; i < preset.samples().size(); i++)
+                assertThat(preset.sound(i).orElseThrow().frames()).isEqualTo(FRAMES);
+        }
+    }
 }

@@ -154,13 +154,13 @@ public final class KeysModel {
     /// What the destination makes of it, the parts of a kit that is divided together; empty while that is not known, where it is left out, or where the destination takes sounds alone.
     public Optional<Instrument> planned() {
         List<Instrument> all = item.stream().flatMap(i -> i.maps().stream()).flatMap(m -> m.instruments().stream()).toList();
-        if (all.size() == names.size()) return all.stream().skip(index.get()).findFirst();
-        // Some are left out, or divided: then names tell.
         String name = instrument.get().map(Instrument::name).orElse("");
-        return all.stream().filter(i -> i.name().equals(name)).findFirst().or(() -> {
-            List<Instrument> parts = all.stream().filter(i -> i.name().matches(Pattern.quote(name) + " \\d+")).toList();
-            return parts.stream().findFirst().map(first -> first.withGroups(parts.stream().flatMap(p -> p.groups().stream()).toList()));
-        });
+        List<Instrument> same = all.stream().filter(i -> i.name().equals(name)).toList(),
+                parts = all.stream().filter(i -> i.name().matches(Pattern.quote(name) + " \\d+")).toList();
+        if (same.size() == 1) return Optional.of(same.getFirst());
+        if (same.isEmpty() && parts.size() > 1) return Optional.of(parts.getFirst().withGroups(parts.stream().flatMap(p -> p.groups().stream()).toList()));
+        // Several of one name, or a name that the format cuts: where none is left out or divided, their places tell.
+        return all.size() == names.size() ? Optional.of(all.get(index.get())) : Optional.empty();
     }
 
     public List<PlannedOutput> plannedSounds() { return item.map(PackingItem::outputs).orElse(List.of()); }
