@@ -160,7 +160,7 @@ public final class KeysModel {
         if (same.size() == 1) return Optional.of(same.getFirst());
         if (same.isEmpty() && parts.size() > 1) return Optional.of(parts.getFirst().withGroups(parts.stream().flatMap(p -> p.groups().stream()).toList()));
         // Several of one name, or a name that the format cuts: where none is left out or divided, their places tell.
-        return all.size() == names.size() ? Optional.of(all.get(index.get())) : Optional.empty();
+        return all.size() == names.size() ? all.stream().skip(index.get()).findFirst() : Optional.empty();
     }
 
     public List<PlannedOutput> plannedSounds() { return item.map(PackingItem::outputs).orElse(List.of()); }
