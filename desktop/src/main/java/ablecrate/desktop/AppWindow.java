@@ -364,8 +364,8 @@ public final class AppWindow {
         undo.disableProperty().bind(crate.canUndoProperty().not());
         redo.disableProperty().bind(crate.canRedoProperty().not());
         crate.jobProperty().subscribe(_ -> {
-            undo.getTooltip().setText(crate.undoLabel().isEmpty() ? "Ctrl+Z" : "Undo: " + crate.undoLabel() + " (Ctrl+Z)");
-            redo.getTooltip().setText(crate.redoLabel().isEmpty() ? "Ctrl+Shift+Z" : "Redo: " + crate.redoLabel() + " (Ctrl+Shift+Z)");
+            Tips.on(undo, crate.undoLabel().isEmpty() ? "Ctrl+Z" : "Undo: " + crate.undoLabel() + " (Ctrl+Z)");
+            Tips.on(redo, crate.redoLabel().isEmpty() ? "Ctrl+Shift+Z" : "Redo: " + crate.redoLabel() + " (Ctrl+Shift+Z)");
         });
         more.setId("more");
         more.setMinWidth(Region.USE_PREF_SIZE);

@@ -1,7 +1,6 @@
 package ablecrate.desktop;
 
 import javafx.scene.control.Button;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.Region;
 
 /// Buttons as the window has them.
@@ -13,7 +12,7 @@ public final class Buttons {
         Button button = new Button(text);
         button.setId(id);
         button.setMinWidth(Region.USE_PREF_SIZE);
-        button.setTooltip(new Tooltip(tip));
+        Tips.on(button, tip);
         button.setOnAction(_ -> run.run());
         return button;
     }

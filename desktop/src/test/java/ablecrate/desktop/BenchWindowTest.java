@@ -225,6 +225,7 @@ class BenchWindowTest extends WindowFixture {
         robot.drag(chart.getMinX() + 40, chart.getMinY() + 6).dropTo(chart.getMaxX() - 20, chart.getMinY() + chart.getHeight() * 0.4);
         assertThat(window.keys().chosen().size()).isGreaterThan(3);
         int all = window.keys().chosen().size();
+        WaitForAsyncUtils.waitForFxEvents();
         Node zone = robot.lookup(".zone").query();
         double width = zone.getBoundsInParent().getWidth();
         robot.moveTo(chart.getCenterX(), chart.getCenterY());

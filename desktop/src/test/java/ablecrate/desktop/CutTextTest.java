@@ -30,8 +30,8 @@ class CutTextTest extends WindowFixture {
         if (!node.isVisible()) return;
         if (node instanceof Labeled l && l.getText() != null && !l.getText().isBlank()) {
             boolean isShort = l.lookup(".text") instanceof Text t && !l.isWrapText() && t.getText().length() < l.getText().length();
-            if (isShort && l.getTooltip() == null
-                    && Stream.iterate(l.getParent(), p -> p != null, Parent::getParent).noneMatch(p -> p instanceof IndexedCell<?> c && c.getTooltip() != null))
+            if (isShort && Tips.of(l).isEmpty()
+                    && Stream.iterate(l.getParent(), p -> p != null, Parent::getParent).noneMatch(p -> p instanceof IndexedCell<?> && !Tips.of(p).isEmpty()))
                 cut.add(place + ": '" + l.getText() + "'");
             Bounds inScene = l.localToScene(l.getLayoutBounds());
             if (!scrolls && (inScene.getMinX() < -1 || inScene.getMaxX() > l.getScene().getWidth() + 1)) cut.add(place + ": '" + l.getText() + "' outside");

@@ -130,15 +130,15 @@ class LibraryWindowTest extends WindowFixture {
         robot.interact(() -> window.library().open(crate.resolve("Rhythms")));
         robot.interact(() -> window.showBench("library"));
         until(() -> !table(robot).getItems().isEmpty());
-        robot.doubleClickOn("#library-bpm").write("fast").push(KeyCode.ENTER);
+        robot.clickOn("#library-bpm").push(KeyCode.SHORTCUT, KeyCode.A).write("fast").push(KeyCode.ENTER);
         assertThat(robot.lookup("#library-bpm").query().getPseudoClassStates()).as("no tempo").isNotEmpty();
         assertThat(window.library().bpmProperty().get()).isEqualTo(120);
-        robot.doubleClickOn("#library-bpm").write("48").push(KeyCode.ENTER);
+        robot.clickOn("#library-bpm").push(KeyCode.SHORTCUT, KeyCode.A).write("48").push(KeyCode.ENTER);
         assertThat(window.library().bpmProperty().get()).isEqualTo(48);
         robot.clickOn("#library-in-time");
         robot.interact(() -> table(robot).getSelectionModel().clearAndSelect(0));
         assertThat(window.library().speedProperty().get()).as("96 is twice 48: it fits as it is").isEqualTo(1);
-        robot.doubleClickOn("#library-bpm").write("120").push(KeyCode.ENTER);
+        robot.clickOn("#library-bpm").push(KeyCode.SHORTCUT, KeyCode.A).write("120").push(KeyCode.ENTER);
         assertThat(window.library().speedProperty().get()).as("what plays goes on at the new tempo").isEqualTo(1.25);
         robot.clickOn("#library-in-time");
         assertThat(window.library().speedProperty().get()).isEqualTo(1);
@@ -148,7 +148,7 @@ class LibraryWindowTest extends WindowFixture {
             window.crate().changeOptions(o -> o.withSession(o.session().withBpm(90)), "tempo");
         });
         until(() -> window.library().bpmProperty().get() == 90);
-        robot.doubleClickOn("#library-bpm").write("133").push(KeyCode.ENTER);
+        robot.clickOn("#library-bpm").push(KeyCode.SHORTCUT, KeyCode.A).write("133").push(KeyCode.ENTER);
         robot.interact(() -> window.crate().changeOptions(o -> o.withDither(ablecrate.dsp.Dither.NONE), "dither"));
         until(() -> window.crate().isKnownProperty().get());
         assertThat(window.library().bpmProperty().get()).as("what was typed stays while the session is the same").isEqualTo(133);

@@ -1,6 +1,7 @@
 package ablecrate.desktop.action;
 
 import ablecrate.desktop.Headings;
+import ablecrate.desktop.Tips;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -15,7 +16,6 @@ import javafx.scene.control.Hyperlink;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.TextField;
-import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.layout.GridPane;
@@ -44,7 +44,7 @@ public final class ActionsView extends VBox {
         search.setId("action-search");
         search.setPromptText("What do you want to do?");
         search.setAccessibleText("Search in actions");
-        search.setTooltip(new Tooltip("Words of an action; Enter does the first"));
+        Tips.on(search, "Words of an action; Enter does the first");
         search.setPrefColumnCount(24);
         search.textProperty().subscribe(_ -> renew());
         search.addEventFilter(KeyEvent.KEY_PRESSED, e -> {

@@ -1,5 +1,6 @@
 package ablecrate.desktop.bench;
 
+import ablecrate.desktop.Tips;
 import ablecrate.desktop.Typed;
 import java.util.OptionalDouble;
 import java.util.function.DoubleConsumer;
@@ -7,7 +8,6 @@ import java.util.function.Function;
 import javafx.geometry.Pos;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Region;
 
@@ -29,7 +29,7 @@ final class BarField extends HBox {
         field.setAccessibleText(title);
         field.setPrefColumnCount(columns);
         field.setMinWidth(columns < 4 ? 40 : 62);
-        field.setTooltip(new Tooltip(tip));
+        Tips.on(field, tip);
         field.setOnAction(_ -> {
             OptionalDouble value = read.apply(field.getText().strip());
             // What cannot be read stays to be mended, until the field is left.

@@ -1,6 +1,7 @@
 package ablecrate.desktop.bench;
 
 import ablecrate.desktop.Headings;
+import ablecrate.desktop.Tips;
 import ablecrate.desktop.list.ChangeLine;
 import ablecrate.plan.PackingItem;
 import java.util.LinkedHashMap;
@@ -13,7 +14,6 @@ import javafx.scene.control.Label;
 import javafx.scene.control.OverrunStyle;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.ToggleButton;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
@@ -42,9 +42,7 @@ public final class BenchView extends BorderPane {
         getStyleClass().add("bench");
         name.getStyleClass().add("bench-name");
         name.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
-        Tooltip whole = new Tooltip();
-        whole.textProperty().bind(name.textProperty());
-        name.setTooltip(whole);
+        name.textProperty().subscribe(whole -> Tips.on(name, whole));
         Region gap = new Region();
         HBox.setHgrow(gap, Priority.ALWAYS);
         hint.getStyleClass().add("hint");
@@ -58,7 +56,7 @@ public final class BenchView extends BorderPane {
             button.setMinWidth(Region.USE_PREF_SIZE);
             button.setId("face-" + bench.id());
             button.getStyleClass().add("bench-face");
-            button.setTooltip(new Tooltip("V and R turn the bench"));
+            Tips.on(button, "V and R turn the bench");
             button.setOnAction(_ -> show(bench));
             buttons.put(bench, button);
             head.getChildren().add(button);
@@ -130,7 +128,7 @@ public final class BenchView extends BorderPane {
             value.getStyleClass().add("fact-value");
             value.setWrapText(!fact.name().equals("File"));
             value.setTextOverrun(OverrunStyle.LEADING_ELLIPSIS);
-            value.setTooltip(new Tooltip(fact.value()));
+            Tips.on(value, fact.value());
             GridPane.setHgrow(value, Priority.ALWAYS);
             facts.addRow(row++, key, value);
         }

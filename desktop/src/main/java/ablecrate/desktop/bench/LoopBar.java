@@ -2,6 +2,7 @@ package ablecrate.desktop.bench;
 
 import ablecrate.codec.SoundFile;
 import ablecrate.desktop.Buttons;
+import ablecrate.desktop.Tips;
 import ablecrate.detect.FoundLoop;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
@@ -17,7 +18,6 @@ import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.Region;
 import javafx.util.StringConverter;
 
@@ -58,7 +58,7 @@ final class LoopBar {
         mode.setId("loop-mode");
         mode.setPrefWidth(96);
         mode.setAccessibleText("Mode of the loop");
-        mode.setTooltip(new Tooltip("How the loop goes"));
+        Tips.on(mode, "How the loop goes");
         mode.getItems().setAll(LoopMode.values());
         mode.setConverter(new StringConverter<>() {
             @Override public String toString(LoopMode m) { return m == null ? "" : m.label(); }
@@ -73,16 +73,16 @@ final class LoopBar {
         CheckBox snap = new CheckBox("snap");
         snap.setId("loop-snap");
         snap.setMinWidth(Region.USE_PREF_SIZE);
-        snap.setTooltip(new Tooltip("Ends go to the nearest zero crossing"));
+        Tips.on(snap, "Ends go to the nearest zero crossing");
         snap.selectedProperty().bindBidirectional(loops.snapsProperty());
         Button add = Buttons.of("loop-add", "Add", "A loop from the mark to the end (L)", () -> loops.add(mark.getAsDouble())),
                 remove = Buttons.of("loop-remove", "Remove", "Takes the loop out", loops::remove);
         Button find = Buttons.of("loop-find", "Find", "Look for the best places to loop (Shift+L)", loops::find);
         found.setId("loop-found");
         found.setAccessibleText("Places that were found");
-        found.setTooltip(new Tooltip(
+        Tips.on(found,
                 "Places to loop, the best first; ↑ and ↓ walk through them. The last figure is what the seam changes, over what the sound changes by itself:\n"
-                        + "up to 1 it passes"));
+                        + "up to 1 it passes");
         found.setPrefWidth(168);
         found.setItems(loops.found());
         found.setConverter(new StringConverter<>() {

@@ -2,6 +2,7 @@ package ablecrate.desktop.bench;
 
 import ablecrate.change.Told;
 import ablecrate.desktop.Background;
+import ablecrate.desktop.Tips;
 import ablecrate.desktop.action.Action;
 import ablecrate.plan.PackingItem;
 import java.util.List;
@@ -13,7 +14,6 @@ import javafx.scene.Node;
 import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
 import javafx.scene.control.ToggleButton;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
@@ -65,7 +65,7 @@ public final class WaveBench implements Bench {
         MenuButton button = new MenuButton();
         button.setId("wave-tempo");
         button.setMinWidth(Region.USE_PREF_SIZE);
-        button.setTooltip(new Tooltip("The tempo of the clip, for bars, grids and MIDI files: as it is told or heard, or another"));
+        Tips.on(button, "The tempo of the clip, for bars, grids and MIDI files: as it is told or heard, or another");
         button.textProperty().bind(tempo.tempoProperty().map(t -> t.map(bpm -> Told.bpm(bpm) + " bpm").orElse("tempo")));
         button.accessibleTextProperty().bind(button.textProperty());
         model.itemProperty().subscribe(_ -> button.setVisible(tempo.isOfClip()));
@@ -93,7 +93,7 @@ public final class WaveBench implements Bench {
         button.setMinWidth(Region.USE_PREF_SIZE);
         button.selectedProperty().bindBidirectional(property);
         button.textProperty().bind(property.map(isOn -> isOn ? on : off));
-        button.setTooltip(new Tooltip(tip));
+        Tips.on(button, tip);
         return button;
     }
 

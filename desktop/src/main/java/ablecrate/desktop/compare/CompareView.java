@@ -1,5 +1,6 @@
 package ablecrate.desktop.compare;
 
+import ablecrate.desktop.Tips;
 import ablecrate.desktop.bench.BenchHead;
 import ablecrate.desktop.Headings;
 import ablecrate.desktop.bench.Bench;
@@ -17,7 +18,6 @@ import javafx.scene.Node;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ToggleButton;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.Pane;
@@ -52,7 +52,7 @@ public final class CompareView extends BorderPane implements Bench {
             ToggleButton button = new ToggleButton(heard.label());
             button.setId("hear-" + heard.name().toLowerCase(Locale.ROOT));
             button.setMinWidth(Region.USE_PREF_SIZE);
-            button.setTooltip(new Tooltip("Space plays; A goes from one to the next, without a gap"));
+            Tips.on(button, "Space plays; A goes from one to the next, without a gap");
             button.setGraphic(sample(heard));
             button.setOnAction(_ -> {
                 model.heardProperty().set(heard);
@@ -65,10 +65,10 @@ public final class CompareView extends BorderPane implements Bench {
         matched.setMinWidth(Region.USE_PREF_SIZE);
         matched.setId("beside-matched");
         matched.selectedProperty().bindBidirectional(model.matchedProperty());
-        matched.setTooltip(new Tooltip("The result is heard after the gain that brings it nearest to the source"));
+        Tips.on(matched, "The result is heard after the gain that brings it nearest to the source");
         packed.setId("beside-packed");
         packed.setMinWidth(Region.USE_PREF_SIZE);
-        packed.setTooltip(new Tooltip("Look at the file that was packed instead of a preview"));
+        Tips.on(packed, "Look at the file that was packed instead of a preview");
         packed.selectedProperty().bindBidirectional(model.packedProperty());
         controls.addAll(List.of(matched, packed));
         BenchHead head = new BenchHead(controls.toArray(Node[]::new));

@@ -4,6 +4,7 @@ import ablecrate.change.Told;
 import ablecrate.change.Verdict;
 import ablecrate.desktop.Buttons;
 import ablecrate.desktop.Headings;
+import ablecrate.desktop.Tips;
 import ablecrate.desktop.crate.CrateModel;
 import ablecrate.desktop.crate.DeliveryPlan;
 import ablecrate.desktop.list.VerdictStamp;
@@ -23,7 +24,6 @@ import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
 import javafx.scene.control.SeparatorMenuItem;
 import javafx.scene.control.ToggleButton;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
@@ -51,7 +51,7 @@ final class DeliveriesView extends VBox {
         add.setId("add-destination");
         add.getStyleClass().add("small");
         add.setMinWidth(Region.USE_PREF_SIZE);
-        add.setTooltip(new Tooltip("Pack the same sounds for another destination in the same run (Alt+Shift+D)"));
+        Tips.on(add, "Pack the same sounds for another destination in the same run (Alt+Shift+D)");
         for (DestinationSheet sheet : crate.builtInSheets())
             add.getItems().add(item(sheet.name(), () -> crate.alsoFor(sheet.id())));
         add.getItems().addAll(new SeparatorMenuItem(), item(DestinationView.OWN_SHEET, chooseSheet));
@@ -100,8 +100,8 @@ final class DeliveriesView extends VBox {
         button.setSelected(isChosen);
         button.pseudoClassStateChanged(CHOSEN, isChosen);
         button.setAccessibleText("Destination " + (number + 1) + ": " + plan.name() + ", " + what.getText());
-        button.setTooltip(new Tooltip(plan.name() + "\n" + what.getText() + "\n" + plan.delivery().into().map(Path::toString).orElse("no folder chosen yet")
-                + "\nLook at this destination (Alt+D: the next)"));
+        Tips.on(button, plan.name() + "\n" + what.getText() + "\n" + plan.delivery().into().map(Path::toString).orElse("no folder chosen yet")
+                + "\nLook at this destination (Alt+D: the next)");
         button.setOnAction(_ -> {
             // A choice stays a choice when it is clicked again.
             button.setSelected(true);

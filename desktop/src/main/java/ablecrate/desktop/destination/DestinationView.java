@@ -1,6 +1,7 @@
 package ablecrate.desktop.destination;
 
 import ablecrate.desktop.Buttons;
+import ablecrate.desktop.Tips;
 import ablecrate.desktop.Typed;
 import ablecrate.desktop.Headings;
 import ablecrate.desktop.crate.CrateModel;
@@ -38,7 +39,6 @@ import javafx.scene.control.OverrunStyle;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
@@ -94,9 +94,8 @@ public final class DestinationView extends VBox {
         pattern.setId("name-pattern");
         pattern.getStyleClass().add("mono-field");
         pattern.setAccessibleText("Name pattern");
-        pattern.setTooltip(
-                new Tooltip("Words: " + java.util.stream.Stream.of(ablecrate.destination.NamePattern.Word.values()).map(w -> "(" + w.id() + ") " + w.meaning())
-                        .collect(Collectors.joining("\n")) + "\nDots are digits: (number...) makes 007"));
+        Tips.on(pattern, "Words: " + java.util.stream.Stream.of(ablecrate.destination.NamePattern.Word.values()).map(w -> "(" + w.id() + ") " + w.meaning())
+                .collect(Collectors.joining("\n")) + "\nDots are digits: (number...) makes 007");
         pattern.textProperty().subscribe(text -> {
             if (!renewing) showPatternFault(model.setNamePattern(text));
         });
@@ -132,7 +131,7 @@ public final class DestinationView extends VBox {
     private VBox foot(Runnable chooseInto, Runnable packNow) {
         Button choose = new Button("Folder…");
         choose.setId("choose-into");
-        choose.setTooltip(new Tooltip("Where to pack (Ctrl+I)"));
+        Tips.on(choose, "Where to pack (Ctrl+I)");
         choose.setOnAction(_ -> chooseInto.run());
         choose.setMinWidth(Region.USE_PREF_SIZE);
         into.getStyleClass().add("into");
@@ -144,7 +143,7 @@ public final class DestinationView extends VBox {
         pack.setId("pack");
         pack.getStyleClass().add("loud");
         pack.setMaxWidth(Double.MAX_VALUE);
-        pack.setTooltip(new Tooltip("Carry the packing list out (Ctrl+Enter)"));
+        Tips.on(pack, "Carry the packing list out (Ctrl+Enter)");
         pack.setOnAction(_ -> packNow.run());
         into.textProperty()
                 .bind(Bindings.createStringBinding(() -> crate.job().into().map(Path::toString).orElse("no folder chosen yet"), crate.jobProperty()));
@@ -180,7 +179,7 @@ public final class DestinationView extends VBox {
         if (!destinations.getItems().equals(names)) destinations.getItems().setAll(names);
         destinations.setValue(sheet.name());
         about.setText(sheet.about());
-        about.setTooltip(explaining(SheetRules.of(sheet).stream().map(r -> r.title() + ": " + r.text()).collect(Collectors.joining("\n", "It takes\n", ""))));
+        Tips.on(about, SheetRules.of(sheet).stream().map(r -> r.title() + ": " + r.text()).collect(Collectors.joining("\n", "It takes\n", "")));
         renewRules();
         renewOptions();
         if (!pattern.getText().equals(model.namePattern()) && !pattern.isFocused()) {
@@ -239,7 +238,7 @@ public final class DestinationView extends VBox {
         button.setSelected(list.ruleProperty().get().equals(Optional.of(rule.property())));
         button.pseudoClassStateChanged(CHOSEN, button.isSelected());
         button.setAccessibleText(rule.title() + ": " + rule.text() + ", touches " + touched + " items");
-        button.setTooltip(new Tooltip("It takes: " + rule.text() + "\nShow the " + Told.count(touched, "line") + " that it touches"));
+        Tips.on(button, "It takes: " + rule.text() + "\nShow the " + Told.count(touched, "line") + " that it touches");
         button.setOnAction(_ -> list.toggle(rule.property()));
         return button;
     }
@@ -280,15 +279,8 @@ public final class DestinationView extends VBox {
         Label title = new Label(text);
         title.getStyleClass().add("option-title");
         title.setMinWidth(Region.USE_PREF_SIZE);
-        title.setTooltip(explaining(help));
+        Tips.on(title, help);
         return title;
-    }
-
-    private static Tooltip explaining(String help) {
-        Tooltip tooltip = new Tooltip(help);
-        tooltip.setWrapText(true);
-        tooltip.setMaxWidth(360);
-        return tooltip;
     }
 
     private <T> Control control(DestinationModel.Open<T> open) {
@@ -296,8 +288,7 @@ public final class DestinationView extends VBox {
         controls.put(open.id(), control);
         control.setId("option-" + open.id());
         control.setAccessibleText(open.option().title());
-        control.setAccessibleHelp(open.option().explained());
-        control.setTooltip(explaining(open.option().explained()));
+        Tips.on(control, open.option().explained());
         control.setMaxWidth(Double.MAX_VALUE);
         control.setPrefWidth(158);
         GridPane.setHgrow(control, Priority.ALWAYS);
@@ -326,9 +317,7 @@ public final class DestinationView extends VBox {
         field.setPromptText(open.option().kind().prompt());
         Runnable take = () -> {
             if (renewing) return;
-            Optional<String> fault = current(open.id()).flatMap(o -> o.type(field.getText()));
-            Typed.mark(field, fault.isPresent());
-            field.getTooltip().setText(fault.orElse(open.option().explained()));
+            Typed.mark(field, current(open.id()).flatMap(o -> o.type(field.getText())));
         };
         field.setOnAction(_ -> take.run());
         field.focusedProperty().subscribe((_, isFocused) -> {
@@ -355,7 +344,7 @@ public final class DestinationView extends VBox {
     }
 
     private void showPatternFault(Optional<String> fault) {
-        Typed.mark(pattern, fault.isPresent());
+        Typed.mark(pattern, fault);
         if (fault.isPresent()) preview.setText(fault.get());
     }
 

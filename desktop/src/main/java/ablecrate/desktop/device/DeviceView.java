@@ -4,6 +4,7 @@ import ablecrate.change.Told;
 import ablecrate.change.Verdict;
 import ablecrate.desktop.Buttons;
 import ablecrate.desktop.Headings;
+import ablecrate.desktop.Tips;
 import ablecrate.desktop.action.Action;
 import ablecrate.desktop.bench.Bench;
 import ablecrate.desktop.bench.BenchHead;
@@ -35,7 +36,6 @@ import javafx.scene.control.MenuItem;
 import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.ToggleGroup;
-import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.layout.BorderPane;
@@ -84,7 +84,7 @@ public final class DeviceView extends BorderPane implements Bench {
         song.getStyleClass().add("bench-name");
         letters.setId("device-letters");
         letters.setMinWidth(Region.USE_PREF_SIZE);
-        letters.setTooltip(new Tooltip("Letters play notes instead of commands while the keys have the focus"));
+        Tips.on(letters, "Letters play notes instead of commands while the keys have the focus");
         letters.selectedProperty().bindBidirectional(model.lettersProperty());
         letters.setOnAction(_ -> focus());
         presets.setId("device-presets");
@@ -147,7 +147,7 @@ public final class DeviceView extends BorderPane implements Bench {
     private void fillChange() {
         change.setId("device-change");
         change.setMinWidth(Region.USE_PREF_SIZE);
-        change.setTooltip(new Tooltip("What is on the card: its names, its order. What was not packed here is left alone"));
+        Tips.on(change, "What is on the card: its names, its order. What was not packed here is left alone");
         CardChanges changes = model.changes();
         MenuItem rename = item("device-rename", "Rename…", "", () -> chosen().ifPresent(this::rename)),
                 earlier = item("device-earlier", "Earlier", "Alt+Up", () -> chosen().ifPresent(p -> changes.move(p, -1))),
@@ -207,11 +207,11 @@ public final class DeviceView extends BorderPane implements Bench {
             button.setId("device-side-" + side.label().toLowerCase(Locale.ROOT));
             button.setToggleGroup(group);
             button.setMinWidth(Region.USE_PREF_SIZE);
-            button.setTooltip(new Tooltip(switch (side) {
+            Tips.on(button, switch (side) {
                 case DEVICE -> "Pads and keys play as the device plays the card (A turns on)";
                 case RESULT -> "Pads and keys play what packing makes of the line (A turns on)";
                 case SOURCE -> "Pads and keys play the source (A turns on)";
-            }));
+            });
             button.setOnAction(_ -> model.sideProperty().set(side));
             model.sideProperty().subscribe(now -> button.setSelected(now == side));
             row.getChildren().add(button);
@@ -274,7 +274,7 @@ public final class DeviceView extends BorderPane implements Bench {
 
     private static Node refusal(Device.Refusal refusal) {
         Label path = new Label(refusal.path()), why = new Label(refusal.reason());
-        path.setTooltip(new Tooltip(refusal.path()));
+        Tips.on(path, refusal.path());
         path.getStyleClass().add("beside-value");
         why.getStyleClass().add("hint");
         why.setWrapText(true);

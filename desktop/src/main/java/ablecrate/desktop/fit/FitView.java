@@ -1,6 +1,7 @@
 package ablecrate.desktop.fit;
 
 import ablecrate.change.Told;
+import ablecrate.desktop.Tips;
 import ablecrate.desktop.bench.BenchHead;
 import ablecrate.desktop.Headings;
 import ablecrate.desktop.Words;
@@ -21,7 +22,6 @@ import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
-import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.input.MouseEvent;
@@ -83,11 +83,11 @@ public final class FitView extends BorderPane implements Bench {
         sentence.setWrapText(true);
         sentence.setMinHeight(Region.USE_PREF_SIZE);
         all.setId("fit-all");
-        all.setTooltip(new Tooltip("As much memory as the device has"));
+        Tips.on(all, "As much memory as the device has");
         all.setOnAction(_ -> model.giveAll());
         noteText.setId("fit-note");
         hear.setId("fit-hear");
-        hear.setTooltip(new Tooltip("The note as the source has it, then as the device will (Enter on the bars)"));
+        Tips.on(hear, "The note as the source has it, then as the device will (Enter on the bars)");
         hear.setOnAction(_ -> notes.hearCurrent());
         instruments.setId("fit-instrument");
         instruments.setAccessibleText("Instrument, the most different first");
@@ -178,7 +178,7 @@ public final class FitView extends BorderPane implements Bench {
         box.setId("fit-step-" + kind.id());
         box.setWrapText(true);
         box.setSelected(model.isAllowed(kind));
-        box.setTooltip(new Tooltip("Clear to fit without it"));
+        Tips.on(box, "Clear to fit without it");
         box.setOnAction(_ -> model.allow(kind, box.isSelected()));
         return box;
     }

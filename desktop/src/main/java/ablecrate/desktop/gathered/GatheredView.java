@@ -3,6 +3,7 @@ package ablecrate.desktop.gathered;
 import ablecrate.change.Verdict;
 import ablecrate.desktop.Buttons;
 import ablecrate.desktop.Headings;
+import ablecrate.desktop.Tips;
 import ablecrate.desktop.list.PackingListModel;
 import ablecrate.desktop.list.VerdictStamp;
 import ablecrate.plan.PackingItem;
@@ -22,7 +23,6 @@ import javafx.scene.control.ContextMenu;
 import javafx.scene.control.Label;
 import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
-import javafx.scene.control.Tooltip;
 import javafx.scene.control.TreeCell;
 import javafx.scene.control.TreeItem;
 import javafx.scene.control.TreeView;
@@ -72,7 +72,7 @@ public final class GatheredView extends VBox {
                 files = Buttons.wide("gather-files", "Gather files…", "Ctrl+Shift+G", gatherFiles);
         recent.setId("gather-recent");
         recent.setMaxWidth(Double.MAX_VALUE);
-        recent.setTooltip(new Tooltip("Folders that were gathered before"));
+        Tips.on(recent, "Folders that were gathered before");
         recent.managedProperty().bind(recent.visibleProperty());
         recent.setVisible(false);
         VBox foot = new VBox(6, folder, files, recent);
@@ -131,7 +131,6 @@ public final class GatheredView extends VBox {
 
     private static final class FolderCell extends TreeCell<FolderTree> {
         private final Label name = new Label(), blocked = new Label("", new VerdictStamp(Verdict.BLOCKED)), files = new Label();
-        private final Tooltip whole = new Tooltip();
         private final Region gap = new Region();
         private final HBox box = new HBox(6, name, gap, blocked, files);
 
@@ -149,15 +148,14 @@ public final class GatheredView extends VBox {
         @Override protected void updateItem(FolderTree folder, boolean empty) {
             super.updateItem(folder, empty);
             setGraphic(empty || folder == null ? null : box);
-            setTooltip(empty || folder == null ? null : whole);
+            // Names that are cut off are told whole.
+            Tips.on(this, empty || folder == null ? "" : folder.folder().toString());
             if (empty || folder == null) return;
             name.setText(folder.name());
             files.setText(String.format(Locale.ROOT, "%,d", folder.files()));
             blocked.setText(Integer.toString(folder.blocked()));
             blocked.setVisible(folder.blocked() > 0 && folder.below().isEmpty());
             blocked.setManaged(blocked.isVisible());
-            // Names that are cut off are told whole.
-            whole.setText(folder.folder().toString());
             setAccessibleText(folder.name() + ", " + folder.files() + " files, " + folder.blocked() + " blocked");
         }
     }

@@ -1,5 +1,7 @@
 package ablecrate.desktop.hearing;
 
+import ablecrate.desktop.Tips;
+
 import java.util.Locale;
 import java.util.function.DoubleConsumer;
 import javafx.animation.AnimationTimer;
@@ -9,7 +11,6 @@ import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.Slider;
 import javafx.scene.control.ToggleButton;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Pane;
 import javafx.scene.layout.VBox;
@@ -39,14 +40,14 @@ public final class HearingBar extends HBox {
         play.setId("play");
         play.setMinWidth(64);
         play.textProperty().bind(playing.map(p -> p ? "Stop" : "Play"));
-        play.setTooltip(new Tooltip("Hear the chosen sound, or stop (Space)"));
+        Tips.on(play, "Hear the chosen sound, or stop (Space)");
         play.setOnAction(_ -> heard.getValue().toggle());
         Button side = new Button();
         side.setId("side");
         side.setMinWidth(72);
         side.textProperty().bind(heard.flatMap(Hearable::side));
         side.setOnAction(_ -> heard.getValue().otherSide());
-        side.setTooltip(new Tooltip("Hear the source, or what packing makes of it (A)"));
+        Tips.on(side, "Hear the source, or what packing makes of it (A)");
         time.getStyleClass().add("time");
         time.setMinWidth(80);
         level.getStyleClass().add("time");
@@ -83,7 +84,7 @@ public final class HearingBar extends HBox {
         Pane lane = lane(place, PLACE_WIDTH, PLACE_HEIGHT);
         lane.setId("place");
         lane.setAccessibleText("Place in the sound");
-        Tooltip.install(lane, new Tooltip("Click to play from there"));
+        Tips.on(lane, "Click to play from there");
         lane.setOnMousePressed(e -> heard.getValue().playAt(Math.clamp(e.getX() / PLACE_WIDTH, 0, 1)));
         return lane;
     }
@@ -95,11 +96,10 @@ public final class HearingBar extends HBox {
         volume.setMinWidth(60);
         volume.setBlockIncrement(3);
         volume.setAccessibleText("Volume in dB");
-        Tooltip tip = new Tooltip();
-        tip.textProperty()
-                .bind(volume.valueProperty().map(v -> String.format(Locale.ROOT, "Volume %.0f dB; the meters show the sound's own level", v.doubleValue())));
-        volume.setTooltip(tip);
-        volume.valueProperty().subscribe(v -> heard.getValue().setVolumeDb(v.doubleValue()));
+        volume.valueProperty().subscribe(v -> {
+            Tips.on(volume, String.format(Locale.ROOT, "Volume %.0f dB; the meters show the sound's own level", v.doubleValue()));
+            heard.getValue().setVolumeDb(v.doubleValue());
+        });
         heard.subscribe(h -> h.setVolumeDb(volume.getValue()));
         return volume;
     }
@@ -108,7 +108,7 @@ public final class HearingBar extends HBox {
         ToggleButton auto = new ToggleButton("Auto");
         auto.setId("auto-play");
         auto.setMinWidth(USE_PREF_SIZE);
-        auto.setTooltip(new Tooltip("Play each sound as you walk through the list"));
+        Tips.on(auto, "Play each sound as you walk through the list");
         auto.selectedProperty().bindBidirectional(model.autoProperty());
         return auto;
     }

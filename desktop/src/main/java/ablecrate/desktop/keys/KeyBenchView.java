@@ -1,5 +1,6 @@
 package ablecrate.desktop.keys;
 
+import ablecrate.desktop.Tips;
 import ablecrate.desktop.bench.BenchHead;
 import ablecrate.desktop.bench.BenchSide;
 import ablecrate.desktop.action.Action;
@@ -38,7 +39,6 @@ import javafx.scene.control.Label;
 import javafx.scene.control.MenuItem;
 import javafx.scene.control.OverrunStyle;
 import javafx.scene.control.ToggleButton;
-import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.input.MouseButton;
@@ -113,7 +113,7 @@ public final class KeyBenchView extends BorderPane implements Bench {
             if (!filling) model.showInstrument(instruments.getSelectionModel().getSelectedIndex());
         });
         typing.setId("keys-typing");
-        typing.setTooltip(new Tooltip("Letters play notes instead of commands while the key bench has the focus (K)"));
+        Tips.on(typing, "Letters play notes instead of commands while the key bench has the focus (K)");
         typing.setMinWidth(Region.USE_PREF_SIZE);
         title.getStyleClass().add("bench-name");
         title.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);

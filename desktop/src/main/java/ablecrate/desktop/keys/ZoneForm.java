@@ -1,6 +1,7 @@
 package ablecrate.desktop.keys;
 
 import ablecrate.desktop.Headings;
+import ablecrate.desktop.Tips;
 import ablecrate.desktop.Typed;
 import ablecrate.desktop.list.ChangeLine;
 import ablecrate.format.names.NameFacts;
@@ -25,7 +26,6 @@ import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.Priority;
@@ -82,7 +82,7 @@ final class ZoneForm extends VBox {
     private static Button button(String text, String id, String tip, Runnable action) {
         Button button = new Button(text);
         button.setId(id);
-        button.setTooltip(new Tooltip(tip));
+        Tips.on(button, tip);
         button.setMinWidth(Region.USE_PREF_SIZE);
         button.setOnAction(_ -> action.run());
         return button;
@@ -203,7 +203,7 @@ final class ZoneForm extends VBox {
             toggle.getStyleClass().addAll("group-toggle", "group-" + g % 4);
             toggle.setMaxWidth(Double.MAX_VALUE);
             toggle.setSelected(g == onlyGroup);
-            toggle.setTooltip(new Tooltip("Only this group"));
+            Tips.on(toggle, "Only this group");
             toggle.setOnAction(_ -> {
                 onlyGroup = toggle.isSelected() ? which : -1;
                 showGroup.accept(onlyGroup);

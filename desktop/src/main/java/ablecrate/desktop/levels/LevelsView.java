@@ -1,5 +1,6 @@
 package ablecrate.desktop.levels;
 
+import ablecrate.desktop.Tips;
 import ablecrate.desktop.bench.BenchHead;
 import ablecrate.desktop.action.Action;
 import ablecrate.desktop.Words;
@@ -22,7 +23,6 @@ import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
-import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.input.MouseEvent;
 import javafx.scene.input.ScrollEvent;
@@ -294,7 +294,7 @@ public final class LevelsView extends BorderPane implements Bench {
             peak.pseudoClassStateChanged(OUTLIER, d.isHeld());
             group.getChildren().add(peak);
         }
-        Tooltip.install(group, new Tooltip(figures(d)));
+        Tips.on(group, figures(d));
         group.setOnMouseClicked(e -> {
             if (!e.isStillSincePress()) return;
             model.choose(d);

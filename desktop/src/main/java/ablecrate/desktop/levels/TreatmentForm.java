@@ -1,5 +1,6 @@
 package ablecrate.desktop.levels;
 
+import ablecrate.desktop.Tips;
 import ablecrate.desktop.Words;
 import ablecrate.desktop.Typed;
 import ablecrate.dsp.LevelMeasure;
@@ -26,7 +27,6 @@ import javafx.scene.control.ComboBox;
 import javafx.scene.control.Control;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
-import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.layout.GridPane;
@@ -69,7 +69,7 @@ public final class TreatmentForm extends GridPane {
         scope.getItems().setAll(TreatmentModel.Scope.values());
         words(scope, s -> s == TreatmentModel.Scope.ALL ? "all sounds" : "the chosen (" + model.chosenCount() + ")", model.scopeProperty()::set);
         asAll.setId("as-all");
-        asAll.setTooltip(new Tooltip("The chosen sounds are treated as all others again"));
+        Tips.on(asAll, "The chosen sounds are treated as all others again");
         asAll.setMinWidth(Region.USE_PREF_SIZE);
         asAll.setOnAction(_ -> model.asAll());
         own.getStyleClass().add("unit");
@@ -90,18 +90,11 @@ public final class TreatmentForm extends GridPane {
         Label label = new Label(title);
         label.getStyleClass().add("option-title");
         label.setMinWidth(Region.USE_PREF_SIZE);
-        if (!help.isEmpty()) label.setTooltip(explaining(help));
+        if (!help.isEmpty()) Tips.on(label, help);
         HBox box = new HBox(6, nodes);
         box.setAlignment(Pos.CENTER_LEFT);
         GridPane.setHgrow(box, Priority.ALWAYS);
         addRow(getRowCount(), label, box);
-    }
-
-    private static Tooltip explaining(String help) {
-        Tooltip tooltip = new Tooltip(help);
-        tooltip.setWrapText(true);
-        tooltip.setMaxWidth(360);
-        return tooltip;
     }
 
     private static Label unit(String text) {
@@ -195,8 +188,7 @@ public final class TreatmentForm extends GridPane {
 
     private static void explain(Control control, Option<?> option) {
         control.setAccessibleText(option.title());
-        control.setAccessibleHelp(option.explained());
-        control.setTooltip(explaining(option.explained()));
+        Tips.on(control, option.explained());
     }
 
     private <T> void words(ComboBox<T> combo, Function<T, String> text, Consumer<T> set) {
@@ -283,9 +275,7 @@ public final class TreatmentForm extends GridPane {
         private void take() {
             String text = read.apply(getText());
             if (text.equals(before)) return;
-            Optional<String> fault = take.apply(text);
-            Typed.mark(this, fault.isPresent());
-            getTooltip().setText(fault.orElse(getAccessibleHelp()));
+            Typed.mark(this, take.apply(text));
         }
     }
 

@@ -3,6 +3,7 @@ package ablecrate.desktop.library;
 import javafx.scene.layout.HBox;
 import javafx.scene.control.Button;
 import javafx.geometry.Pos;
+import ablecrate.desktop.Tips;
 import ablecrate.option.TempoTarget;
 import ablecrate.desktop.Typed;
 import ablecrate.audio.Figures;
@@ -35,7 +36,6 @@ import javafx.scene.control.TableCell;
 import javafx.scene.control.TableColumn;
 import javafx.scene.control.TableView;
 import javafx.scene.control.TextField;
-import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.layout.BorderPane;
@@ -59,19 +59,19 @@ public final class LibraryView extends BorderPane implements Bench {
         filter.textProperty().subscribe(model::filter);
         CheckBox plays = new CheckBox("Play as I go"), matched = new CheckBox("One level");
         plays.setId("library-plays");
-        plays.setTooltip(new Tooltip("Each sound is heard as soon as it is chosen"));
+        Tips.on(plays, "Each sound is heard as soon as it is chosen");
         plays.selectedProperty().bindBidirectional(model.playsOnChoiceProperty());
         matched.setId("library-matched");
-        matched.setTooltip(new Tooltip("Hear all sounds equally loud, by the loudest 400 ms of their first 3 s (A)"));
+        Tips.on(matched, "Hear all sounds equally loud, by the loudest 400 ms of their first 3 s (A)");
         matched.selectedProperty().bindBidirectional(model.matchedProperty());
         CheckBox inTime = new CheckBox("In time with"), watch = new CheckBox("Watch");
         TextField bpm = new TextField();
         inTime.setId("library-in-time");
-        inTime.setTooltip(new Tooltip("Hear clips whose tempo is known at this tempo, half of it or twice; their pitch goes along"));
+        Tips.on(inTime, "Hear clips whose tempo is known at this tempo, half of it or twice; their pitch goes along");
         inTime.selectedProperty().bindBidirectional(model.inTimeProperty());
         bpm.setId("library-bpm");
         bpm.setAccessibleText("Tempo to hear clips at, in beats a minute");
-        bpm.setTooltip(new Tooltip("Beats a minute; that of the session, until another is typed"));
+        Tips.on(bpm, "Beats a minute; that of the session, until another is typed");
         bpm.setPrefColumnCount(4);
         model.bpmProperty().subscribe(n -> bpm.setText(Told.bpm(n.doubleValue())));
         bpm.setOnAction(_ -> typed(bpm));
@@ -81,7 +81,7 @@ public final class LibraryView extends BorderPane implements Bench {
         HBox time = new HBox(6, inTime, bpm, new Label("bpm"));
         time.setAlignment(Pos.CENTER_LEFT);
         watch.setId("library-watch");
-        watch.setTooltip(new Tooltip("Be told of sounds that land in this folder from now on, also at the next start"));
+        Tips.on(watch, "Be told of sounds that land in this folder from now on, also at the next start");
         watch.setOnAction(_ -> model.folderProperty().get().ifPresent(f -> model.watch(f, watch.isSelected())));
         Runnable renewWatch = () -> {
             watch.setDisable(model.folderProperty().get().isEmpty());
@@ -159,15 +159,14 @@ public final class LibraryView extends BorderPane implements Bench {
 
     /// Takes a tempo over, or shows the one that holds.
     private void typed(TextField field) {
-        Optional<TempoTarget> said = Optional.empty();
         try {
-            said = TempoTarget.read(Typed.number(field.getText()).strip());
+            Optional<Double> bpm = TempoTarget.read(Typed.number(field.getText()).strip()).filter(TempoTarget.Bpm.class::isInstance)
+                    .map(t -> ((TempoTarget.Bpm) t).bpm());
+            bpm.ifPresent(model.bpmProperty()::set);
+            Typed.mark(field, bpm.isEmpty());
         } catch (IllegalArgumentException e) {
-            field.getTooltip().setText(e.getMessage());
+            Typed.mark(field, Optional.of(e.getMessage()));
         }
-        boolean isTempo = said.filter(TempoTarget.Bpm.class::isInstance).isPresent();
-        if (isTempo) model.bpmProperty().set(((TempoTarget.Bpm) said.get()).bpm());
-        Typed.mark(field, !isTempo);
     }
 
     private static SoundFile sound(Gathered g) { return g.sound().orElseThrow(); }

@@ -1,12 +1,12 @@
 package ablecrate.desktop.library;
 
+import ablecrate.desktop.Tips;
 import ablecrate.dsp.StereoWidth;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import javafx.geometry.Pos;
 import javafx.scene.control.Label;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.Pane;
 import javafx.scene.layout.HBox;
 import javafx.scene.shape.Line;
@@ -40,9 +40,8 @@ final class WidthPane extends HBox {
         Label title = new Label("Stereo width");
         title.getStyleClass().add("option-title");
         getChildren().addAll(picture, title, correlation, sides);
-        Tooltip.install(this,
-                new Tooltip("Up and down: what both sides have in common. Across: in what they differ.\nA line straight up is mono; a line straight across "
-                        + "cancels in mono.\nCorrelation: 1 mono, 0 nothing in common, below 0 cancels in mono"));
+        Tips.on(this, "Up and down: what both sides have in common. Across: in what they differ.\nA line straight up is mono; a line straight across "
+                + "cancels in mono.\nCorrelation: 1 mono, 0 nothing in common, below 0 cancels in mono");
     }
 
     void show(Optional<StereoWidth> width) {

@@ -7,6 +7,7 @@ import ablecrate.change.Told;
 import ablecrate.change.Verdict;
 import ablecrate.codec.OutputShape;
 import ablecrate.codec.SoundFile;
+import ablecrate.desktop.Tips;
 import ablecrate.desktop.keys.KeyStrip;
 import ablecrate.library.Gathered;
 import ablecrate.plan.PackingItem;
@@ -22,7 +23,6 @@ import javafx.geometry.Pos;
 import javafx.scene.control.Label;
 import javafx.scene.control.OverrunStyle;
 import javafx.scene.control.TableCell;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Pane;
 import javafx.scene.layout.Priority;
@@ -78,8 +78,6 @@ final class Cells {
         private final VerdictStamp stamp = new VerdictStamp(Verdict.KEPT);
         private final String destination;
         private final Function<PackingItem, Optional<PackingItem>> same;
-        private final Tooltip full = new Tooltip();
-
         Other(String destination, Function<PackingItem, Optional<PackingItem>> same) {
             this.destination = destination;
             this.same = same;
@@ -90,11 +88,8 @@ final class Cells {
             super.updateItem(item, empty);
             Optional<PackingItem> there = empty || item == null ? Optional.empty() : same.apply(item);
             setGraphic(there.isPresent() ? stamp : null);
-            setTooltip(there.isPresent() ? full : null);
-            there.ifPresent(i -> {
-                stamp.show(i.verdict());
-                full.setText(destination + ": " + i.verdict().id() + (i.reason().isEmpty() ? "" : ", " + i.reason()));
-            });
+            Tips.on(this, there.map(i -> destination + ": " + i.verdict().id() + (i.reason().isEmpty() ? "" : ", " + i.reason())).orElse(""));
+            there.ifPresent(i -> stamp.show(i.verdict()));
         }
     }
 
@@ -122,8 +117,6 @@ final class Cells {
         private final Label fold = new Label();
         private final VBox words = new VBox(name, reason);
         private final HBox box = new HBox(6, fold, words);
-        private final Tooltip full = new Tooltip();
-
         Name(PackingListModel model) {
             this.model = model;
             box.setAlignment(Pos.CENTER_LEFT);
@@ -139,15 +132,15 @@ final class Cells {
             name.getStyleClass().add("row-name");
             name.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
             reason.getStyleClass().add("row-reason");
-            full.setWrapText(true);
-            full.setMaxWidth(460);
         }
 
         @Override protected void updateItem(PackingItem item, boolean empty) {
             super.updateItem(item, empty);
             setGraphic(empty || item == null ? null : box);
-            setTooltip(empty || item == null ? null : full);
-            if (empty || item == null) return;
+            if (empty || item == null) {
+                Tips.on(this, "");
+                return;
+            }
             boolean isPart = model.parentOf(item).isPresent();
             fold.setText(item.parts().isEmpty() ? "" : model.isOpen(item) ? "▾" : "▸");
             fold.setVisible(isPart || !item.parts().isEmpty());
@@ -156,7 +149,7 @@ final class Cells {
             name.setText(item.source().fileName() + instruments(item));
             String told = item.reason().isEmpty() ? summary(item) : item.reason();
             reason.setText(told);
-            full.setText(item.source().relative() + "\n" + told);
+            Tips.on(this, item.source().relative() + "\n" + told);
         }
 
         private static String instruments(PackingItem item) {

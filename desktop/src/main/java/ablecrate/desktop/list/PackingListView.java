@@ -1,5 +1,6 @@
 package ablecrate.desktop.list;
 
+import ablecrate.desktop.Tips;
 import ablecrate.desktop.crate.DeliveryPlan;
 import ablecrate.audio.Figures;
 import ablecrate.change.Property;
@@ -49,7 +50,6 @@ import javafx.scene.control.TableRow;
 import javafx.scene.control.TableView;
 import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
-import javafx.scene.control.Tooltip;
 import javafx.scene.input.ClipboardContent;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
@@ -180,7 +180,7 @@ public final class PackingListView extends VBox {
         filter.setId("filter");
         filter.setPromptText("Filter by name");
         filter.setAccessibleText("Filter the packing list by name");
-        filter.setTooltip(new Tooltip("Show lines whose name or folder contains this (Ctrl+F).\n'fits 120' shows sounds whose tempo goes along with 120 bpm"));
+        Tips.on(filter, "Show lines whose name or folder contains this (Ctrl+F).\n'fits 120' shows sounds whose tempo goes along with 120 bpm");
         filter.textProperty().bindBidirectional(model.textProperty());
         filter.setPrefColumnCount(13);
         filter.addEventHandler(KeyEvent.KEY_PRESSED, e -> {
@@ -199,7 +199,7 @@ public final class PackingListView extends VBox {
             toggle.setMinWidth(USE_PREF_SIZE);
             toggle.setId("verdict-" + verdict.id());
             toggle.getStyleClass().add("verdict-toggle");
-            toggle.setTooltip(new Tooltip("Only " + verdict.id() + " (" + (verdict.ordinal() + 1) + ")"));
+            Tips.on(toggle, "Only " + verdict.id() + " (" + (verdict.ordinal() + 1) + ")");
             toggle.setOnAction(_ -> model.toggle(verdict));
             toggles.put(verdict, toggle);
             verdicts.getChildren().add(toggle);
@@ -210,11 +210,11 @@ public final class PackingListView extends VBox {
         Button worst = new Button("Worst first");
         worst.setId("worst-first");
         worst.setMinWidth(USE_PREF_SIZE);
-        worst.setTooltip(new Tooltip("Sort by verdict, the worst on top (W)"));
+        Tips.on(worst, "Sort by verdict, the worst on top (W)");
         worst.setOnAction(_ -> worstFirst());
         Button all = new Button("Show all");
         all.setId("show-all");
-        all.setTooltip(new Tooltip("Take all filters away (0)"));
+        Tips.on(all, "Take all filters away (0)");
         all.setOnAction(_ -> model.showAll());
         all.visibleProperty().bind(
                 Bindings.createBooleanBinding(model::isFiltered, model.textProperty(), model.verdictsProperty(), model.ruleProperty(), model.folderProperty()));
@@ -310,7 +310,7 @@ public final class PackingListView extends VBox {
         made.add(column("", 32, () -> new Cells.Other(of.name(), same),
                 Comparator.comparing(i -> same.apply(i).map(PackingItem::verdict).orElse(Verdict.KEPT))));
         Label title = new Label(Integer.toString(of.number() + 1));
-        title.setTooltip(new Tooltip("Destination " + (of.number() + 1) + ": " + of.name() + "\nDouble click to look at it"));
+        Tips.on(title, "Destination " + (of.number() + 1) + ": " + of.name() + "\nDouble click to look at it");
         title.setOnMouseClicked(e -> {
             if (e.getClickCount() == 2) look.accept(of.number());
         });

@@ -2,6 +2,7 @@ package ablecrate.desktop.session;
 
 import ablecrate.change.Told;
 import ablecrate.change.Verdict;
+import ablecrate.desktop.Tips;
 import ablecrate.desktop.bench.BenchHead;
 import ablecrate.desktop.Buttons;
 import ablecrate.desktop.Headings;
@@ -26,7 +27,6 @@ import javafx.scene.control.CheckBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.ToggleButton;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
@@ -70,7 +70,7 @@ public final class SessionView extends BorderPane implements Bench {
         ToggleButton click = new ToggleButton("Metronome");
         click.setId("session-click");
         click.setMinWidth(Region.USE_PREF_SIZE);
-        click.setTooltip(new Tooltip("Hear the beats with the session, the first of a bar higher"));
+        Tips.on(click, "Hear the beats with the session, the first of a bar higher");
         click.setOnAction(_ -> model.click(click.isSelected()));
         BenchHead head = new BenchHead(new Label("Click the time line to hear it from there"),
                 Buttons.of("session-open", "Open a session…", "Pack into the session of a folder", open), click, out, in);
@@ -82,7 +82,7 @@ public final class SessionView extends BorderPane implements Bench {
         scroll.getStyleClass().add("time-line-scroll");
         isProven.setId("session-prove");
         isProven.setSelected(true);
-        isProven.setTooltip(new Tooltip("Play the session as it was and as it is now, and measure what is left of one without the other"));
+        Tips.on(isProven, "Play the session as it was and as it is now, and measure what is left of one without the other");
         isProven.disableProperty().bind(repair.disabledProperty());
         scroll.hvalueProperty().subscribe(this::look);
         scroll.vvalueProperty().subscribe(this::look);
@@ -195,7 +195,7 @@ public final class SessionView extends BorderPane implements Bench {
 
     private Node head(int lane, SessionModel.Lane shown) {
         Label name = new Label(shown.name());
-        name.setTooltip(new Tooltip(shown.name()));
+        Tips.on(name, shown.name());
         name.setMaxWidth(Double.MAX_VALUE);
         HBox.setHgrow(name, Priority.ALWAYS);
         HBox row = new HBox(4, name);
@@ -228,7 +228,7 @@ public final class SessionView extends BorderPane implements Bench {
 
     private static Node file(SessionCheck.Entry entry) {
         Label name = new Label(entry.path().substring(entry.path().lastIndexOf('/') + 1)), why = new Label(entry.text());
-        name.setTooltip(new Tooltip(entry.path() + (entry.clips() > 0 ? ", " + Told.count(entry.clips(), "clip") : "")));
+        Tips.on(name, entry.path() + (entry.clips() > 0 ? ", " + Told.count(entry.clips(), "clip") : ""));
         name.getStyleClass().add("beside-value");
         why.getStyleClass().add("hint");
         why.setWrapText(true);

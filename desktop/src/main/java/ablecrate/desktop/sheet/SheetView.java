@@ -2,6 +2,7 @@ package ablecrate.desktop.sheet;
 
 import ablecrate.desktop.Buttons;
 import ablecrate.desktop.Headings;
+import ablecrate.desktop.Tips;
 import ablecrate.desktop.Typed;
 import ablecrate.destination.SheetDraft;
 import java.nio.file.Path;
@@ -22,7 +23,6 @@ import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.TextField;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
@@ -96,14 +96,8 @@ public final class SheetView extends VBox {
         Node control = control(field);
         control.setId("sheet-" + field.path().replace('.', '-'));
         control.setAccessibleText((field.group().isEmpty() ? "" : field.group() + ": ") + field.label());
-        control.setAccessibleHelp(field.help());
-        if (!field.help().isEmpty()) {
-            Tooltip help = new Tooltip(field.help());
-            help.setWrapText(true);
-            help.setMaxWidth(360);
-            title.setTooltip(help);
-            Tooltip.install(control, help);
-        }
+        Tips.on(title, field.help());
+        Tips.on(control, field.help());
         Label fault = new Label();
         fault.getStyleClass().addAll("hint", "gauge-over");
         fault.setWrapText(true);

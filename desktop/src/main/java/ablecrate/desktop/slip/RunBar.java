@@ -1,5 +1,6 @@
 package ablecrate.desktop.slip;
 
+import ablecrate.desktop.Tips;
 import ablecrate.pack.PackProgress;
 import java.util.Locale;
 import javafx.geometry.Pos;
@@ -7,7 +8,6 @@ import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.OverrunStyle;
 import javafx.scene.control.ProgressBar;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 
 /// Bottom edge, right: the running job with its time left, and the way to stop it.
@@ -23,12 +23,12 @@ public final class RunBar extends HBox {
         text.setMaxWidth(340);
         // What is left of the name is told; how far it is has to be.
         text.setTextOverrun(OverrunStyle.ELLIPSIS);
-        text.setTooltip(new Tooltip("What has a tick in the list is packed and can be heard: R, then Packed file"));
+        Tips.on(text, "What has a tick in the list is packed and can be heard: R, then Packed file");
         Button stop = new Button("Stop");
         stop.setId("stop");
         stop.setMinWidth(USE_PREF_SIZE);
         bar.setMinWidth(60);
-        stop.setTooltip(new Tooltip("Stop packing; nothing is left half-written (Esc)"));
+        Tips.on(stop, "Stop packing; nothing is left half-written (Esc)");
         stop.setOnAction(_ -> model.stop());
         getChildren().addAll(text, bar, stop);
         visibleProperty().bind(model.runningProperty());

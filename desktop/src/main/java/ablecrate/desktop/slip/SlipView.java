@@ -2,6 +2,7 @@ package ablecrate.desktop.slip;
 
 import ablecrate.change.Verdict;
 import ablecrate.desktop.Headings;
+import ablecrate.desktop.Tips;
 import ablecrate.desktop.list.VerdictStamp;
 import ablecrate.pack.PackingSlip;
 import ablecrate.verify.Check;
@@ -26,7 +27,6 @@ import javafx.scene.control.TableCell;
 import javafx.scene.control.TableColumn;
 import javafx.scene.control.TableView;
 import javafx.scene.control.ToggleButton;
-import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.layout.HBox;
@@ -65,12 +65,12 @@ public final class SlipView extends VBox {
         open.setOnAction(_ -> reveal.accept(Path.of(slip.into())));
         page.setOnAction(_ -> reveal.accept(Path.of(slip.into()).resolve(ablecrate.pack.Packer.SLIP_HTML)));
         list.setId("slip-back");
-        list.setTooltip(new Tooltip("Esc"));
+        Tips.on(list, "Esc");
         list.getStyleClass().add("loud");
         list.setOnAction(_ -> back.run());
         Button beside = new Button("Compare with source");
         beside.setId("slip-beside");
-        beside.setTooltip(new Tooltip("Hear and measure what was written against its source (R, Enter or double click)"));
+        Tips.on(beside, "Hear and measure what was written against its source (R, Enter or double click)");
         beside.disableProperty().bind(table.getSelectionModel().selectedItemProperty().map(i -> i.outputs().isEmpty()).orElse(true));
         beside.setOnAction(_ -> compareChosen());
         table.setOnMouseClicked(e -> {
@@ -82,7 +82,7 @@ public final class SlipView extends VBox {
             e.consume();
         });
         goOn.setId("slip-continue");
-        goOn.setTooltip(new Tooltip("Pack what was not reached or failed; what is written stays"));
+        Tips.on(goOn, "Pack what was not reached or failed; what is written stays");
         goOn.setOnAction(_ -> packAgain.run());
         goOn.managedProperty().bind(goOn.visibleProperty());
         detail.setId("slip-detail");
@@ -128,7 +128,7 @@ public final class SlipView extends VBox {
             ToggleButton button = new ToggleButton((all.indexOf(each) + 1) + "  " + each.destinationName() + (lost > 0 ? ", " + lost + " not packed" : ""));
             button.setId("slip-destination-" + (all.indexOf(each) + 1));
             button.setSelected(each == now);
-            button.setTooltip(new Tooltip(each.into()));
+            Tips.on(button, each.into());
             button.setOnAction(_ -> {
                 button.setSelected(true);
                 look.accept(Path.of(each.into()));
@@ -170,7 +170,7 @@ public final class SlipView extends VBox {
         button.setGraphic(figure(number, word));
         button.setId("slip-" + word.replace(' ', '-'));
         button.setAccessibleText(number + " " + word);
-        button.setTooltip(new Tooltip("Show only these"));
+        Tips.on(button, "Show only these");
         button.getStyleClass().add("figure-toggle");
         button.setOnAction(_ -> {
             filters.stream().filter(f -> f != button).forEach(f -> f.setSelected(false));
@@ -267,20 +267,14 @@ public final class SlipView extends VBox {
 
     private static final class Words extends TableCell<PackingSlip.Item, PackingSlip.Item> {
         private final java.util.function.Function<PackingSlip.Item, String> text;
-        private final Tooltip full = new Tooltip();
 
-        Words(java.util.function.Function<PackingSlip.Item, String> text) {
-            this.text = text;
-            full.setWrapText(true);
-            full.setMaxWidth(520);
-        }
+        Words(java.util.function.Function<PackingSlip.Item, String> text) { this.text = text; }
 
         @Override protected void updateItem(PackingSlip.Item item, boolean empty) {
             super.updateItem(item, empty);
             String words = empty || item == null ? "" : text.apply(item);
             setText(words);
-            full.setText(words);
-            setTooltip(words.isEmpty() ? null : full);
+            Tips.on(this, words);
         }
     }
 }
