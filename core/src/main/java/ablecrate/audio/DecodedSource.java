@@ -27,7 +27,7 @@ public final class DecodedSource implements SeekableSource {
         this.frames = frames;
         this.lost = lost;
         try {
-            skip(delayFrames);
+            passOver(delayFrames);
         } catch (IOException | RuntimeException e) {
             decoder.close();
             throw e;
@@ -47,12 +47,12 @@ public final class DecodedSource implements SeekableSource {
         } else {
             held = used = 0;
             isAtEnd = false;
-            skip(frame + delayFrames - decoder.seek(frame + delayFrames));
+            passOver(frame + delayFrames - decoder.seek(frame + delayFrames));
         }
         position = frame;
     }
 
-    private void skip(long count) throws IOException {
+    private void passOver(long count) throws IOException {
         for (long left = count; left > 0 && !isAtEnd;) {
             int step = (int) Math.min(left, held - used);
             used += step;

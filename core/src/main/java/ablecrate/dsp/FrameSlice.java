@@ -5,8 +5,6 @@ import java.io.IOException;
 
 /// Frames `[from, to)` of a stream.
 public final class FrameSlice implements FrameSource {
-    private static final int BLOCK = 4096;
-
     private final FrameSource source;
     private final long frames;
     private long skip, left;
@@ -25,11 +23,7 @@ public final class FrameSlice implements FrameSource {
     @Override public long frames() { return frames; }
 
     @Override public int read(double[][] planes, int at, int count) throws IOException {
-        if (skip > 0 && left > 0) {
-            double[][] unheard = new double[channels()][(int) Math.min(skip, BLOCK)];
-            for (int got; skip > 0 && (got = source.read(unheard, 0, (int) Math.min(skip, BLOCK))) > 0;)
-                skip -= got;
-        }
+        if (skip > 0 && left > 0) skip -= source.skip(skip);
         int n = source.read(planes, at, (int) Math.min(count, left));
         left -= n;
         return n;

@@ -64,20 +64,8 @@ public final class LoopCrossfade implements FrameSource {
     private void blend() throws IOException {
         blended = true;
         if (source.readFully(blend, 0, length) < length) throw new IOException("the sound ended inside its loop");
-        level(lead, loop, riseDb);
+        LoopLevel.raise(lead, loop, riseDb, loop.start() - length);
         blend(blend, lead);
-    }
-
-    /// Makes what leads to a loop's start as loud as the end of the loop that was raised.
-    /// @param lead `[channel][frame]`, the last frames before its start; overwritten
-    public static void level(double[][] lead, FrameRange loop, double riseDb) {
-        if (riseDb == 0) return;
-        int length = lead[0].length;
-        for (int i = 0; i < length; i++) {
-            double factor = LoopLevel.factor(loop, riseDb, loop.start() - length + i);
-            for (double[] channel : lead)
-                channel[i] *= factor;
-        }
     }
 
     /// Blends what lies before a loop's end into what lies before its start.

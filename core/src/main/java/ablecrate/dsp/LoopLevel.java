@@ -27,6 +27,17 @@ public final class LoopLevel implements FrameSource {
         return Decibels.toFactor(riseDb * Math.min(1, (double) (frame - loop.start()) / loop.length()));
     }
 
+    /// Raises some frames as the loop raises them; what leads to the loop, to be as loud as the loop's end that it is blended into.
+    /// @param planes `[channel][frame]`; overwritten
+    /// @param from the first of them, of which none lies behind the loop
+    public static void raise(double[][] planes, FrameRange loop, double riseDb, long from) {
+        if (riseDb == 0) return;
+        double factor = factor(loop, riseDb, from), step = Decibels.toFactor(riseDb / loop.length());
+        for (int i = 0; i < planes[0].length; i++, factor *= step)
+            for (double[] plane : planes)
+                plane[i] *= factor;
+    }
+
     @Override public int channels() { return source.channels(); }
 
     @Override public int rateHz() { return source.rateHz(); }

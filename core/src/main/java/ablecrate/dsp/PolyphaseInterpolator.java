@@ -79,6 +79,19 @@ final class PolyphaseInterpolator implements FrameSource {
         return n;
     }
 
+    @Override public long skip(long count) {
+        long wanted = Math.min(count, frames - position);
+        for (long left = wanted, n; left > 0; left -= n) {
+            // So few that no product leaves the 64 bits.
+            n = Math.min(left, SKIPPED_AT_ONCE);
+            long rests = rest + n * restStep;
+            from += n * wholeStep + rests / divisor;
+            rest = rests % divisor;
+        }
+        position += wanted;
+        return wanted;
+    }
+
     /// Cubic Lagrange between the two rows before and the two after a position.
     private void weigh(double phase) {
         int row = (int) phase;
@@ -109,11 +122,10 @@ final class PolyphaseInterpolator implements FrameSource {
 
     /// Drops what lies before `from` and fills up with what the source has, then with silence.
     private void refill() throws IOException {
-        // Going down by a large ratio the next frame can lie beyond all that is held.
-        while (from > bufferStart + filled) {
-            bufferStart += filled;
-            filled = source.readFully(buffer, 0, buffer[0].length);
-            if (filled == 0) break;
+        // After frames that were skipped, and going down by a large ratio, the next one can lie beyond all that is held.
+        if (from > bufferStart + filled) {
+            bufferStart += filled + source.skip(from - bufferStart - filled);
+            filled = 0;
         }
         int drop = (int) Math.min(from - bufferStart, filled), keep = filled - drop;
         for (double[] plane : buffer)

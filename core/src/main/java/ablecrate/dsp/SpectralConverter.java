@@ -28,7 +28,7 @@ final class SpectralConverter implements FrameSource {
     private final ComplexRows[] results;
     private long position;
     private int outputAt;
-    private boolean started;
+    private boolean started, isTransformed;
     /// Of silence before the sound.
     private final int silentLead;
 
@@ -73,6 +73,7 @@ final class SpectralConverter implements FrameSource {
         if (position == frames) return 0;
         int yield = design.yield();
         if (outputAt == blocks * yield) nextBlocks();
+        if (!isTransformed) transform();
         int inBlock = outputAt % yield, n = (int) Math.min(Math.min(count, yield - inBlock), frames - position);
         for (int channel = 0; channel < channels; channel++) {
             ComplexRows result = results[channel / 2];
@@ -84,6 +85,19 @@ final class SpectralConverter implements FrameSource {
         return n;
     }
 
+    /// Blocks of which nothing is wanted are not transformed.
+    @Override public long skip(long count) throws IOException {
+        long wanted = Math.min(count, frames - position);
+        for (long left = wanted; left > 0;) {
+            if (outputAt == blocks * design.yield()) nextBlocks();
+            int n = (int) Math.min(left, blocks * design.yield() - outputAt);
+            outputAt += n;
+            position += n;
+            left -= n;
+        }
+        return wanted;
+    }
+
     private void nextBlocks() throws IOException {
         int length = input[0].length, keep = started ? 2 * design.margin : silentLead;
         if (started)
@@ -93,12 +107,17 @@ final class SpectralConverter implements FrameSource {
         int got = source.readFully(input, keep, length - keep);
         for (double[] plane : input)
             Arrays.fill(plane, keep + got, length, 0);
+        outputAt = 0;
+        isTransformed = false;
+    }
+
+    private void transform() {
+        isTransformed = true;
         if (channels == 1)
             transform(input[0], 0, input[0], design.hop(), results[0]);
         else
             for (int channel = 0; channel < channels; channel += 2)
                 transform(input[channel], 0, channel + 1 < channels ? input[channel + 1] : null, 0, results[channel / 2]);
-        outputAt = 0;
     }
 
     /// One block of two signals through filter and interpolation.

@@ -140,12 +140,7 @@ public final class SoundPath {
         long end = sourceChain.part().end(), start = Math.min(end, steps * inputStep);
         source.seek(start);
         FrameSource path = converted(prepared(taken(source, start, end), sourceChain, start), sourceChain);
-        double[][] skipped = new double[path.channels()][1024];
-        for (long left = frame - steps * outputStep; left > 0;) {
-            int got = path.read(skipped, 0, (int) Math.min(left, skipped[0].length));
-            if (got == 0) break;
-            left -= got;
-        }
+        path.skip(frame - steps * outputStep);
         return path;
     }
 

@@ -174,6 +174,27 @@ class RateConvertersTest {
         assertThat(converters.stretches(channels, 44_101, 44_100)).as("any ratio").isEmpty();
     }
 
+    /// By less than a block, by several, up to the end and past it.
+    @ParameterizedTest @CsvSource({"1, 44100, 48000", "2, 96000, 44100", "1, 44100, 44101", "2, 44100, 48069",
+        "2, 48000, 11027"}) void whatComesAfterSkippedFramesIsTheSame(int channels, int from, int to) throws Exception {
+        double[][] in = new double[channels][60_000];
+        Random random = new Random(from + to);
+        for (double[] plane : in)
+            Arrays.setAll(plane, _ -> random.nextGaussian() / 8);
+        double[][] all = readAll(to(to, new MemorySource(from, in)));
+        for (int skipped : new int[]{1, 100, 5_000, all[0].length / 2, all[0].length - 1, all[0].length + 7}) {
+            FrameSource source = to(to, new MemorySource(from, in));
+            double[][] some = new double[channels][300];
+            assertThat(source.readFully(some, 0, 300)).isEqualTo(300);
+            assertThat(source.skip(skipped)).isEqualTo(Math.min(skipped, all[0].length - 300));
+            int behind = Math.min(all[0].length, 300 + skipped);
+            double[][] rest = new double[channels][all[0].length - behind];
+            assertThat(source.readFully(rest, 0, rest[0].length)).isEqualTo(rest[0].length);
+            for (int channel = 0; channel < channels; channel++)
+                assertThat(rest[channel]).as("after %d", skipped).isEqualTo(Arrays.copyOfRange(all[channel], behind, all[channel].length));
+        }
+    }
+
     @Test void stereoChannelsDoNotTouchEachOther() throws Exception {
         double[][] out = readAll(to(48000, source(44100, sine(1000, 0.5, 44100, 9000), new double[9000])));
         assertThat(Sounds.rms(out[0], 1000, 8000)).isGreaterThan(0.3);
