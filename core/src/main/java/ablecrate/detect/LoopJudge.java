@@ -247,19 +247,15 @@ public final class LoopJudge {
             tail[channel] = Arrays.copyOfRange(planes[channel], start + length - crossfadeFrames, start + length);
             lead[channel] = Arrays.copyOfRange(planes[channel], start - crossfadeFrames, start);
         }
-        for (int n = 0; n < crossfadeFrames; n++)
-            for (double[] channel : tail)
-                channel[n] *= LoopLevel.factor(loop, riseDb, loop.end() - crossfadeFrames + n);
-        LoopCrossfade.level(lead, loop, riseDb);
+        LoopLevel.raise(tail, loop, riseDb, loop.end() - crossfadeFrames);
+        LoopLevel.raise(lead, loop, riseDb, loop.start() - crossfadeFrames);
         if (crossfadeFrames > 0) LoopCrossfade.blend(tail, lead);
-        double[] factors = new double[length];
-        for (int n = 0; n < length; n++)
-            factors[n] = riseDb == 0 ? 1 : LoopLevel.factor(loop, riseDb, start + n);
-        for (int channel = 0; channel < planes.length; channel++)
-            for (int n = 0; n < 2 * reach; n++) {
-                int inLoop = Math.floorMod(n - reach, length), fromEnd = inLoop - (length - crossfadeFrames);
-                out[channel][n] = fromEnd >= 0 ? tail[channel][fromEnd] : planes[channel][start + inLoop] * factors[inLoop];
-            }
+        for (int n = 0; n < 2 * reach; n++) {
+            int inLoop = Math.floorMod(n - reach, length), fromEnd = inLoop - (length - crossfadeFrames);
+            double factor = riseDb == 0 || fromEnd >= 0 ? 1 : LoopLevel.factor(loop, riseDb, start + inLoop);
+            for (int channel = 0; channel < planes.length; channel++)
+                out[channel][n] = fromEnd >= 0 ? tail[channel][fromEnd] : planes[channel][start + inLoop] * factor;
+        }
         return out;
     }
 

@@ -11,7 +11,7 @@ final class ThirdOctaves {
     /// Band of each bin; −1 for none.
     private final int[] bands;
     private final int count;
-    private final double[] power, before, after;
+    private final double[] power, second, before, after;
 
     /// @param length of the window, a power of two
     ThirdOctaves(int length, int rateHz) {
@@ -30,6 +30,7 @@ final class ThirdOctaves {
         }
         count = next + 1;
         power = new double[spectrum.bins()];
+        second = new double[spectrum.bins()];
         before = new double[count];
         after = new double[count];
     }
@@ -42,25 +43,30 @@ final class ThirdOctaves {
     /// @param into one value a band; overwritten
     void powers(double[] plane, int from, double[] into) {
         Arrays.fill(power, 0);
-        spectrum.add(plane, from, 1 / spectrum.fullScale(), power);
+        spectrum.add(plane, from, 1, power);
+        addUp(power, into);
+    }
+
+    private void addUp(double[] power, double[] into) {
         Arrays.fill(into, 0);
+        double scale = 1 / spectrum.fullScale();
         for (int bin = 0; bin < bands.length; bin++)
-            if (bands[bin] >= 0) into[bands[bin]] += power[bin];
+            if (bands[bin] >= 0) into[bands[bin]] += power[bin] * scale;
     }
 
     /// How far levels differ between two windows, in dB; what is louder counts more, what is 45 dB below the loudest nothing.
-    double change(double[] plane, int first, int second) {
-        powers(plane, first, before);
-        powers(plane, second, after);
-        return change(before, after);
-    }
+    double change(double[] plane, int first, int then) { return change(plane, first, then, 0); }
 
     /// The same with the first window made louder or softer.
-    double change(double[] plane, int first, int second, double firstDb) {
-        powers(plane, first, before);
-        powers(plane, second, after);
+    double change(double[] plane, int first, int then, double firstDb) {
+        Arrays.fill(power, 0);
+        Arrays.fill(second, 0);
+        spectrum.add(plane, first, plane, then, power, second);
+        addUp(power, before);
+        addUp(second, after);
+        double factor = Math.pow(10, firstDb / 10);
         for (int band = 0; band < count; band++)
-            before[band] *= Math.pow(10, firstDb / 10);
+            before[band] *= factor;
         return change(before, after);
     }
 

@@ -58,19 +58,21 @@ record Fades(Ends ends, Optional<PartChange.Faded> change) {
     /// Told where the fade-in takes too much of the attack.
     Optional<PartChange.AttackFaded> attack(SoundTask task, SourceChain sourceChain, Optional<Measurement.Survey> survey) {
         if (ends.fadeInFrames() == 0 || survey.isEmpty()) return Optional.empty();
-        double lost = attackLossDb(survey.get().onset(), (int) (sourceChain.part().start() * 1000 / task.file().rateHz()),
+        double lost = attackLossDb(survey.get().startLevels(), (int) (sourceChain.part().start() * 1000 / task.file().rateHz()),
                 ends.fadeInFrames() * 1000.0 / task.rateHz());
         return lost > ATTACK_LOSS_DB ? Optional.of(new PartChange.AttackFaded(lost, ATTACK_MS)) : Optional.empty();
     }
 
-    /// @param onset energy of the file, millisecond by millisecond
-    private double attackLossDb(List<Double> onset, int firstMs, double fadeMs) {
+    /// @param levels of the file, millisecond by millisecond, in hundredths of a dB
+    private double attackLossDb(List<Integer> levels, int firstMs, double fadeMs) {
         double all = 0, left = 0;
-        for (int ms = 0; ms < ATTACK_MS && firstMs + ms < onset.size(); ms++) {
-            double gain = ms + 0.5 >= fadeMs ? 1 : ends.fadeInShape().fadeIn((ms + 0.5) / fadeMs), energy = onset.get(firstMs + ms);
+        for (int ms = 0; ms < ATTACK_MS && firstMs + ms < levels.size(); ms++) {
+            double gain = ms + 0.5 >= fadeMs ? 1 : ends.fadeInShape().fadeIn((ms + 0.5) / fadeMs), energy = energy(levels.get(firstMs + ms));
             all += energy;
             left += energy * gain * gain;
         }
         return all == 0 ? 0 : left == 0 ? Double.POSITIVE_INFINITY : 10 * Math.log10(all / left);
     }
+
+    private static double energy(int level) { return level == Measurement.Survey.SILENT ? 0 : Math.pow(10, level / 1000.0); }
 }
