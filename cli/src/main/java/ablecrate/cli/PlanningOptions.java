@@ -38,6 +38,7 @@ final class PlanningOptions {
     static final String AND = "--and";
     /// So many sounds take long enough to be told of.
     private static final int MANY = 50, MANY_INSTRUMENTS = 10;
+    private static final long MANY_BYTES = 50_000_000;
 
     @Parameters(paramLabel = "PATH", arity = "1..*", description = "Files, folders, and job files with their sources, options and edits.") private List<Path> paths;
     @Mixin private DestinationOptions first;
@@ -98,11 +99,11 @@ final class PlanningOptions {
                     throw new OptionConflict(
                             "--into: " + into + " is what is gathered, so results would lie among their sources; choose another folder, or --in-place");
         List<Gathered> found = Gatherer.find(sources().paths(), folders, stopped).stream().filter(g -> !sources.get().removed().contains(g.path())).toList();
-        // Few files are looked at faster than the catalogue opens.
-        Catalogue catalogue = found.size() < MANY && !byContent ? Catalogue.none() : Catalogue.ofUser();
+        Catalogue catalogue = Catalogue.ofUser();
         catalogue.knowContents(byContent);
-        List<Gathered> gathered = reader.read(found, catalogue, stopped);
-        Measurements heard = new Measurements(path, catalogue);
+        // Few files are read, and few short sounds listened to, before the catalogue is open; instruments are not made to fit so fast.
+        List<Gathered> gathered = reader.read(found, found.size() < MANY && !byContent ? Catalogue.none() : catalogue, stopped);
+        Measurements heard = new Measurements(path, areSoonHeard(gathered) && !byContent ? Catalogue.none() : catalogue, catalogue);
         List<Planned> planned = new ArrayList<>();
         for (DestinationOptions.Said each : said) {
             Delivery to = each.delivery();
@@ -113,6 +114,11 @@ final class PlanningOptions {
                     new Listening(quiet ? _ -> {} : err::println)), to.into()));
         }
         return planned;
+    }
+
+    private static boolean areSoonHeard(List<Gathered> gathered) {
+        return gathered.stream().mapToInt(g -> g.instruments().map(i -> i.samples().size()).orElse(1)).sum() < MANY
+                && gathered.stream().mapToLong(g -> g.path().toFile().length()).sum() < MANY_BYTES;
     }
 
     /// Told what takes a while.

@@ -77,6 +77,12 @@ public record FitTask(List<Instrument> instruments, List<Optional<FitSound>> sou
         return new Fitter(this, path, recent, stopped, progress).fit();
     }
 
+    @Override public Optional<String> hash() { return KeptFit.hash(this); }
+
+    @Override public String written(Measurement answer, String hash) { return KeptFit.write((Fit) answer, hash); }
+
+    @Override public Optional<Fit> read(String text, String hash) { return KeptFit.read(text, hash, this); }
+
     /// Whether there are so many instruments that each cannot be tried out in every way.
     boolean isBank() { return instruments.size() > MOST_TRIED; }
 

@@ -3,6 +3,7 @@ package ablecrate.job;
 import ablecrate.audio.FrameRange;
 import ablecrate.format.names.NamePart;
 import ablecrate.format.names.NameReading;
+import ablecrate.json.InstrumentJson;
 import ablecrate.json.Json;
 import ablecrate.option.ItemEdit;
 import ablecrate.option.LoopEdit;
@@ -66,13 +67,14 @@ record JobFile(int version, List<String> sources, List<String> removed, String d
             Optional<String> monoLaw,
             Optional<String> group,
             Optional<NamesEntry> names,
-            Optional<List<MapJson.InstrumentEntry>> map,
+            Optional<List<InstrumentJson.InstrumentEntry>> map,
             Optional<List<String>> added) {
         static EditEntry of(Path file, ItemEdit e, JobPaths paths) {
             return new EditEntry(paths.text(file), length(file), e.part().map(FrameRange::start), e.part().map(FrameRange::end), e.fadeInMs(), e.fadeOutMs(),
-                    e.loop().crossfadeMs(), e.loop().riseDb(), e.loop().loops().map(l -> l.stream().map(MapJson::node).toList()),
+                    e.loop().crossfadeMs(), e.loop().riseDb(), e.loop().loops().map(l -> l.stream().map(InstrumentJson::node).toList()),
                     e.own().isNone() ? Optional.empty() : Optional.of(OptionValues.of(e.own())),
-                    e.monoLaw().map(MonoLaw::id), e.group(), e.names().flatMap(NamesEntry::of), e.map().map(m -> m.stream().map(MapJson::entry).toList()),
+                    e.monoLaw().map(MonoLaw::id), e.group(), e.names().flatMap(NamesEntry::of),
+                    e.map().map(m -> m.stream().map(InstrumentJson::entry).toList()),
                     e.added().isEmpty() ? Optional.empty() : Optional.of(e.added().stream().map(paths::text).toList()));
         }
 
@@ -87,8 +89,9 @@ record JobFile(int version, List<String> sources, List<String> removed, String d
         ItemEdit edit(JobPaths paths) throws OptionConflict {
             OwnTreatment own = treatment.isPresent() ? OptionValues.own(treatment.get()) : OwnTreatment.NONE;
             return new ItemEdit(partStartFrame.map(start -> new FrameRange(start, partEndFrame.orElseThrow())), fadeInMs, fadeOutMs,
-                    new LoopEdit(loops.map(l -> l.stream().map(MapJson::loop).toList()), loopCrossfadeMs, loopRiseDb), own, monoLaw.map(JobFile::law), group,
-                    names.map(NamesEntry::reading), map.map(m -> m.stream().map(MapJson::instrument).toList()),
+                    new LoopEdit(loops.map(l -> l.stream().map(InstrumentJson::loop).toList()), loopCrossfadeMs, loopRiseDb), own, monoLaw.map(JobFile::law),
+                    group,
+                    names.map(NamesEntry::reading), map.map(m -> m.stream().map(InstrumentJson::instrument).toList()),
                     added.orElse(List.of()).stream().map(paths::path).toList());
         }
     }

@@ -14,14 +14,26 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.function.Function;
 
-/// Measurements of whole files as the catalogue keeps them. A sound of a bank is no file.
+/// Measurements of whole files, of sounds of banks and of instruments, as the catalogue keeps them.
 final class KeptMeasurements {
     private KeptMeasurements() {}
 
-    private record Question(String what, Class<? extends Measurement> answer) {}
+    /// What is found out of instruments is large, and asked in ever other ways while a handle is dragged: of each file so many answers are kept.
+    private static final int MOST_OF_INSTRUMENTS = 8;
+
+    /// @param read empty where a text answers something else
+    private record Question(String what, Function<String, Optional<? extends Measurement>> read, Function<Measurement, String> written) {
+        /// What another version kept is measured again.
+        Question(String what, Class<? extends Measurement> answer) { this(what, text -> parsed(text, answer), Json::write); }
+    }
 
     private static Optional<Question> question(Measurement.Request request) {
+        return within(request).flatMap(within -> asked(request).map(q -> new Question(q.what() + within, q.read(), q.written())));
+    }
+
+    private static Optional<Question> asked(Measurement.Request request) {
         return switch (request) {
             case Measurement.OfFile(_, OptionalDouble silence) ->
                 Optional.of(new Question("survey with steps " + (silence.isPresent() ? silence.getAsDouble() : ""), Measurement.Survey.class));
@@ -39,17 +51,29 @@ final class KeptMeasurements {
                 Optional.of(new Question("levels " + hash(List.of(way, ends)), Measurement.ChainLevels.class));
             case Measurement.OfLimited(_, SourceChain way, Ends ends, Hold hold, Measurement.Aim aim) ->
                 Optional.of(new Question("limited " + hash(List.of(way, ends, hold, aim)), Measurement.Limited.class));
-            case Measurement.OfInstruments _ -> Optional.empty();
+            case Measurement.OfInstruments played -> played.hash().map(hash -> new Question(
+                    "played " + Math.floorMod(hash.hashCode(), MOST_OF_INSTRUMENTS), text -> played.read(text, hash), answer -> played.written(answer, hash)));
         };
     }
 
     /// Of values whose texts say all of them.
     private static String hash(List<?> values) { return Hashing.xxh3_128().hashCharsTo128Bits(values.toString()).toString(); }
 
+    /// Which sound of a file is asked about.
+    /// @return empty where it is made of others, or is a part of one
+    private static Optional<String> within(Measurement.Request request) {
+        SoundFile file = request.file();
+        return switch (file.audio()) {
+            // Instruments say themselves which sounds of which files they play.
+            case AudioPlace _ when request instanceof Measurement.OfInstruments -> Optional.of("");
+            // What lies in one place may stand in a bank twice, at other rates and with other loops.
+            case AudioPlace.Pooled bank -> Optional.of(" in bank " + hash(List.of(bank.within(), file.rateHz(), file.metadata().loops())));
+            case AudioPlace.Sides _,AudioPlace.Slice _,AudioPlace.Delayed _ -> Optional.empty();
+            default -> SoundFormats.byId(file.formatId()).map(_ -> "");
+        };
+    }
+
     private static Optional<Catalogue.Identity> identity(SoundFile file) {
-        boolean isFile = SoundFormats.byId(file.formatId()).isPresent()
-                && !(file.audio() instanceof AudioPlace.Sides || file.audio() instanceof AudioPlace.Slice || file.audio() instanceof AudioPlace.Delayed);
-        if (!isFile) return Optional.empty();
         try {
             return Optional.of(Catalogue.Identity.of(file.path()));
         } catch (IOException e) {
@@ -57,12 +81,11 @@ final class KeptMeasurements {
         }
     }
 
-    static Optional<Measurement> find(Catalogue catalogue, Measurement.Request request) {
-        return question(request).flatMap(q -> identity(request.file()).flatMap(id -> catalogue.find(id, q.what())).flatMap(json -> read(json, q.answer())));
+    static Optional<? extends Measurement> find(Catalogue catalogue, Measurement.Request request) {
+        return question(request).flatMap(q -> identity(request.file()).flatMap(id -> catalogue.find(id, q.what())).flatMap(q.read()));
     }
 
-    /// What another version kept is measured again.
-    private static Optional<Measurement> read(String json, Class<? extends Measurement> kind) {
+    private static Optional<Measurement> parsed(String json, Class<? extends Measurement> kind) {
         try {
             return Optional.of(Json.read(json, kind, "catalogue"));
         } catch (Json.JsonFault e) {
@@ -71,7 +94,6 @@ final class KeptMeasurements {
     }
 
     static void keep(Catalogue catalogue, Measurement.Request request, Measurement measured) {
-        question(request).filter(q -> q.answer().isInstance(measured))
-                .ifPresent(q -> identity(request.file()).ifPresent(id -> catalogue.keep(q.what(), Map.of(id, Json.write(measured)))));
+        question(request).ifPresent(q -> identity(request.file()).ifPresent(id -> catalogue.keep(q.what(), Map.of(id, q.written().apply(measured)))));
     }
 }

@@ -31,6 +31,16 @@ public sealed interface Measurement {
         /// @param stopped asked now and then; true gives nothing
         /// @param progress told the part that is done, from any thread
         Optional<? extends Measurement> measure(SoundPath path, Recent recent, BooleanSupplier stopped, DoubleConsumer progress) throws IOException;
+
+        /// Says all that the answer depends on, so that it can be kept between runs; the same for what is asked alike.
+        /// @return empty where it cannot
+        Optional<String> hash();
+
+        /// The answer as a text.
+        String written(Measurement answer, String hash);
+
+        /// @return empty where the text answers something else
+        Optional<? extends Measurement> read(String text, String hash);
     }
 
     /// An answer to that.
@@ -96,15 +106,18 @@ public sealed interface Measurement {
     /// @param offsets mean of each channel
     /// @param sounding what is left without silence at the ends, grown to zero crossings; all of it where nothing was asked or nothing sounds
     /// @param sides how left and right go together; empty if not stereo, or silent
-    /// @param onset energy of the start, millisecond by millisecond, summed over channels
+    /// @param startLevels of the start, millisecond by millisecond, all channels together, in hundredths of a dB: whole numbers take a quarter of the room in the catalogue
     /// @param seamDb the step at the seam of the first sustaining loop; empty where there is none
     /// @param startStep,endStep how far the first and the last frame are from silence, the farthest of their channels; 1 is full scale
-    record Survey(Levels levels, List<Double> offsets, FrameRange sounding, Optional<Sides> sides, List<Double> onset, OptionalDouble seamDb, double startStep,
+    record Survey(Levels levels, List<Double> offsets, FrameRange sounding, Optional<Sides> sides, List<Integer> startLevels, OptionalDouble seamDb,
+            double startStep,
             double endStep)
             implements
                 Measurement {
         /// A step of -60 dBFS is the least that is taken for a click.
         public static final double CLICK = 0.001;
+        /// A millisecond without sound among the levels of the start.
+        public static final int SILENT = -20_000;
 
         public boolean startClicks() { return startStep > CLICK; }
 

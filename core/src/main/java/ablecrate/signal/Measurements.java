@@ -36,19 +36,23 @@ public final class Measurements {
     private static final int BLOCK = 8192, MOST_LOOPS = 5;
 
     private final SoundPath path;
-    private final Optional<Catalogue> catalogue;
+    private final Catalogue ofSounds, ofInstruments;
     private final Map<Measurement.Request, Measurement> kept = new ConcurrentHashMap<>();
     private final Recent recent = new Recent();
 
     public Measurements(SoundPath path) {
-        this.path = path;
-        catalogue = Optional.empty();
+        this(path, Catalogue.none());
     }
 
     /// @param catalogue that keeps what is measured of files between runs
-    public Measurements(SoundPath path, Catalogue catalogue) {
+    public Measurements(SoundPath path, Catalogue catalogue) { this(path, catalogue, catalogue); }
+
+    /// @param ofSounds keeps what is measured of files between runs
+    /// @param ofInstruments keeps what is found out of instruments
+    public Measurements(SoundPath path, Catalogue ofSounds, Catalogue ofInstruments) {
         this.path = path;
-        this.catalogue = Optional.of(catalogue);
+        this.ofSounds = ofSounds;
+        this.ofInstruments = ofInstruments;
     }
 
     public Optional<Measurement> find(Measurement.Request request) { return Optional.ofNullable(kept.get(request)); }
@@ -67,7 +71,8 @@ public final class Measurements {
     public void measure(Measurement.Request request, BooleanSupplier stopped, DoubleConsumer progress) {
         if (kept.containsKey(request)) return;
         try {
-            Optional<? extends Measurement> known = catalogue.flatMap(c -> KeptMeasurements.find(c, request));
+            Catalogue catalogue = request instanceof Measurement.OfInstruments ? ofInstruments : ofSounds;
+            Optional<? extends Measurement> known = KeptMeasurements.find(catalogue, request);
             if (known.isPresent()) {
                 kept.put(request, known.get());
                 return;
@@ -88,7 +93,7 @@ public final class Measurements {
                 case Measurement.OfLimited limited -> new LevelSearch(path, limited, stopped).find();
             };
             measured.ifPresent(m -> kept.put(request, m));
-            if (measured.isPresent() && catalogue.isPresent()) KeptMeasurements.keep(catalogue.get(), request, measured.get());
+            measured.ifPresent(m -> KeptMeasurements.keep(catalogue, request, m));
         } catch (IOException e) {
             kept.put(request, new Measurement.Failed(DiskFault.text(e)));
         }

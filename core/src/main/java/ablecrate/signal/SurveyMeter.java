@@ -6,9 +6,7 @@ import ablecrate.dsp.Decibels;
 import ablecrate.dsp.LevelMeter;
 import ablecrate.dsp.Seam;
 import ablecrate.instrument.LoopMode;
-import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
 
@@ -101,11 +99,11 @@ final class SurveyMeter {
     }
 
     Measurement.Survey finish() {
-        List<Double> early = new ArrayList<>();
-        Arrays.stream(onset).forEach(early::add);
+
         long from = Math.max(0, start), to = lastSound < 0 ? position : end >= 0 ? end : position;
         return new Measurement.Survey(levels.finish(), Arrays.stream(levels.dcOffsets()).boxed().toList(), new FrameRange(from, to),
-                sides.flatMap(SidesMeter::finish), early,
+                sides.flatMap(SidesMeter::finish),
+                Arrays.stream(onset).mapToObj(energy -> (int) Math.max(Measurement.Survey.SILENT, Math.rint(1000 * Math.log10(energy)))).toList(),
                 seam.map(s -> OptionalDouble.of(s.stepDb())).orElse(OptionalDouble.empty()), firstStep, lastStep);
     }
 }

@@ -184,7 +184,8 @@ class PackerTest {
         assertThatThrownBy(() -> packer.packInto(out)).isInstanceOf(IOException.class)
                 .hasMessage(out + " was taken away while it was packed into; put it back and pack again");
         assertThat(out).doesNotExist();
-        assertThat(sums(away).keySet().stream().filter(f -> !f.matches("(.*/)?\\.[^/]*"))).as("under names of their own").hasSize(1);
+        // The next file may have its name before the first is told of.
+        assertThat(sums(away).keySet().stream().filter(f -> !f.matches("(.*/)?\\.[^/]*"))).as("under names of their own").hasSizeBetween(1, 2);
     }
 
     /// Folders that only a failed line wanted are not left behind; those that were there stay.

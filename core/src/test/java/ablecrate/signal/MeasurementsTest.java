@@ -7,8 +7,11 @@ import static org.assertj.core.api.Assertions.within;
 import ablecrate.Sounds;
 import ablecrate.audio.Depth;
 import ablecrate.audio.FrameRange;
+import ablecrate.audio.PooledSource;
 import ablecrate.dsp.FadeShape;
+import ablecrate.codec.AudioPlace;
 import ablecrate.codec.SoundFile;
+import ablecrate.instrument.SoundMetadata;
 import ablecrate.library.Catalogue;
 import ablecrate.library.Gathered;
 import ablecrate.library.Gatherer;
@@ -18,6 +21,7 @@ import java.nio.file.attribute.FileTime;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -104,6 +108,31 @@ class MeasurementsTest {
             assertThat(((Measurement.ChainLevels) book.find(faded).orElseThrow()).levels().samplePeakDbfs().orElseThrow()).as("another way is another question")
                     .isCloseTo(-12.04, within(0.05));
         }
+    }
+
+    /// They lie in one file; where each begins tells them apart.
+    @Test void soundsOfABankAreKeptEachForItself() throws Exception {
+        Path kept = folder.resolve("catalogue.sqlite"), bank = Sounds.wav(folder.resolve("bank.wav"), 44_100, Depth.INT_16, sine(441, 0.5, 44_100, 22_050));
+        SoundFile whole = Gatherer.read(new Gathered(bank, bank, new Gathered.Content.Unread())).sound().orElseThrow();
+        List<SoundFile> sounds = Stream.of(15, 25).map(frames -> pooled(whole, frames, 44_100)).toList();
+        try (Catalogue catalogue = new Catalogue(kept)) {
+            sounds.forEach(s -> peakDb(new Measurements(path, catalogue), s));
+        }
+        FileTime written = Files.getLastModifiedTime(bank);
+        Sounds.wav(bank, 44_100, Depth.INT_16, sine(441, 0.01, 44_100, 22_050));
+        Files.setLastModifiedTime(bank, written);
+        try (Catalogue catalogue = new Catalogue(kept)) {
+            assertThat(peakDb(new Measurements(path, catalogue), sounds.getFirst())).as("short of the first crest").isCloseTo(-8.29, within(0.05));
+            assertThat(peakDb(new Measurements(path, catalogue), sounds.getLast())).as("past it").isCloseTo(-6.02, within(0.05));
+            assertThat(peakDb(new Measurements(path, catalogue), pooled(whole, 60, 44_100))).as("one that was not asked about").isCloseTo(-40, within(0.05));
+            assertThat(peakDb(new Measurements(path, catalogue), pooled(whole, 25, 22_050))).as("the same place at another rate").isCloseTo(-40, within(0.05));
+        }
+    }
+
+    private static SoundFile pooled(SoundFile whole, int frames, int rateHz) {
+        long data = ((AudioPlace.Interleaved) whole.audio()).at();
+        return new SoundFile(whole.path(), whole.fileBytes(), "sf2", "bank", "PCM", whole.encoding(), rateHz, 1, frames,
+                new AudioPlace.Pooled(List.of(new PooledSource.Place(data, -1, frames)), List.of()), SoundMetadata.NONE, List.of(), List.of());
     }
 
     @Test void whatIsGoneIsKeptAsFailedWithTheReason() throws Exception {

@@ -1,4 +1,4 @@
-package ablecrate.job;
+package ablecrate.json;
 
 import ablecrate.audio.FrameRange;
 import ablecrate.instrument.About;
@@ -27,30 +27,32 @@ import java.util.OptionalInt;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 
-/// Instruments in a job's file: what each zone says, by the labels of the parameters.
-final class MapJson {
+/// Instruments in JSON: what each zone says, by the labels of the parameters.
+public final class InstrumentJson {
     private static final ObjectMapper MAPPER = new ObjectMapper();
     private static final Map<String, Parameter<?>> BY_LABEL = Parameter.ALL.stream().collect(Collectors.toMap(Parameter::label, p -> p));
 
-    record InstrumentEntry(String name, String category, String creator, String description, String keywords, String licence,
+    public record InstrumentEntry(String name, String category, String creator, String description, String keywords, String licence,
             Optional<Instrument.Program> program, Optional<PlayingSettings> playing, List<GroupEntry> groups) {}
 
-    record GroupEntry(String name, List<ZoneEntry> zones) {}
+    public record GroupEntry(String name, List<ZoneEntry> zones) {}
 
-    record ZoneEntry(int sample, Map<String, JsonNode> settings) {}
+    public record ZoneEntry(int sample, Map<String, JsonNode> settings) {}
 
-    private MapJson() {}
+    private InstrumentJson() {}
 
-    static InstrumentEntry entry(Instrument i) {
+    public static InstrumentEntry entry(Instrument i) {
         About a = i.about();
         return new InstrumentEntry(a.name(), a.category(), a.creator(), a.description(), a.keywords(), a.licence(), i.program(),
-                Optional.of(i.playing()), i.groups().stream().map(g -> new GroupEntry(g.name(), g.zones().stream().map(MapJson::entry).toList())).toList());
+                Optional.of(i.playing()),
+                i.groups().stream().map(g -> new GroupEntry(g.name(), g.zones().stream().map(InstrumentJson::entry).toList())).toList());
     }
 
-    static Instrument instrument(InstrumentEntry e) {
+    /// @throws IllegalArgumentException if it has a setting that is none, or out of bounds
+    public static Instrument instrument(InstrumentEntry e) {
         return new Instrument(new About(e.name(), e.category(), e.creator(), e.description(), e.keywords(), e.licence()), e.program(),
                 e.playing().orElse(PlayingSettings.NONE),
-                e.groups().stream().map(g -> new ZoneGroup(g.name(), g.zones().stream().map(MapJson::zone).toList())).toList());
+                e.groups().stream().map(g -> new ZoneGroup(g.name(), g.zones().stream().map(InstrumentJson::zone).toList())).toList());
     }
 
     private static ZoneEntry entry(Zone zone) {
@@ -69,10 +71,11 @@ final class MapJson {
         return zone;
     }
 
-    static JsonNode node(Object value) {
+    /// A value of a setting.
+    public static JsonNode node(Object value) {
         return switch (value) {
-            case Optional<?> o -> o.map(MapJson::node).orElse(NullNode.getInstance());
-            case List<?> l -> MAPPER.valueToTree(l.stream().map(MapJson::node).toList());
+            case Optional<?> o -> o.map(InstrumentJson::node).orElse(NullNode.getInstance());
+            case List<?> l -> MAPPER.valueToTree(l.stream().map(InstrumentJson::node).toList());
             case Span s -> MAPPER.valueToTree(List.of(s.low(), s.high()));
             case Loop l -> MAPPER.valueToTree(
                     List.of(l.frames().start(), l.frames().end(), l.mode().name(), l.use().name(), l.playCount(), l.tuningFraction(), l.cueId()));
@@ -125,7 +128,7 @@ final class MapJson {
         return out;
     }
 
-    static Loop loop(JsonNode l) {
+    public static Loop loop(JsonNode l) {
         return new Loop(new FrameRange(l.get(0).longValue(), l.get(1).longValue()), LoopMode.valueOf(l.get(2).textValue()),
                 Loop.Use.valueOf(l.get(3).textValue()), l.get(4).longValue(), l.path(5).longValue(), l.path(6).longValue());
     }
