@@ -88,7 +88,11 @@ public record PackingItem(Gathered source, Verdict verdict, List<Change> changes
 
     public boolean isInstruments() { return source.instruments().isPresent(); }
 
-    public Optional<Change> change(Property property) { return changes.stream().filter(c -> c.property() == property).findFirst(); }
+    public Optional<Change> change(Property property) {
+        for (Change change : changes)
+            if (change.property() == property) return Optional.of(change);
+        return Optional.empty();
+    }
 
     /// The reason of the worst change, the one line that says what happens.
     public String reason() {

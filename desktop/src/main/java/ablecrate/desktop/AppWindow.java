@@ -196,7 +196,7 @@ public final class AppWindow {
         listView.show(settings.look().columns());
         listView.showSteps(!settings.look().areStepsHidden());
         listView.onHideSteps(() -> showSteps(false));
-        crate.plansProperty().subscribe(_ -> showOthers());
+        crate.onPlans(this::showOthers);
         crate.jobProperty().subscribe(_ -> showOthers());
         listView.onOpen(hearing::toggle, () -> {
             // Sounds that are dragged can be put on the keys of the instrument that was looked at last.
@@ -654,7 +654,7 @@ public final class AppWindow {
     public void showFormats() { overlays.show(new FormatsView(overlays::close)); }
 
     private void showOthers() {
-        List<DeliveryPlan> plans = crate.plansProperty().get();
+        List<DeliveryPlan> plans = crate.plans();
         // What is planned anew is shown once it is there.
         if (plans.size() == crate.job().deliveries().size() || crate.job().deliveries().size() == 1)
             listView.showOthers(plans, crate.job().shown(), crate::showDelivery);

@@ -99,7 +99,7 @@ final class Commands {
     }
 
     private void packNow() {
-        List<DeliveryPlan> plans = crate.plansProperty().get();
+        List<DeliveryPlan> plans = crate.plans();
         Optional<DeliveryPlan> lost = plans.stream().filter(p -> p.list().isEmpty()).findFirst();
         if (lost.isPresent())
             crate.fail(lost.get().name() + ": " + lost.get().fault().orElse("it is not planned"));

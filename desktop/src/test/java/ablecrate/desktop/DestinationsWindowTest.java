@@ -33,7 +33,7 @@ class DestinationsWindowTest extends WindowFixture {
 
     private void known() throws Exception {
         waitFor(30, TimeUnit.SECONDS, () -> window.crate().isKnownProperty().get() && !window.list().all().isEmpty()
-                && window.crate().plansProperty().get().size() == window.crate().job().deliveries().size());
+                && window.crate().plans().size() == window.crate().job().deliveries().size());
     }
 
     @SuppressWarnings("unchecked") private static List<String> columns(FxRobot robot) {
@@ -52,7 +52,7 @@ class DestinationsWindowTest extends WindowFixture {
                 .endsWith("no folder");
         assertThat(columns(robot)).as("the first one's verdicts stand beside").containsExactly("1");
         assertThat(window.list().all()).extracting(PackingItem::verdict).as("loops are lost at the pads").contains(Verdict.REDUCED);
-        assertThat(window.crate().plansProperty().get()).extracting(DeliveryPlan::name).containsExactly("Plain files", "Drum pad unit, 9 pads");
+        assertThat(window.crate().plans()).extracting(DeliveryPlan::name).containsExactly("Plain files", "Drum pad unit, 9 pads");
 
         robot.push(KeyCode.ALT, KeyCode.D);
         known();

@@ -10,6 +10,8 @@ import ablecrate.plan.PackingItem;
 import java.nio.file.Files;
 import java.util.Comparator;
 import java.util.List;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.TimeoutException;
 import javafx.geometry.Bounds;
 import javafx.scene.Node;
 import javafx.scene.control.ComboBox;
@@ -22,6 +24,7 @@ import javafx.stage.Stage;
 import org.junit.jupiter.api.Test;
 import org.testfx.api.FxRobot;
 import org.testfx.framework.junit5.Start;
+import org.testfx.service.query.NodeQuery;
 import org.testfx.util.WaitForAsyncUtils;
 
 /// The whole job, with the keyboard alone and with the mouse, from an empty window to the slip and back, as somebody with a folder and ten minutes does it.
@@ -119,14 +122,15 @@ class JourneyTest extends WindowFixture {
         WaitForAsyncUtils.waitForFxEvents();
     }
 
-    /// The row of the packing list that shows this name.
-    private Node row(FxRobot robot, String name) {
-        robot.interact(() -> {
-            TableView<PackingItem> table = robot.lookup("#packing-list").queryTableView();
-            table.getItems().stream().filter(i -> i.source().fileName().startsWith(name)).findFirst().ifPresent(table::scrollTo);
+    /// The row of the packing list that shows this name, once the list has been laid out anew.
+    private Node row(FxRobot robot, String name) throws TimeoutException {
+        TableView<PackingItem> table = robot.lookup("#packing-list").queryTableView();
+        NodeQuery shown = robot.lookup(".row-name").match((Node n) -> n instanceof Labeled l && n.isVisible() && l.getText().startsWith(name));
+        WaitForAsyncUtils.waitFor(10, TimeUnit.SECONDS, () -> {
+            robot.interact(() -> table.getItems().stream().filter(i -> i.source().fileName().startsWith(name)).findFirst().ifPresent(table::scrollTo));
+            return shown.tryQuery().isPresent();
         });
-        WaitForAsyncUtils.waitForFxEvents();
-        return robot.lookup(".row-name").match((Node n) -> n instanceof Labeled l && n.isVisible() && l.getText().startsWith(name)).queryAs(Node.class);
+        return shown.queryAs(Node.class);
     }
 
     /// The same with the mouse alone, but for what has to be typed.

@@ -115,12 +115,18 @@ public final class CrateModel {
 
     public ReadOnlyObjectProperty<PackingList> listProperty() { return list.getReadOnlyProperty(); }
 
-    /// All destinations of the job with their lists, in its order; [#listProperty] is the one that is looked at.
-    public ReadOnlyObjectProperty<List<DeliveryPlan>> plansProperty() { return plans.getReadOnlyProperty(); }
-
     /// Runs now and whenever there is another list. A listener that is handed the value would compare ten thousand lines with those before.
     public void onList(Runnable renew) {
         list.getReadOnlyProperty().subscribe(renew);
+        renew.run();
+    }
+
+    /// All destinations of the job with their lists, in its order; [#listProperty] is the one that is looked at.
+    public List<DeliveryPlan> plans() { return plans.get(); }
+
+    /// Runs now and whenever one of them has another list, as [#onList].
+    public void onPlans(Runnable renew) {
+        plans.subscribe(renew);
         renew.run();
     }
 

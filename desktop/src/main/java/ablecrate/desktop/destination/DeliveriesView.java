@@ -40,7 +40,7 @@ final class DeliveriesView extends VBox {
         setId("deliveries");
         getStyleClass().add("deliveries");
         managedProperty().bind(visibleProperty());
-        crate.plansProperty().subscribe(_ -> renew());
+        crate.onPlans(this::renew);
         crate.jobProperty().subscribe(_ -> renew());
     }
 
@@ -65,7 +65,7 @@ final class DeliveriesView extends VBox {
     }
 
     private void renew() {
-        List<DeliveryPlan> plans = crate.plansProperty().get();
+        List<DeliveryPlan> plans = crate.plans();
         int count = crate.job().deliveries().size();
         setVisible(count > 1);
         // What is being planned anew is told once it is known; until then it stands as it was.

@@ -112,8 +112,10 @@ public final class DestinationModel {
 
     /// What the first sound that goes will be called, and how many names do not come out as the pattern has them, each kind with its first.
     public String namePreview() {
-        List<FileChange.Named> names = crate.listProperty().get().items().stream().filter(i -> !i.outputs().isEmpty())
-                .flatMap(i -> i.change(Property.NAME).stream()).filter(FileChange.Named.class::isInstance).map(FileChange.Named.class::cast).toList();
+        List<FileChange.Named> names = new ArrayList<>();
+        for (PackingItem item : crate.listProperty().get().items())
+            if (!item.outputs().isEmpty() && item.change(Property.NAME).orElse(null) instanceof FileChange.Named named) names.add(named);
+
         List<String> lines = new ArrayList<>();
         names.stream().findFirst().ifPresent(n -> lines.add(n.from() + " → " + n.to()));
         counted(names, FileChange.Named::isNumbered, "numbered, as another has the name").ifPresent(lines::add);

@@ -14,18 +14,25 @@ import java.util.Map;
 /// @param blocked of these
 record FolderTree(Path folder, int files, int blocked, List<FolderTree> below) {
     static List<FolderTree> of(List<PackingItem> items) {
-        Node root = new Node(null);
+        Map<Path, int[]> counts = new LinkedHashMap<>();
         for (PackingItem item : items) {
             Path parent = item.source().relative().getParent();
-            Node at = root;
-            for (int i = 0; parent != null && i < parent.getNameCount(); i++) {
-                Path folder = parent.subpath(0, i + 1);
-                at = at.below.computeIfAbsent(folder, Node::new);
-                at.files++;
-                if (item.verdict() == Verdict.BLOCKED) at.blocked++;
-            }
+            if (parent == null) continue;
+            int[] count = counts.computeIfAbsent(parent, _ -> new int[2]);
+            count[0]++;
+            if (item.verdict() == Verdict.BLOCKED) count[1]++;
         }
+        Node root = new Node(null);
+        counts.forEach((parent, count) -> {
+            Node at = root;
+            for (int i = 0; i < parent.getNameCount(); i++) {
+                at = at.below.computeIfAbsent(parent.subpath(0, i + 1), Node::new);
+                at.files += count[0];
+                at.blocked += count[1];
+            }
+        });
         return root.value().below();
+
     }
 
     String name() { return folder.getFileName().toString(); }

@@ -129,7 +129,7 @@ public final class PackingListModel {
         Matcher tempo = FITS.matcher(wanted);
         Predicate<PackingItem> byText = tempo.matches()
                 ? item -> Stated.tempo(item.source()).filter(bpm -> Stated.fits(bpm, Double.parseDouble(tempo.group(1)))).isPresent()
-                : item -> item.source().relative().toString().toLowerCase(Locale.ROOT).contains(wanted);
+                : item -> wanted.isEmpty() || item.source().relative().toString().toLowerCase(Locale.ROOT).contains(wanted);
         Set<Verdict> these = verdicts.get();
         Optional<Property> byRule = rule.get();
         Optional<Path> below = folder.get();
@@ -146,7 +146,7 @@ public final class PackingListModel {
     public ObservableList<PackingItem> all() { return allReadOnly; }
 
     /// The lines without the sounds of unfolded instruments.
-    public List<PackingItem> lines() { return all.stream().filter(i -> !parents.containsKey(i)).toList(); }
+    public List<PackingItem> lines() { return parents.isEmpty() ? allReadOnly : all.stream().filter(i -> !parents.containsKey(i)).toList(); }
 
     /// Filtered and sorted; the table binds its order to it.
     public SortedList<PackingItem> shown() { return shown; }

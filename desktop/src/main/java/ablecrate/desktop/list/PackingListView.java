@@ -360,14 +360,18 @@ public final class PackingListView extends VBox {
     /// After the list was renewed the same files are chosen as before.
     private void restoreSelection() {
         selecting = true;
-        List<PackingItem> chosen = List.copyOf(model.chosen());
         table.getSelectionModel().clearSelection();
+        if (!model.chosen().isEmpty()) select(List.copyOf(model.chosen()));
+        selecting = false;
+    }
+
+    private void select(List<PackingItem> chosen) {
         Map<PackingItem, Integer> rows = new IdentityHashMap<>();
         for (int row = 0; row < table.getItems().size(); row++)
             rows.put(table.getItems().get(row), row);
         int[] chosenRows = chosen.stream().filter(rows::containsKey).mapToInt(rows::get).toArray();
         if (chosenRows.length > 0) table.getSelectionModel().selectIndices(chosenRows[0], chosenRows);
-        selecting = false;
+
     }
 
     private static OutputShape shape(PackingItem item) { return item.outputs().getFirst().shape(); }
