@@ -69,6 +69,8 @@ public final class CrateModel {
     private final ReadOnlyObjectWrapper<Job> job = new ReadOnlyObjectWrapper<>(Job.EMPTY);
     private final ReadOnlyObjectWrapper<DestinationSheet> sheet = new ReadOnlyObjectWrapper<>();
     private final ReadOnlyObjectWrapper<PackingList> list = new ReadOnlyObjectWrapper<>();
+    /// Of the list.
+    private Overview overview;
     private final ReadOnlyObjectWrapper<Optional<Path>> file = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final ReadOnlyBooleanWrapper reading = new ReadOnlyBooleanWrapper(), canUndo = new ReadOnlyBooleanWrapper(), canRedo = new ReadOnlyBooleanWrapper(),
             unsaved = new ReadOnlyBooleanWrapper(), isKnown = new ReadOnlyBooleanWrapper(true);
@@ -101,7 +103,8 @@ public final class CrateModel {
         this.catalogue = catalogue;
         book = new Measurements(path, catalogue);
         sheet.set(sheets.builtIn().getFirst());
-        list.set(emptyList());
+        overview = new Overview(emptyList());
+        list.set(overview.list());
         reading.subscribe(_ -> lookWhetherKnown());
     }
 
@@ -114,6 +117,9 @@ public final class CrateModel {
     public ReadOnlyObjectProperty<DestinationSheet> sheetProperty() { return sheet.getReadOnlyProperty(); }
 
     public ReadOnlyObjectProperty<PackingList> listProperty() { return list.getReadOnlyProperty(); }
+
+    /// What is told of all lines of the list together.
+    public Overview overview() { return overview; }
 
     /// Runs now and whenever there is another list. A listener that is handed the value would compare ten thousand lines with those before.
     public void onList(Runnable renew) {
@@ -148,7 +154,7 @@ public final class CrateModel {
     public ReadOnlyBooleanProperty isKnownProperty() { return isKnown.getReadOnlyProperty(); }
 
     private void lookWhetherKnown() {
-        isKnown.set(!reading.get() && planned == planning && allPlanned == planning && list.get().isSettled()
+        isKnown.set(!reading.get() && planned == planning && allPlanned == planning && overview.isSettled()
                 && plans.get().stream().allMatch(p -> p.isSettled() || p.fault().isPresent()));
     }
 
@@ -188,7 +194,7 @@ public final class CrateModel {
         int mine = ++foreseeing;
         Optional<Path> into = job.get().into();
         PackingList planned = list.get();
-        if (into.isEmpty() || !planned.isSettled() || planned.items().isEmpty()) {
+        if (into.isEmpty() || !overview.isSettled() || planned.items().isEmpty()) {
             forecast.set(Map.of());
             return;
         }
@@ -482,9 +488,11 @@ public final class CrateModel {
         DestinationSheet to = sheet.get();
         List<Gathered> items = gathered();
         toRead.set((int) found.stream().filter(g -> !known.containsKey(g.path())).count());
-        background.run(() -> Planner.plan(items, to, now.options(), now.edits(), book::find, card(now, to)), made -> {
+        background.run(() -> new Overview(Planner.plan(items, to, now.options(), now.edits(), book::find, card(now, to))), made -> {
             if (mine != planning) return;
-            list.set(made);
+            overview = made;
+            list.set(made.list());
+
             planned = mine;
             planOthers(mine, now, items);
             lookWhetherKnown();
@@ -498,7 +506,7 @@ public final class CrateModel {
 
     /// The destinations that are not looked at come after the one that is.
     private void planOthers(int mine, Job now, List<Gathered> items) {
-        DeliveryPlan own = new DeliveryPlan(now.delivery(), sheet.get().name(), Optional.of(list.get()), Optional.empty());
+        DeliveryPlan own = new DeliveryPlan(now.delivery(), sheet.get().name(), Optional.of(overview), Optional.empty());
         if (now.deliveries().size() == 1) {
             plans.set(List.of(own));
             allPlanned = mine;
@@ -523,7 +531,8 @@ public final class CrateModel {
         try {
             DestinationSheet taking = sheets.find(to.destination());
             Card card = to.into().isPresent() ? Cards.of(to.into().get(), taking) : Card.EMPTY;
-            return new DeliveryPlan(to, taking.name(), Optional.of(Planner.plan(items, taking, to.options(), now.edits(), book::find, card)), Optional.empty());
+            PackingList made = Planner.plan(items, taking, to.options(), now.edits(), book::find, card);
+            return new DeliveryPlan(to, taking.name(), Optional.of(new Overview(made)), Optional.empty());
         } catch (Json.JsonFault | OptionConflict e) {
             return new DeliveryPlan(to, Path.of(to.destination()).getFileName().toString(), Optional.empty(), Optional.of(e.getMessage()));
         } catch (IOException e) {
@@ -533,7 +542,9 @@ public final class CrateModel {
 
     /// What the job has, as far as it is read: of the rest nothing can be said yet.
     public List<Gathered> gathered() {
-        return found.stream().filter(g -> !job.get().removed().contains(g.path()) && known.containsKey(g.path())).map(g -> known.get(g.path())).toList();
+        Set<Path> removed = job.get().removed();
+        return found.stream().map(g -> known.get(g.path())).filter(g -> g != null && !removed.contains(g.path())).toList();
+
     }
 
     private static Card card(Job now, DestinationSheet to) throws IOException, Json.JsonFault {
@@ -543,7 +554,7 @@ public final class CrateModel {
     /// Listens for a moment, shows what was found, goes on.
     private void listen() {
         List<Measurement.Request> wanted = Stream
-                .of(list.get().wanted(), plans.get().stream().flatMap(p -> p.list().stream()).flatMap(l -> l.wanted().stream()).toList(), alsoWanted)
+                .of(overview.wanted(), plans.get().stream().flatMap(p -> p.overview().stream()).flatMap(o -> o.wanted().stream()).toList(), alsoWanted)
                 .flatMap(List::stream).distinct().filter(r -> book.find(r).isEmpty()).toList();
         toFit.set((int) wanted.stream().filter(Measurement.OfInstruments.class::isInstance).count());
         fitting.forEach((request, isUnwanted) -> {

@@ -7,7 +7,9 @@ import java.util.Optional;
 /// One of the job's destinations, with its packing list as far as that is planned.
 /// @param name of the destination, for people
 /// @param fault why it cannot be planned
-public record DeliveryPlan(Delivery delivery, String name, Optional<PackingList> list, Optional<String> fault) {
+public record DeliveryPlan(Delivery delivery, String name, Optional<Overview> overview, Optional<String> fault) {
+    public Optional<PackingList> list() { return overview.map(Overview::list); }
+
     /// Whether all is known that packing has to know.
-    public boolean isSettled() { return list.filter(PackingList::isSettled).isPresent(); }
+    public boolean isSettled() { return overview.filter(Overview::isSettled).isPresent(); }
 }

@@ -3,18 +3,16 @@ package ablecrate.desktop.destination;
 import ablecrate.change.Told;
 import ablecrate.change.Verdict;
 import ablecrate.desktop.Buttons;
-import ablecrate.desktop.Headings;
 import ablecrate.desktop.Tips;
 import ablecrate.desktop.crate.CrateModel;
 import ablecrate.desktop.crate.DeliveryPlan;
+import ablecrate.desktop.crate.Overview;
 import ablecrate.desktop.list.VerdictStamp;
 import ablecrate.destination.DestinationSheet;
-import ablecrate.plan.PackingItem;
-import ablecrate.plan.PackingList;
 import ablecrate.plan.PlannedOutput;
 import java.nio.file.Path;
+import java.util.Arrays;
 import java.util.List;
-import java.util.Optional;
 import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
@@ -119,18 +117,21 @@ final class DeliveriesView extends VBox {
     }
 
     private static Verdict worst(DeliveryPlan plan) {
-        return plan.list().map(l -> l.items().stream().map(PackingItem::verdict).max(Verdict::compareTo).orElse(Verdict.KEPT)).orElse(Verdict.BLOCKED);
+        return plan.overview().map(o -> Arrays.stream(Verdict.values()).filter(v -> o.totals().get(v) > 0).max(Verdict::compareTo).orElse(Verdict.KEPT))
+                .orElse(Verdict.BLOCKED);
+
     }
 
     private static boolean losesByCoding(PlannedOutput output) { return output.isLossy() && !output.isVerbatim() && !output.source().isLossy(); }
 
     /// `80 lines, 5 blocked, 41.2 MB, lossy`
     private static String words(DeliveryPlan plan) {
-        Optional<PackingList> list = plan.list();
-        if (list.isEmpty()) return plan.fault().orElse("");
-        int blocked = list.get().totals().getOrDefault(Verdict.BLOCKED, 0), going = list.get().items().size() - blocked;
-        boolean isLossy = list.get().items().stream().flatMap(i -> i.outputs().stream()).anyMatch(DeliveriesView::losesByCoding);
-        return Told.count(going, "line") + (blocked > 0 ? ", " + blocked + " blocked" : "") + ", " + Told.bytes(list.get().audioBytes())
+        if (plan.overview().isEmpty()) return plan.fault().orElse("");
+        Overview overview = plan.overview().get();
+        int blocked = overview.totals().get(Verdict.BLOCKED);
+        boolean isLossy = overview.list().items().stream().flatMap(i -> i.outputs().stream()).anyMatch(DeliveriesView::losesByCoding);
+        return Told.count(overview.going(), "line") + (blocked > 0 ? ", " + blocked + " blocked" : "") + ", " + Told.bytes(overview.list().audioBytes())
+
                 + (isLossy ? ", lossy" : "") + (plan.delivery().into().isEmpty() ? ", no folder" : "");
     }
 }

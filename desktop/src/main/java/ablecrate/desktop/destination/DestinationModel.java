@@ -3,6 +3,7 @@ package ablecrate.desktop.destination;
 import ablecrate.desktop.Typed;
 import ablecrate.desktop.crate.ClickTracks;
 import ablecrate.desktop.crate.CrateModel;
+import ablecrate.desktop.crate.Overview;
 import ablecrate.destination.ChannelChoice;
 import ablecrate.destination.DestinationSheet;
 import ablecrate.destination.NamePattern;
@@ -12,7 +13,6 @@ import ablecrate.option.Kind;
 import ablecrate.option.Option;
 import ablecrate.option.Options;
 import ablecrate.change.Change;
-import ablecrate.change.FileChange;
 import ablecrate.change.Told;
 import ablecrate.option.PackOptions;
 import ablecrate.plan.PackingItem;
@@ -26,7 +26,6 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
-import java.util.function.Predicate;
 
 /// What a sheet leaves to the user, and the fixes that its rules offer.
 public final class DestinationModel {
@@ -112,22 +111,18 @@ public final class DestinationModel {
 
     /// What the first sound that goes will be called, and how many names do not come out as the pattern has them, each kind with its first.
     public String namePreview() {
-        List<FileChange.Named> names = new ArrayList<>();
-        for (PackingItem item : crate.listProperty().get().items())
-            if (!item.outputs().isEmpty() && item.change(Property.NAME).orElse(null) instanceof FileChange.Named named) names.add(named);
-
+        Overview.Names names = crate.overview().names();
         List<String> lines = new ArrayList<>();
-        names.stream().findFirst().ifPresent(n -> lines.add(n.from() + " → " + n.to()));
-        counted(names, FileChange.Named::isNumbered, "numbered, as another has the name").ifPresent(lines::add);
-        counted(names, FileChange.Named::isCut, "cut").ifPresent(lines::add);
-        counted(names, FileChange.Named::isRespelt, "put into the destination's alphabet").ifPresent(lines::add);
+        names.first().ifPresent(n -> lines.add(n.from() + " → " + n.to()));
+        told(names, names.numbered(), "numbered, as another has the name").ifPresent(lines::add);
+        told(names, names.cut(), "cut").ifPresent(lines::add);
+        told(names, names.respelt(), "put into the destination's alphabet").ifPresent(lines::add);
         return String.join("\n", lines);
     }
 
-    private static Optional<String> counted(List<FileChange.Named> names, Predicate<FileChange.Named> which, String how) {
-        List<FileChange.Named> these = names.stream().filter(which).toList();
-        return these.stream().findFirst()
-                .map(n -> String.format(Locale.ROOT, "%,d of %s %s: %s → %s", these.size(), Told.count(names.size(), "name"), how, n.from(), n.to()));
+    private static Optional<String> told(Overview.Names all, Overview.Renamed these, String how) {
+        return these.first()
+                .map(n -> String.format(Locale.ROOT, "%,d of %s %s: %s → %s", these.count(), Told.count(all.count(), "name"), how, n.from(), n.to()));
     }
 
     /// A way out of what a rule causes, in words, and what it does.

@@ -123,9 +123,8 @@ public final class DestinationView extends VBox {
         crate.sheetProperty().subscribe(_ -> renew());
         crate.onList(this::renew);
         list.ruleProperty().subscribe(_ -> renewRules());
-        list.currentProperty().subscribe(_ -> {
-            if (crate.listProperty().get() != null) renewFixes();
-        });
+        list.currentProperty().subscribe(_ -> renewFixes());
+
     }
 
     private VBox foot(Runnable chooseInto, Runnable packNow) {
@@ -187,9 +186,8 @@ public final class DestinationView extends VBox {
             Typed.mark(pattern, false);
         }
         preview.setText(model.namePreview());
-        PackingList planned = crate.listProperty().get();
-        int deliveries = crate.job().deliveries().size();
-        long going = planned == null ? 0 : planned.items().stream().filter(i -> i.verdict() != Verdict.BLOCKED).count();
+        int deliveries = crate.job().deliveries().size(), going = crate.overview().going();
+
         pack.setText(going == 0
                 ? "Pack"
                 : deliveries > 1
@@ -201,10 +199,9 @@ public final class DestinationView extends VBox {
 
     /// What the destination takes, each rule as far as it touches anything: a click shows the lines that it touches.
     private void renewRules() {
-        PackingList planned = crate.listProperty().get();
-        if (planned == null) return;
-        Map<Property, PackingList.Touched> touched = planned.touched();
-        List<SheetRules.Rule> touching = SheetRules.of(planned.destination()).stream()
+        Map<Property, PackingList.Touched> touched = crate.overview().touched();
+        List<SheetRules.Rule> touching = SheetRules.of(crate.overview().list().destination()).stream()
+
                 .filter(r -> touched.getOrDefault(r.property(), PackingList.Touched.NONE).items() > 0
                         || list.ruleProperty().get().equals(Optional.of(r.property())))
                 .toList();

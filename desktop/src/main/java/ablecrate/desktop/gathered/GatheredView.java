@@ -1,12 +1,13 @@
 package ablecrate.desktop.gathered;
 
+import ablecrate.audio.Figures;
 import ablecrate.change.Verdict;
 import ablecrate.desktop.Buttons;
 import ablecrate.desktop.Headings;
 import ablecrate.desktop.Tips;
+import ablecrate.desktop.crate.FolderTree;
 import ablecrate.desktop.list.PackingListModel;
 import ablecrate.desktop.list.VerdictStamp;
-import ablecrate.plan.PackingItem;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -15,8 +16,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.Consumer;
 import java.util.stream.Collectors;
-import javafx.beans.binding.Bindings;
-import javafx.collections.ListChangeListener;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.ContextMenu;
@@ -50,7 +49,7 @@ public final class GatheredView extends VBox {
         Label title = Headings.heading("Gathered");
         Label total = new Label();
         total.getStyleClass().add("number-quiet");
-        total.textProperty().bind(Bindings.createStringBinding(() -> String.format(Locale.ROOT, "%,d", model.lines().size()), model.all()));
+
         Region gap = new Region();
         HBox.setHgrow(gap, Priority.ALWAYS);
         HBox head = new HBox(6, title, gap, total);
@@ -78,8 +77,11 @@ public final class GatheredView extends VBox {
         VBox foot = new VBox(6, folder, files, recent);
         foot.getStyleClass().add("pane-foot");
         getChildren().addAll(head, tree, foot);
-        model.all().addListener((ListChangeListener<PackingItem>) _ -> renew());
-        renew();
+        model.onOverview(o -> {
+            total.setText(Figures.grouped(o.list().items().size()));
+            renew(o.folders());
+        });
+
     }
 
     /// What the right button offers on folders; the folder under it is the one that is shown.
@@ -98,8 +100,8 @@ public final class GatheredView extends VBox {
 
     public void focusTree() { tree.requestFocus(); }
 
-    private void renew() {
-        List<FolderTree> next = FolderTree.of(model.lines());
+    private void renew(List<FolderTree> next) {
+
         if (next.equals(shown)) return;
         shown = next;
         renewing = true;

@@ -24,7 +24,6 @@ import ablecrate.dsp.LevelMeter;
 import ablecrate.dsp.Levels;
 import ablecrate.library.Gathered;
 import ablecrate.library.Gatherer;
-import ablecrate.plan.PackingItem;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.HashSet;
@@ -67,7 +66,7 @@ public final class LibraryModel implements Hearable {
     private final FilteredList<Gathered> shown = new FilteredList<>(sounds);
     private final ReadOnlyIntegerWrapper toRead = new ReadOnlyIntegerWrapper();
     private final BooleanProperty playsOnChoice = new SimpleBooleanProperty(true), matched = new SimpleBooleanProperty();
-    private final ReadOnlyObjectWrapper<Set<Path>> taken = new ReadOnlyObjectWrapper<>(Set.of());
+
     /// Asked by the player's thread as well.
     private final Map<SoundFile.Id, Double> gains = new ConcurrentHashMap<>();
     private final BooleanProperty inTime = new SimpleBooleanProperty();
@@ -90,16 +89,11 @@ public final class LibraryModel implements Hearable {
         this.background = background;
         playback = new Playback(fx, () -> crate.tell("no sound device: running silent"));
         matched.subscribe(this::goOn);
-        crate.onList(() -> {
-            Set<Path> now = new HashSet<>();
-            for (PackingItem item : crate.listProperty().get().items())
-                now.add(item.source().path());
-            taken.set(now);
-            crate.listProperty().get().session().map(s -> s.document().tempo().getFirst().bpm()).filter(t -> t != sessionBpm).ifPresent(t -> {
-                sessionBpm = t;
-                bpm.set(t);
-            });
-        });
+        crate.onList(() -> crate.listProperty().get().session().map(s -> s.document().tempo().getFirst().bpm()).filter(t -> t != sessionBpm).ifPresent(t -> {
+            sessionBpm = t;
+            bpm.set(t);
+        }));
+
         inTime.subscribe(this::goOn);
         bpm.subscribe(this::goOn);
     }
@@ -188,8 +182,10 @@ public final class LibraryModel implements Hearable {
         sounds.setAll(landed);
     }
 
-    /// Files that the job has.
-    public ReadOnlyObjectProperty<Set<Path>> takenProperty() { return taken.getReadOnlyProperty(); }
+    /// Whether the job has a file.
+    public ObservableValue<Boolean> taken(Path file) { return crate.listProperty().map(_ -> isTaken(file)); }
+
+    private boolean isTaken(Path file) { return crate.overview().line(file).isPresent(); }
 
     /// @param text that names, or folders, have in them
     public void filter(String text) {
@@ -256,10 +252,11 @@ public final class LibraryModel implements Hearable {
         Set<Path> paths = new HashSet<>();
         chosen.forEach(g -> paths.add(g.path()));
         if (paths.isEmpty()) return;
-        if (taken.get().containsAll(paths))
+        if (paths.stream().allMatch(this::isTaken))
+
             crate.remove(paths);
         else
-            crate.gather(chosen.stream().map(Gathered::path).filter(p -> !taken.get().contains(p)).toList());
+            crate.gather(chosen.stream().map(Gathered::path).filter(p -> !isTaken(p)).toList());
     }
 
     private void playFrom(long frame) {

@@ -136,7 +136,7 @@ public final class LibraryView extends BorderPane implements Bench {
         wave.setCellFactory(_ -> new WaveCell(sketches));
         TableColumn<Gathered, String> taken = new TableColumn<>("Job");
         taken.setPrefWidth(58);
-        taken.setCellValueFactory(f -> model.takenProperty().map(t -> t.contains(f.getValue().path()) ? "taken" : ""));
+        taken.setCellValueFactory(f -> model.taken(f.getValue().path()).map(t -> t ? "taken" : ""));
         table.getColumns().setAll(List.of(taken, wave, column("Sound", 210, Gathered::stem), column("Folder", 150, LibraryView::folder),
                 column("Type", 74, g -> sound(g).container()), number("Length s", 78, g -> sound(g).durationSeconds(), "%,.3f"),
                 number("Rate Hz", 74, g -> (double) sound(g).rateHz(), "%,.0f"),

@@ -1,5 +1,6 @@
 package ablecrate.desktop.list;
 
+import ablecrate.library.Gathered;
 import ablecrate.plan.PackingItem;
 import java.util.ArrayList;
 import java.util.IdentityHashMap;
@@ -11,16 +12,15 @@ import javafx.collections.ModifiableObservableListBase;
 /// followed by everything that depends on the list.
 final class Lines extends ModifiableObservableListBase<PackingItem> {
     private final List<PackingItem> lines = new ArrayList<>();
-    private Map<PackingItem, Integer> places = new IdentityHashMap<>();
+    /// Made once it is asked for.
+    private Map<PackingItem, Integer> places;
 
     /// Line for line where files stay the same: selection, scroll and focus stay with them.
     void renew(List<PackingItem> items) {
-        places = new IdentityHashMap<>();
-        for (int i = 0; i < items.size(); i++)
-            places.put(items.get(i), i);
+        places = null;
         boolean samePaths = lines.size() == items.size();
         for (int i = 0; samePaths && i < lines.size(); i++)
-            samePaths = lines.get(i).source().path().equals(items.get(i).source().path());
+            samePaths = isSame(lines.get(i).source(), items.get(i).source());
         beginChange();
         if (samePaths)
             for (int i = 0; i < lines.size(); i++) {
@@ -32,7 +32,16 @@ final class Lines extends ModifiableObservableListBase<PackingItem> {
     }
 
     /// Where this very line stands.
-    int place(PackingItem item) { return places.getOrDefault(item, -1); }
+    int place(PackingItem item) {
+        if (places == null) {
+            places = new IdentityHashMap<>();
+            for (int i = 0; i < lines.size(); i++)
+                places.put(lines.get(i), i);
+        }
+        return places.getOrDefault(item, -1);
+    }
+
+    private static boolean isSame(Gathered a, Gathered b) { return a == b || a.path().equals(b.path()); }
 
     @Override public PackingItem get(int index) { return lines.get(index); }
 

@@ -1,6 +1,7 @@
 package ablecrate.desktop.list;
 
 import ablecrate.desktop.crate.CrateModel;
+import ablecrate.desktop.crate.Overview;
 import ablecrate.library.Stated;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PackingList;
@@ -19,6 +20,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.function.Consumer;
+import java.util.function.Function;
 import java.util.function.Predicate;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -70,12 +73,13 @@ public final class PackingListModel {
         Optional<PackingItem> currentBefore = current.get();
         List<PackingItem> items = unfolded(list);
         all.renew(items);
-        Map<Path, PackingItem> byPath = new HashMap<>();
-        items.reversed().forEach(i -> byPath.put(i.source().path(), i));
-        List<PackingItem> stillThere = new ArrayList<>();
-        before.forEach(c -> Optional.ofNullable(byPath.get(c.source().path())).ifPresent(stillThere::add));
-        current.set(currentBefore.map(c -> byPath.get(c.source().path())));
-        chosen.setAll(stillThere);
+        Map<Path, PackingItem> parts = new HashMap<>();
+        parents.keySet().forEach(p -> parts.put(p.source().path(), p));
+        Function<PackingItem, Optional<PackingItem>> now = c -> crate.overview().line(c.source().path())
+                .or(() -> Optional.ofNullable(parts.get(c.source().path())));
+        current.set(currentBefore.flatMap(now));
+        chosen.setAll(before.stream().flatMap(c -> now.apply(c).stream()).toList());
+
         onRenewed.run();
     }
 
@@ -145,8 +149,8 @@ public final class PackingListModel {
 
     public ObservableList<PackingItem> all() { return allReadOnly; }
 
-    /// The lines without the sounds of unfolded instruments.
-    public List<PackingItem> lines() { return parents.isEmpty() ? allReadOnly : all.stream().filter(i -> !parents.containsKey(i)).toList(); }
+    /// Told now, and whenever there is another list, what it says of all lines together; sounds of unfolded instruments are no lines.
+    public void onOverview(Consumer<Overview> renew) { crate.onList(() -> renew.accept(crate.overview())); }
 
     /// Filtered and sorted; the table binds its order to it.
     public SortedList<PackingItem> shown() { return shown; }

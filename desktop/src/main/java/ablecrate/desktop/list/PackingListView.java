@@ -9,6 +9,7 @@ import ablecrate.codec.OutputShape;
 import ablecrate.codec.SoundFile;
 import ablecrate.desktop.Buttons;
 import ablecrate.desktop.Headings;
+import ablecrate.desktop.crate.Overview;
 import ablecrate.library.NaturalOrder;
 import ablecrate.library.Stated;
 import ablecrate.plan.PackingItem;
@@ -19,7 +20,6 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.EnumMap;
-import java.util.HashMap;
 import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -30,7 +30,6 @@ import java.util.function.Function;
 import java.util.function.IntConsumer;
 import java.util.function.Supplier;
 import java.util.function.ToDoubleFunction;
-import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import javafx.beans.binding.Bindings;
 import javafx.beans.property.SimpleBooleanProperty;
@@ -205,8 +204,8 @@ public final class PackingListView extends VBox {
             verdicts.getChildren().add(toggle);
         }
         model.verdictsProperty().subscribe(chosen -> toggles.forEach((v, t) -> t.setSelected(chosen.contains(v))));
-        model.all().addListener((ListChangeListener<PackingItem>) _ -> count(toggles));
-        count(toggles);
+        model.onOverview(o -> count(o, toggles));
+
         Button worst = new Button("Worst first");
         worst.setId("worst-first");
         worst.setMinWidth(USE_PREF_SIZE);
@@ -225,10 +224,10 @@ public final class PackingListView extends VBox {
         return head;
     }
 
-    private void count(Map<Verdict, ToggleButton> toggles) {
-        Map<Verdict, Long> counts = model.lines().stream().collect(Collectors.groupingBy(PackingItem::verdict, Collectors.counting()));
+    private static void count(Overview overview, Map<Verdict, ToggleButton> toggles) {
         toggles.forEach((verdict, toggle) -> {
-            long n = counts.getOrDefault(verdict, 0L);
+            int n = overview.totals().get(verdict);
+
             toggle.setText(String.format(Locale.ROOT, "%,d", n));
             toggle.setAccessibleText(n + " " + verdict.id());
         });
@@ -271,16 +270,12 @@ public final class PackingListView extends VBox {
     }
 
     /// Whose verdicts a column has: those of a destination that is not looked at.
-    private record OtherDestination(int number, String name, Map<Path, PackingItem> lines) {
-        static OtherDestination of(int number, DeliveryPlan plan) {
-            Map<Path, PackingItem> lines = new HashMap<>();
-            plan.list().ifPresent(l -> l.items().reversed().forEach(i -> lines.put(i.source().path(), i)));
-            return new OtherDestination(number, plan.name(), lines);
-        }
+    private record OtherDestination(int number, String name, Optional<Overview> overview) {
+        static OtherDestination of(int number, DeliveryPlan plan) { return new OtherDestination(number, plan.name(), plan.overview()); }
 
         boolean isSame(OtherDestination other) { return number == other.number && name.equals(other.name); }
 
-        Optional<PackingItem> line(PackingItem item) { return Optional.ofNullable(lines.get(item.source().path())); }
+        Optional<PackingItem> line(PackingItem item) { return overview.flatMap(o -> o.line(item.source().path())); }
     }
 
     /// A column with the verdicts of each destination that is not looked at.

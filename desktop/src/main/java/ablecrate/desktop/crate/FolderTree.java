@@ -1,4 +1,4 @@
-package ablecrate.desktop.gathered;
+package ablecrate.desktop.crate;
 
 import ablecrate.plan.PackingItem;
 import ablecrate.change.Verdict;
@@ -12,7 +12,7 @@ import java.util.Map;
 /// @param folder as in [ablecrate.library.Gathered#relative]
 /// @param files in and below it
 /// @param blocked of these
-record FolderTree(Path folder, int files, int blocked, List<FolderTree> below) {
+public record FolderTree(Path folder, int files, int blocked, List<FolderTree> below) {
     static List<FolderTree> of(List<PackingItem> items) {
         Map<Path, int[]> counts = new LinkedHashMap<>();
         for (PackingItem item : items) {
@@ -35,7 +35,7 @@ record FolderTree(Path folder, int files, int blocked, List<FolderTree> below) {
 
     }
 
-    String name() { return folder.getFileName().toString(); }
+    public String name() { return folder.getFileName().toString(); }
 
     private static final class Node {
         private final Path folder;
