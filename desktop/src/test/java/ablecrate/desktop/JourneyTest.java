@@ -12,6 +12,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
+import java.util.function.Supplier;
 import javafx.geometry.Bounds;
 import javafx.scene.Node;
 import javafx.scene.control.ComboBox;
@@ -122,15 +123,25 @@ class JourneyTest extends WindowFixture {
         WaitForAsyncUtils.waitForFxEvents();
     }
 
+    /// The button comes up with the first filter; it is clicked once it has its place.
+    private static void showAll(FxRobot robot) throws TimeoutException {
+        Node button = robot.lookup("#show-all").query();
+        WaitForAsyncUtils.waitFor(10, TimeUnit.SECONDS,
+                () -> button.isVisible() && button.getLayoutBounds().getWidth() > 0 && !button.getParent().isNeedsLayout());
+        robot.clickOn(button);
+    }
+
     /// The row of the packing list that shows this name, once the list has been laid out anew.
     private Node row(FxRobot robot, String name) throws TimeoutException {
         TableView<PackingItem> table = robot.lookup("#packing-list").queryTableView();
-        NodeQuery shown = robot.lookup(".row-name").match((Node n) -> n instanceof Labeled l && n.isVisible() && l.getText().startsWith(name));
+        // A query looks around when it is made.
+        Supplier<NodeQuery> shown = () -> robot.lookup(".row-name").match((Node n) -> n instanceof Labeled l && n.isVisible() && l.getText().startsWith(name));
         WaitForAsyncUtils.waitFor(10, TimeUnit.SECONDS, () -> {
             robot.interact(() -> table.getItems().stream().filter(i -> i.source().fileName().startsWith(name)).findFirst().ifPresent(table::scrollTo));
-            return shown.tryQuery().isPresent();
+            return shown.get().tryQuery().isPresent();
         });
-        return shown.queryAs(Node.class);
+        return shown.get().queryAs(Node.class);
+
     }
 
     /// The same with the mouse alone, but for what has to be typed.
@@ -144,7 +155,7 @@ class JourneyTest extends WindowFixture {
         assertThat(table.getItems().getFirst().verdict()).isEqualTo(Verdict.BLOCKED);
         robot.clickOn("#worst-first").clickOn("#verdict-blocked");
         assertThat(table.getItems()).isNotEmpty().allMatch(i -> i.verdict() == Verdict.BLOCKED);
-        robot.clickOn("#show-all");
+        showAll(robot);
 
         // A sound: its end, a fade, the result beside it.
         robot.clickOn(row(robot, "Kettle Drum"));
@@ -164,7 +175,8 @@ class JourneyTest extends WindowFixture {
         assertThat(inFolder).isEqualTo(18);
         robot.clickOn("#face-levels").clickOn("#levels-aim");
         assertThat(window.list().shown()).allMatch(i -> i.outputs().getFirst().levels().after().isPresent());
-        robot.clickOn("#show-all").clickOn(row(robot, "bottle_57")).clickOn("#face-wave").clickOn("#loop-find");
+        showAll(robot);
+        robot.clickOn(row(robot, "bottle_57")).clickOn("#face-wave").clickOn("#loop-find");
         assertThat(edit().loop().loops().orElseThrow()).isNotEmpty();
         robot.clickOn(row(robot, "wind-up harp.sfz"));
         Node zone = robot.lookup(".zone").nth(0).query();

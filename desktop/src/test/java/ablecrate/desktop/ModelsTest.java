@@ -5,6 +5,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 import ablecrate.desktop.bench.WaveEdits;
 import ablecrate.desktop.crate.ClickTracks;
 import ablecrate.desktop.crate.CrateModel;
+import ablecrate.desktop.crate.FolderTree;
+import ablecrate.desktop.crate.Overview;
 import ablecrate.desktop.destination.DestinationModel;
 import ablecrate.desktop.levels.LevelsModel;
 import ablecrate.desktop.levels.TreatmentModel;
@@ -14,11 +16,14 @@ import ablecrate.library.Catalogue;
 import ablecrate.option.ItemEdit;
 import ablecrate.option.MonoLaw;
 import ablecrate.plan.PackingItem;
+import ablecrate.plan.PackingList;
+import ablecrate.change.Change;
 import ablecrate.change.Property;
 import ablecrate.change.Verdict;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayDeque;
+import java.util.ArrayList;
 import java.util.Deque;
 import java.util.Comparator;
 import java.util.List;
@@ -75,6 +80,54 @@ class ModelsTest {
         settle();
         assertThat(list.shown()).hasSize(90);
         assertThat(list.isFiltered()).isFalse();
+    }
+
+    /// Against the lines themselves, each asked by itself.
+    @Test void whatIsToldOfAllLinesIsWhatTheLinesSay() {
+        for (String destination : List.of("drum-pads", "pocket-sampler")) {
+            crate.aim(destination);
+            settle();
+            List<PackingItem> lines = list.all();
+            Overview told = crate.overview();
+            assertThat(told.list()).isSameAs(crate.listProperty().get());
+            for (Verdict verdict : Verdict.values())
+                assertThat(told.totals().get(verdict)).isEqualTo((int) lines.stream().filter(i -> i.verdict() == verdict).count());
+            assertThat(told.going()).isEqualTo((int) lines.stream().filter(i -> i.verdict() != Verdict.BLOCKED).count()).isPositive();
+            for (Property property : Property.values()) {
+                List<Change> changes = lines.stream().flatMap(i -> i.changes().stream()).filter(c -> c.property() == property).toList();
+                PackingList.Touched touched = told.touched().getOrDefault(property, PackingList.Touched.NONE);
+                assertThat(touched.items()).as("lines that %s touches", property)
+                        .isEqualTo((int) lines.stream().filter(i -> i.changes().stream().anyMatch(c -> c.property() == property && c.isOfNote())).count());
+                assertThat(touched.worst()).isEqualTo(changes.stream().map(Change::verdict).max(Comparator.naturalOrder()).orElse(Verdict.KEPT));
+            }
+            assertThat(told.folders()).hasSize(1);
+            assertThat(told.folders().getFirst().files()).isEqualTo(lines.size());
+            for (FolderTree folder : told.folders().getFirst().below()) {
+                List<PackingItem> in = lines.stream().filter(i -> i.source().relative().startsWith(folder.folder())).toList();
+                assertThat(folder.files()).as(folder.name()).isEqualTo(in.size());
+                assertThat(folder.blocked()).isEqualTo((int) in.stream().filter(i -> i.verdict() == Verdict.BLOCKED).count());
+            }
+            assertThat(lines).allMatch(i -> told.line(i.source().path()).orElseThrow() == i);
+            assertThat(told.line(temp)).isEmpty();
+        }
+    }
+
+    @Test void linesThatAreAlikeInWhatTheyAreSortedByKeepTheirTurn() {
+        crate.aim("session");
+        settle();
+        PackingItem bank = list.all().stream().filter(i -> !i.parts().isEmpty()).findFirst().orElseThrow();
+        list.unfold(bank, true);
+        Comparator<PackingItem> worst = Comparator.comparing(PackingItem::verdict).reversed();
+        list.shown().setComparator(list.keepingParts(worst));
+        List<PackingItem> expected = new ArrayList<>();
+        // A plain sort leaves what is alike as it stood; parts follow their instrument.
+        crate.listProperty().get().items().stream().sorted(worst).forEach(i -> {
+            expected.add(i);
+            if (i == bank) expected.addAll(i.parts());
+        });
+        assertThat(list.shown()).containsExactlyElementsOf(expected);
+        list.unfold(bank, false);
+        assertThat(list.shown()).containsExactlyElementsOf(crate.listProperty().get().items().stream().sorted(worst).toList());
     }
 
     @Test void whatIsTakenOutComesBackByUndo() {

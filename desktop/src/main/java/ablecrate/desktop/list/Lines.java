@@ -34,7 +34,7 @@ final class Lines extends ModifiableObservableListBase<PackingItem> {
     /// Where this very line stands.
     int place(PackingItem item) {
         if (places == null) {
-            places = new IdentityHashMap<>();
+            places = new IdentityHashMap<>(lines.size());
             for (int i = 0; i < lines.size(); i++)
                 places.put(lines.get(i), i);
         }

@@ -111,13 +111,17 @@ public final class PackingListModel {
     public Comparator<PackingItem> keepingParts(Comparator<PackingItem> order) {
         if (order == null) return null;
         return (a, b) -> {
+            if (parents.isEmpty()) return inTurn(order, a, b);
             PackingItem above = parentOf(a).orElse(a), other = parentOf(b).orElse(b);
-            if (above != other) {
-                int byOrder = order.compare(above, other);
-                return byOrder != 0 ? byOrder : Integer.compare(all.place(above), all.place(other));
-            }
+            if (above != other) return inTurn(order, above, other);
             return a == above ? b == above ? 0 : -1 : b == above ? 1 : Integer.compare(all.place(a), all.place(b));
         };
+    }
+
+    /// Of lines that are alike, the one that stands first in the list.
+    private int inTurn(Comparator<PackingItem> order, PackingItem a, PackingItem b) {
+        int byOrder = order.compare(a, b);
+        return byOrder != 0 || a == b ? byOrder : Integer.compare(all.place(a), all.place(b));
     }
 
     /// Files of the chosen lines that are sounds; those inside of banks are none.

@@ -97,7 +97,8 @@ public final class PackingListView extends VBox {
         table.setFixedCellSize(ROW_HEIGHT);
         table.setItems(model.shown());
         model.shown().comparatorProperty()
-                .bind(Bindings.createObjectBinding(() -> model.keepingParts(table.getComparator()), table.comparatorProperty()));
+                .bind(Bindings.createObjectBinding(() -> model.keepingParts(order()), table.comparatorProperty()));
+
         // The sorted list follows by itself; the table's own way wants to be its only order.
         table.setSortPolicy(_ -> true);
         table.getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
@@ -241,6 +242,14 @@ public final class PackingListView extends VBox {
         verdictColumn.setSortType(TableColumn.SortType.DESCENDING);
         table.getSortOrder().add(verdictColumn);
         if (!table.getItems().isEmpty()) table.scrollTo(0);
+    }
+
+    /// That of the columns by which the table is sorted; null for none. The table's own one asks columns for their cells' values, millions of times with as many lines as a library has.
+    @SuppressWarnings("unchecked") private Comparator<PackingItem> order() {
+        return table.getSortOrder().stream().map(c -> {
+            Comparator<PackingItem> order = ((TableColumn<PackingItem, PackingItem>) c).getComparator();
+            return c.getSortType() == TableColumn.SortType.DESCENDING ? order.reversed() : order;
+        }).reduce(Comparator::thenComparing).orElse(null);
     }
 
     private Function<PackingItem, Optional<PackingSlip.Item>> packed() { return packed; }
