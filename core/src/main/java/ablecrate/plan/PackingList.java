@@ -38,7 +38,7 @@ public record PackingList(DestinationSheet destination, PackOptions options, Lis
 
     /// What changes of each property touch; damage counts also where it is left as it is.
     public Map<Property, Touched> touched() {
-        // Counted anew with each change of the job, of ten thousand lines: nothing is made for each of them.
+        // There may be a hundred thousand lines: nothing is made for each of them.
         int[] touched = new int[Property.values().length];
         Map<Property, Verdict> worst = new EnumMap<>(Property.class);
         Set<Property> counted = EnumSet.noneOf(Property.class);
@@ -52,7 +52,6 @@ public record PackingList(DestinationSheet destination, PackOptions options, Lis
         Map<Property, Touched> all = new EnumMap<>(Property.class);
         worst.forEach((property, verdict) -> all.put(property, new Touched(touched[property.ordinal()], verdict)));
         return all;
-
     }
 
     /// What has to be listened to before all of the list is known.

@@ -141,7 +141,6 @@ class JourneyTest extends WindowFixture {
             return shown.get().tryQuery().isPresent();
         });
         return shown.get().queryAs(Node.class);
-
     }
 
     /// The same with the mouse alone, but for what has to be typed.

@@ -492,7 +492,6 @@ public final class CrateModel {
             if (mine != planning) return;
             overview = made;
             list.set(made.list());
-
             planned = mine;
             planOthers(mine, now, items);
             lookWhetherKnown();
@@ -544,7 +543,6 @@ public final class CrateModel {
     public List<Gathered> gathered() {
         Set<Path> removed = job.get().removed();
         return found.stream().map(g -> known.get(g.path())).filter(g -> g != null && !removed.contains(g.path())).toList();
-
     }
 
     private static Card card(Job now, DestinationSheet to) throws IOException, Json.JsonFault {

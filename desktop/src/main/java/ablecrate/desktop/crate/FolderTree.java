@@ -32,7 +32,6 @@ public record FolderTree(Path folder, int files, int blocked, List<FolderTree> b
             }
         });
         return root.value().below();
-
     }
 
     public String name() { return folder.getFileName().toString(); }

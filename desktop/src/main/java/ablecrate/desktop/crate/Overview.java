@@ -5,6 +5,7 @@ import ablecrate.change.Property;
 import ablecrate.change.Verdict;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PackingList;
+import ablecrate.plan.PlannedOutput;
 import ablecrate.signal.Measurement;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -43,7 +44,8 @@ public final class Overview {
     }
 
     private final PackingList list;
-    private final boolean isSettled;
+    private final boolean isSettled, isLossy;
+    private final long audioBytes;
     private final List<Measurement.Request> wanted;
     private final Map<Verdict, Integer> totals;
     private final Map<Property, PackingList.Touched> touched;
@@ -54,6 +56,8 @@ public final class Overview {
     public Overview(PackingList list) {
         this.list = list;
         isSettled = list.isSettled();
+        isLossy = list.items().stream().flatMap(i -> i.outputs().stream()).anyMatch(Overview::losesByCoding);
+        audioBytes = list.audioBytes();
         wanted = list.wanted();
         totals = list.totals();
         touched = list.touched();
@@ -66,6 +70,14 @@ public final class Overview {
 
     /// Whether all outputs are known.
     public boolean isSettled() { return isSettled; }
+
+    /// Whether a sound that was not is coded with loss.
+    public boolean isLossy() { return isLossy; }
+
+    private static boolean losesByCoding(PlannedOutput output) { return output.isLossy() && !output.isVerbatim() && !output.source().isLossy(); }
+
+    /// Bytes of audio that would be written, headers aside.
+    public long audioBytes() { return audioBytes; }
 
     /// What has to be listened to before all of the list is known.
     public List<Measurement.Request> wanted() { return wanted; }

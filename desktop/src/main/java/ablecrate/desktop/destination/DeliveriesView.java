@@ -9,7 +9,7 @@ import ablecrate.desktop.crate.DeliveryPlan;
 import ablecrate.desktop.crate.Overview;
 import ablecrate.desktop.list.VerdictStamp;
 import ablecrate.destination.DestinationSheet;
-import ablecrate.plan.PlannedOutput;
+
 import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.List;
@@ -119,19 +119,14 @@ final class DeliveriesView extends VBox {
     private static Verdict worst(DeliveryPlan plan) {
         return plan.overview().map(o -> Arrays.stream(Verdict.values()).filter(v -> o.totals().get(v) > 0).max(Verdict::compareTo).orElse(Verdict.KEPT))
                 .orElse(Verdict.BLOCKED);
-
     }
-
-    private static boolean losesByCoding(PlannedOutput output) { return output.isLossy() && !output.isVerbatim() && !output.source().isLossy(); }
 
     /// `80 lines, 5 blocked, 41.2 MB, lossy`
     private static String words(DeliveryPlan plan) {
         if (plan.overview().isEmpty()) return plan.fault().orElse("");
         Overview overview = plan.overview().get();
         int blocked = overview.totals().get(Verdict.BLOCKED);
-        boolean isLossy = overview.list().items().stream().flatMap(i -> i.outputs().stream()).anyMatch(DeliveriesView::losesByCoding);
-        return Told.count(overview.going(), "line") + (blocked > 0 ? ", " + blocked + " blocked" : "") + ", " + Told.bytes(overview.list().audioBytes())
-
-                + (isLossy ? ", lossy" : "") + (plan.delivery().into().isEmpty() ? ", no folder" : "");
+        return Told.count(overview.going(), "line") + (blocked > 0 ? ", " + blocked + " blocked" : "") + ", " + Told.bytes(overview.audioBytes())
+                + (overview.isLossy() ? ", lossy" : "") + (plan.delivery().into().isEmpty() ? ", no folder" : "");
     }
 }

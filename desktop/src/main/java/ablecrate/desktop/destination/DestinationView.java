@@ -124,7 +124,6 @@ public final class DestinationView extends VBox {
         crate.onList(this::renew);
         list.ruleProperty().subscribe(_ -> renewRules());
         list.currentProperty().subscribe(_ -> renewFixes());
-
     }
 
     private VBox foot(Runnable chooseInto, Runnable packNow) {
@@ -187,7 +186,6 @@ public final class DestinationView extends VBox {
         }
         preview.setText(model.namePreview());
         int deliveries = crate.job().deliveries().size(), going = crate.overview().going();
-
         pack.setText(going == 0
                 ? "Pack"
                 : deliveries > 1
@@ -201,7 +199,6 @@ public final class DestinationView extends VBox {
     private void renewRules() {
         Map<Property, PackingList.Touched> touched = crate.overview().touched();
         List<SheetRules.Rule> touching = SheetRules.of(crate.overview().list().destination()).stream()
-
                 .filter(r -> touched.getOrDefault(r.property(), PackingList.Touched.NONE).items() > 0
                         || list.ruleProperty().get().equals(Optional.of(r.property())))
                 .toList();

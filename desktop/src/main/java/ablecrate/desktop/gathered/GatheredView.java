@@ -49,7 +49,6 @@ public final class GatheredView extends VBox {
         Label title = Headings.heading("Gathered");
         Label total = new Label();
         total.getStyleClass().add("number-quiet");
-
         Region gap = new Region();
         HBox.setHgrow(gap, Priority.ALWAYS);
         HBox head = new HBox(6, title, gap, total);
@@ -81,7 +80,6 @@ public final class GatheredView extends VBox {
             total.setText(Figures.grouped(o.list().items().size()));
             renew(o.folders());
         });
-
     }
 
     /// What the right button offers on folders; the folder under it is the one that is shown.

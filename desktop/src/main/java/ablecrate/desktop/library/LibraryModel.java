@@ -93,7 +93,6 @@ public final class LibraryModel implements Hearable {
             sessionBpm = t;
             bpm.set(t);
         }));
-
         inTime.subscribe(this::goOn);
         bpm.subscribe(this::goOn);
     }
@@ -253,7 +252,6 @@ public final class LibraryModel implements Hearable {
         chosen.forEach(g -> paths.add(g.path()));
         if (paths.isEmpty()) return;
         if (paths.stream().allMatch(this::isTaken))
-
             crate.remove(paths);
         else
             crate.gather(chosen.stream().map(Gathered::path).filter(p -> !isTaken(p)).toList());

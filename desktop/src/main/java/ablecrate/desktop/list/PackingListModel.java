@@ -79,7 +79,6 @@ public final class PackingListModel {
                 .or(() -> Optional.ofNullable(parts.get(c.source().path())));
         current.set(currentBefore.flatMap(now));
         chosen.setAll(before.stream().flatMap(c -> now.apply(c).stream()).toList());
-
         onRenewed.run();
     }
 

@@ -98,7 +98,6 @@ public final class PackingListView extends VBox {
         table.setItems(model.shown());
         model.shown().comparatorProperty()
                 .bind(Bindings.createObjectBinding(() -> model.keepingParts(order()), table.comparatorProperty()));
-
         // The sorted list follows by itself; the table's own way wants to be its only order.
         table.setSortPolicy(_ -> true);
         table.getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
@@ -206,7 +205,6 @@ public final class PackingListView extends VBox {
         }
         model.verdictsProperty().subscribe(chosen -> toggles.forEach((v, t) -> t.setSelected(chosen.contains(v))));
         model.onOverview(o -> count(o, toggles));
-
         Button worst = new Button("Worst first");
         worst.setId("worst-first");
         worst.setMinWidth(USE_PREF_SIZE);
@@ -228,7 +226,6 @@ public final class PackingListView extends VBox {
     private static void count(Overview overview, Map<Verdict, ToggleButton> toggles) {
         toggles.forEach((verdict, toggle) -> {
             int n = overview.totals().get(verdict);
-
             toggle.setText(String.format(Locale.ROOT, "%,d", n));
             toggle.setAccessibleText(n + " " + verdict.id());
         });
@@ -375,7 +372,6 @@ public final class PackingListView extends VBox {
             rows.put(table.getItems().get(row), row);
         int[] chosenRows = chosen.stream().filter(rows::containsKey).mapToInt(rows::get).toArray();
         if (chosenRows.length > 0) table.getSelectionModel().selectIndices(chosenRows[0], chosenRows);
-
     }
 
     private static OutputShape shape(PackingItem item) { return item.outputs().getFirst().shape(); }
