@@ -102,11 +102,13 @@ public final class WindowLiveness {
             before = now;
             workBefore = work;
         }
+
         private void next() {
             step = Optional.of(steps.remove());
             began = System.nanoTime();
             Platform.runLater(step.get().start);
         }
+
         private void tell(long now) {
             gapsMs.sort(null);
             workMs.sort(null);

@@ -57,7 +57,7 @@ import javafx.beans.property.ReadOnlyStringWrapper;
 public final class CrateModel {
     /// How long sounds are listened to before what was found is shown.
     private static final long LISTEN_NANOS = 250_000_000L;
-    /// Few at first, so that facts fill in while one watches; then more and more, as each time the whole list is planned anew.
+    /// Few at first, so that facts fill in while one watches; then more and more.
     private static final int FIRST_FILES = 128, MOST_FILES = 4096;
 
     private final Background background;
@@ -89,6 +89,8 @@ public final class CrateModel {
     /// What [#found] was found below; absent when it has to be looked for anew.
     private Optional<List<Path>> listedSources = Optional.empty();
     private List<Gathered> found = List.of();
+    /// Files that were read since the list was planned.
+    private int unlisted;
     /// Results of work that was overtaken are thrown away.
     private int search, planning, foreseeing;
     /// The latest plan that is done, and the latest of all destinations.
@@ -468,15 +470,20 @@ public final class CrateModel {
         for (; at < found.size() && next.size() < count; at++)
             if (!known.containsKey(found.get(at).path())) next.add(found.get(at));
         if (next.isEmpty()) {
+            boolean isBehind = unlisted > 0;
+            if (isBehind) plan();
             reading.set(false);
-            foresee();
+            if (!isBehind) foresee();
             return;
         }
         int resume = at;
         background.run(() -> Gatherer.readAll(next, catalogue), items -> {
             if (mine != search) return;
             items.forEach(i -> known.put(i.path(), i));
-            plan();
+            unlisted += items.size();
+            toRead.set(toRead.get() - items.size());
+            // Each time the whole list is planned anew: not before there is half as much again.
+            if (2 * unlisted >= found.size() - toRead.get() - unlisted) plan();
             read(mine, resume, Math.min(2 * count, MOST_FILES));
         }, this::failed);
     }
@@ -488,6 +495,7 @@ public final class CrateModel {
         DestinationSheet to = sheet.get();
         List<Gathered> items = gathered();
         toRead.set((int) found.stream().filter(g -> !known.containsKey(g.path())).count());
+        unlisted = 0;
         background.run(() -> new Overview(Planner.plan(items, to, now.options(), now.edits(), book::find, card(now, to))), made -> {
             if (mine != planning) return;
             overview = made;

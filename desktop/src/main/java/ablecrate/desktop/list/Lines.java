@@ -26,8 +26,13 @@ final class Lines extends ModifiableObservableListBase<PackingItem> {
             for (int i = 0; i < lines.size(); i++) {
                 if (lines.get(i) != items.get(i)) set(i, items.get(i));
             }
-        else
-            setAll(items);
+        else {
+            // The base class would take lines out one by one, and move all that are behind each time.
+            List<PackingItem> before = List.copyOf(lines);
+            lines.clear();
+            lines.addAll(items);
+            nextReplace(0, lines.size(), before);
+        }
         endChange();
     }
 
