@@ -123,7 +123,7 @@ final class Shots {
         step("loop", () -> {
             window.actions().find("bench-size").run().run();
             window.actions().find("loop-find").run().run();
-        }, () -> !window.loops().found().isEmpty());
+        }, () -> listed.getAsBoolean() && !window.loops().found().isEmpty() && window.wave().isRead());
         step("", () -> {
             window.actions().find("bench-size").run().run();
             window.crate().undo();

@@ -251,6 +251,9 @@ public final class WaveView extends Region {
         });
     }
 
+    /// Whether the sound that is shown was read.
+    public boolean isRead() { return model.pyramidProperty().get().isPresent(); }
+
     /// Shows what lies around a place of the overview.
     private void centre(double x) {
         file.ifPresent(f -> move((x / getWidth() * f.frames() - scale.frameAt(getWidth() / 2)) / scale.framesPerPixel()));
