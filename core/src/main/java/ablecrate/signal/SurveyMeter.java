@@ -99,7 +99,6 @@ final class SurveyMeter {
     }
 
     Measurement.Survey finish() {
-
         long from = Math.max(0, start), to = lastSound < 0 ? position : end >= 0 ? end : position;
         return new Measurement.Survey(levels.finish(), Arrays.stream(levels.dcOffsets()).boxed().toList(), new FrameRange(from, to),
                 sides.flatMap(SidesMeter::finish),

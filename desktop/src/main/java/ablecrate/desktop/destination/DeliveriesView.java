@@ -9,7 +9,6 @@ import ablecrate.desktop.crate.DeliveryPlan;
 import ablecrate.desktop.crate.Overview;
 import ablecrate.desktop.list.VerdictStamp;
 import ablecrate.destination.DestinationSheet;
-
 import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.List;

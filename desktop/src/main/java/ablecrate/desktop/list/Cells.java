@@ -1,6 +1,5 @@
 package ablecrate.desktop.list;
 
-import ablecrate.audio.FrameRange;
 import ablecrate.change.Change;
 import ablecrate.change.Property;
 import ablecrate.change.Told;
@@ -24,11 +23,8 @@ import javafx.scene.control.Label;
 import javafx.scene.control.OverrunStyle;
 import javafx.scene.control.TableCell;
 import javafx.scene.layout.HBox;
-import javafx.scene.layout.Pane;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
-import javafx.scene.shape.Polygon;
-import javafx.scene.shape.Rectangle;
 
 /// The cells of the packing list. Each is made once for a visible row and then only filled anew.
 final class Cells {
