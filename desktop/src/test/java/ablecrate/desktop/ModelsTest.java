@@ -331,6 +331,22 @@ class ModelsTest {
         assertThat(crate.job().options().namePattern()).as("a pattern is typed in one step").isEmpty();
     }
 
+    /// The list is planned anew while files are read once there is half as much again: the last of a thousand are fewer than that.
+    @Test void theLastFilesAreListedHoweverFewTheyAre() throws Exception {
+        Path sound = Files.copy(demo.resolve("Rhythms/windmill 96 bpm.wav"), temp.resolve("0.wav"));
+        for (int i = 1; i < 1000; i++)
+            Files.createLink(temp.resolve(i + ".wav"), sound);
+        CrateModel other = new CrateModel(new Background(Runnable::run, later::add), Catalogue.none());
+        List<Integer> lines = new ArrayList<>();
+        other.onList(() -> lines.add(other.listProperty().get().items().size()));
+        other.gather(List.of(temp));
+        settle();
+        assertThat(lines).startsWith(0).endsWith(1000).isSorted();
+        assertThat(other.toReadProperty().get()).isZero();
+        assertThat(other.readingProperty().get()).isFalse();
+        assertThat(other.isKnownProperty().get()).isTrue();
+    }
+
     @Test void changedFilesAreSeenAfterLookingAgain() throws Exception {
         Path sound = Files.copy(demo.resolve("Rhythms/windmill 96 bpm.wav"), temp.resolve("one.wav"));
         CrateModel other = new CrateModel(new Background(Runnable::run, Runnable::run), Catalogue.none());
