@@ -71,6 +71,16 @@ public record DeviceLimits(int zones, int samples, int layers, int transposeKeys
         return new DeviceLimits(zones, samples, layers, transposeKeys, lacks, playing, instrumentBytes, bytes, sampleOverheadBytes);
     }
 
+    /// Whether there is one memory, and nothing has a part of it for itself.
+    public boolean isMemoryShared() { return totalBytes > 0 && instrumentBytes == 0; }
+
+    /// With so much memory, or less where the device has less: for all together where they share it, or else for each instrument.
+    public DeviceLimits withMemory(long bytes) {
+        return isMemoryShared()
+                ? withTotalBytes(Math.min(bytes, totalBytes))
+                : withInstrumentBytes(instrumentBytes == 0 ? bytes : Math.min(bytes, instrumentBytes));
+    }
+
     /// Of one instrument that has the memory for itself.
     public long bytesOfOne() { return instrumentBytes == 0 ? totalBytes : totalBytes == 0 ? instrumentBytes : Math.min(instrumentBytes, totalBytes); }
 }

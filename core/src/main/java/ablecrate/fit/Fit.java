@@ -10,7 +10,8 @@ import java.util.Map;
 /// Instruments made to fit.
 /// @param sizes of the samples that are not whole, by number
 /// @param bytes of all samples together, before, and after those of what fits
-/// @param curve what other amounts of memory would cost, from the least to the most; empty where memory was not short
+/// @param curve what other amounts of memory would cost, from the least to the most: of all instruments together where they share it, or else of each; empty where
+/// memory was not short
 public record Fit(List<Fitted> instruments, Map<Integer, Size> sizes, long bytesBefore, long bytes, List<Point> curve) implements Measurement.Played {
     public Fit {
         instruments = List.copyOf(instruments);
@@ -47,6 +48,7 @@ public record Fit(List<Fitted> instruments, Map<Integer, Size> sizes, long bytes
         public boolean isChanged() { return !steps.isEmpty(); }
     }
 
+    /// @param bytes of all instruments together, or of the largest
     /// @param harmDb foretold, in the mean over all instruments
     public record Point(long bytes, double harmDb) {}
 }

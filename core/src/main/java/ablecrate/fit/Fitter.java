@@ -25,9 +25,7 @@ import java.util.stream.IntStream;
 
 /// Makes instruments fit a device: first what is counted, then memory, which they share at one price for a byte, so that it goes where it is heard most.
 final class Fitter {
-    private static final int STAGES = 3, MOST_NOTES = 600, FEWEST_NOTES = 16, NOTES_OF_ONE = 72, CURVE_POINTS = 24;
-    /// Of more, what other amounts of memory would cost is not told.
-    private static final int MOST_ON_CURVE = 128;
+    private static final int STAGES = 3, MOST_NOTES = 600, FEWEST_NOTES = 16, NOTES_OF_ONE = 72;
 
     private final FitTask task;
     private final DeviceLimits limits;
@@ -77,8 +75,11 @@ final class Fitter {
             else
                 done.addAndGet(task.instruments().size());
             List<FitState> counted = heard.counted.get();
-            List<Fit.Point> curve = new ArrayList<>();
-            List<FitState> made = isShort(counted) ? remembered(counted, curve) : counted;
+            boolean isShort = isShort(counted);
+            List<FitState> made = isShort ? remembered(counted) : counted;
+            List<Fit.Point> curve = isShort
+                    ? MemoryCurve.of(task, heard.priced.orElseThrow().stream().map(Priced::fitter).toList(), stopped)
+                    : List.of();
             Map<Integer, Size> ofAll = sizes(made);
             List<FitState> fitting = made.stream().filter(s -> lacking(s, ofAll).isEmpty()).toList();
             // What is left out, or divided as it is, makes no sample smaller.
@@ -169,7 +170,7 @@ final class Fitter {
     /// What is kept of an instrument between its rendering and the search for a price.
     private record Priced(MemoryFitter fitter, FitState state) {}
 
-    private List<FitState> remembered(List<FitState> states, List<Fit.Point> curve) {
+    private List<FitState> remembered(List<FitState> states) {
         Map<Integer, Integer> users = plans.users(states.stream().map(FitState::now));
         if (heard.priced.isEmpty())
             heard.priced = Optional.of(each(i -> new Priced(plans.fitter(states.get(i).now(), users), states.get(i))));
@@ -182,11 +183,7 @@ final class Fitter {
         double[] prices = Arrays.stream(least).map(p -> Math.max(p, all)).toArray();
         List<MemoryFitter.Made> made = new SpareMemory(priced.stream().map(Priced::fitter).toList(), prices).spent(this::hasRoom, stopped);
         List<MemoryFitter.Made> written = joined(priced, made);
-        for (int i = 0; i <= CURVE_POINTS && states.size() <= MOST_ON_CURVE; i++) {
-            List<MemoryFitter.Made> points = at(priced, new double[states.size()], Price.at((double) i / CURVE_POINTS));
-            Fit.Point next = new Fit.Point(task.bytesOf(points), points.stream().mapToDouble(p -> p.harm() / p.weight()).average().orElse(0));
-            if (curve.isEmpty() || curve.getLast().bytes() < next.bytes()) curve.add(next);
-        }
+
         return each(i -> plans.best(priced.get(i).state, priced.get(i).fitter, written.get(i), measured(i)));
     }
 

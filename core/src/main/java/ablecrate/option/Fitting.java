@@ -78,15 +78,10 @@ public record Fitting(Mode mode, Optional<Double> memoryMb, List<String> without
         return out;
     }
 
-    /// The device's limits, or less memory where the user wants less: of each instrument, or of all sounds where these are all that the device takes.
+    /// The device's limits, or less memory where the user wants less.
     public DeviceLimits within(DestinationSheet sheet) {
-        DeviceLimits device = sheet.limits();
-        if (memoryMb.isEmpty()) return device;
-        long bytes = Math.round(memoryMb.get() * 1e6);
-        return sheet.sharesMemory() ? device.withTotalBytes(least(bytes, device.totalBytes())) : device.withInstrumentBytes(least(bytes, device.instrumentBytes()));
+        return memoryMb.map(mb -> sheet.limits().withMemory(Math.round(mb * 1e6))).orElse(sheet.limits());
     }
-
-    private static long least(long bytes, long most) { return most == 0 ? bytes : Math.min(bytes, most); }
 
     public Fitting withMode(Mode m) { return new Fitting(m, memoryMb, without, keep); }
 

@@ -150,7 +150,7 @@ public final class Options {
             Kind.Words.of(List.of(Fitting.Mode.values()), Fitting.Mode::id, Fitting.Mode::label), o -> o.instruments().fitting().mode(),
             (o, v) -> o.withInstruments(o.instruments().withFitting(o.instruments().fitting().withMode(v)))).openWhere(OptionKinds::isLimited);
     private static final Option<Optional<Double>> FIT_MEMORY = Option.of("fit-memory", OptionGroup.INSTRUMENTS, "Memory, in MB",
-            "Audio of each instrument, or of all sounds of a device that takes no instruments, takes no more than this, in MB; device: what the destination has.",
+            "Memory for audio, in MB, where it is to be less than the device has: of each instrument, or of all together where they share one memory; device: what the destination has.",
             new Kind.Number<>("MB", "device", v -> v, v -> v.orElse(Double.NaN), false), o -> o.instruments().fitting().memoryMb(),
             (o, v) -> o.withInstruments(o.instruments().withFitting(o.instruments().fitting().withMemory(v))))
             .openWhere((sheet, _) -> !sheet.accepts().instruments().isEmpty() || sheet.sharesMemory());

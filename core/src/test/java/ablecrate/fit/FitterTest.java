@@ -5,19 +5,24 @@ import static org.assertj.core.api.Assertions.within;
 
 import ablecrate.destination.DeviceLimits;
 import ablecrate.Sounds;
+import ablecrate.instrument.About;
+import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Parameter;
 import ablecrate.play.LoadedSound;
 import ablecrate.instrument.Span;
 import ablecrate.instrument.Zone;
+import ablecrate.instrument.ZoneGroup;
 import ablecrate.signal.Recent;
 import ablecrate.signal.SoundPath;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -145,6 +150,28 @@ class FitterTest {
         assertThat(harm.notes().stream().mapToDouble(Harm.Note::db).average().orElseThrow()).as("of one layer").isCloseTo(harm.meanDb(), within(1e-6));
         assertThat(fitted.steps().stream().mapToLong(FitStep::savedBytes).sum()).as("saved by all steps").isEqualTo(fit.bytesBefore() - fit.bytes());
         assertThat(fit.curve()).extracting(Fit.Point::bytes).isSorted();
+    }
+
+    /// Three instruments of other sizes: the curve tells what each amount costs, whether they share it or each has so much.
+    @ParameterizedTest @ValueSource(booleans = {true, false}) void theCurveSpeaksOfTheMemoryThatIsShort(boolean isShared) throws Exception {
+        FitTask all = MadeInstrument.ofRoots(folder, 6, 4).task(DeviceLimits.NONE);
+        List<Zone> zones = all.instruments().getFirst().zones();
+        List<Instrument> instruments = Stream.of(zones.subList(0, 3), zones.subList(3, 5), zones.subList(5, 6))
+                .map(part -> new Instrument(About.named("part of " + part.size()), Optional.empty(), List.of(new ZoneGroup("", part)))).toList();
+        long largest = all.bytes(instruments.getFirst()), whole = isShared ? all.bytesOfAll() : largest;
+        DeviceLimits limits = isShared ? DeviceLimits.NONE.withTotalBytes(whole) : DeviceLimits.NONE.withInstrumentBytes(whole);
+        Fit.Point middle = fit(all, instruments, limits.withMemory(whole / 2)).curve().stream().filter(p -> p.bytes() > whole / 4).findFirst().orElseThrow();
+        assertThat(fit(all, instruments, limits.withMemory(whole / 2)).curve().getLast().bytes()).as("the most that is asked for").isBetween(whole * 9 / 10,
+                whole);
+        Fit given = fit(all, instruments, limits.withMemory(middle.bytes()));
+        assertThat(isShared ? given.bytes() : given.kept().stream().mapToLong(f -> f.need().bytes()).max().orElseThrow())
+                .isBetween(middle.bytes() * 2 / 3, middle.bytes());
+        assertThat(given.instruments().stream().mapToDouble(f -> f.harm().meanDb()).average().orElseThrow()).as("measured, of what was foretold")
+                .isCloseTo(middle.harmDb(), within(0.5 + middle.harmDb() / 3));
+    }
+
+    private static Fit fit(FitTask all, List<Instrument> instruments, DeviceLimits limits) throws Exception {
+        return MadeInstrument.fit(new FitTask(instruments, all.sounds(), limits, all.ratesHz(), all.takesMono(), all.format(), all.rules()));
     }
 
     /// The ends of sounds that ring are heard: they are not left out while there is room for more of them.

@@ -44,6 +44,8 @@ import javafx.scene.input.KeyCode;
 import javafx.scene.input.MouseButton;
 import javafx.stage.Stage;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 import org.testfx.api.FxRobot;
 import org.testfx.framework.junit5.Start;
 import org.testfx.util.WaitForAsyncUtils;
@@ -203,6 +205,31 @@ class FitWindowTest extends WindowFixture {
         assertThat(fitting().keptRoots()).as("once more lets go").isEmpty();
         robot.interact(() -> window.crate().undo());
         assertThat(fitting().keptRoots()).isNotEmpty();
+    }
+
+    /// The handle moves what all instruments share, or what each of them has.
+    @ParameterizedTest @ValueSource(strings = {"bank-player", "keyboard-sampler"}) void theHandleOfABankGivesLessMemory(String device, FxRobot robot) {
+        robot.interact(() -> {
+            window.crate().gather(List.of(crate.resolve("Instruments/orchestra pit.sf2")));
+            window.crate().aim(device);
+            window.crate().changeOptions(o -> o.withInstruments(o.instruments().withFitting(o.instruments().fitting().withMemory(Optional.of(0.6)))), "memory");
+            window.chooseLine("orchestra pit.sf2");
+            window.showBench("fit");
+        });
+        WaitForAsyncUtils.waitForFxEvents();
+        double before = fitting().memoryMb().orElseThrow();
+        long bytes = bytes();
+        robot.interact(() -> node(robot, "fit-curve").requestFocus());
+        for (int press = 0; press < 3; press++) {
+            robot.press(KeyCode.LEFT).release(KeyCode.LEFT);
+            WaitForAsyncUtils.waitForFxEvents();
+        }
+        double mb = fitting().memoryMb().orElseThrow();
+        boolean isEach = device.equals("keyboard-sampler");
+        assertThat(mb).isLessThan(before);
+        assertThat(bytes()).as("bytes of all").isLessThan(bytes).isLessThanOrEqualTo(Math.round(mb * 1e6 * (isEach ? 3 : 1)));
+        assertThat(robot.lookup("#fit-curve .fit-text").queryText().getText()).matches(isEach ? ".* kB each, .* dB" : ".* kB, .* dB");
+        assertThat(gauges(robot)).contains(isEach ? "Memory of the largest" : "Memory");
     }
 
     /// Loose sounds share one memory: all of them go, and the line of the curve leaves room for what is on the device.

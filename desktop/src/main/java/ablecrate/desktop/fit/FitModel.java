@@ -54,19 +54,48 @@ public final class FitModel {
     public record Changed(String name, OptionalInt place, Harm harm) {
         /// Whether it is the one at this place, or of this name where places do not tell.
         boolean is(int which, String other) { return place.isPresent() ? place.getAsInt() == which : name.equals(other); }
+
+        boolean isSameInstrument(Changed other) { return place.equals(other.place) && name.equals(other.name); }
     }
 
     /// @param isWaiting whether it is not known yet; what is shown beside the sentence is what was known before
     /// @param sentence all of it in words
+    /// @param memory empty where memory is not what is short
     /// @param instruments that were changed, the most different first
-    /// @param curve what other amounts of memory would cost; empty where memory is not what is short
+    public record Shown(boolean isWaiting, String sentence, List<Gauge> gauges, List<Step> steps, Optional<Memory> memory, List<Changed> instruments) {
+        static Shown told(boolean isWaiting, String sentence) {
+            return new Shown(isWaiting, sentence, List.of(), List.of(), Optional.empty(), List.of());
+        }
+
+        Shown waiting(String other) { return new Shown(true, other, gauges, steps, memory, instruments); }
+    }
+
+    /// @param curve what other amounts of memory would cost
     /// @param bytes of today
     /// @param harmDb of today, measured
-    public record Shown(boolean isWaiting, String sentence, List<Gauge> gauges, List<Step> steps, List<Fit.Point> curve, long bytes, double harmDb,
-            List<Changed> instruments) {
-        static Shown told(boolean isWaiting, String sentence) { return new Shown(isWaiting, sentence, List.of(), List.of(), List.of(), 0, 0, List.of()); }
+    /// @param isEach whether these are amounts for each of several instruments, of which the largest counts
+    public record Memory(List<Fit.Point> curve, long bytes, double harmDb, boolean isEach) {
+        static Optional<Memory> of(Fit fit, double harmDb, DeviceLimits limits) {
+            List<Fit.Fitted> kept = fit.kept();
+            boolean isEach = !limits.isMemoryShared() && kept.size() > 1;
+            long bytes = isEach ? kept.stream().mapToLong(f -> f.need().bytes()).max().orElse(0) : fit.bytes();
+            return fit.curve().size() < 2 ? Optional.empty() : Optional.of(new Memory(fit.curve(), bytes, harmDb, isEach));
+        }
 
-        Shown waiting(String other) { return new Shown(true, other, gauges, steps, curve, bytes, harmDb, instruments); }
+        double least() { return Math.max(1, curve.getFirst().bytes()); }
+
+        double most() { return curve.getLast().bytes(); }
+
+        /// What so much memory would cost, in dB.
+        double foretold(long memory) {
+            for (int i = 1; i < curve.size(); i++) {
+                Fit.Point a = curve.get(i - 1), b = curve.get(i);
+                if (memory <= b.bytes()) return a.harmDb() + (b.harmDb() - a.harmDb()) * Math.max(0, memory - a.bytes()) / Math.max(1, b.bytes() - a.bytes());
+            }
+            return curve.getLast().harmDb();
+        }
+
+        String amount(long memory) { return Told.bytes(memory) + (isEach ? " each" : ""); }
     }
 
     private static final int MOST_COUNTED = 16;
@@ -167,8 +196,8 @@ public final class FitModel {
                 .sorted(Comparator.comparingDouble((Changed c) -> c.harm().meanDb()).reversed()).toList();
         String reason = Stream.of(FitChange.Fitted.class, FitChange.KitsDivided.class, FitChange.LeftOut.class)
                 .flatMap(kind -> change(item, kind).stream()).map(Change::reason).collect(Collectors.joining("\n"));
-        return Optional.of(new Shown(false, reason, gauges(f), steps(item.changes()), fit.map(Fit::curve).orElse(List.of()), f.bytesAfter(), f.harmDb(),
-                changed));
+        return Optional
+                .of(new Shown(false, reason, gauges(f, all), steps(item.changes()), fit.flatMap(known -> Memory.of(known, f.harmDb(), limits())), changed));
     }
 
     /// All sounds that share a memory: what one of them loses is for the sake of the others.
@@ -181,7 +210,7 @@ public final class FitModel {
                             .findFirst().orElse(0);
                     String whole = "it stays whole; all sounds together take " + Told.bytes(fit.bytesBefore()) + " → " + Told.bytes(fit.bytes());
                     return new Shown(false, change(item, FitChange.SoundFitted.class).map(Change::reason).orElse(whole), List.of(ofAllSounds(limits())),
-                            steps(all), fit.curve(), fit.bytes(), harmDb, List.of());
+                            steps(all), Memory.of(fit, harmDb, limits()), List.of());
                 });
     }
 
@@ -194,15 +223,21 @@ public final class FitModel {
                 .toList();
     }
 
-    private List<Gauge> gauges(FitChange.Fitted f) {
+    /// @param each empty where only the whole is known
+    private List<Gauge> gauges(FitChange.Fitted f, List<Fit.Fitted> each) {
         DeviceLimits limits = limits();
         List<Gauge> out = new ArrayList<>();
         boolean isOne = f.instruments() == 1;
         out.add(counted("Velocity layers", f.layersBefore(), f.layersAfter(), limits.layers()));
         out.add(counted("Samples", f.samplesBefore(), f.samplesAfter(), isOne ? limits.samples() : 0));
         out.add(counted("Zones", f.zonesBefore(), f.zonesAfter(), isOne ? limits.zones() : 0));
-        long memory = isOne ? limits.bytesOfOne() : limits.totalBytes();
-        out.add(memory(f.bytesBefore(), f.bytesAfter(), memory));
+        if (isOne || limits.isMemoryShared() || each.isEmpty()) {
+            out.add(memory(f.bytesBefore(), f.bytesAfter(), isOne ? limits.bytesOfOne() : limits.totalBytes()));
+        } else {
+            long before = each.stream().mapToLong(e -> e.needed().bytes()).max().orElse(0),
+                    after = each.stream().filter(Fit.Fitted::fits).mapToLong(e -> e.need().bytes()).max().orElse(0);
+            out.add(memory("Memory of the largest", before, after, limits.instrumentBytes()));
+        }
         return out;
     }
 
@@ -210,8 +245,10 @@ public final class FitModel {
         return new Gauge(label, before, after, limit, after + (limit > 0 ? " of " + limit : ""), before == after ? "" : Integer.toString(before));
     }
 
-    private static Gauge memory(long before, long after, long limit) {
-        return new Gauge("Memory", before, after, limit, Told.bytes(after) + (limit > 0 ? " of " + Told.bytes(limit) : ""),
+    private static Gauge memory(long before, long after, long limit) { return memory("Memory", before, after, limit); }
+
+    private static Gauge memory(String label, long before, long after, long limit) {
+        return new Gauge(label, before, after, limit, Told.bytes(after) + (limit > 0 ? " of " + Told.bytes(limit) : ""),
                 before == after ? "" : Told.bytes(before));
     }
 
@@ -227,7 +264,7 @@ public final class FitModel {
             crate.changeOptions(o -> o.withInstruments(instruments.apply(o.instruments())), label);
     }
 
-    /// Gives each instrument so much memory, and no more than the device has.
+    /// Gives all instruments together, or each of them, so much memory, and no more than the device has.
     public void giveMemory(long bytes) {
         long most = crate.sheetProperty().get().limits().bytesOfOne();
         if (most > 0 && bytes >= most) {

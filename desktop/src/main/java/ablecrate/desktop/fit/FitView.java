@@ -59,6 +59,8 @@ public final class FitView extends BorderPane implements Bench {
     private final VBox noteByNote;
     private boolean isFilling, isShown;
     private Optional<Long> handle = Optional.empty();
+    /// Whose notes were shown last.
+    private Optional<FitModel.Changed> noted = Optional.empty();
 
     /// @param keys the instrument whose notes are shown
     /// @param hearing by which they are heard
@@ -159,7 +161,8 @@ public final class FitView extends BorderPane implements Bench {
         isFilling = false;
         show(instruments, changed.size() > 1);
         show(noteByNote, !changed.isEmpty());
-        notes.show(shown.map(c -> c.harm().notes()).orElse(List.of()));
+        notes.show(shown.map(c -> c.harm().notes()).orElse(List.of()), shown.filter(c -> noted.filter(c::isSameInstrument).isEmpty()).isPresent());
+        noted = shown.or(() -> noted);
         hear.setDisable(shown.isEmpty());
     }
 
@@ -183,13 +186,11 @@ public final class FitView extends BorderPane implements Bench {
         return box;
     }
 
-    private double most(List<Fit.Point> curve) { return curve.getLast().bytes(); }
+    private Optional<FitModel.Memory> memory() { return model.shownProperty().get().flatMap(FitModel.Shown::memory); }
 
-    private double least(List<Fit.Point> curve) { return Math.max(1, curve.getFirst().bytes()); }
-
-    private double x(List<Fit.Point> curve, double bytes) {
-        double span = Math.log(most(curve) / least(curve));
-        return LEFT + (span == 0 ? 0 : Math.log(Math.clamp(bytes, least(curve), most(curve)) / least(curve)) / span) * (chart.getWidth() - LEFT - RIGHT);
+    private double x(FitModel.Memory memory, double bytes) {
+        double least = memory.least(), most = memory.most(), span = Math.log(most / least);
+        return LEFT + (span == 0 ? 0 : Math.log(Math.clamp(bytes, least, most) / least) / span) * (chart.getWidth() - LEFT - RIGHT);
     }
 
     private double y(double db, double highest) { return TOP + (1 - db / highest) * (chart.getHeight() - TOP - BOTTOM); }
@@ -197,7 +198,7 @@ public final class FitView extends BorderPane implements Bench {
     private void draw() {
         chart.getChildren().clear();
         Optional<FitModel.Shown> shown = model.shownProperty().get();
-        if (shown.isEmpty() || shown.get().curve().size() < 2) {
+        if (memory().isEmpty()) {
             none.setText(shown.isEmpty()
                     ? "This line fits as it is."
                     : shown.get().isWaiting() ? "It is being made to fit …" : "Memory is not what is short here.");
@@ -206,7 +207,8 @@ public final class FitView extends BorderPane implements Bench {
             chart.getChildren().add(none);
             return;
         }
-        List<Fit.Point> curve = shown.get().curve();
+        FitModel.Memory memory = memory().get();
+        List<Fit.Point> curve = memory.curve();
         double highest = Math.max(2, Math.ceil(curve.stream().mapToDouble(Fit.Point::harmDb).max().orElse(1)));
         for (double db = 0; db <= highest; db += highest > 12 ? 5 : highest > 5 ? 2 : 1) {
             chart.getChildren().add(styled(new Line(LEFT, y(db, highest), chart.getWidth() - RIGHT, y(db, highest)), "levels-grid"));
@@ -214,21 +216,21 @@ public final class FitView extends BorderPane implements Bench {
         }
         for (Fit.Point point : List.of(curve.getFirst(), curve.getLast())) {
             Text text = styled(new Text(Told.bytes(point.bytes())), "levels-figure");
-            text.relocate(Math.min(x(curve, point.bytes()), chart.getWidth() - RIGHT - text.getLayoutBounds().getWidth()), chart.getHeight() - 16);
+            text.relocate(Math.min(x(memory, point.bytes()), chart.getWidth() - RIGHT - text.getLayoutBounds().getWidth()), chart.getHeight() - 16);
             chart.getChildren().add(text);
         }
         Polyline line = styled(new Polyline(), "beside-line", "beside-result");
-        curve.forEach(p -> line.getPoints().addAll(x(curve, p.bytes()), y(p.harmDb(), highest)));
+        curve.forEach(p -> line.getPoints().addAll(x(memory, p.bytes()), y(p.harmDb(), highest)));
         line.setManaged(false);
         chart.getChildren().add(line);
         chart.getChildren()
                 .add(styled(new Text(LEFT + 4, 14, "difference in dB; dashed: estimated, dot: measured"), "levels-figure"));
-        Circle today = styled(new Circle(x(curve, shown.get().bytes()), y(Math.min(highest, shown.get().harmDb()), highest), 5), "fit-today");
-        double at = x(curve, handle.orElse(shown.get().bytes()));
+        Circle today = styled(new Circle(x(memory, memory.bytes()), y(Math.min(highest, memory.harmDb()), highest), 5), "fit-today");
+        double at = x(memory, handle.orElse(memory.bytes()));
         Line grip = styled(new Line(at, TOP, at, chart.getHeight() - BOTTOM), "fit-handle");
         grip.setCursor(Cursor.H_RESIZE);
-        Text text = styled(new Text(handle.map(h -> Told.bytes(h) + String.format(Locale.ROOT, ", about %.1f dB", foretold(curve, h)))
-                .orElse(Told.bytes(shown.get().bytes()) + String.format(Locale.ROOT, ", %.1f dB", shown.get().harmDb()))), "fit-text");
+        Text text = styled(new Text(handle.map(h -> memory.amount(h) + String.format(Locale.ROOT, ", about %.1f dB", memory.foretold(h)))
+                .orElseGet(() -> memory.amount(memory.bytes()) + String.format(Locale.ROOT, ", %.1f dB", memory.harmDb()))), "fit-text");
         double wide = text.getLayoutBounds().getWidth();
         // Beside the handle, where there is room.
         text.relocate(at + 8 + wide <= chart.getWidth() - RIGHT ? at + 8 : Math.max(LEFT, at - 8 - wide), TOP + 4);
@@ -240,19 +242,11 @@ public final class FitView extends BorderPane implements Bench {
         return node;
     }
 
-    private static double foretold(List<Fit.Point> curve, long bytes) {
-        for (int i = 1; i < curve.size(); i++) {
-            Fit.Point a = curve.get(i - 1), b = curve.get(i);
-            if (bytes <= b.bytes()) return a.harmDb() + (b.harmDb() - a.harmDb()) * Math.max(0, bytes - a.bytes()) / Math.max(1, b.bytes() - a.bytes());
-        }
-        return curve.getLast().harmDb();
-    }
-
     private void drag(MouseEvent e) {
         chart.requestFocus();
-        model.shownProperty().get().map(FitModel.Shown::curve).filter(c -> c.size() > 1).ifPresent(curve -> {
+        memory().ifPresent(memory -> {
             double share = Math.clamp((e.getX() - LEFT) / Math.max(1, chart.getWidth() - LEFT - RIGHT), 0, 1);
-            handle = Optional.of(Math.round(least(curve) * Math.pow(most(curve) / least(curve), share)));
+            handle = Optional.of(Math.round(memory.least() * Math.pow(memory.most() / memory.least(), share)));
             chart.requestLayout();
         });
     }
@@ -263,7 +257,6 @@ public final class FitView extends BorderPane implements Bench {
         double factor = e.getCode() == KeyCode.LEFT ? 1 / KEY_STEP : e.getCode() == KeyCode.RIGHT ? KEY_STEP : 1;
         if (factor == 1) return;
         e.consume();
-        model.shownProperty().get().filter(s -> s.curve().size() > 1)
-                .ifPresent(s -> model.giveMemory(Math.round(Math.clamp(handle.orElse(s.bytes()) * factor, least(s.curve()), most(s.curve())))));
+        memory().ifPresent(m -> model.giveMemory(Math.round(Math.clamp(handle.orElse(m.bytes()) * factor, m.least(), m.most()))));
     }
 }

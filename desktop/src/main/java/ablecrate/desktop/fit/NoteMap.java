@@ -45,8 +45,9 @@ final class NoteMap extends Pane {
         addEventHandler(KeyEvent.KEY_PRESSED, this::key);
     }
 
-    /// The note that differs most is chosen, unless the chosen one is still there.
-    void show(List<Harm.Note> others) {
+    /// @param isAnew whether the note that differs most is chosen, also where the chosen one is still there
+    void show(List<Harm.Note> others, boolean isAnew) {
+        if (isAnew) current = Optional.empty();
         notes = others;
         velocities = others.stream().map(Harm.Note::velocity).distinct().sorted(Comparator.reverseOrder()).toList();
         setPrefHeight(velocities.size() * ROW + AXIS);
