@@ -59,6 +59,12 @@ public record Gathered(Path path, Path relative, Content content) {
                 .filter(s -> s.file().audio() instanceof AudioPlace.Slice);
     }
 
+    /// Whether it is a folder whose sounds are one line.
+    public boolean isFolder() {
+        return instruments().stream().flatMap(f -> f.samples().stream()).filter(Sample.Found.class::isInstance).map(s -> ((Sample.Found) s).file().path())
+                .anyMatch(sound -> sound.startsWith(path) && !sound.equals(path));
+    }
+
     /// The name of the folder it lies in.
     public String folderName() {
         Path parent = relative.getParent() == null ? path.toAbsolutePath().normalize().getParent() : relative.getParent();

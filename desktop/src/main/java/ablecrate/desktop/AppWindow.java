@@ -291,10 +291,12 @@ public final class AppWindow {
     /// What the device's keys play of the list instead.
     private final class ListSide implements DeviceModel.ListSide {
         @Override public void on(PackingItem line, String instrument, boolean isResult, int key, int velocity) {
-            if (chooseLine(line.source().relative().toString()).isEmpty()) {
+            Path path = line.source().path();
+            if (list.shown().stream().noneMatch(i -> i.source().path().equals(path))) {
                 crate.tell("the line of this sound is filtered away: show all lines (0) to hear it");
                 return;
             }
+            list.turnTo(path);
             hearing.resultProperty().set(isResult);
             if (line.isInstruments()) {
                 keys.showInstrument(instrument);
@@ -578,8 +580,7 @@ public final class AppWindow {
     private void showPacked(Path source) {
         overlays.close();
         list.showAll();
-        chooseLine(list.all().stream().filter(i -> i.source().path().equals(source)).map(i -> i.source().relative().toString()).findFirst()
-                .orElse(source.toString()));
+        list.turnTo(source);
         beside.packedProperty().set(true);
         benchView.show("result");
         besideView.focus();

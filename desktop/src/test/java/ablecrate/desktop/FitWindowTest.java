@@ -229,7 +229,7 @@ class FitWindowTest extends WindowFixture {
         assertThat(mb).isLessThan(before);
         assertThat(bytes()).as("bytes of all").isLessThan(bytes).isLessThanOrEqualTo(Math.round(mb * 1e6 * (isEach ? 3 : 1)));
         assertThat(robot.lookup("#fit-curve .fit-text").queryText().getText()).matches(isEach ? ".* kB each, .* dB" : ".* kB, .* dB");
-        assertThat(gauges(robot)).contains(isEach ? "Memory of the largest" : "Memory");
+        assertThat(gauges(robot)).contains(isEach ? "Memory each" : "Memory");
     }
 
     /// Loose sounds share one memory: all of them go, and the line of the curve leaves room for what is on the device.

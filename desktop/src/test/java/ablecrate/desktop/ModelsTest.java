@@ -112,6 +112,18 @@ class ModelsTest {
         }
     }
 
+    /// What becomes one line stays in its folder, where its sounds lie.
+    @Test void aFolderThatIsOneLineStaysAmongTheFolders() {
+        int sounds = crate.overview().folders().getFirst().below().stream().filter(f -> f.name().equals("Tin Kitchen")).findFirst().orElseThrow().files();
+        crate.aim("keyboard-sampler");
+        settle();
+        FolderTree kitchen = crate.overview().folders().getFirst().below().stream().filter(f -> f.name().equals("Tin Kitchen")).findFirst().orElseThrow();
+        assertThat(sounds).isGreaterThan(10);
+        assertThat(kitchen.files()).as("lines").isEqualTo(1);
+        list.folderProperty().set(Optional.of(kitchen.folder()));
+        assertThat(list.shown()).singleElement().satisfies(i -> assertThat(i.source().fileName()).isEqualTo("Tin Kitchen"));
+    }
+
     @Test void linesThatAreAlikeInWhatTheyAreSortedByKeepTheirTurn() {
         crate.aim("session");
         settle();
@@ -267,6 +279,47 @@ class ModelsTest {
         settle();
         List<Double> before = levels.dumbbellsProperty().get().stream().map(d -> d.before().orElseThrow()).toList();
         assertThat(before).isSorted();
+    }
+
+    /// A kit is a line; its sounds are heard and set one by one all the same.
+    @Test void soundsOfAnInstrumentHaveTheirLevels() {
+        crate.aim("keyboard-sampler");
+        list.textProperty().set("Tin Kitchen");
+        settle();
+        LevelsModel levels = new LevelsModel(crate, list, new TreatmentModel(crate, list), later::add);
+        levels.shownProperty().set(true);
+        levels.aimFirst();
+        settle();
+        PackingItem kit = list.shown().getFirst();
+        assertThat(list.shown()).hasSize(1);
+        assertThat(levels.dumbbellsProperty().get()).extracting(LevelsModel.Dumbbell::item).containsExactlyElementsOf(kit.parts());
+        assertThat(levels.dumbbellsProperty().get()).filteredOn(d -> Math.abs(d.after().orElseThrow() + 18) < 0.05).hasSizeGreaterThan(12);
+
+        list.choose(List.of(kit), Optional.of(kit));
+        levels.choose(levels.dumbbellsProperty().get().get(4));
+        settle();
+        assertThat(list.currentProperty().get().map(i -> i.source().path())).contains(kit.parts().get(4).source().path());
+        assertThat(list.shown()).as("its sounds came into sight").hasSize(1 + kit.parts().size());
+        assertThat(list.chosen()).as("what is set is set for the kit").containsExactly(kit);
+        assertThat(levels.dumbbellsProperty().get()).as("each once").hasSize(kit.parts().size());
+    }
+
+    /// What one looks at is what one changes.
+    @Test void aSoundTurnedToOnTheLevelsIsChosenInTheList() {
+        list.textProperty().set("Tin Kitchen/");
+        settle();
+        LevelsModel levels = new LevelsModel(crate, list, new TreatmentModel(crate, list), later::add);
+        levels.shownProperty().set(true);
+        list.choose(List.of(list.shown().getFirst()), Optional.of(list.shown().getFirst()));
+        settle();
+        LevelsModel.Dumbbell third = levels.dumbbellsProperty().get().get(2);
+        levels.choose(third);
+        assertThat(list.chosen()).containsExactly(third.item());
+        List<PackingItem> two = List.copyOf(list.shown().subList(0, 2));
+        list.choose(two, Optional.of(two.getFirst()));
+        levels.choose(third);
+        assertThat(list.chosen()).as("several stay").isEqualTo(two);
+        assertThat(list.currentProperty().get()).contains(third.item());
     }
 
     @Test void theTargetOfTheChosenIsTheirsAlone() {

@@ -10,23 +10,23 @@ import java.util.Map;
 
 /// Folders of a gathering with what lies in and below each. A value made from the packing list.
 /// @param folder as in [ablecrate.library.Gathered#relative]
-/// @param files in and below it
+/// @param files in and below it; a folder that is one line counts as one
 /// @param blocked of these
 public record FolderTree(Path folder, int files, int blocked, List<FolderTree> below) {
     static List<FolderTree> of(List<PackingItem> items) {
         Map<Path, int[]> counts = new LinkedHashMap<>();
         for (PackingItem item : items) {
-            Path parent = item.source().relative().getParent();
-            if (parent == null) continue;
-            int[] count = counts.computeIfAbsent(parent, _ -> new int[2]);
+            Path place = item.source().relative(), folder = item.source().isFolder() ? place : place.getParent();
+            if (folder == null) continue;
+            int[] count = counts.computeIfAbsent(folder, _ -> new int[2]);
             count[0]++;
             if (item.verdict() == Verdict.BLOCKED) count[1]++;
         }
         Node root = new Node(null);
-        counts.forEach((parent, count) -> {
+        counts.forEach((folder, count) -> {
             Node at = root;
-            for (int i = 0; i < parent.getNameCount(); i++) {
-                at = at.below.computeIfAbsent(parent.subpath(0, i + 1), Node::new);
+            for (int i = 0; i < folder.getNameCount(); i++) {
+                at = at.below.computeIfAbsent(folder.subpath(0, i + 1), Node::new);
                 at.files += count[0];
                 at.blocked += count[1];
             }

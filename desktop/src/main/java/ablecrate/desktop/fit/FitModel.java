@@ -115,6 +115,9 @@ public final class FitModel {
         crate.onList(this::renew);
     }
 
+    public ReadOnlyObjectProperty<Optional<PackingItem>> lineProperty() { return list.currentProperty(); }
+
+    /// Empty where nothing has to be made to fit.
     public ReadOnlyObjectProperty<Optional<Shown>> shownProperty() { return shown.getReadOnlyProperty(); }
 
     /// What the chosen instrument takes of a device that has limits; also where nothing has to be made to fit.
@@ -236,7 +239,7 @@ public final class FitModel {
         } else {
             long before = each.stream().mapToLong(e -> e.needed().bytes()).max().orElse(0),
                     after = each.stream().filter(Fit.Fitted::fits).mapToLong(e -> e.need().bytes()).max().orElse(0);
-            out.add(memory("Memory of the largest", before, after, limits.instrumentBytes()));
+            out.add(memory("Memory each", before, after, limits.instrumentBytes()));
         }
         return out;
     }

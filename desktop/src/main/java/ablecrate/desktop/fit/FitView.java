@@ -47,7 +47,7 @@ public final class FitView extends BorderPane implements Bench {
             super.layoutChildren();
         }
     };
-    private final Label sentence = new Label(), none = new Label("This line fits as it is.");
+    private final Label sentence = new Label(), none = new Label(), hint = new Label();
     private final Gauges gauges = new Gauges(120, false);
     private final VBox steps = new VBox(4);
     private final Button all = new Button("All of the memory");
@@ -56,7 +56,7 @@ public final class FitView extends BorderPane implements Bench {
     private final NoteMap notes;
     private final ComboBox<FitModel.Changed> instruments = new ComboBox<>();
     private final KeysModel keys;
-    private final VBox noteByNote;
+    private final VBox taken, done, noteByNote;
     private boolean isFilling, isShown;
     private Optional<Long> handle = Optional.empty();
     /// Whose notes were shown last.
@@ -104,15 +104,21 @@ public final class FitView extends BorderPane implements Bench {
         explained.setWrapText(true);
         noteByNote = new VBox(8, Headings.subheading("Note by note"),
                 explained, instruments, notes, heard);
-        BenchHead head = new BenchHead(new Label("Drag the line, or press ← and →, to give it less memory"), all);
-        VBox side = new VBox(8, sentence, Headings.subheading("What it takes of the device"), gauges, Headings.subheading("What fitting does"), steps,
-                noteByNote);
+        taken = new VBox(8, Headings.subheading("What it takes of the device"), gauges);
+        done = new VBox(8, Headings.subheading("What fitting does"), steps);
+        BenchHead head = new BenchHead(hint, all);
+        VBox side = new VBox(8, sentence, taken, done, noteByNote);
         BorderPane picture = new BorderPane(chart);
         picture.setTop(head);
         setCenter(picture);
         setRight(new BenchSide(side, 430, this));
         keys.instrumentProperty().subscribe(_ -> showNotes());
         model.shownProperty().subscribe(_ -> renew());
+        model.lineProperty().subscribe(_ -> renew());
+        model.takenProperty().subscribe(gauges -> {
+            this.gauges.show(gauges);
+            show(taken, !gauges.isEmpty());
+        });
     }
 
     @Override public String id() { return "fit"; }
@@ -133,14 +139,12 @@ public final class FitView extends BorderPane implements Bench {
     private void renew() {
         handle = Optional.empty();
         Optional<FitModel.Shown> shown = model.shownProperty().get();
-        sentence.setText(shown.map(FitModel.Shown::sentence).orElse(none.getText()));
+        sentence.setText(shown.map(FitModel.Shown::sentence).orElse(hasLine() ? "Nothing has to be made smaller." : ""));
         all.setDisable(!model.isLessGiven());
-        gauges.show(List.of());
+        hint.setText(memory().isPresent() ? "Drag the line, or press ← and →, to give it less memory" : "");
+        show(done, shown.isPresent());
         steps.getChildren().clear();
-        shown.ifPresent(s -> {
-            gauges.show(s.gauges());
-            model.kinds().forEach(kind -> steps.getChildren().add(step(kind, s)));
-        });
+        shown.ifPresent(s -> model.kinds().forEach(kind -> steps.getChildren().add(step(kind, s))));
         chart.setAccessibleText(sentence.getText());
         chart.requestLayout();
         showNotes();
@@ -186,6 +190,8 @@ public final class FitView extends BorderPane implements Bench {
         return box;
     }
 
+    private boolean hasLine() { return model.lineProperty().get().isPresent(); }
+
     private Optional<FitModel.Memory> memory() { return model.shownProperty().get().flatMap(FitModel.Shown::memory); }
 
     private double x(FitModel.Memory memory, double bytes) {
@@ -200,7 +206,7 @@ public final class FitView extends BorderPane implements Bench {
         Optional<FitModel.Shown> shown = model.shownProperty().get();
         if (memory().isEmpty()) {
             none.setText(shown.isEmpty()
-                    ? "This line fits as it is."
+                    ? hasLine() ? "It fits as it is." : ""
                     : shown.get().isWaiting() ? "It is being made to fit …" : "Memory is not what is short here.");
             none.relocate(LEFT, TOP + 8);
             none.autosize();

@@ -9,12 +9,16 @@ import ablecrate.plan.PackingItem;
 import ablecrate.option.Treatment;
 import ablecrate.signal.Measurement;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.Comparator;
+import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.Set;
 import java.util.concurrent.Executor;
 import java.util.function.UnaryOperator;
+import java.util.stream.Stream;
 import javafx.beans.property.BooleanProperty;
 import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.ReadOnlyObjectProperty;
@@ -120,12 +124,17 @@ public final class LevelsModel {
 
     public boolean isAllShown() { return sounds().size() <= MOST; }
 
+    private List<PackingItem> lines() { return isOfChosen() ? list.chosen() : list.shown(); }
+
+    /// Those of instruments among them, also where their lines are folded.
     private List<PackingItem> sounds() {
-        List<PackingItem> from = list.chosen().size() > 1 ? list.chosen() : list.shown();
-        return from.stream().filter(i -> i.source().sound().isPresent() && !i.outputs().isEmpty()).toList();
+        Set<PackingItem> sounds = Collections.newSetFromMap(new IdentityHashMap<>());
+        return lines().stream().flatMap(line -> line.isInstruments() ? line.parts().stream() : Stream.of(line))
+                .filter(i -> i.source().sound().isPresent() && !i.outputs().isEmpty() && sounds.add(i)).toList();
     }
 
-    public boolean isOfChosen() { return list.chosen().size() > 1; }
+    /// One sound alone is shown among all of them.
+    public boolean isOfChosen() { return list.chosen().size() > 1 || list.chosen().stream().anyMatch(PackingItem::isInstruments); }
 
     /// Once for a list that changes line by line, and not while it does.
     private void renewSoon() {
@@ -178,8 +187,7 @@ public final class LevelsModel {
         return known.length == 0 ? 0 : known[known.length / 2];
     }
 
-    /// Makes a sound the current one.
-    public void choose(Dumbbell dumbbell) { list.choose(List.copyOf(list.chosen()), Optional.of(dumbbell.item())); }
+    public void choose(Dumbbell dumbbell) { list.turnTo(dumbbell.item().source().path()); }
 
     public Optional<PackingItem> current() { return list.currentProperty().get(); }
 }

@@ -152,8 +152,7 @@ final class Cells {
             List<Gathered.Piece> pieces = item.source().pieces();
             if (!pieces.isEmpty()) return "  ·  " + Told.count(pieces.size(), "piece");
             return item.source().instruments()
-                    .map(f -> String.format(Locale.ROOT, "  ·  %s%,d %s", f.instruments().size() > 1 ? f.instruments().size() + " instruments, " : "",
-                            f.zoneCount(), f.zoneCount() == 1 ? "zone" : "zones"))
+                    .map(f -> "  ·  " + (f.instruments().size() > 1 ? Told.count(f.instruments().size(), "instrument") : Told.count(f.zoneCount(), "zone")))
                     .orElse("");
         }
 
@@ -167,7 +166,7 @@ final class Cells {
 
     /// A number, before and, if it changes, after: right-aligned, the unit stands in the column's head.
     static final class BeforeAfter extends TableCell<PackingItem, PackingItem> {
-        private static final String VARIOUS = "mixed";
+        private static final String VARIOUS = "mixed", NONE = "–";
 
         private final Property property;
         private final Function<SoundFile, String> was;
@@ -199,8 +198,10 @@ final class Cells {
             // The sounds of an instrument may be of several kinds.
             before.setText(told(all));
             after.setText(told(left));
+            // Of several kinds that become several others there is only room for what they become; the sounds of the instrument have both.
+            boolean isOnlyAfter = before.getText().equals(after.getText()) || all.size() > 1 && left.size() > 1;
             // Most numbers stay: what nobody sees is not styled and laid out in each of hundreds of cells.
-            List<Label> seen = worst.isEmpty() ? List.of(before) : before.getText().equals(after.getText()) ? List.of(after) : List.of(before, arrow, after);
+            List<Label> seen = worst.isEmpty() ? List.of(before) : isOnlyAfter ? List.of(after) : List.of(before, arrow, after);
             if (!box.getChildren().equals(seen)) box.getChildren().setAll(seen);
             worst.ifPresent(v -> VerdictStamp.mark(after, v));
         }
@@ -212,7 +213,7 @@ final class Cells {
         }
 
         private String after(PackingItem item) {
-            return item.outputs().isEmpty() ? "–" : verdict(item).isPresent() ? becomes.apply(item) : item.source().sound().map(was).orElse("");
+            return item.outputs().isEmpty() ? NONE : verdict(item).isPresent() ? becomes.apply(item) : item.source().sound().map(was).orElse("");
         }
 
         /// Two short ones are told as such: `1–2` channels.
@@ -221,8 +222,10 @@ final class Cells {
             return values.size() == 2 && values.stream().allMatch(v -> v.length() <= 2) ? String.join("–", values.stream().sorted().toList()) : VARIOUS;
         }
 
+        /// Of an instrument of which some sounds are left out, what the others have.
         private static List<String> distinct(List<PackingItem> items, Function<PackingItem, Optional<String>> text) {
-            return items.stream().flatMap(i -> text.apply(i).stream()).distinct().limit(3).toList();
+            List<String> all = items.stream().flatMap(i -> text.apply(i).stream()).distinct().limit(4).toList();
+            return all.size() == 1 ? all : all.stream().filter(t -> !t.equals(NONE)).limit(3).toList();
         }
     }
 

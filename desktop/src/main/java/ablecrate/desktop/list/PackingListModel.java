@@ -56,6 +56,7 @@ public final class PackingListModel {
     private final Set<Path> open = new HashSet<>();
     private final Map<PackingItem, PackingItem> parents = new IdentityHashMap<>();
     private Runnable onRenewed = () -> {};
+    private Consumer<PackingItem> onTurned = _ -> {};
     private final ReadOnlyObjectWrapper<Optional<PackingItem>> current = new ReadOnlyObjectWrapper<>(Optional.empty());
 
     public PackingListModel(CrateModel crate) {
@@ -131,6 +132,9 @@ public final class PackingListModel {
     /// Told after the lines were renewed, when [#chosen] holds the same files as before.
     public void onRenewed(Runnable listener) { onRenewed = listener; }
 
+    /// Told which line something else than the list has turned to, when [#chosen] holds what is chosen now.
+    public void onTurned(Consumer<PackingItem> listener) { onTurned = listener; }
+
     private void filter() {
         String wanted = text.get().toLowerCase(Locale.ROOT).strip();
         Matcher tempo = FITS.matcher(wanted);
@@ -178,6 +182,20 @@ public final class PackingListModel {
         chosen.setAll(items);
         current.set(focused);
     }
+
+    /// Makes a line, or a sound of an instrument, the current one and brings it into sight. Several that are chosen stay chosen, and so does its instrument.
+    public void turnTo(Path path) {
+        if (line(path).isEmpty())
+            crate.listProperty().get().items().stream().filter(line -> line.parts().stream().anyMatch(part -> part.source().path().equals(path))).findFirst()
+                    .ifPresent(line -> unfold(line, true));
+        line(path).ifPresent(item -> {
+            boolean isOfChosen = chosen.size() > 1 || parentOf(item).filter(line -> chosen.stream().anyMatch(c -> c == line)).isPresent();
+            choose(isOfChosen ? List.copyOf(chosen) : List.of(item), Optional.of(item));
+            onTurned.accept(item);
+        });
+    }
+
+    private Optional<PackingItem> line(Path path) { return all.stream().filter(i -> i.source().path().equals(path)).findFirst(); }
 
     public void toggle(Verdict verdict) {
         Set<Verdict> now = new TreeSet<>(verdicts.get());

@@ -61,6 +61,8 @@ import javafx.scene.layout.VBox;
 
 /// The heart of the window: rows are sounds, cells say before → after.
 public final class PackingListView extends VBox {
+    /// That are seen above a line which comes into sight.
+    private static final int ROWS_ABOVE = 2;
     private static final double ROW_HEIGHT = 38, WIDEST = 1.5, LEAST_NAME = 160, LEAST_NAME_AMONG_OTHERS = 110;
 
     private final PackingListModel model;
@@ -138,6 +140,7 @@ public final class PackingListView extends VBox {
         table.getSelectionModel().getSelectedItems().addListener((ListChangeListener<PackingItem>) _ -> tellSelection());
         table.getFocusModel().focusedItemProperty().subscribe(_ -> tellSelection());
         model.onRenewed(this::restoreSelection);
+        model.onTurned(this::turnTo);
         table.addEventFilter(KeyEvent.KEY_PRESSED, e -> {
             Optional<PackingItem> current = model.currentProperty().get();
             if (e.getCode() != KeyCode.RIGHT && e.getCode() != KeyCode.LEFT || e.isShortcutDown() || e.isAltDown() || current.isEmpty()) return;
@@ -364,6 +367,13 @@ public final class PackingListView extends VBox {
         table.getSelectionModel().clearSelection();
         if (!model.chosen().isEmpty()) select(List.copyOf(model.chosen()));
         selecting = false;
+    }
+
+    private void turnTo(PackingItem line) {
+        restoreSelection();
+        int row = IntStream.range(0, table.getItems().size()).filter(r -> table.getItems().get(r) == line).findFirst().orElse(-1);
+        boolean isInSight = table.lookupAll(".table-row-cell").stream().anyMatch(r -> r.isVisible() && ((TableRow<?>) r).getIndex() == row);
+        if (row >= 0 && !isInSight) table.scrollTo(Math.max(0, row - ROWS_ABOVE));
     }
 
     private void select(List<PackingItem> chosen) {
