@@ -26,9 +26,12 @@ public final class NameReader {
     private static final Pattern SEPARATORS = Pattern
             .compile(
                     "[\\s_.,()\\[\\]{}+&;]+|(?<=[A-Za-z0-9#])-(?=[A-Za-z#])|(?<=[A-Za-z0-9#])(?<!(?:^|[\\s_.-])(?:v|vel)\\d{1,3})-(?=0\\d|\\d{2})|(?<=[a-z]{2})(?=[A-Z][a-z#b]?-?\\d(?![A-Za-z0-9]))|-+$|^-+");
+    /// Numbers with their units: rates, depths, tempos, lengths.
+    private static final Pattern MEASURES = Pattern.compile(
+            "(?<![A-Za-z0-9#])(?:\\d+(?:\\.\\d+)?(?:[ _-]?(?:khz|hz|bits?|bpm|db|sec)|k|s|ms)|(?:bpm|tempo)[ _-]?\\d+(?:\\.\\d+)?|(?:bit|khz|hz)\\d+)(?![A-Za-z0-9#])",
+            Pattern.CASE_INSENSITIVE);
     private static final Pattern NOISE = Pattern
-            .compile("\\d+(\\.\\d+)?(k|khz|hz|bit|bits|bpm|db|ms|s|sec)|(44100|48000|88200|96000|192000|22050|32000)|(19|20)\\d{6}|(19|20)\\d\\d|"
-                    + "(bpm|bit|khz|hz)\\d+|\\d{5,}|16b|24b|32f", Pattern.CASE_INSENSITIVE);
+            .compile("(44100|48000|88200|96000|192000|22050|32000)|(19|20)\\d{6}|(19|20)\\d\\d|\\d{5,}|16b|24b|32f", Pattern.CASE_INSENSITIVE);
     private static final Pattern NOTE = Pattern.compile("([a-g])(#|s|is|♯|b|♭|es)?(-?\\d)", Pattern.CASE_INSENSITIVE);
     private static final Pattern MARKED_KEY = Pattern.compile("(?:n|note|key|k|midi|root)(\\d{1,3})", Pattern.CASE_INSENSITIVE);
     private static final Pattern VELOCITY = Pattern.compile("(?:v|vel|velocity|vl|layer|lay|lyr|dyn)(?:\\d{1,3}-)?(\\d{1,3})", Pattern.CASE_INSENSITIVE);
@@ -76,7 +79,7 @@ public final class NameReader {
 
     static List<String> parts(String name) {
         List<String> out = new ArrayList<>();
-        for (String part : SEPARATORS.split(name.strip())) {
+        for (String part : SEPARATORS.split(MEASURES.matcher(name).replaceAll(" ").strip())) {
             if (part.isEmpty() || NOISE.matcher(part).matches()) continue;
             // `v2rr1` and `C3v100` are two parts each; `C3` is one.
             Matcher joined = Pattern.compile(

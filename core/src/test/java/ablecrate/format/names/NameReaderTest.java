@@ -72,6 +72,7 @@ class NameReaderTest {
                 habit("double underscores", (k, l, t) -> "reed__" + NoteName.of(k) + "__" + DYNAMICS[l] + "__" + t),
                 habit("mono in the name", (k, l, t) -> "reed mono " + NoteName.of(k) + " v" + (l + 1) + " rr" + t),
                 habit("tempo in front", (k, l, t) -> "120bpm reed " + NoteName.of(k) + " " + DYNAMICS[l] + " " + t),
+                habit("units apart", (k, l, t) -> "reed 44.1 kHz 24 bit 96 bpm " + k + " " + DYNAMICS[l] + " rr" + t),
                 habit("letters and key joined", (k, l, t) -> "Reed" + NoteName.of(k) + "_v" + (l + 1) + "_rr" + t));
     }
 
@@ -144,5 +145,8 @@ class NameReaderTest {
         List<String> kit = List.of("Kettle lid", "Oven door 2", "Spoon rack", "Sugar tin", "Pan lid 48k 24bit", "Ladle 120bpm");
         assertThat(NameReader.read(kit, NameReading.FOUND)).allMatch(f -> f.key().isEmpty() && f.layer().isEmpty());
         assertThat(NameReader.read(IntStream.rangeClosed(1, 9).mapToObj(i -> "tin " + i).toList(), NameReading.FOUND)).allMatch(f -> f.key().isEmpty());
+        for (String measured : List.of("windmill %d bpm", "windmill_%d_BPM", "windmill-bpm-%d", "tempo %d windmill", "windmill %d.5 kHz", "windmill %d bit"))
+            assertThat(NameReader.read(IntStream.of(60, 64, 67, 72).mapToObj(measured::formatted).toList(), NameReading.FOUND)).as(measured)
+                    .allMatch(f -> f.key().isEmpty());
     }
 }

@@ -31,6 +31,7 @@ public final class BenchView extends BorderPane {
     private final GridPane facts = new GridPane();
 
     private final Label hint = new Label();
+    private final VBox side;
     private final ScrollPane scroll;
     private final Map<Bench, ToggleButton> buttons = new LinkedHashMap<>();
     private final ReadOnlyObjectWrapper<Bench> open;
@@ -65,7 +66,7 @@ public final class BenchView extends BorderPane {
         head.setAlignment(Pos.CENTER_LEFT);
         head.getStyleClass().add("pane-head");
         facts.getStyleClass().add("facts");
-        VBox side = new VBox(Headings.subheading("What happens"), changes, Headings.subheading("What the file says"), facts);
+        side = new VBox(Headings.subheading("What happens"), changes, Headings.subheading("What the file says"), facts);
         side.getStyleClass().add("bench-side");
         scroll = new ScrollPane(side);
         scroll.setFitToWidth(true);
@@ -117,7 +118,8 @@ public final class BenchView extends BorderPane {
     }
 
     private void renew() {
-        name.setText(model.itemProperty().get().map(i -> i.source().relative().toString()).orElse("choose a line of the list to see it here"));
+        name.setText(model.itemProperty().get().map(i -> i.source().relative().toString()).orElse("choose a line of the list"));
+        side.setVisible(model.itemProperty().get().isPresent());
         changes.getChildren().setAll(model.changes().stream().map(ChangeLine::new).toList());
         facts.getChildren().clear();
         int row = 0;

@@ -180,7 +180,7 @@ public final class PackingListView extends VBox {
     private HBox head() {
         Label title = Headings.heading("Packing list");
         filter.setId("filter");
-        filter.setPromptText("Filter by name");
+        filter.setPromptText("Filter");
         filter.setAccessibleText("Filter the packing list by name");
         Tips.on(filter, "Show lines whose name or folder contains this (Ctrl+F).\n'fits 120' shows sounds whose tempo goes along with 120 bpm");
         filter.textProperty().bindBidirectional(model.textProperty());

@@ -185,7 +185,7 @@ public final class SessionView extends BorderPane implements Bench {
             heads.getChildren().add(head(lane, shown.get().lanes().get(lane)));
         if (!isThere)
             none.setText(shown.get().lanes().isEmpty()
-                    ? "The session is made by packing. Under Options, Session, sounds can be put on tracks."
+                    ? "The session is made by packing. Among the options on the right, under Session, sounds can be put on tracks."
                     : "The session is made by packing.");
         else
             none.setText(shown.get().toMend().isEmpty() ? "Every file is there, at the session's rate and depth." : "");
