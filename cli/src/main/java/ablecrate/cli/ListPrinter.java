@@ -88,7 +88,7 @@ final class ListPrinter {
         double seconds = outputs.stream().mapToDouble(o -> o.shape().frames() / (double) o.shape().rateHz()).sum();
         out.println(
                 String.format(Locale.ROOT, "%s to write, %s, %s of audio", Told.count(outputs.size(), "sound"), Told.duration(seconds),
-                        Told.bytes(list.audioBytes())));
+                        Figures.bytes(list.audioBytes())));
         long damaged = list.items().stream().filter(PackingItem::isDamaged).count();
         if (damaged > 0) out.println("damage found in " + Told.count(damaged, "line") + " that stays");
         Map<Forecast.Fate, Integer> there = new TreeMap<>();

@@ -1,5 +1,6 @@
 package ablecrate.cli;
 
+import ablecrate.audio.Figures;
 import ablecrate.change.Told;
 import ablecrate.json.Json;
 import ablecrate.standins.Device;
@@ -86,7 +87,7 @@ import picocli.CommandLine.Spec;
             return;
         }
         out.println(standin.name() + ": " + loaded.presets().size() + " loaded, " + loaded.refusals().size() + " refused"
-                + (loaded.mostBytes() > 0 ? ", memory " + Told.bytes(loaded.memoryBytes()) + " of " + Told.bytes(loaded.mostBytes()) : ""));
+                + (loaded.mostBytes() > 0 ? ", memory " + Figures.bytes(loaded.memoryBytes()) + " of " + Figures.bytes(loaded.mostBytes()) : ""));
         Tables.print(out,
                 loaded.presets().stream().map(p -> List.of("loaded", p.name(), p.slots().size() + (p.slots().size() == 1 ? " sound" : " sounds"))).toList());
         Tables.print(out, loaded.refusals().stream().map(r -> List.of("refused", r.path(), r.reason())).toList());

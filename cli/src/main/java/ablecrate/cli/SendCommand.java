@@ -1,5 +1,6 @@
 package ablecrate.cli;
 
+import ablecrate.audio.Figures;
 import ablecrate.change.Told;
 import ablecrate.dump.Dump;
 import ablecrate.dump.DumpFolder;
@@ -100,7 +101,7 @@ import picocli.CommandLine.Spec;
 
     private static void told(PrintWriter out, Device.Loaded loaded) {
         out.println("The device holds " + Told.count(loaded.presets().stream().mapToInt(p -> p.slots().size()).sum(), "sound") + ", memory "
-                + Told.bytes(loaded.memoryBytes()) + " of " + Told.bytes(loaded.mostBytes()));
+                + Figures.bytes(loaded.memoryBytes()) + " of " + Figures.bytes(loaded.mostBytes()));
         Tables.print(out, loaded.refusals().stream().distinct().map(r -> List.of("refused", r.path(), r.reason())).toList());
     }
 

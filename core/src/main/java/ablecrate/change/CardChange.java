@@ -1,5 +1,6 @@
 package ablecrate.change;
 
+import ablecrate.audio.Figures;
 import java.util.Locale;
 import java.util.Optional;
 
@@ -71,7 +72,7 @@ public sealed interface CardChange extends Change {
         @Override public Verdict verdict() { return Verdict.BLOCKED; }
 
         @Override public Text text() {
-            return new Text(path, "–", "it takes " + Told.bytes(bytes) + ", and a file of the card has " + Told.bytes(most)
+            return new Text(path, "–", "it takes " + Figures.bytes(bytes) + ", and a file of the card has " + Figures.bytes(most)
                     + " at most; pack it in parts, at a lower rate or depth, or in fewer channels");
         }
     }
@@ -84,7 +85,7 @@ public sealed interface CardChange extends Change {
         @Override public Verdict verdict() { return Verdict.BLOCKED; }
 
         @Override public Text text() {
-            return new Text(path, "–", "it takes " + Told.bytes(bytes) + " of the card, and " + Told.bytes(free) + " of " + Told.bytes(all)
+            return new Text(path, "–", "it takes " + Figures.bytes(bytes) + " of the card, and " + Figures.bytes(free) + " of " + Figures.bytes(all)
                     + " are free after what is there and the lines before it; leave others out, or pack a second card");
         }
     }
@@ -101,8 +102,8 @@ public sealed interface CardChange extends Change {
 
         @Override public Text text() {
             return new Text(name, "–", String.format(Locale.ROOT,
-                    "it takes %s, and %s of %s are free after the lines before it; trim it, take a lower rate, or leave others out%s", Told.bytes(bytes),
-                    Told.bytes(free), Told.bytes(all),
+                    "it takes %s, and %s of %s are free after the lines before it; trim it, take a lower rate, or leave others out%s", Figures.bytes(bytes),
+                    Figures.bytes(free), Figures.bytes(all),
                     fittedDb.map(db -> String.format(Locale.ROOT, "; made to fit, sounds would be %.1f dB different in the mean", db)).orElse("")));
         }
     }

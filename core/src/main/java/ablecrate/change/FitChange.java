@@ -1,5 +1,6 @@
 package ablecrate.change;
 
+import ablecrate.audio.Figures;
 import ablecrate.destination.DeviceLimits;
 import ablecrate.fit.Fit;
 import ablecrate.fit.FitStep;
@@ -75,7 +76,7 @@ public sealed interface FitChange extends Change {
                             ? changed.stream()
                                     .map(f -> String.format(Locale.ROOT, "'%s': %d → %d samples, %s → %s, %.1f dB different", f.after().name(),
                                             f.needed().samples(),
-                                            f.need().samples(), Told.bytes(f.needed().bytes()), Told.bytes(f.need().bytes()), f.harm().meanDb()))
+                                            f.need().samples(), Figures.bytes(f.needed().bytes()), Figures.bytes(f.need().bytes()), f.harm().meanDb()))
                                     .toList()
                             : List.of());
         }
@@ -97,7 +98,7 @@ public sealed interface FitChange extends Change {
             if (layersAfter < layersBefore) less.add(layersBefore + " → " + layersAfter + " layers");
             if (samplesAfter < samplesBefore) less.add(samplesBefore + " → " + samplesAfter + " samples");
             if (zonesAfter < zonesBefore && samplesAfter == samplesBefore) less.add(zonesBefore + " → " + zonesAfter + " zones");
-            if (bytesAfter < bytesBefore) less.add(Told.bytes(bytesBefore) + " → " + Told.bytes(bytesAfter));
+            if (bytesAfter < bytesBefore) less.add(Figures.bytes(bytesBefore) + " → " + Figures.bytes(bytesAfter));
             return new Text(Told.count(samplesBefore, "sample"), Told.count(samplesAfter, "sample"),
                     String.format(Locale.ROOT, "fitted: %s; sounds %.1f dB different in the mean, %.1f dB at %s%s", String.join(", ", less), harmDb, worstDb,
                             worst,
@@ -129,7 +130,7 @@ public sealed interface FitChange extends Change {
         @Override public Text text() {
             return new Text(figure(from, "as before"), figure(to, smaller()),
                     String.format(Locale.ROOT, "%s: %s%.1f dB of difference", counted(step, from, to),
-                            savedBytes > 0 ? "saves " + Told.bytes(savedBytes) + " for " : "",
+                            savedBytes > 0 ? "saves " + Figures.bytes(savedBytes) + " for " : "",
                             harmDb));
         }
 
@@ -201,9 +202,9 @@ public sealed interface FitChange extends Change {
         @Override public Verdict verdict() { return Verdict.REDUCED; }
 
         @Override public Text text() {
-            return new Text(Told.bytes(bytesBefore), Told.bytes(bytesAfter),
-                    String.format(Locale.ROOT, "fitted: %s → %s, %.1f dB different; all sounds together take %s → %s", Told.bytes(bytesBefore),
-                            Told.bytes(bytesAfter), harmDb, Told.bytes(allBefore), Told.bytes(allAfter)));
+            return new Text(Figures.bytes(bytesBefore), Figures.bytes(bytesAfter),
+                    String.format(Locale.ROOT, "fitted: %s → %s, %.1f dB different; all sounds together take %s → %s", Figures.bytes(bytesBefore),
+                            Figures.bytes(bytesAfter), harmDb, Figures.bytes(allBefore), Figures.bytes(allAfter)));
         }
 
         @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(bytesBefore, bytesAfter, "bytes")); }
@@ -247,11 +248,11 @@ public sealed interface FitChange extends Change {
                 add(each, need.samples(), limits.samples(), "samples");
                 add(each, need.zones(), limits.zones(), "zones");
                 if (limits.instrumentBytes() > 0 && need.bytes() > limits.instrumentBytes())
-                    each.add(Told.bytes(need.bytes()) + " of " + Told.bytes(limits.instrumentBytes()));
+                    each.add(Figures.bytes(need.bytes()) + " of " + Figures.bytes(limits.instrumentBytes()));
                 if (!each.isEmpty()) out.add((task.instruments().size() > 1 ? "'" + instrument.name() + "': " : "") + String.join(", ", each));
             }
             long all = task.bytesOfAll();
-            if (limits.totalBytes() > 0 && all > limits.totalBytes()) out.add(Told.bytes(all) + " of " + Told.bytes(limits.totalBytes()) + " in all");
+            if (limits.totalBytes() > 0 && all > limits.totalBytes()) out.add(Figures.bytes(all) + " of " + Figures.bytes(limits.totalBytes()) + " in all");
             return out.isEmpty() ? "sounds that would be moved too far" : Told.some(out);
         }
 

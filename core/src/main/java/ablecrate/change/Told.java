@@ -48,13 +48,6 @@ public final class Told {
         return hundredths == Math.rint(hundredths) ? Long.toString((long) hundredths) : Double.toString(hundredths);
     }
 
-    /// `120 kB`, `5.7 MB`, `1.20 GB`
-    public static String bytes(long bytes) {
-        return bytes < 1_000_000
-                ? String.format(Locale.ROOT, "%.0f kB", bytes / 1e3)
-                : bytes < 1_000_000_000 ? String.format(Locale.ROOT, "%.1f MB", bytes / 1e6) : String.format(Locale.ROOT, "%.2f GB", bytes / 1e9);
-    }
-
     /// `mono`, `stereo`, `6 channels`
     public static String channels(int channels) { return channels == 1 ? "mono" : channels == 2 ? "stereo" : channels + " channels"; }
 

@@ -1,5 +1,6 @@
 package ablecrate.fit;
 
+import ablecrate.audio.Figures;
 import ablecrate.destination.DeviceLimits;
 import ablecrate.instrument.Instrument;
 import ablecrate.play.KeptSounds;
@@ -85,7 +86,7 @@ final class Fitter {
             // What is left out, or divided as it is, makes no sample smaller.
             Map<Integer, Size> sizes = sizes(fitting);
             long bytes = task.bytes(fitting.stream().map(FitState::now).toList(), sizes);
-            String lackingInAll = Need.within(bytes, limits.totalBytes()) ? "" : bytes + " bytes of " + limits.totalBytes() + " in all";
+            String lackingInAll = Need.within(bytes, limits.totalBytes()) ? "" : Figures.bytes(bytes) + " of " + Figures.bytes(limits.totalBytes()) + " in all";
             List<Fit.Fitted> fitted = made.stream().map(s -> fitted(s, sizes, fitting.contains(s) ? lackingInAll : lacking(s, ofAll))).toList();
             long ofParts = fitted.stream().flatMap(f -> f.parts().stream()).mapToLong(task::bytes).sum();
             return Optional.of(new Fit(fitted, sizes, task.bytesOfAll(), bytes + ofParts, curve));
@@ -137,7 +138,7 @@ final class Fitter {
         if (!Need.within(need.layers(), limits.layers())) out.add(need.layers() + " velocity layers of " + limits.layers());
         if (!Need.within(need.samples(), limits.samples())) out.add(need.samples() + " samples of " + limits.samples());
         if (!Need.within(need.zones(), limits.zones())) out.add(need.zones() + " zones of " + limits.zones());
-        if (!Need.within(need.bytes(), limits.instrumentBytes())) out.add(need.bytes() + " bytes of " + limits.instrumentBytes());
+        if (!Need.within(need.bytes(), limits.instrumentBytes())) out.add(Figures.bytes(need.bytes()) + " of " + Figures.bytes(limits.instrumentBytes()));
         if (!task.rules().hold(state.source(), state.now())) out.add("sounds that have to stay, and for which there is no room");
         return String.join(", ", out);
     }

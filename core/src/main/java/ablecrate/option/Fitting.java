@@ -22,7 +22,7 @@ public record Fitting(Mode mode, Optional<Double> memoryMb, List<String> without
     public static final Fitting DEFAULT = new Fitting(Mode.DO, Optional.empty(), List.of(), List.of());
     private static final Pattern VELOCITY = Pattern.compile("v(\\d{1,3})");
     private static final int USUAL_MIDDLE = 4;
-    private static final double LEAST_MB = 0.001;
+    private static final double LEAST_MB = 0.001, MOST_MB = 1e6;
 
     public enum Mode {
         /// What does not fit is blocked.
@@ -41,8 +41,8 @@ public record Fitting(Mode mode, Optional<Double> memoryMb, List<String> without
     }
 
     public Fitting {
-        memoryMb.filter(mb -> !(mb >= LEAST_MB && mb <= 1e6)).ifPresent(mb -> {
-            throw new IllegalArgumentException("memory of " + mb + " MB");
+        memoryMb.filter(mb -> !(mb >= LEAST_MB && mb <= MOST_MB)).ifPresent(mb -> {
+            throw new IllegalArgumentException(String.format(Locale.ROOT, "%s MB: %s to %,.0f MB of memory are possible", mb, LEAST_MB, MOST_MB));
         });
         without = List.copyOf(without);
         keep = List.copyOf(keep);

@@ -9,7 +9,7 @@ public record KitLayout(int startKey, int stepKeys, boolean isOfAll) {
     public static final KitLayout DEFAULT = new KitLayout(36, 1, false);
 
     public KitLayout {
-        if (startKey < 0 || startKey > 127) throw new IllegalArgumentException("start key " + startKey);
+        if (startKey < 0 || startKey > 127) throw new IllegalArgumentException("a start key of " + startKey + ", 0 to 127 are possible");
         if (stepKeys < 1 || stepKeys > 12) throw new IllegalArgumentException("a step of " + stepKeys + " keys, 1 to 12 are possible");
     }
 

@@ -1,5 +1,6 @@
 package ablecrate.pack;
 
+import ablecrate.audio.Figures;
 import ablecrate.change.ChangeEntry;
 import ablecrate.change.Property;
 import ablecrate.change.Told;
@@ -117,7 +118,7 @@ final class SlipPage {
         if (slip.misses() > 0) figure(String.format(Locale.ROOT, "%,d", slip.misses()), "not reached");
         if (slip.damaged() > 0) figure(String.format(Locale.ROOT, "%,d", slip.damaged()), "with damage");
         long bytes = slip.items().stream().mapToLong(PackingSlip.Item::bytes).sum();
-        figure(Told.bytes(bytes), "in the folder");
+        figure(Figures.bytes(bytes), "in the folder");
         figure(Told.duration(slip.seconds()), "time");
         out.append("</ul>\n");
     }
@@ -191,7 +192,7 @@ final class SlipPage {
         out.append("</td><td data-label=\"Written\">");
         list(item.files().stream().map(f -> file(f.path(), f.state(),
                 f instanceof PackingSlip.MapFile m ? Told.count(m.instruments(), "instrument") + ", " + Told.count(m.zones(), "zone") : "")).toList());
-        out.append("</td><td class=\"number\" data-label=\"Size\" data-value=\"").append(bytes).append("\">").append(bytes == 0 ? "" : Told.bytes(bytes))
+        out.append("</td><td class=\"number\" data-label=\"Size\" data-value=\"").append(bytes).append("\">").append(bytes == 0 ? "" : Figures.bytes(bytes))
                 .append("</td><td data-label=\"Checks\">");
         checks(item);
         out.append("</td></tr>\n");

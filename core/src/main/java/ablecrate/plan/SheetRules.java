@@ -1,5 +1,6 @@
 package ablecrate.plan;
 
+import ablecrate.audio.Figures;
 import ablecrate.audio.Depth;
 import ablecrate.change.Property;
 import ablecrate.change.Told;
@@ -77,8 +78,8 @@ public final class SheetRules {
 
     private static String space(CardRules card) {
         List<String> out = new ArrayList<>();
-        if (card.capacityBytes() > 0) out.add(Told.bytes(card.capacityBytes()));
-        if (card.fileBytes() > 0) out.add(Told.bytes(card.fileBytes()) + " a file");
+        if (card.capacityBytes() > 0) out.add(Figures.bytes(card.capacityBytes()));
+        if (card.fileBytes() > 0) out.add(Figures.bytes(card.fileBytes()) + " a file");
         return String.join(", ", out);
     }
 
@@ -105,8 +106,8 @@ public final class SheetRules {
         if (limits.samples() > 0) out.add(Told.count(limits.samples(), "sample"));
         if (limits.zones() > 0) out.add(Told.count(limits.zones(), "zone"));
         if (limits.playing().turns() > 0) out.add(Told.count(limits.playing().turns(), "turn"));
-        if (limits.instrumentBytes() > 0) out.add(Told.bytes(limits.instrumentBytes()) + " each");
-        if (limits.totalBytes() > 0) out.add(Told.bytes(limits.totalBytes()) + " in all");
+        if (limits.instrumentBytes() > 0) out.add(Figures.bytes(limits.instrumentBytes()) + " each");
+        if (limits.totalBytes() > 0) out.add(Figures.bytes(limits.totalBytes()) + " in all");
         if (sheet.layout().instrumentsPerBank() > 0) out.add(Told.count(sheet.layout().instrumentsPerBank(), "instrument") + " a bank");
         return out.isEmpty() ? "any number" : "up to " + String.join(", ", out);
     }

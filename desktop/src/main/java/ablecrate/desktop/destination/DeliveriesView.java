@@ -1,5 +1,6 @@
 package ablecrate.desktop.destination;
 
+import ablecrate.audio.Figures;
 import ablecrate.change.Told;
 import ablecrate.change.Verdict;
 import ablecrate.desktop.Buttons;
@@ -125,7 +126,7 @@ final class DeliveriesView extends VBox {
         if (plan.overview().isEmpty()) return plan.fault().orElse("");
         Overview overview = plan.overview().get();
         int blocked = overview.totals().get(Verdict.BLOCKED);
-        return Told.count(overview.going(), "line") + (blocked > 0 ? ", " + blocked + " blocked" : "") + ", " + Told.bytes(overview.audioBytes())
+        return Told.count(overview.going(), "line") + (blocked > 0 ? ", " + blocked + " blocked" : "") + ", " + Figures.bytes(overview.audioBytes())
                 + (overview.isLossy() ? ", lossy" : "") + (plan.delivery().into().isEmpty() ? ", no folder" : "");
     }
 }

@@ -1,5 +1,6 @@
 package ablecrate.desktop.device;
 
+import ablecrate.audio.Figures;
 import ablecrate.change.Told;
 import ablecrate.desktop.Background;
 import ablecrate.desktop.crate.CrateModel;
@@ -174,7 +175,7 @@ public final class DeviceCard {
             };
             int refused = s.loaded().refusals().size();
             return s.device().name() + " has loaded " + Told.count(s.loaded().presets().size(), what) + " with " + Told.count(sounds, "sound")
-                    + (s.loaded().mostBytes() > 0 ? "" : ", " + Told.bytes(s.loaded().memoryBytes()))
+                    + (s.loaded().mostBytes() > 0 ? "" : ", " + Figures.bytes(s.loaded().memoryBytes()))
                     + (refused == 0 ? "; it refuses nothing." : "; it refuses " + Told.count(refused, "file") + ".");
         }).orElse("");
     }

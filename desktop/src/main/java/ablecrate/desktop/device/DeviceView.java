@@ -1,5 +1,6 @@
 package ablecrate.desktop.device;
 
+import ablecrate.audio.Figures;
 import ablecrate.change.Told;
 import ablecrate.change.Verdict;
 import ablecrate.desktop.Buttons;
@@ -269,7 +270,7 @@ public final class DeviceView extends BorderPane implements Bench {
 
     private static FitModel.Gauge gauge(Device.Loaded loaded) {
         return new FitModel.Gauge("Memory", loaded.memoryBytes(), loaded.memoryBytes(), loaded.mostBytes(),
-                Told.bytes(loaded.memoryBytes()) + " of " + Told.bytes(loaded.mostBytes()), "");
+                Figures.bytes(loaded.memoryBytes()) + " of " + Figures.bytes(loaded.mostBytes()), "");
     }
 
     private static Node refusal(Device.Refusal refusal) {

@@ -1,9 +1,9 @@
 package ablecrate.desktop.fit;
 
+import ablecrate.audio.Figures;
 import ablecrate.change.CardChange;
 import ablecrate.change.Change;
 import ablecrate.change.FitChange;
-import ablecrate.change.Told;
 import ablecrate.desktop.crate.CrateModel;
 import ablecrate.desktop.list.PackingListModel;
 import ablecrate.destination.CardRules;
@@ -95,7 +95,7 @@ public final class FitModel {
             return curve.getLast().harmDb();
         }
 
-        String amount(long memory) { return Told.bytes(memory) + (isEach ? " each" : ""); }
+        String amount(long memory) { return Figures.bytes(memory) + (isEach ? " each" : ""); }
     }
 
     private static final int MOST_COUNTED = 16;
@@ -144,7 +144,7 @@ public final class FitModel {
     /// What all lines take of the card together, with those that have no room.
     private Gauge ofCard(CardRules card) {
         long bytes = crate.listProperty().get().items().stream().mapToLong(i -> CardRoom.bytes(i, card)).sum();
-        return new Gauge("Card", bytes, bytes, card.capacityBytes(), Told.bytes(bytes) + " of " + Told.bytes(card.capacityBytes()), "");
+        return new Gauge("Card", bytes, bytes, card.capacityBytes(), Figures.bytes(bytes) + " of " + Figures.bytes(card.capacityBytes()), "");
     }
 
     private List<Gauge> needed(PackingItem item) {
@@ -211,7 +211,7 @@ public final class FitModel {
                     double harmDb = all.stream().filter(FitChange.Fitted.class::isInstance).map(FitChange.Fitted.class::cast)
                             .mapToDouble(FitChange.Fitted::harmDb)
                             .findFirst().orElse(0);
-                    String whole = "it stays whole; all sounds together take " + Told.bytes(fit.bytesBefore()) + " → " + Told.bytes(fit.bytes());
+                    String whole = "it stays whole; all sounds together take " + Figures.bytes(fit.bytesBefore()) + " → " + Figures.bytes(fit.bytes());
                     return new Shown(false, change(item, FitChange.SoundFitted.class).map(Change::reason).orElse(whole), List.of(ofAllSounds(limits())),
                             steps(all), Memory.of(fit, harmDb, limits()), List.of());
                 });
@@ -222,7 +222,7 @@ public final class FitModel {
     private static List<Step> steps(List<Change> changes) {
         return changes.stream().filter(FitChange.FitStepTaken.class::isInstance).map(FitChange.FitStepTaken.class::cast)
                 .map(s -> new Step(s.step(), FitChange.FitStepTaken.counted(s.step(), s.from(), s.to()), s.harmDb(),
-                        s.savedBytes() > 0 ? Told.bytes(s.savedBytes()) : ""))
+                        s.savedBytes() > 0 ? Figures.bytes(s.savedBytes()) : ""))
                 .toList();
     }
 
@@ -251,8 +251,8 @@ public final class FitModel {
     private static Gauge memory(long before, long after, long limit) { return memory("Memory", before, after, limit); }
 
     private static Gauge memory(String label, long before, long after, long limit) {
-        return new Gauge(label, before, after, limit, Told.bytes(after) + (limit > 0 ? " of " + Told.bytes(limit) : ""),
-                before == after ? "" : Told.bytes(before));
+        return new Gauge(label, before, after, limit, Figures.bytes(after) + (limit > 0 ? " of " + Figures.bytes(limit) : ""),
+                before == after ? "" : Figures.bytes(before));
     }
 
     private DeviceLimits limits() { return options().fitting().within(crate.sheetProperty().get()); }

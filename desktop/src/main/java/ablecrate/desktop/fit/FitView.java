@@ -1,6 +1,6 @@
 package ablecrate.desktop.fit;
 
-import ablecrate.change.Told;
+import ablecrate.audio.Figures;
 import ablecrate.desktop.Tips;
 import ablecrate.desktop.bench.BenchHead;
 import ablecrate.desktop.Headings;
@@ -221,7 +221,7 @@ public final class FitView extends BorderPane implements Bench {
             chart.getChildren().add(styled(new Text(14, y(db, highest) + 4, String.format(Locale.ROOT, "%3.0f", db)), "levels-figure"));
         }
         for (Fit.Point point : List.of(curve.getFirst(), curve.getLast())) {
-            Text text = styled(new Text(Told.bytes(point.bytes())), "levels-figure");
+            Text text = styled(new Text(Figures.bytes(point.bytes())), "levels-figure");
             text.relocate(Math.min(x(memory, point.bytes()), chart.getWidth() - RIGHT - text.getLayoutBounds().getWidth()), chart.getHeight() - 16);
             chart.getChildren().add(text);
         }

@@ -36,7 +36,7 @@ record Totals(int lines, double seconds, long bytesBefore, long bytesAfter, Map<
     String text() {
         List<String> parts = new ArrayList<>();
         verdicts.forEach((verdict, n) -> parts.add(Figures.grouped(n) + " " + verdict.id()));
-        return Told.count(lines, "line") + " chosen, " + Told.duration(seconds) + ", " + Told.bytes(bytesBefore) + " → " + Told.bytes(bytesAfter) + ": "
+        return Told.count(lines, "line") + " chosen, " + Told.duration(seconds) + ", " + Figures.bytes(bytesBefore) + " → " + Figures.bytes(bytesAfter) + ": "
                 + String.join(", ", parts);
     }
 
