@@ -36,7 +36,14 @@ import org.testfx.framework.junit5.ApplicationExtension;
             Platform.runLater(task);
     }
 
-    @AfterEach void quiet() { Platform.runLater(() -> window.hearing().stop()); }
+    /// Stops what sounds, and takes away what a window that closes takes away.
+    @AfterEach void quiet() {
+        Platform.runLater(() -> {
+            window.hearing().stop();
+            window.beside().shownProperty().set(false);
+            window.device().changes().close();
+        });
+    }
 
     /// What a user would answer.
     class Answers implements Choosers {
