@@ -89,7 +89,7 @@ import picocli.CommandLine.Spec;
         out.println(standin.name() + ": " + loaded.presets().size() + " loaded, " + loaded.refusals().size() + " refused"
                 + (loaded.mostBytes() > 0 ? ", memory " + Figures.bytes(loaded.memoryBytes()) + " of " + Figures.bytes(loaded.mostBytes()) : ""));
         Tables.print(out,
-                loaded.presets().stream().map(p -> List.of("loaded", p.name(), p.slots().size() + (p.slots().size() == 1 ? " sound" : " sounds"))).toList());
+                loaded.presets().stream().map(p -> List.of("loaded", p.name(), Told.count(p.slots().size(), "sound"))).toList());
         Tables.print(out, loaded.refusals().stream().map(r -> List.of("refused", r.path(), r.reason())).toList());
         out.flush();
     }

@@ -51,7 +51,7 @@ final class SlipLevels {
         String told = String.format(Locale.ROOT, "%,d files by %s: after packing between %.1f and %.1f %s, half of them at or above %.1f", known.size(),
                 measure.label(), sorted[0], sorted[sorted.length - 1], measure.unit(), sorted[sorted.length / 2]);
         out.append("<p class=\"quiet\">").append(SlipPage.escape(told)).append(step > 1 ? "; every " + step + "th is drawn" : "")
-                .append(". Rings before, dots after; squares where the level was not reached.</p>\n<svg class=\"chart\" viewBox=\"0 0 ").append(WIDTH)
+                .append(". Rings before, dots after; squares where the target was missed.</p>\n<svg class=\"chart\" viewBox=\"0 0 ").append(WIDTH)
                 .append(' ').append(HEIGHT)
                 .append("\" role=\"img\" aria-label=\"").append(SlipPage.escape(told)).append("\">\n");
         double grid = span > 60 ? 12 : span > 24 ? 6 : 3;
@@ -65,7 +65,7 @@ final class SlipLevels {
             boolean isMissed = o.checks().stream().anyMatch(PackingSlip.Check::isMissed);
             out.append(
                     String.format(Locale.ROOT, "<g><title>%s: %.1f → %.1f %s%s</title><line class=\"change\" x1=\"%.1f\" x2=\"%.1f\" y1=\"%.1f\" y2=\"%.1f\"/>",
-                            SlipPage.escape(o.path()), before(o).getAsDouble(), after(o).getAsDouble(), measure.unit(), isMissed ? ", not reached" : "", x, x,
+                            SlipPage.escape(o.path()), before(o).getAsDouble(), after(o).getAsDouble(), measure.unit(), isMissed ? ", target missed" : "", x, x,
                             from, to));
             out.append(String.format(Locale.ROOT, "<circle class=\"before\" cx=\"%.1f\" cy=\"%.1f\" r=\"%.1f\"/>", x, from, radius));
             out.append(isMissed

@@ -115,7 +115,7 @@ final class SlipPage {
         out.append("<p class=\"quiet\">from <code>").append(escape(root.toString())).append("</code><br>into <code>").append(escape(slip.into()))
                 .append("</code></p>\n<ul class=\"figures\">");
         slip.outcomes().forEach((outcome, n) -> figure(String.format(Locale.ROOT, "%,d", n), outcome));
-        if (slip.misses() > 0) figure(String.format(Locale.ROOT, "%,d", slip.misses()), "not reached");
+        if (slip.misses() > 0) figure(Figures.grouped(slip.misses()), slip.misses() == 1 ? "target missed" : "targets missed");
         if (slip.damaged() > 0) figure(String.format(Locale.ROOT, "%,d", slip.damaged()), "with damage");
         long bytes = slip.items().stream().mapToLong(PackingSlip.Item::bytes).sum();
         figure(Figures.bytes(bytes), "in the folder");
@@ -140,7 +140,7 @@ final class SlipPage {
             if (n > 0) button(verdict.id(), stamp(verdict) + verdict.id() + " " + n, out);
         }
         if (items.stream().anyMatch(i -> i.outcome().equals("failed"))) button("failed", "failed", out);
-        if (slips.stream().anyMatch(s -> s.misses() > 0)) button("missed", "not reached", out);
+        if (slips.stream().anyMatch(s -> s.misses() > 0)) button("missed", "targets missed", out);
         out.append("<span id=\"told\" role=\"status\" class=\"quiet\"></span></div>\n");
     }
 

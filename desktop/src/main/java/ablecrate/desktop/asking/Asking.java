@@ -1,5 +1,6 @@
 package ablecrate.desktop.asking;
 
+import ablecrate.change.Told;
 import ablecrate.desktop.Choosers;
 import ablecrate.desktop.crate.CrateModel;
 import ablecrate.job.Jobs;
@@ -66,7 +67,7 @@ public final class Asking {
         String what = left.savedAs().map(f -> f.getFileName().toString()).orElse("a job that had no file yet");
         int sources = left.job().sources().size();
         show.accept(new Question("left-job", "A job was left unsaved",
-                List.of("Able Crate did not end as it should. It has kept " + what + " with " + sources + (sources == 1 ? " source" : " sources")
+                List.of("Able Crate did not end as it should. It has kept " + what + " with " + Told.count(sources, "source")
                         + ", as it was on " + TIME.format(left.changedAt()) + ".",
                         "Opening it replaces nothing on the disk; save it when it is as you want it."),
                 List.of(new Question.Answer("left-open", "Open it", () -> {

@@ -1,5 +1,6 @@
 package ablecrate.desktop.crate;
 
+import ablecrate.change.Told;
 import ablecrate.codec.SoundFile;
 import ablecrate.desktop.Background;
 import ablecrate.destination.DestinationSheet;
@@ -237,8 +238,8 @@ public final class CrateModel {
 
     public void remove(Set<Path> files) {
         if (files.isEmpty()) return;
-        step(job.get().without(files), "remove " + files.size() + (files.size() == 1 ? " file" : " files"));
-        tell(files.size() + (files.size() == 1 ? " file" : " files") + " taken out of the job; the files themselves are untouched");
+        step(job.get().without(files), "remove " + Told.count(files.size(), "file"));
+        tell(Told.count(files.size(), "file") + " taken out of the job; the files themselves are untouched");
     }
 
     public void aim(String destination) { step(job.get().aimedAt(destination), "destination " + destination); }
@@ -371,7 +372,7 @@ public final class CrateModel {
     public void findMoved(Path folder) {
         Job now = job.get();
         int before = missing.get().size();
-        tell("looking for " + before + (before == 1 ? " missing item" : " missing items") + " in " + folder);
+        tell("looking for " + Told.count(before, "missing item") + " in " + folder);
         background.run(() -> Relocation.below(folder, now, lengths, () -> false), found -> {
             step(found.job(), "find moved folders");
             int still = found.missing().size();

@@ -144,10 +144,10 @@ public final class DestinationModel {
                 .map(Gathered.Content.Links.class::cast)
                 .flatMap(l -> l.list().there().stream()).distinct().toList();
         if (rule == Property.KIND && !linked.isEmpty())
-            fixes.add(new Fix("Gather the " + linked.size() + (linked.size() == 1 ? " sound" : " sounds") + " that playlists point at",
+            fixes.add(new Fix("Gather the " + Told.count(linked.size(), "sound") + " that playlists point at",
                     () -> crate.gather(linked)));
         if (rule == Property.STRUCTURE && !touched.isEmpty())
-            fixes.add(new Fix("Leave the " + touched.size() + (touched.size() == 1 ? " damaged file" : " damaged files") + " out",
+            fixes.add(new Fix("Leave the " + Told.count(touched.size(), "damaged file") + " out",
                     () -> crate.remove(touched.stream().map(i -> i.source().path()).collect(java.util.stream.Collectors.toSet()))));
         if (rule == Property.START && !options().mending().takesLikelyDelay() && !touched.isEmpty())
             fixes.add(new Fix("Take the likely delay off", () -> set("line up", options().withMending(options().mending().withLikelyDelay(true)))));
@@ -159,7 +159,7 @@ public final class DestinationModel {
         if (rule == Property.NAME && !touched.isEmpty() && !namePattern().equals("(name)"))
             fixes.add(new Fix("Use the plain name", () -> set("plain names", options().withNamePattern(Optional.of("(name)")))));
         if (!blocked.isEmpty())
-            fixes.add(new Fix("Take " + blocked.size() + (blocked.size() == 1 ? " blocked file" : " blocked files") + " out of the job",
+            fixes.add(new Fix("Take " + Told.count(blocked.size(), "blocked file") + " out of the job",
                     () -> crate.remove(blocked.stream().map(i -> i.source().path()).collect(java.util.stream.Collectors.toSet()))));
         return fixes;
     }

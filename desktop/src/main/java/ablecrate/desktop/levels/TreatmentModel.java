@@ -1,5 +1,6 @@
 package ablecrate.desktop.levels;
 
+import ablecrate.change.Told;
 import ablecrate.desktop.crate.CrateModel;
 import ablecrate.desktop.list.PackingListModel;
 import ablecrate.option.ItemEdit;
@@ -79,7 +80,7 @@ public final class TreatmentModel {
         crate.dragEdit(files, e -> e.treated(ofAll, change), label(what, files));
     }
 
-    private static String label(String what, Set<Path> files) { return what + " of " + files.size() + (files.size() == 1 ? " sound" : " sounds"); }
+    private static String label(String what, Set<Path> files) { return what + " of " + Told.count(files.size(), "sound"); }
 
     public void change(String what, UnaryOperator<Treatment> change) {
         if (!isOfChosen()) {

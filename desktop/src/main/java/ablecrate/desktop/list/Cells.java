@@ -126,7 +126,6 @@ final class Cells {
                 e.consume();
             });
             name.getStyleClass().add("row-name");
-            name.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
             reason.getStyleClass().add("row-reason");
         }
 
@@ -141,8 +140,10 @@ final class Cells {
             fold.setText(item.parts().isEmpty() ? "" : model.isOpen(item) ? "▾" : "▸");
             fold.setVisible(isPart || !item.parts().isEmpty());
             fold.setManaged(fold.isVisible());
-            fold.setAccessibleText(item.parts().isEmpty() ? "" : item.parts().size() + " sounds");
+            fold.setAccessibleText(item.parts().isEmpty() ? "" : Told.count(item.parts().size(), "sound"));
             name.setText(item.source().fileName() + instruments(item));
+            // Names of one folder differ at their ends; behind that of an instrument stands how many zones it has.
+            name.setTextOverrun(item.isInstruments() ? OverrunStyle.ELLIPSIS : OverrunStyle.CENTER_ELLIPSIS);
             String told = item.reason().isEmpty() ? summary(item) : item.reason();
             reason.setText(told);
             Tips.on(this, item.source().relative() + "\n" + told);

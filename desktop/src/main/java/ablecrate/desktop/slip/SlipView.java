@@ -1,5 +1,7 @@
 package ablecrate.desktop.slip;
 
+import ablecrate.change.Told;
+import ablecrate.audio.Figures;
 import ablecrate.change.Verdict;
 import ablecrate.desktop.Headings;
 import ablecrate.desktop.Tips;
@@ -147,11 +149,11 @@ public final class SlipView extends VBox {
         goOn.setVisible(shown.outcomes().getOrDefault("pending", 0) + shown.outcomes().getOrDefault("failed", 0) > 0);
         shown.outcomes().forEach((outcome, n) -> filter(String.format(Locale.ROOT, "%,d", n), outcome,
                 i -> i.packedAt().isEmpty() && i.outcome().equals(outcome)));
-        if (shown.misses() > 0) filter(String.format(Locale.ROOT, "%,d", shown.misses()), "not reached", i -> !i.misses().isEmpty());
+        if (shown.misses() > 0) filter(Figures.grouped(shown.misses()), shown.misses() == 1 ? "target missed" : "targets missed", i -> !i.misses().isEmpty());
         if (shown.damaged() > 0) plain(String.format(Locale.ROOT, "%,d", shown.damaged()), "with damage");
         plain(String.format(Locale.ROOT, "%,d", files), "files written");
-        plain(String.format(Locale.ROOT, "%.1f MB", bytes / 1e6), "in the folder");
-        plain(String.format(Locale.ROOT, "%.1f s", shown.seconds()), "time");
+        plain(Figures.bytes(bytes), "in the folder");
+        plain(Told.duration(shown.seconds()), "time");
         show(_ -> true);
     }
 
@@ -211,7 +213,7 @@ public final class SlipView extends VBox {
             PackingSlip.MapFile first = item.maps().getFirst();
             List<String> more = new ArrayList<>();
             if (item.maps().size() > 1) more.add((item.maps().size() - 1) + " more");
-            if (!item.outputs().isEmpty()) more.add(item.outputs().size() + " sounds");
+            if (!item.outputs().isEmpty()) more.add(Told.count(item.outputs().size(), "sound"));
             item.sidecars().forEach(s -> more.add(s.path().substring(s.path().lastIndexOf('/') + 1)));
             return first.path() + (more.isEmpty() ? "" : " and " + String.join(", ", more))
                     + (first.state().equals("written") ? "" : " (" + first.state() + ")");
