@@ -5,47 +5,66 @@ import java.util.List;
 import java.util.function.BooleanSupplier;
 import java.util.stream.IntStream;
 
-/// What other amounts of memory would cost: points from the least memory to the most.
+/// What other amounts of memory would cost, from the least to the most.
 final class MemoryCurve {
-    private static final int POINTS = 24;
+    /// Prices that are tried first; then those between two amounts that lie farther apart than by this factor.
+    private static final int FIRST = 12, MOST = 60;
+    private static final double APART = 1.2, NEAREST = 1.0 / 400;
 
-    private MemoryCurve() {}
+    private final FitTask task;
+    private final List<MemoryFitter> fitters;
+    private final BooleanSupplier stopped;
 
-    /// @param bytes,harmDb of an instrument at a price
+    private MemoryCurve(FitTask task, List<MemoryFitter> fitters, BooleanSupplier stopped) {
+        this.task = task;
+        this.fitters = fitters;
+        this.stopped = stopped;
+    }
+
+    /// An instrument at a price.
     private record Priced(long bytes, double harmDb) {}
 
-    /// @return for a memory that all instruments share, what they take together; or else what the largest of them takes, as each has so much
+    /// @param share of the way from the highest price to the lowest
+    /// @param bytes of all instruments together where they share a memory, or else of the largest
+    private record At(double share, long bytes, List<Priced> each) {
+        double harmDb() { return each.stream().mapToDouble(Priced::harmDb).average().orElse(0); }
+    }
+
+    /// @return bytes are those of all instruments together where they share a memory; or else those of the largest, as each has so much
     static List<Fit.Point> of(FitTask task, List<MemoryFitter> fitters, BooleanSupplier stopped) {
-        List<Fit.Point> points = task.limits().isMemoryShared() ? shared(task, fitters, stopped) : each(task, fitters, stopped);
+        return new MemoryCurve(task, fitters, stopped).points();
+    }
+
+    private List<Fit.Point> points() {
+        List<At> all = new ArrayList<>();
+        for (int i = 0; i <= FIRST; i++)
+            all.add(at((double) i / FIRST));
+        for (int i = 0; i + 1 < all.size();) {
+            At less = all.get(i), more = all.get(i + 1);
+            if (all.size() < MOST && more.bytes > less.bytes * APART && more.share - less.share > NEAREST)
+                all.add(i + 1, at((less.share + more.share) / 2));
+            else
+                i++;
+        }
         List<Fit.Point> out = new ArrayList<>();
-        for (Fit.Point next : points)
-            if (out.isEmpty() || out.getLast().bytes() < next.bytes()) out.add(next);
+        for (At at : all)
+            if (out.isEmpty() || out.getLast().bytes() < at.bytes)
+                out.add(new Fit.Point(at.bytes, task.limits().isMemoryShared() ? at.harmDb() : harmOfEach(all, at.bytes)));
         return out;
     }
 
-    private static List<Fit.Point> shared(FitTask task, List<MemoryFitter> fitters, BooleanSupplier stopped) {
-        return IntStream.rangeClosed(0, POINTS).mapToObj(point -> {
-            List<MemoryFitter.Made> made = at(fitters, point, stopped);
-            return new Fit.Point(task.bytesOf(made), made.stream().mapToDouble(MemoryCurve::harmDb).average().orElse(0));
-        }).toList();
+    /// With so much memory for each of them.
+    private double harmOfEach(List<At> all, long bytes) {
+        return IntStream.range(0, fitters.size())
+                .mapToDouble(i -> all.stream().map(at -> at.each.get(i)).filter(p -> p.bytes <= bytes).mapToDouble(Priced::harmDb).min().orElse(0)).average()
+                .orElse(0);
     }
 
-    private static List<Fit.Point> each(FitTask task, List<MemoryFitter> fitters, BooleanSupplier stopped) {
-        // `[point][instrument]`
-        List<List<Priced>> prices = IntStream.rangeClosed(0, POINTS)
-                .mapToObj(point -> at(fitters, point, stopped).stream().map(m -> new Priced(task.bytesOf(List.of(m)), harmDb(m))).toList()).toList();
-        return prices.stream().map(all -> {
-            long most = all.stream().mapToLong(Priced::bytes).max().orElse(0);
-            return new Fit.Point(most, IntStream.range(0, fitters.size()).mapToDouble(
-                    i -> prices.stream().map(p -> p.get(i)).filter(p -> p.bytes <= most).mapToDouble(Priced::harmDb).min().orElse(0)).average().orElse(0));
-        }).toList();
-    }
-
-    private static double harmDb(MemoryFitter.Made made) { return made.harm() / made.weight(); }
-
-    private static List<MemoryFitter.Made> at(List<MemoryFitter> fitters, int point, BooleanSupplier stopped) {
+    private At at(double share) {
         Stopped.check(stopped);
-        double price = Price.at((double) point / POINTS);
-        return fitters.parallelStream().map(f -> f.at(price)).toList();
+        double price = Price.at(share);
+        List<MemoryFitter.Made> made = fitters.parallelStream().map(f -> f.at(price)).toList();
+        List<Priced> each = made.stream().map(m -> new Priced(task.bytesOf(List.of(m)), m.harm() / m.weight())).toList();
+        return new At(share, task.limits().isMemoryShared() ? task.bytesOf(made) : each.stream().mapToLong(Priced::bytes).max().orElse(0), each);
     }
 }
