@@ -81,6 +81,9 @@ public record DeviceLimits(int zones, int samples, int layers, int transposeKeys
                 : withInstrumentBytes(instrumentBytes == 0 ? bytes : Math.min(bytes, instrumentBytes));
     }
 
+    /// The same where each instrument has all of the memory for itself.
+    public DeviceLimits ofEach() { return withInstrumentBytes(bytesOfOne()).withTotalBytes(0); }
+
     /// Of one instrument that has the memory for itself.
     public long bytesOfOne() { return instrumentBytes == 0 ? totalBytes : totalBytes == 0 ? instrumentBytes : Math.min(instrumentBytes, totalBytes); }
 }

@@ -1,5 +1,7 @@
 package ablecrate.option;
 
+import ablecrate.destination.DestinationSheet;
+import ablecrate.destination.DeviceLimits;
 import ablecrate.format.names.NameReading;
 import java.util.List;
 
@@ -17,6 +19,12 @@ public record InstrumentOptions(MapBy mapBy, NameReading names, KeyGaps gaps, Ki
 
     public InstrumentOptions {
         only = List.copyOf(only);
+    }
+
+    /// What a device holds of them. Where it loads one bank at a time and each of them is a bank, none has less for the sake of the others.
+    public DeviceLimits limits(DestinationSheet sheet) {
+        DeviceLimits limits = fitting.within(sheet);
+        return banks == Banks.EACH && sheet.loadsBankByBank() ? limits.ofEach() : limits;
     }
 
     public InstrumentOptions withMapBy(MapBy m) { return new InstrumentOptions(m, names, gaps, kit, banks, playing, fitting, only); }

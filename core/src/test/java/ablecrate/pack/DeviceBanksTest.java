@@ -29,6 +29,7 @@ import java.time.InstantSource;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.function.IntFunction;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
@@ -67,6 +68,27 @@ class DeviceBanksTest {
     private InstrumentFile written(String into, String end) throws Exception {
         Path map = only(into, end);
         return InstrumentFormats.of(map).orElseThrow().read(map);
+    }
+
+    /// A device that loads one bank at a time has its memory for each of them.
+    @Test void eachBankHasTheMemoryForItself() throws Exception {
+        for (String name : List.of("Bell", "Reeds"))
+            map(name, "<region> sample=" + name + ".wav pitch_keycenter=69\n");
+        for (String name : List.of("Bell", "Reeds"))
+            Sounds.wav(temp.resolve("in").resolve(name + ".wav"), RATE, Depth.INT_16, Sounds.sine(name.equals("Bell") ? 440 : 660, 0.5, RATE, 30_000));
+        pack(temp.resolve("in"), sheet("files"),
+                PackOptions.DEFAULT.withContainer(Choice.of("sf2")).withInstruments(InstrumentOptions.DEFAULT.withBanks(Banks.ONE)), "bank");
+        // One takes 60 kB.
+        Fitting fitting = Fitting.DEFAULT.withMemory(Optional.of(0.07));
+        for (Banks banks : List.of(Banks.ONE, Banks.EACH)) {
+            PackingList list = plan(only("bank", ".sf2"), sheet("bank-player"),
+                    PackOptions.DEFAULT.withInstruments(InstrumentOptions.DEFAULT.withBanks(banks).withFitting(fitting)));
+            long bytes = list.items().stream().flatMap(i -> i.outputs().stream()).mapToLong(o -> o.audioBytes()).sum();
+            if (banks == Banks.ONE)
+                assertThat(bytes).as("together").isLessThanOrEqualTo(70_000).isGreaterThan(20_000);
+            else
+                assertThat(bytes).as("each whole").isGreaterThan(119_000);
+        }
     }
 
     /// What is more than the device holds keeps no other from going there: a kit is divided by its keys, and what nothing makes fit is left out.

@@ -42,7 +42,7 @@ record FittedInstruments(List<Instrument> instruments, Map<Integer, Size> sizes,
     static FittedInstruments of(InstrumentTask task, List<Instrument> plain) {
         FittedInstruments whole = new FittedInstruments(plain, Map.of(), List.of(), List.of(), List.of(), FoundLoops.NONE);
         Fitting fitting = task.options().instruments().fitting();
-        DeviceLimits limits = fitting.within(task.accepted().sheet());
+        DeviceLimits limits = task.options().instruments().limits(task.accepted().sheet());
         if (task.isLoose() || plain.isEmpty() || limits.withoutSkills().isNone()) return whole;
         FitTask unfitted = fitTask(task, plain, limits, fitting, FoundLoops.NONE);
         if (unfitted.sounds().stream().allMatch(Optional::isEmpty) || !unfitted.isOver()) return whole;

@@ -23,7 +23,7 @@ public final class CardMemory {
 
     /// @param advisedDb how different sounds would be in the mean if all were made to fit; empty where that is not known
     public static List<PackingItem> shared(DestinationSheet sheet, PackOptions options, List<PackingItem> placed, Optional<Double> advisedDb) {
-        DeviceLimits limits = options.instruments().fitting().within(sheet);
+        DeviceLimits limits = options.instruments().limits(sheet);
         if (limits.totalBytes() == 0 || sheet.loadsBankByBank()) return placed;
         List<PackingItem> out = new ArrayList<>();
         long free = limits.totalBytes();

@@ -255,7 +255,7 @@ public final class FitModel {
                 before == after ? "" : Figures.bytes(before));
     }
 
-    private DeviceLimits limits() { return options().fitting().within(crate.sheetProperty().get()); }
+    private DeviceLimits limits() { return options().limits(crate.sheetProperty().get()); }
 
     private InstrumentOptions options() { return crate.job().options().instruments(); }
 
