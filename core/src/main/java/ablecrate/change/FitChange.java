@@ -99,7 +99,9 @@ public sealed interface FitChange extends Change {
             if (samplesAfter < samplesBefore) less.add(samplesBefore + " → " + samplesAfter + " samples");
             if (zonesAfter < zonesBefore && samplesAfter == samplesBefore) less.add(zonesBefore + " → " + zonesAfter + " zones");
             if (bytesAfter < bytesBefore) less.add(Figures.bytes(bytesBefore) + " → " + Figures.bytes(bytesAfter));
-            return new Text(Told.count(samplesBefore, "sample"), Told.count(samplesAfter, "sample"),
+            boolean isFewer = samplesAfter != samplesBefore;
+            return new Text(isFewer ? Told.count(samplesBefore, "sample") : Figures.bytes(bytesBefore),
+                    isFewer ? Told.count(samplesAfter, "sample") : Figures.bytes(bytesAfter),
                     String.format(Locale.ROOT, "fitted: %s; sounds %.1f dB different in the mean, %.1f dB at %s%s", String.join(", ", less), harmDb, worstDb,
                             worst,
                             simpleDb.map(db -> String.format(Locale.ROOT, " (%s: %.1f dB)", simple, db)).orElse("")));

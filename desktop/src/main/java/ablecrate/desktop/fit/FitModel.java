@@ -72,14 +72,16 @@ public final class FitModel {
 
     /// @param curve what other amounts of memory would cost
     /// @param bytes of today
-    /// @param harmDb of today, measured
+    /// @param harmDb of today, measured; as the curve, the mean of all instruments
+    /// @param instruments how many there are
     /// @param isEach whether these are amounts for each of several instruments, of which the largest counts
-    public record Memory(List<Fit.Point> curve, long bytes, double harmDb, boolean isEach) {
-        static Optional<Memory> of(Fit fit, double harmDb, DeviceLimits limits) {
-            List<Fit.Fitted> kept = fit.kept();
-            boolean isEach = !limits.isMemoryShared() && kept.size() > 1;
-            long bytes = isEach ? kept.stream().mapToLong(f -> f.need().bytes()).max().orElse(0) : fit.bytes();
-            return fit.curve().size() < 2 ? Optional.empty() : Optional.of(new Memory(fit.curve(), bytes, harmDb, isEach));
+    public record Memory(List<Fit.Point> curve, long bytes, double harmDb, int instruments, boolean isEach) {
+        static Optional<Memory> of(Fit fit, DeviceLimits limits) {
+            if (fit.curve().size() < 2) return Optional.empty();
+            int all = fit.instruments().size();
+            boolean isEach = !limits.isMemoryShared() && all > 1;
+            long bytes = isEach ? fit.kept().stream().mapToLong(f -> f.need().bytes()).max().orElse(0) : fit.bytes();
+            return Optional.of(new Memory(fit.curve(), bytes, fit.instruments().stream().mapToDouble(f -> f.harm().meanDb()).average().orElse(0), all, isEach));
         }
 
         double least() { return Math.max(1, curve.getFirst().bytes()); }
@@ -200,20 +202,16 @@ public final class FitModel {
         String reason = Stream.of(FitChange.Fitted.class, FitChange.KitsDivided.class, FitChange.LeftOut.class)
                 .flatMap(kind -> change(item, kind).stream()).map(Change::reason).collect(Collectors.joining("\n"));
         return Optional
-                .of(new Shown(false, reason, gauges(f, all), steps(item.changes()), fit.flatMap(known -> Memory.of(known, f.harmDb(), limits())), changed));
+                .of(new Shown(false, reason, gauges(f, all), steps(item.changes()), fit.flatMap(known -> Memory.of(known, limits())), changed));
     }
 
     /// All sounds that share a memory: what one of them loses is for the sake of the others.
     private Optional<Shown> ofSounds(PackingItem item) {
         return crate.listProperty().get().items().stream().flatMap(i -> i.output().flatMap(PlannedOutput::fitted).stream()).findFirst().flatMap(this::fit)
                 .map(fit -> {
-                    List<Change> all = FitChange.of(fit);
-                    double harmDb = all.stream().filter(FitChange.Fitted.class::isInstance).map(FitChange.Fitted.class::cast)
-                            .mapToDouble(FitChange.Fitted::harmDb)
-                            .findFirst().orElse(0);
                     String whole = "it stays whole; all sounds together take " + Figures.bytes(fit.bytesBefore()) + " → " + Figures.bytes(fit.bytes());
                     return new Shown(false, change(item, FitChange.SoundFitted.class).map(Change::reason).orElse(whole), List.of(ofAllSounds(limits())),
-                            steps(all), Memory.of(fit, harmDb, limits()), List.of());
+                            steps(FitChange.of(fit)), Memory.of(fit, limits()), List.of());
                 });
     }
 

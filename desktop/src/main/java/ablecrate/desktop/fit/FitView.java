@@ -230,7 +230,9 @@ public final class FitView extends BorderPane implements Bench {
         line.setManaged(false);
         chart.getChildren().add(line);
         chart.getChildren()
-                .add(styled(new Text(LEFT + 4, 14, "difference in dB; dashed: estimated, dot: measured"), "levels-figure"));
+                .add(styled(new Text(LEFT + 4, 14,
+                        "difference in dB" + (memory.instruments() > 1 ? ", mean of all " + memory.instruments() : "") + "; dashed: estimated, dot: measured"),
+                        "levels-figure"));
         Circle today = styled(new Circle(x(memory, memory.bytes()), y(Math.min(highest, memory.harmDb()), highest), 5), "fit-today");
         double at = x(memory, handle.orElse(memory.bytes()));
         Line grip = styled(new Line(at, TOP, at, chart.getHeight() - BOTTOM), "fit-handle");
