@@ -103,7 +103,7 @@ public final class Options {
             .openWhere(OptionKinds::makesInstruments);
     private static final Option<Boolean> ONE_KIT = Option.of("one-kit", OptionGroup.INSTRUMENTS, "Kits",
             "With --map kit: the sounds of all folders make one kit, in the order of their names.",
-            Kind.Flag.of("one kit of all folders", "a kit for each folder"),
+            Kind.Flag.of("one for all", "one per folder"),
             o -> o.instruments().kit().isOfAll(), (o, v) -> o.withInstruments(o.instruments().withKit(o.instruments().kit().withAll(v))))
             .openWhere(OptionKinds::makesInstruments);
     private static final Option<OptionalInt> MIDDLE_C = Option.of("middle-c", OptionGroup.INSTRUMENTS, "Middle C",

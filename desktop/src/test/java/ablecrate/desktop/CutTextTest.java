@@ -66,8 +66,10 @@ class CutTextTest extends WindowFixture {
                 robot.interact(() -> window.showBench(bench));
                 look(robot, at + bench, cut);
             }
-            robot.interact(() -> window.crate().aim("session"));
-            look(robot, at + "session folder", cut);
+            for (String destination : List.of("keyboard-sampler", "session")) {
+                robot.interact(() -> window.crate().aim(destination));
+                look(robot, at + destination, cut);
+            }
             robot.interact(() -> window.crate().aim("files"));
             robot.interact(window::showActions);
             look(robot, at + "actions", cut);
