@@ -205,10 +205,9 @@ class WindowTest extends WindowFixture {
         int zones = keys().zones().size();
         robot.interact(() -> robot.lookup("#zone-split").queryButton().fire());
         assertThat(keys().zones()).hasSize(zones + 1);
-        robot.interact(() -> {
-            keys().chooseAll(List.of(0, 1));
-            robot.lookup("#zone-merge").queryButton().fire();
-        });
+        robot.interact(() -> keys().chooseAll(List.of(0, 1)));
+        WaitForAsyncUtils.waitForFxEvents();
+        robot.interact(() -> robot.lookup("#zone-merge").queryButton().fire());
         assertThat(span(0, Parameter.KEYS)).isEqualTo(new Span(48, 58));
 
         robot.interact(() -> window.crate().save(temp.resolve("job.ablecrate")));

@@ -218,6 +218,7 @@ public final class KeyBenchView extends BorderPane implements Bench {
         chart.setAccessibleText("Zones on keys and velocities: " + (model.zones().isEmpty() ? "none" : model.title() + ", " + model.zones().size() + " zones"));
         instruments.getSelectionModel().select(model.indexProperty().get());
         title.setText(model.title());
+        title.setManaged(!model.title().isEmpty());
         instruments.setVisible(model.names().size() > 1);
         instruments.setManaged(model.names().size() > 1);
         filling = false;

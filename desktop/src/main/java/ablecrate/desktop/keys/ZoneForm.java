@@ -41,6 +41,7 @@ final class ZoneForm extends VBox {
     /// What comes first: what happens while nothing is chosen, the chosen zones once some are.
     private final List<VBox> checking, editing;
     private final Label count = new Label();
+    private final Button split, merge, out;
     private final GridPane fields = new GridPane(), facts = new GridPane();
     /// How the name of the chosen zone's sound was read.
     private final VBox name = new VBox(4);
@@ -53,6 +54,9 @@ final class ZoneForm extends VBox {
     ZoneForm(KeysModel model, IntConsumer showGroup) {
         this.model = model;
         this.showGroup = showGroup;
+        split = button("Split", "zone-split", "X", model::split);
+        merge = button("Merge", "zone-merge", "M", model::merge);
+        out = button("Take out", "zone-out", "O", model::takeOut);
         fields.getStyleClass().add("facts");
         facts.getStyleClass().add("facts");
         count.getStyleClass().add("change-why");
@@ -68,8 +72,7 @@ final class ZoneForm extends VBox {
         number("Pan", "zone-pan", Parameter.PAN);
         number("Attack, s", "zone-attack", Parameter.ATTACK);
         number("Release, s", "zone-release", Parameter.RELEASE);
-        FlowPane buttons = new FlowPane(8, 4, button("Split", "zone-split", "X", model::split), button("Merge", "zone-merge", "M", model::merge),
-                button("Take out", "zone-out", "O", model::takeOut),
+        FlowPane buttons = new FlowPane(8, 4, split, merge, out,
                 button("As the source", "zone-source", "All zones as the source has them", model::asTheSource));
         buttons.getStyleClass().add("form-buttons");
         VBox happens = new VBox(Headings.subheading("What happens"), changes), layers = new VBox(Headings.subheading("Groups"), groups),
@@ -128,6 +131,10 @@ final class ZoneForm extends VBox {
 
     void renew() {
         List<Zone> zones = model.chosen().stream().filter(z -> z < model.zones().size()).map(model.zones()::get).toList();
+        setVisible(model.instrumentProperty().get().isPresent());
+        split.setDisable(zones.isEmpty());
+        merge.setDisable(zones.size() < 2);
+        out.setDisable(zones.isEmpty());
         count.setText(zones.isEmpty()
                 ? "none: click one, Shift adds"
                 : zones.size() == 1 ? model.sampleName(zones.getFirst()) : zones.size() + " zones, changed together");
