@@ -110,7 +110,7 @@ import picocli.CommandLine.Spec;
         if (json || options.isQuiet()) return;
         if (named) out.println(slip.destinationName());
         slip.outcomes().forEach((outcome, n) -> out.println(String.format(Locale.ROOT, "%6d %s", n, outcome)));
-        if (slip.misses() > 0) out.println(String.format(Locale.ROOT, "%6d %s", slip.misses(), slip.misses() == 1 ? "target missed" : "targets missed"));
+        if (slip.misses() > 0) out.println(String.format(Locale.ROOT, "%6d %s", slip.misses(), slip.missed()));
         long limited = slip.ofThisRun().stream().filter(PackCommand::hasOvers).count();
         if (limited > 0) out.println(String.format(Locale.ROOT, "%6d beyond full scale, held or cut off", limited));
         if (slip.damaged() > 0) out.println(String.format(Locale.ROOT, "%6d with damage that stays", slip.damaged()));

@@ -30,6 +30,9 @@ import java.util.stream.Stream;
         options = options == null ? Map.of() : options;
     }
 
+    /// What [#misses] counts, in words.
+    public String missed() { return misses == 1 ? "target missed" : "targets missed"; }
+
     /// The folder that all sources lie below; empty where there is none.
     public Path root() { return common(items.stream().map(i -> Path.of(i.source()).getParent()).filter(Objects::nonNull).toList()); }
 

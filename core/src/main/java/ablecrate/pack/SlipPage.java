@@ -115,7 +115,7 @@ final class SlipPage {
         out.append("<p class=\"quiet\">from <code>").append(escape(root.toString())).append("</code><br>into <code>").append(escape(slip.into()))
                 .append("</code></p>\n<ul class=\"figures\">");
         slip.outcomes().forEach((outcome, n) -> figure(String.format(Locale.ROOT, "%,d", n), outcome));
-        if (slip.misses() > 0) figure(Figures.grouped(slip.misses()), slip.misses() == 1 ? "target missed" : "targets missed");
+        if (slip.misses() > 0) figure(Figures.grouped(slip.misses()), slip.missed());
         if (slip.damaged() > 0) figure(String.format(Locale.ROOT, "%,d", slip.damaged()), "with damage");
         long bytes = slip.items().stream().mapToLong(PackingSlip.Item::bytes).sum();
         figure(Figures.bytes(bytes), "in the folder");

@@ -149,7 +149,7 @@ public final class SlipView extends VBox {
         goOn.setVisible(shown.outcomes().getOrDefault("pending", 0) + shown.outcomes().getOrDefault("failed", 0) > 0);
         shown.outcomes().forEach((outcome, n) -> filter(String.format(Locale.ROOT, "%,d", n), outcome,
                 i -> i.packedAt().isEmpty() && i.outcome().equals(outcome)));
-        if (shown.misses() > 0) filter(Figures.grouped(shown.misses()), shown.misses() == 1 ? "target missed" : "targets missed", i -> !i.misses().isEmpty());
+        if (shown.misses() > 0) filter(Figures.grouped(shown.misses()), shown.missed(), i -> !i.misses().isEmpty());
         if (shown.damaged() > 0) plain(String.format(Locale.ROOT, "%,d", shown.damaged()), "with damage");
         plain(String.format(Locale.ROOT, "%,d", files), "files written");
         plain(Figures.bytes(bytes), "in the folder");
