@@ -4,7 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
 import ablecrate.codec.FileKind;
-import ablecrate.demo.DemoCrate;
+import ablecrate.demo.CrateForTests;
 import ablecrate.format.SurvivalTables;
 import ablecrate.job.Job;
 import ablecrate.job.Jobs;
@@ -46,7 +46,7 @@ class CommandLineTest {
     private static Path crate;
     @TempDir Path temp;
 
-    @BeforeAll static void makeTheDemoCrate() throws Exception { crate = DemoCrate.make(shared); }
+    @BeforeAll static void makeTheDemoCrate() throws Exception { crate = CrateForTests.in(shared); }
 
     private record Run(int exit, String out, String err) {
         JsonNode json() throws Exception { return new ObjectMapper().readTree(out); }

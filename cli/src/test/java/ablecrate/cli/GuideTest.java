@@ -2,7 +2,7 @@ package ablecrate.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import ablecrate.demo.DemoCrate;
+import ablecrate.demo.CrateForTests;
 import ablecrate.demo.DemoDevices;
 import ablecrate.demo.DemoSession;
 import java.io.PrintWriter;
@@ -26,8 +26,9 @@ class GuideTest {
     @TempDir static Path folder;
 
     @BeforeAll static void makeTheDemo() throws Exception {
-        DemoDevices.make(DemoCrate.make(folder.resolve("demo")));
-        DemoSession.make(DemoCrate.make(folder.resolve("demo")));
+        Path crate = CrateForTests.in(folder.resolve("demo"));
+        DemoDevices.make(crate);
+        DemoSession.make(crate);
     }
 
     @TestFactory Stream<DynamicTest> everyPage() throws Exception {

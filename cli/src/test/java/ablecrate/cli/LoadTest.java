@@ -3,7 +3,7 @@ package ablecrate.cli;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
-import ablecrate.demo.DemoCrate;
+import ablecrate.demo.CrateForTests;
 import java.io.PrintWriter;
 import java.io.StringWriter;
 import java.nio.file.Files;
@@ -20,7 +20,7 @@ class LoadTest {
     @TempDir Path folder;
     private static Path crate;
 
-    @BeforeAll static void make() throws Exception { crate = DemoCrate.make(shared); }
+    @BeforeAll static void make() throws Exception { crate = CrateForTests.in(shared); }
 
     private final StringWriter out = new StringWriter(), err = new StringWriter();
 

@@ -2,7 +2,7 @@ package ablecrate.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import ablecrate.demo.DemoCrate;
+import ablecrate.demo.CrateForTests;
 import ablecrate.demo.DemoSession;
 import ablecrate.standins.SessionHost;
 import ablecrate.standins.SessionMix;
@@ -30,7 +30,7 @@ class SessionCommandTest {
     }
 
     @Test void theOvertureIsMadeWhole() throws Exception {
-        Path crate = DemoCrate.make(folder), session = DemoSession.make(crate);
+        Path crate = CrateForTests.in(folder), session = DemoSession.make(crate);
         assertThat(run("session", "check", session)).isEqualTo(Main.SOME_LEFT);
         assertThat(out.toString()).contains("6 tracks, 6 files", "offline: nothing is at audio/overture kitchen.wav", "linked: ", "M4A, lossy",
                 "5 files to repair");
@@ -72,7 +72,7 @@ class SessionCommandTest {
     }
 
     @Test void documentsFollowWhatWasConverted() throws Exception {
-        Path crate = DemoCrate.make(folder), song = folder.resolve("song.xml");
+        Path crate = CrateForTests.in(folder), song = folder.resolve("song.xml");
         Files.writeString(song, "<song>\n<file name=\"" + crate.resolve("Overture Stems/overture bottles.aif") + "\" rate=\"44100\"/>\n</song>\n");
         run("pack", crate.resolve("Overture Stems"), "--for", "session", "--into", folder.resolve("out"), "--quiet");
         assertThat(run("relink", song, "--slip", folder.resolve("out"), "--dry-run")).isZero();

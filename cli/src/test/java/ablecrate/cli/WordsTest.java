@@ -5,7 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import ablecrate.audio.Depth;
 import ablecrate.codec.SoundFormats;
 import ablecrate.codec.WholeSound;
-import ablecrate.demo.DemoCrate;
+import ablecrate.demo.CrateForTests;
 import ablecrate.instrument.SoundMetadata;
 import java.io.PrintWriter;
 import java.io.StringWriter;
@@ -28,7 +28,7 @@ class WordsTest {
     @TempDir static Path temp;
     private static Path crate;
 
-    @BeforeAll static void makeTheDemoCrate() throws Exception { crate = DemoCrate.make(temp); }
+    @BeforeAll static void makeTheDemoCrate() throws Exception { crate = CrateForTests.in(temp); }
 
     private record Run(int exit, String out, String err) {}
 

@@ -60,7 +60,7 @@ class EveryFormatTest {
     private static Path crate;
     @TempDir Path temp;
 
-    @BeforeAll static void make() throws Exception { crate = DemoCrate.make(shared); }
+    @BeforeAll static void make() throws Exception { crate = CrateForTests.in(shared); }
 
     private static PackingSlip pack(List<Path> sources, PackOptions options, Path into) throws Exception {
         List<Gathered> gathered = Gatherer.readAll(Gatherer.find(sources, () -> false));

@@ -1,6 +1,6 @@
 package ablecrate.desktop;
 
-import ablecrate.demo.DemoCrate;
+import ablecrate.demo.CrateForTests;
 import ablecrate.library.Catalogue;
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -17,7 +17,7 @@ public final class SharedCrate {
     static {
         try {
             Path shared = Files.createTempDirectory("ablecrate-tests");
-            FOLDER = DemoCrate.make(shared);
+            FOLDER = CrateForTests.in(shared);
             CATALOGUE = new Catalogue(shared.resolve("catalogue.sqlite"));
             Runtime.getRuntime().addShutdownHook(new Thread(() -> delete(shared)));
         } catch (IOException e) {
