@@ -253,8 +253,10 @@ public sealed interface FitChange extends Change {
                     each.add(Figures.bytes(need.bytes()) + " of " + Figures.bytes(limits.instrumentBytes()));
                 if (!each.isEmpty()) out.add((task.instruments().size() > 1 ? "'" + instrument.name() + "': " : "") + String.join(", ", each));
             }
-            long all = task.bytesOfAll();
-            if (limits.totalBytes() > 0 && all > limits.totalBytes()) out.add(Figures.bytes(all) + " of " + Figures.bytes(limits.totalBytes()) + " in all");
+            long most = task.mostTogether();
+            if (limits.totalBytes() > 0 && most > limits.totalBytes())
+                out.add(Figures.bytes(most) + " of " + Figures.bytes(limits.totalBytes())
+                        + (task.together(task.instruments()).size() > 1 ? " in one bank" : " in all"));
             return out.isEmpty() ? "sounds that would be moved too far" : Told.some(out);
         }
 

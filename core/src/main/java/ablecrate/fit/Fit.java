@@ -10,7 +10,7 @@ import java.util.Map;
 /// Instruments made to fit.
 /// @param sizes of the samples that are not whole, by number
 /// @param bytes of all samples together, before, and after those of what fits
-/// @param curve what other amounts of memory would cost, from the least to the most: of all instruments together where they share it, or else of each; empty where
+/// @param curve what other amounts of memory would cost, from the least to the most: of the instruments that share one, of each where there are several; empty where
 /// memory was not short
 public record Fit(List<Fitted> instruments, Map<Integer, Size> sizes, long bytesBefore, long bytes, List<Point> curve) implements Measurement.Played {
     public Fit {
@@ -21,6 +21,12 @@ public record Fit(List<Fitted> instruments, Map<Integer, Size> sizes, long bytes
 
     /// Those that fit.
     public List<Fitted> kept() { return instruments.stream().filter(Fitted::fits).toList(); }
+
+    /// Memory that those take who share one, of those that fit, where they take most.
+    public long fullest(FitTask task) {
+        return task.sharing(instruments).stream().mapToLong(f -> task.bytes(f.stream().filter(Fitted::fits).map(Fitted::after).toList(), sizes)).max()
+                .orElse(0);
+    }
 
     /// Kits that are divided.
     public List<Fitted> divided() { return instruments.stream().filter(f -> !f.parts().isEmpty()).toList(); }
@@ -48,7 +54,7 @@ public record Fit(List<Fitted> instruments, Map<Integer, Size> sizes, long bytes
         public boolean isChanged() { return !steps.isEmpty(); }
     }
 
-    /// @param bytes of all instruments together, or of the largest
+    /// @param bytes in each memory
     /// @param harmDb foretold, in the mean over all instruments
     public record Point(long bytes, double harmDb) {}
 }

@@ -19,6 +19,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.BooleanSupplier;
 import java.util.function.DoubleConsumer;
+import java.util.stream.Gatherers;
 import java.util.stream.IntStream;
 
 /// Instruments that share their samples and a device's memory, and what may be done to make them fit.
@@ -35,11 +36,11 @@ public record FitTask(List<Instrument> instruments, List<Optional<FitSound>> sou
     /// What a format can say of zones.
     /// @param carried settings that it holds: a fit listens to these alone, as the others are lost whatever is done
     /// @param mostGainDb the highest gain
-    /// @param mostZones in all instruments together, of stereo sounds two; 0 is no limit
+    /// @param mostZones in a file, of stereo sounds two; 0 is no limit
     /// @param hasSampleEach whether each zone has a sample of its own, as sounds say how they are played
-    /// @param hasFileEach whether each instrument is a file of its own, so that one may become several
-    public record Format(Set<Parameter<?>> carried, double mostGainDb, int mostZones, boolean hasSampleEach, boolean hasFileEach) {
-        public static final Format ANY = new Format(Set.copyOf(Parameter.ALL), Parameter.MOST_GAIN, 0, false, false);
+    /// @param instrumentsPerFile how many a file holds; 0 for all. Where it is 1, one may become several; of files with more, a device loads one at a time
+    public record Format(Set<Parameter<?>> carried, double mostGainDb, int mostZones, boolean hasSampleEach, int instrumentsPerFile) {
+        public static final Format ANY = new Format(Set.copyOf(Parameter.ALL), Parameter.MOST_GAIN, 0, false, 0);
 
         public Format {
             carried = Set.copyOf(carried);
@@ -47,6 +48,8 @@ public record FitTask(List<Instrument> instruments, List<Optional<FitSound>> sou
 
         /// Whether it says how level follows velocity.
         boolean hasCurve() { return carried.contains(Parameter.VELOCITY_TRACKING); }
+
+        boolean hasFileEach() { return instrumentsPerFile == 1; }
 
         /// What is left of a zone.
         Zone heard(Zone zone) {
@@ -85,6 +88,26 @@ public record FitTask(List<Instrument> instruments, List<Optional<FitSound>> sou
 
     /// Whether there are so many instruments that each cannot be tried out in every way.
     boolean isBank() { return instruments.size() > MOST_TRIED; }
+
+    /// Those of one file.
+    /// @param ofEach one for each instrument
+    <T> List<List<T>> files(List<T> ofEach) {
+        return format.instrumentsPerFile == 0 ? List.of(ofEach) : ofEach.stream().gather(Gatherers.windowFixed(format.instrumentsPerFile)).toList();
+    }
+
+    /// Those that are in a device's memory at one time.
+    /// @param ofEach one for each instrument
+    public <T> List<List<T>> together(List<T> ofEach) { return format.hasFileEach() ? List.of(ofEach) : files(ofEach); }
+
+    /// Those that share a memory: as they are there together, or each by itself.
+    /// @param ofEach one for each instrument
+    public <T> List<List<T>> sharing(List<T> ofEach) { return limits.isMemoryShared() ? together(ofEach) : ofEach.stream().map(List::of).toList(); }
+
+    /// The same with all instruments in a device's memory at one time.
+    public FitTask allTogether() {
+        return new FitTask(instruments, sounds, limits, ratesHz, takesMono,
+                new Format(format.carried, format.mostGainDb, format.mostZones, format.hasSampleEach, 0), rules);
+    }
 
     boolean may(FitStep.Kind kind) { return !rules.forbidden().contains(kind); }
 
@@ -136,8 +159,14 @@ public record FitTask(List<Instrument> instruments, List<Optional<FitSound>> sou
         if (instruments.stream()
                 .anyMatch(i -> !need(i).fits(limits) || i.zones().stream().anyMatch(z -> Need.reachesTooFar(z, limits.transposeKeys()))))
             return true;
-        return !Need.within(bytesOfAll(), limits.totalBytes());
+        return !Need.within(mostTogether(), limits.totalBytes());
     }
+
+    /// Memory that those take who share one, where they take most.
+    public long fullest() { return sharing(instruments).stream().mapToLong(i -> bytes(i, Map.of())).max().orElse(0); }
+
+    /// The most memory that instruments take at one time.
+    public long mostTogether() { return together(instruments).stream().mapToLong(i -> bytes(i, Map.of())).max().orElse(0); }
 
     /// Memory of all instruments.
     public long bytesOfAll() { return bytes(instruments, Map.of()); }

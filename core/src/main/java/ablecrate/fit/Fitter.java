@@ -24,7 +24,8 @@ import java.util.function.DoubleConsumer;
 import java.util.function.IntFunction;
 import java.util.stream.IntStream;
 
-/// Makes instruments fit a device: first what is counted, then memory, which they share at one price for a byte, so that it goes where it is heard most.
+/// Makes instruments fit a device: first what is counted, then memory, which those that are in it together share at one price for a byte, so that it goes where it is
+/// heard most.
 final class Fitter {
     private static final int STAGES = 3, MOST_NOTES = 600, FEWEST_NOTES = 16, NOTES_OF_ONE = 72;
 
@@ -85,17 +86,24 @@ final class Fitter {
             List<FitState> fitting = made.stream().filter(s -> lacking(s, ofAll).isEmpty()).toList();
             // What is left out, or divided as it is, makes no sample smaller.
             Map<Integer, Size> sizes = sizes(fitting);
-            long bytes = task.bytes(fitting.stream().map(FitState::now).toList(), sizes);
-            String lackingInAll = Need.within(bytes, limits.totalBytes()) ? "" : Figures.bytes(bytes) + " of " + Figures.bytes(limits.totalBytes()) + " in all";
-            List<Fit.Fitted> fitted = made.stream().map(s -> fitted(s, sizes, fitting.contains(s) ? lackingInAll : lacking(s, ofAll))).toList();
+            List<Fit.Fitted> fitted = new ArrayList<>();
+            for (List<FitState> together : task.together(made)) {
+                long bytes = bytes(together.stream().filter(fitting::contains).toList(), sizes);
+                String lackingInAll = Need.within(bytes, limits.totalBytes())
+                        ? ""
+                        : Figures.bytes(bytes) + " of " + Figures.bytes(limits.totalBytes()) + " in all";
+                together.forEach(s -> fitted.add(fitted(s, sizes, fitting.contains(s) ? lackingInAll : lacking(s, ofAll))));
+            }
             long ofParts = fitted.stream().flatMap(f -> f.parts().stream()).mapToLong(task::bytes).sum();
-            return Optional.of(new Fit(fitted, sizes, task.bytesOfAll(), bytes + ofParts, curve));
+            return Optional.of(new Fit(fitted, sizes, task.bytesOfAll(), bytes(fitting, sizes) + ofParts, curve));
         } catch (Stopped e) {
             return Optional.empty();
         } catch (UncheckedIOException e) {
             throw e.getCause();
         }
     }
+
+    private long bytes(List<FitState> states, Map<Integer, Size> sizes) { return task.bytes(states.stream().map(FitState::now).toList(), sizes); }
 
     private static Map<Integer, Size> sizes(List<FitState> states) {
         Map<Integer, Size> sizes = new HashMap<>();
@@ -164,7 +172,7 @@ final class Fitter {
     }
 
     private boolean isShort(List<FitState> states) {
-        return !Need.within(task.bytes(states.stream().map(FitState::now).toList(), Map.of()), limits.totalBytes())
+        return task.together(states).stream().anyMatch(s -> !Need.within(bytes(s, Map.of()), limits.totalBytes()))
                 || states.stream().anyMatch(s -> !Need.within(task.bytes(s.now()), limits.instrumentBytes()));
     }
 
@@ -178,22 +186,29 @@ final class Fitter {
         else
             done.addAndGet(task.instruments().size());
         List<Priced> priced = heard.priced.get();
-        double[] least = priced.stream()
-                .mapToDouble(p -> Price.lowest(price -> Need.within(task.bytesOf(List.of(p.fitter.at(price))), limits.instrumentBytes()), stopped)).toArray();
-        double all = Price.lowest(price -> Need.within(task.bytesOf(at(priced, least, price)), limits.totalBytes()), stopped);
-        double[] prices = Arrays.stream(least).map(p -> Math.max(p, all)).toArray();
-        List<MemoryFitter.Made> made = new SpareMemory(priced.stream().map(Priced::fitter).toList(), prices).spent(this::hasRoom, stopped);
-        List<MemoryFitter.Made> written = joined(priced, made);
-
-        return each(i -> plans.best(priced.get(i).state, priced.get(i).fitter, written.get(i), measured(i)));
+        List<MemoryFitter.Made> made = task.together(priced).stream().flatMap(together -> sized(together).stream()).toList();
+        return each(i -> plans.best(priced.get(i).state, priced.get(i).fitter, made.get(i), measured(i)));
     }
 
-    /// With as many zones as the format counts.
-    private List<MemoryFitter.Made> joined(List<Priced> priced, List<MemoryFitter.Made> made) {
-        List<MemoryFitter.Made> out = made;
+    /// Instruments that are in memory together, at the price at which they have room there.
+    private List<MemoryFitter.Made> sized(List<Priced> priced) {
+        double[] least = priced.stream()
+                .mapToDouble(p -> Price.lowest(price -> Need.within(task.bytesOf(List.of(p.fitter.at(price))), limits.instrumentBytes()), stopped)).toArray();
+        double inAll = Price.lowest(price -> Need.within(task.bytesOf(at(priced, least, price)), limits.totalBytes()), stopped);
+        double[] prices = Arrays.stream(least).map(p -> Math.max(p, inAll)).toArray();
+        List<MemoryFitter.Made> made = new SpareMemory(priced.stream().map(Priced::fitter).toList(), prices).spent(this::hasRoom, stopped);
+        List<Joining> all = IntStream.range(0, made.size()).mapToObj(i -> new Joining(priced.get(i).fitter, made.get(i))).toList();
+        return task.files(all).stream().flatMap(file -> joined(file).stream()).toList();
+    }
+
+    private record Joining(MemoryFitter fitter, MemoryFitter.Made made) {}
+
+    /// Instruments of one file, with as many zones as the format counts.
+    private List<MemoryFitter.Made> joined(List<Joining> file) {
+        List<MemoryFitter.Made> out = file.stream().map(Joining::made).toList();
         for (double apartDb : Row.APART_DB) {
             if (Need.within(task.zonesOf(out), task.format().mostZones())) break;
-            out = IntStream.range(0, made.size()).mapToObj(i -> priced.get(i).fitter.joined(made.get(i), apartDb)).toList();
+            out = file.stream().map(j -> j.fitter.joined(j.made, apartDb)).toList();
         }
         return out;
     }

@@ -21,16 +21,15 @@ final class MemoryCurve {
         this.stopped = stopped;
     }
 
-    /// An instrument at a price.
+    /// Instruments that share a memory, at a price.
+    /// @param harmDb of all of them added up
     private record Priced(long bytes, double harmDb) {}
 
     /// @param share of the way from the highest price to the lowest
-    /// @param bytes of all instruments together where they share a memory, or else of the largest
-    private record At(double share, long bytes, List<Priced> each) {
-        double harmDb() { return each.stream().mapToDouble(Priced::harmDb).average().orElse(0); }
-    }
+    /// @param bytes of those that take most
+    private record At(double share, long bytes, List<Priced> each) {}
 
-    /// @return bytes are those of all instruments together where they share a memory; or else those of the largest, as each has so much
+    /// @return bytes are those of the instruments that share a memory; where there are several memories, of those that take most, as each has so much
     static List<Fit.Point> of(FitTask task, List<MemoryFitter> fitters, BooleanSupplier stopped) {
         return new MemoryCurve(task, fitters, stopped).points();
     }
@@ -49,22 +48,23 @@ final class MemoryCurve {
         List<Fit.Point> out = new ArrayList<>();
         for (At at : all)
             if (out.isEmpty() || out.getLast().bytes() < at.bytes)
-                out.add(new Fit.Point(at.bytes, task.limits().isMemoryShared() ? at.harmDb() : harmOfEach(all, at.bytes)));
+                out.add(new Fit.Point(at.bytes, harmDb(all, at.bytes)));
         return out;
     }
 
-    /// With so much memory for each of them.
-    private double harmOfEach(List<At> all, long bytes) {
-        return IntStream.range(0, fitters.size())
-                .mapToDouble(i -> all.stream().map(at -> at.each.get(i)).filter(p -> p.bytes <= bytes).mapToDouble(Priced::harmDb).min().orElse(0)).average()
-                .orElse(0);
+    /// The mean of all instruments, with so much in each memory.
+    private double harmDb(List<At> all, long bytes) {
+        return IntStream.range(0, all.getFirst().each.size())
+                .mapToDouble(i -> all.stream().map(at -> at.each.get(i)).filter(p -> p.bytes <= bytes).mapToDouble(Priced::harmDb).min().orElse(0)).sum()
+                / fitters.size();
     }
 
     private At at(double share) {
         Stopped.check(stopped);
         double price = Price.at(share);
         List<MemoryFitter.Made> made = fitters.parallelStream().map(f -> f.at(price)).toList();
-        List<Priced> each = made.stream().map(m -> new Priced(task.bytesOf(List.of(m)), m.harm() / m.weight())).toList();
-        return new At(share, task.limits().isMemoryShared() ? task.bytesOf(made) : each.stream().mapToLong(Priced::bytes).max().orElse(0), each);
+        List<Priced> each = task.sharing(made).stream().map(m -> new Priced(task.bytesOf(m), m.stream().mapToDouble(i -> i.harm() / i.weight()).sum()))
+                .toList();
+        return new At(share, each.stream().mapToLong(Priced::bytes).max().orElse(0), each);
     }
 }

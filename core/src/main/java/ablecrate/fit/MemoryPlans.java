@@ -48,7 +48,6 @@ final class MemoryPlans {
     }
 
     /// How many rows of instruments play each sample; none of them with others where each zone has its own.
-
     Map<Integer, Integer> users(Stream<Instrument> instruments) {
         return task.format().hasSampleEach() ? Map.of() : SampleUsers.count(instruments.flatMap(i -> MemoryFitter.rows(task, i).stream()).toList());
     }
@@ -70,7 +69,7 @@ final class MemoryPlans {
             within(state, fitter(fewer, users(Stream.of(fewer))), bytes).ifPresent(made -> out.add(new Plan(made, fewer, "")));
         fitter.evenly(bytes).forEach((name, made) -> out.add(new Plan(made, state.now(), name)));
         fitter.alike(bytes).forEach((name, made) -> out.add(new Plan(made, state.now(), name)));
-        long most = Math.max(task.zonesOf(List.of(chosen)), task.format().mostZones() / task.instruments().size());
+        long most = Math.max(task.zonesOf(List.of(chosen)), task.format().mostZones() / task.files(task.instruments()).getFirst().size());
         out.removeIf(plan -> task.format().mostZones() > 0 && task.zonesOf(List.of(plan.made)) > most);
         return out;
     }

@@ -10,6 +10,7 @@ import ablecrate.destination.DestinationSheet;
 import ablecrate.destination.SheetCatalogue;
 import ablecrate.format.InstrumentFile;
 import ablecrate.format.InstrumentFormats;
+import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Zone;
 import ablecrate.library.Gatherer;
@@ -89,6 +90,42 @@ class DeviceBanksTest {
             else
                 assertThat(bytes).as("each whole").isGreaterThan(119_000);
         }
+    }
+
+    /// A bank with more instruments than the device holds becomes several. Each is loaded alone, so that a sample that two of them share is in both, as small as each needs it.
+    @Test void eachBankOfADividedOneHasTheMemoryForItself() throws Exception {
+        int shared = 16_000;
+        Sounds.wav(Files.createDirectories(temp.resolve("in")).resolve("shared.wav"), RATE, Depth.INT_16, Sounds.sine(220, 0.5, RATE, shared));
+        for (int i = 0; i < 4; i++) {
+            Sounds.wav(temp.resolve("in").resolve("own" + i + ".wav"), RATE, Depth.INT_16,
+                    Sounds.sine(330 + 70 * i, 0.5, RATE, i < 2 ? 2000 : 30_000));
+            Files.writeString(temp.resolve("in").resolve("Reed " + i + ".sfz"),
+                    "<region> sample=shared.wav hikey=59 pitch_keycenter=57\n<region> lokey=60 sample=own" + i + ".wav pitch_keycenter=69\n");
+        }
+        pack(temp.resolve("in"), sheet("files"),
+                PackOptions.DEFAULT.withContainer(Choice.of("sf2")).withInstruments(InstrumentOptions.DEFAULT.withBanks(Banks.ONE)), "bank");
+        Path bank = only("bank", ".sf2");
+        // The first two take 40 kB, the others 152.
+        long limit = 41_000;
+        String sheet = """
+                { "id": "small", "name": "Small", "accepts": { "containers": ["wav"], "instruments": ["sf2"], "rateRangeHz": [400, 50000], "depths": ["16"], "channels": [1] },
+                  "defaults": { "container": "sf2" }, "layout": { "soundsOnly": true, "instrumentsPerBank": 2 }, "limits": { "totalBytes": %d } }""";
+        pack(bank, SheetCatalogue.read(sheet.formatted(limit), "small"), PackOptions.DEFAULT, "card");
+        List<Path> banks;
+        try (Stream<Path> files = Files.walk(temp.resolve("card"))) {
+            banks = files.filter(f -> f.toString().endsWith(".sf2")).sorted().toList();
+        }
+        assertThat(banks).hasSize(2);
+        List<InstrumentFile> written = List.of(InstrumentFormats.of(banks.get(0)).orElseThrow().read(banks.get(0)),
+                InstrumentFormats.of(banks.get(1)).orElseThrow().read(banks.get(1)));
+        assertThat(written).extracting(f -> f.instruments().stream().map(Instrument::name).toList())
+                .containsExactly(List.of("Reed 0", "Reed 1"), List.of("Reed 2", "Reed 3"));
+        assertThat(audio(written.get(0))).as("whole").isEqualTo(2 * (shared + 2 * 2000));
+        assertThat(audio(written.get(1))).as("as much as there is").isBetween(limit / 4, limit);
+    }
+
+    private static long audio(InstrumentFile file) {
+        return IntStream.range(0, file.samples().size()).mapToLong(i -> 2 * file.sound(i).orElseThrow().frames()).sum();
     }
 
     /// What is more than the device holds keeps no other from going there: a kit is divided by its keys, and what nothing makes fit is left out.

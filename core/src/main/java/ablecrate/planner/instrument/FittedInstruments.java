@@ -49,8 +49,11 @@ record FittedInstruments(List<Instrument> instruments, Map<Integer, Size> sizes,
         if (fitting.mode() == Fitting.Mode.OFF) return whole.told(unfitted);
         FoundLoops loops = FoundLoops.of(task, plain);
         if (!loops.wanted().isEmpty()) return whole.waiting(unfitted, fitting.mode(), loops.wanted());
-        FitTask fit = fitTask(task, plain, limits, fitting, loops);
-
+        FitTask inBanks = fitTask(task, plain, limits, fitting, loops);
+        // Where some are left out, others move up to the bank before theirs: then no bank takes more than it may if all of them together do not.
+        boolean movesUp = task.measured().apply(inBanks).filter(m -> m instanceof Fit fit && !fit.leftOut().isEmpty()).isPresent()
+                && inBanks.together(plain).size() > 1;
+        FitTask fit = movesUp ? inBanks.allTogether() : inBanks;
         Optional<Measurement> heard = task.measured().apply(fit);
         return switch (heard.orElse(null)) {
             case null -> whole.waiting(fit, fitting.mode(), List.of(fit));
@@ -101,7 +104,7 @@ record FittedInstruments(List<Instrument> instruments, Map<Integer, Size> sizes,
         return new FitTask(plain.stream().map(loops::looped).toList(), sounds, limits, task.accepted().sheet().accepts().rateChoices(),
                 task.accepted().acceptsChannels(1),
                 new FitTask.Format(Parameter.ALL.stream().filter(task.capabilities()::carries).collect(Collectors.toSet()), task.mostGainDb(),
-                        task.bank().map(BankFormat::mostZones).orElse(0), task.isSaidBySounds(), task.areApart()),
+                        task.bank().map(BankFormat::mostZones).orElse(0), task.isSaidBySounds(), task.instrumentsPerFile()),
                 new FitRules(forbidden, fitting.keptRoots(), fitting.keptVelocities()));
     }
 

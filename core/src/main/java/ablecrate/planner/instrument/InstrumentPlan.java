@@ -30,7 +30,7 @@ import java.util.function.Function;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
 
-/// The way of instruments into the packing list, stage by stage: plain instruments → what of them fits the device → the sounds that they play → a plan for each; and, once the gains of all
+/// The way of instruments into the packing list, stage by stage: plain instruments → samples for each bank → what of them fits the device → the sounds that they play → a plan for each; and, once the gains of all
 /// sounds are known, parts → doubts → carried instruments → maps.
 public final class InstrumentPlan {
     private final InstrumentTask task;
@@ -42,8 +42,10 @@ public final class InstrumentPlan {
     /// @param inJob sounds that an edited map may use beside the file's own
     public InstrumentPlan(Gathered gathered, InstrumentFile file, Accepted accepted, Map<Path, ItemEdit> edits, Map<Path, SoundFile> inJob,
             Function<Measurement.Request, Optional<Measurement>> measured) {
-        task = InstrumentTask.of(gathered, file, accepted, edits, inJob, measured);
-        plain = PlainInstruments.of(task);
+        InstrumentTask asked = InstrumentTask.of(gathered, file, accepted, edits, inJob, measured);
+        BankSamples banks = BankSamples.of(asked, PlainInstruments.of(asked));
+        task = banks.task();
+        plain = banks.plain();
         fitted = FittedInstruments.of(task, plain.instruments());
         played = PlayedSounds.of(task, fitted.instruments());
         double[] louder = fitted.changes().isEmpty() && task.staysInFormat() ? new double[played.sounds().size()] : played.louderDb(task.mostGainDb());

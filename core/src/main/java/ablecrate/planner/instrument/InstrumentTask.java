@@ -25,7 +25,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.stream.IntStream;
+import java.util.stream.Gatherers;
 import java.util.function.Function;
 
 /// Instruments of a file, what they become a part of, and what is wanted of them: what every stage may look at.
@@ -77,6 +77,8 @@ record InstrumentTask(Gathered gathered, InstrumentFile file, boolean isEdited, 
         return map.stream().flatMap(i -> i.zones().stream()).allMatch(z -> z.sample() < file.samples().size());
     }
 
+    InstrumentTask with(InstrumentFile other) { return new InstrumentTask(gathered, other, isEdited, format, accepted, edits, measured); }
+
     PackOptions options() { return accepted.options(); }
 
     InstrumentCapabilities capabilities() {
@@ -122,12 +124,13 @@ record InstrumentTask(Gathered gathered, InstrumentFile file, boolean isEdited, 
     /// Whether each instrument is a file of its own.
     boolean areApart() { return bank().isEmpty() || options().instruments().banks() == Banks.EACH; }
 
-    /// Instruments of one file: one of them, or as many as a bank of the device holds, or all.
+    /// How many instruments a file holds: one of them, or as many as a bank of the device; 0 for all.
+    int instrumentsPerFile() { return areApart() ? 1 : accepted.sheet().layout().instrumentsPerBank(); }
+
+    /// Instruments of one file.
     <T> List<List<T>> files(List<T> instruments) {
-        int most = areApart() ? 1 : accepted.sheet().layout().instrumentsPerBank();
-        if (most == 0 || instruments.isEmpty()) return List.of(instruments);
-        return IntStream.iterate(0, i -> i < instruments.size(), i -> i + most)
-                .mapToObj(i -> instruments.subList(i, Math.min(i + most, instruments.size()))).toList();
+        int most = instrumentsPerFile();
+        return most == 0 || instruments.isEmpty() ? List.of(instruments) : instruments.stream().gather(Gatherers.windowFixed(most)).toList();
     }
 
     /// Those that are asked for.

@@ -11,6 +11,7 @@ import ablecrate.destination.DeviceLimits;
 import ablecrate.fit.Fit;
 import ablecrate.fit.FitClaim;
 import ablecrate.fit.FitStep;
+import ablecrate.fit.FitTask;
 import ablecrate.fit.Harm;
 import ablecrate.fit.Need;
 import ablecrate.instrument.Instrument;
@@ -74,14 +75,16 @@ public final class FitModel {
     /// @param bytes of today
     /// @param harmDb of today, measured; as the curve, the mean of all instruments
     /// @param instruments how many there are
-    /// @param isEach whether these are amounts for each of several instruments, of which the largest counts
-    public record Memory(List<Fit.Point> curve, long bytes, double harmDb, int instruments, boolean isEach) {
-        static Optional<Memory> of(Fit fit, DeviceLimits limits) {
+    /// @param ofWhat whose amounts these are where there are several memories, of which the fullest counts; empty for one
+    public record Memory(List<Fit.Point> curve, long bytes, double harmDb, int instruments, String ofWhat) {
+        static Optional<Memory> of(Fit fit, FitTask task) {
             if (fit.curve().size() < 2) return Optional.empty();
-            int all = fit.instruments().size();
-            boolean isEach = !limits.isMemoryShared() && all > 1;
-            long bytes = isEach ? fit.kept().stream().mapToLong(f -> f.need().bytes()).max().orElse(0) : fit.bytes();
-            return Optional.of(new Memory(fit.curve(), bytes, fit.instruments().stream().mapToDouble(f -> f.harm().meanDb()).average().orElse(0), all, isEach));
+            double harmDb = fit.instruments().stream().mapToDouble(f -> f.harm().meanDb()).average().orElse(0);
+            return Optional.of(new Memory(fit.curve(), fit.fullest(task), harmDb, fit.instruments().size(), ofWhat(task)));
+        }
+
+        private static String ofWhat(FitTask task) {
+            return task.sharing(task.instruments()).size() == 1 ? "" : task.limits().isMemoryShared() ? "per bank" : "each";
         }
 
         double least() { return Math.max(1, curve.getFirst().bytes()); }
@@ -97,7 +100,7 @@ public final class FitModel {
             return curve.getLast().harmDb();
         }
 
-        String amount(long memory) { return Figures.bytes(memory) + (isEach ? " each" : ""); }
+        String amount(long memory) { return Figures.bytes(memory) + (ofWhat.isEmpty() ? "" : " " + ofWhat); }
     }
 
     private static final int MOST_COUNTED = 16;
@@ -193,7 +196,9 @@ public final class FitModel {
                     .or(() -> change(item, FitChange.LeftOut.class).map(c -> Shown.told(false, c.reason())))
                     .or(() -> change(item, FitChange.KitsDivided.class).map(c -> Shown.told(false, c.reason())));
         FitChange.Fitted f = fitted.get();
-        Optional<Fit> fit = item.maps().stream().flatMap(m -> m.fitted().values().stream()).findFirst().flatMap(this::fit);
+        Optional<FitClaim> claim = item.maps().stream().flatMap(m -> m.fitted().values().stream()).findFirst();
+        Optional<Fit> fit = claim.flatMap(this::fit);
+        Optional<FitTask> task = claim.map(FitClaim::task);
         List<Fit.Fitted> all = fit.map(Fit::instruments).orElse(List.of());
         boolean isInPlace = item.source().instruments().filter(file -> file.instruments().size() == all.size()).isPresent();
         List<Changed> changed = IntStream.range(0, all.size()).filter(i -> all.get(i).fits() && all.get(i).isChanged())
@@ -202,16 +207,17 @@ public final class FitModel {
         String reason = Stream.of(FitChange.Fitted.class, FitChange.KitsDivided.class, FitChange.LeftOut.class)
                 .flatMap(kind -> change(item, kind).stream()).map(Change::reason).collect(Collectors.joining("\n"));
         return Optional
-                .of(new Shown(false, reason, gauges(f, all), steps(item.changes()), fit.flatMap(known -> Memory.of(known, limits())), changed));
+                .of(new Shown(false, reason, gauges(f, fit, task), steps(item.changes()), fit.flatMap(known -> Memory.of(known, task.orElseThrow())), changed));
     }
 
     /// All sounds that share a memory: what one of them loses is for the sake of the others.
     private Optional<Shown> ofSounds(PackingItem item) {
-        return crate.listProperty().get().items().stream().flatMap(i -> i.output().flatMap(PlannedOutput::fitted).stream()).findFirst().flatMap(this::fit)
+        Optional<FitClaim> claim = crate.listProperty().get().items().stream().flatMap(i -> i.output().flatMap(PlannedOutput::fitted).stream()).findFirst();
+        return claim.flatMap(this::fit)
                 .map(fit -> {
                     String whole = "it stays whole; all sounds together take " + Figures.bytes(fit.bytesBefore()) + " → " + Figures.bytes(fit.bytes());
                     return new Shown(false, change(item, FitChange.SoundFitted.class).map(Change::reason).orElse(whole), List.of(ofAllSounds(limits())),
-                            steps(FitChange.of(fit)), Memory.of(fit, limits()), List.of());
+                            steps(FitChange.of(fit)), Memory.of(fit, claim.orElseThrow().task()), List.of());
                 });
     }
 
@@ -224,21 +230,19 @@ public final class FitModel {
                 .toList();
     }
 
-    /// @param each empty where only the whole is known
-    private List<Gauge> gauges(FitChange.Fitted f, List<Fit.Fitted> each) {
+    /// @param fit empty where only the whole is known
+    private List<Gauge> gauges(FitChange.Fitted f, Optional<Fit> fit, Optional<FitTask> task) {
         DeviceLimits limits = limits();
         List<Gauge> out = new ArrayList<>();
         boolean isOne = f.instruments() == 1;
         out.add(counted("Velocity layers", f.layersBefore(), f.layersAfter(), limits.layers()));
         out.add(counted("Samples", f.samplesBefore(), f.samplesAfter(), isOne ? limits.samples() : 0));
         out.add(counted("Zones", f.zonesBefore(), f.zonesAfter(), isOne ? limits.zones() : 0));
-        if (isOne || limits.isMemoryShared() || each.isEmpty()) {
+        String ofWhat = task.map(Memory::ofWhat).orElse("");
+        if (fit.isEmpty() || ofWhat.isEmpty())
             out.add(memory(f.bytesBefore(), f.bytesAfter(), isOne ? limits.bytesOfOne() : limits.totalBytes()));
-        } else {
-            long before = each.stream().mapToLong(e -> e.needed().bytes()).max().orElse(0),
-                    after = each.stream().filter(Fit.Fitted::fits).mapToLong(e -> e.need().bytes()).max().orElse(0);
-            out.add(memory("Memory each", before, after, limits.instrumentBytes()));
-        }
+        else
+            out.add(memory("Memory " + ofWhat, task.get().fullest(), fit.get().fullest(task.get()), limits.bytesOfOne()));
         return out;
     }
 
