@@ -176,7 +176,7 @@ public sealed interface LoopChange extends Change {
     /// The first of several loops, and how many there are.
     record Place(FrameRange first, int count) {
         private String told() {
-            return Figures.grouped(first.start()) + "…" + Figures.grouped(first.end()) + (count > 1 ? " +" + (count - 1) : "");
+            return Figures.grouped(first.start()) + "…" + Figures.grouped(first.end()) + (count > 1 ? " and " + (count - 1) + " more" : "");
         }
     }
 

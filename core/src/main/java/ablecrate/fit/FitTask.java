@@ -38,9 +38,10 @@ public record FitTask(List<Instrument> instruments, List<Optional<FitSound>> sou
     /// @param mostGainDb the highest gain
     /// @param mostZones in a file, of stereo sounds two; 0 is no limit
     /// @param hasSampleEach whether each zone has a sample of its own, as sounds say how they are played
+    /// @param hasSidesApart whether the sides of a stereo sound are two samples
     /// @param instrumentsPerFile how many a file holds; 0 for all. Where it is 1, one may become several; of files with more, a device loads one at a time
-    public record Format(Set<Parameter<?>> carried, double mostGainDb, int mostZones, boolean hasSampleEach, int instrumentsPerFile) {
-        public static final Format ANY = new Format(Set.copyOf(Parameter.ALL), Parameter.MOST_GAIN, 0, false, 0);
+    public record Format(Set<Parameter<?>> carried, double mostGainDb, int mostZones, boolean hasSampleEach, boolean hasSidesApart, int instrumentsPerFile) {
+        public static final Format ANY = new Format(Set.copyOf(Parameter.ALL), Parameter.MOST_GAIN, 0, false, false, 0);
 
         public Format {
             carried = Set.copyOf(carried);
@@ -106,7 +107,7 @@ public record FitTask(List<Instrument> instruments, List<Optional<FitSound>> sou
     /// The same with all instruments in a device's memory at one time.
     public FitTask allTogether() {
         return new FitTask(instruments, sounds, limits, ratesHz, takesMono,
-                new Format(format.carried, format.mostGainDb, format.mostZones, format.hasSampleEach, 0), rules);
+                new Format(format.carried, format.mostGainDb, format.mostZones, format.hasSampleEach, format.hasSidesApart, 0), rules);
     }
 
     boolean may(FitStep.Kind kind) { return !rules.forbidden().contains(kind); }
@@ -125,7 +126,8 @@ public record FitTask(List<Instrument> instruments, List<Optional<FitSound>> sou
 
     /// @param size null for the whole
     long bytes(int sample, Size size) {
-        return sounds.get(sample).map(s -> s.bytes(size == null ? s.whole() : size) + (long) s.copies() * limits.sampleOverheadBytes()).orElse(0L);
+        return sounds.get(sample).map(s -> s.bytes(size == null ? s.whole() : size)
+                + (long) s.copies() * (format.hasSidesApart() ? channels(sample, size) : 1) * limits.sampleOverheadBytes()).orElse(0L);
     }
 
     long bytesOf(List<MemoryFitter.Made> made) {

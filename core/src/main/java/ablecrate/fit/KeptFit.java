@@ -59,7 +59,7 @@ record KeptFit(String task, List<Entry> instruments, Map<Integer, Size> sizes, l
         task.instruments().forEach(i -> all.append(Json.write(InstrumentJson.entry(i))));
         FitTask.Format format = task.format();
         List<Object> rest = List.of(task.limits(), task.ratesHz(), task.takesMono(), format.carried().stream().map(Parameter::label).sorted().toList(),
-                format.mostGainDb(), format.mostZones(), format.hasSampleEach(), format.instrumentsPerFile(),
+                format.mostGainDb(), format.mostZones(), format.hasSampleEach(), format.hasSidesApart(), format.instrumentsPerFile(),
                 task.rules().forbidden().stream().sorted().toList(),
                 task.rules().roots().stream().sorted().toList(), task.rules().velocities().stream().sorted().toList());
         all.append(rest);

@@ -30,6 +30,9 @@ public interface BankFormat extends InstrumentFormat {
     /// How many zones there is room for in a bank, about, where stereo sounds take two; 0 is no limit.
     default int mostZones() { return 0; }
 
+    /// Whether the sides of a stereo sound are two samples.
+    default boolean hasSidesApart() { return false; }
+
     /// What a bank of these would have more of than it can count; empty if it holds them.
     default Optional<String> tooMany(List<Instrument> instruments, List<BankSound> sounds) { return Optional.empty(); }
 

@@ -4,6 +4,8 @@ import ablecrate.change.Change;
 import ablecrate.change.FitChange;
 import ablecrate.change.Property;
 import ablecrate.change.Verdict;
+import ablecrate.format.BankFormat;
+import ablecrate.instrument.Zone;
 import ablecrate.library.Gathered;
 import ablecrate.signal.Measurement;
 import java.util.ArrayList;
@@ -87,6 +89,21 @@ public record PackingItem(Gathered source, Verdict verdict, List<Change> changes
     public Optional<PlannedOutput> output() { return source.sound().flatMap(_ -> outputs.stream().findFirst()); }
 
     public boolean isInstruments() { return source.instruments().isPresent(); }
+
+    /// Memory that a device takes for it.
+    /// @param overheadBytes of each sample beside its audio
+    /// @param isBankByBank whether it has one bank in memory at a time: then the largest counts
+    public long memoryBytes(int overheadBytes, boolean isBankByBank) {
+        if (isBankByBank && maps.size() > 1)
+            return maps.stream().mapToLong(m -> m.instruments().stream().flatMap(i -> i.zones().stream()).map(Zone::sample).distinct()
+                    .mapToLong(place -> memoryBytes(outputs.get(place), overheadBytes)).sum()).max().orElse(0);
+        return outputs.stream().mapToLong(o -> memoryBytes(o, overheadBytes)).sum();
+    }
+
+    private long memoryBytes(PlannedOutput output, int overheadBytes) {
+        boolean hasSidesApart = maps.stream().anyMatch(m -> m.format() instanceof BankFormat bank && bank.hasSidesApart());
+        return output.audioBytes() + (long) overheadBytes * (hasSidesApart ? output.shape().channels() : 1);
+    }
 
     public Optional<Change> change(Property property) {
         for (Change change : changes)

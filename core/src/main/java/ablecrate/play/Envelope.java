@@ -5,7 +5,7 @@ final class Envelope {
     /// What counts as silence.
     private static final double SILENT_DB = -100;
 
-    private final double delay, attack, hold, decay, sustainDb, release;
+    private final double delay, attack, hold, decay, sustainDb, sustain, release;
     private double time, releasedAt = Double.POSITIVE_INFINITY, levelAtRelease;
 
     Envelope(double delay, double attack, double hold, double decay, double sustainDb, double release) {
@@ -14,6 +14,7 @@ final class Envelope {
         this.hold = hold;
         this.decay = decay;
         this.sustainDb = Math.max(SILENT_DB, sustainDb);
+        sustain = sustainDb <= SILENT_DB ? 0 : db(sustainDb);
         this.release = Math.max(release, 0.002);
     }
 
@@ -41,7 +42,7 @@ final class Envelope {
         if (t < attack) return t / attack;
         t -= attack + hold;
         if (t < 0) return 1;
-        return t < decay ? db(sustainDb * t / decay) : sustainDb <= SILENT_DB ? 0 : db(sustainDb);
+        return t < decay ? db(sustainDb * t / decay) : sustain;
     }
 
     private static double db(double decibels) { return Math.pow(10, decibels / 20); }

@@ -11,7 +11,7 @@ final class Filter {
     private final int rateHz;
     private final double[][] state;
     private final double q;
-    private double b0, b1, b2, a1, a2, hertz;
+    private double b0, b1, b2, a1, a2;
 
     Filter(FilterKind kind, int rateHz, int channels, double resonanceDb) {
         this.kind = kind;
@@ -20,9 +20,7 @@ final class Filter {
         q = Math.pow(10, resonanceDb / 20) * Math.sqrt(0.5);
     }
 
-    void tune(double newHertz) {
-        if (newHertz == hertz) return;
-        hertz = newHertz;
+    void tune(double hertz) {
         double w = 2 * Math.PI * Math.clamp(hertz, 5, 0.49 * rateHz) / rateHz, cos = Math.cos(w), alpha = Math.sin(w) / (2 * q), a0 = 1 + alpha;
         switch (kind) {
             case HIGH_PASS -> coefficients((1 + cos) / 2, -(1 + cos), (1 + cos) / 2, a0, cos, alpha);

@@ -29,6 +29,8 @@ final class Voice {
     private final boolean untilRelease, alternates, isBackward;
     private final double vibratoDepth, vibratoWheel, vibratoDelay, vibratoRate, bendUp, bendDown, cutoff, filterDepth;
     private double position, seconds;
+    /// Of the envelopes, where the last step ended.
+    private double levelBefore, filterBefore = Double.NaN;
     private int direction = 1;
     private boolean over;
 
@@ -73,6 +75,7 @@ final class Voice {
         bendDown = zone.get(Parameter.BEND_DOWN);
         cutoff = zone.get(Parameter.CUTOFF) * Math.pow(2, zone.get(Parameter.FILTER_VELOCITY) * velocity / 127.0 / 1200);
         filterDepth = zone.get(Parameter.FILTER_ENVELOPE);
+        levelBefore = level.level();
         position = isBackward ? end - 1 : start;
         direction = isBackward ? -1 : 1;
         over = end <= start;
@@ -123,11 +126,12 @@ final class Voice {
         boolean isMono = left == right;
         for (int i = 0; i < count && !over; i += STEP) {
             int n = Math.min(STEP, count - i);
-            double from = level.level();
+            double from = levelBefore;
             level.advance((double) n / rateHz);
             filterEnvelope.advance((double) n / rateHz);
             seconds += (double) n / rateHz;
-            double to = level.level(), step = ratio * pitch(bend, wheel);
+            levelBefore = level.level();
+            double to = levelBefore, step = ratio * pitch(bend, wheel);
             filter.ifPresent(this::tune);
             double[] l = block[0], r = isMono ? l : block[1];
             int read = 0;
@@ -165,7 +169,12 @@ final class Voice {
         return cents == 0 ? 1 : Math.pow(2, cents / 1200);
     }
 
-    private void tune(Filter f) { f.tune(filterDepth == 0 ? cutoff : cutoff * Math.pow(2, filterEnvelope.level() * filterDepth / 1200)); }
+    private void tune(Filter f) {
+        double now = filterDepth == 0 ? 0 : filterEnvelope.level();
+        if (now == filterBefore) return;
+        filterBefore = now;
+        f.tune(cutoff * Math.pow(2, now * filterDepth / 1200));
+    }
 
     /// How many frames it goes on forward, at the least, before anything but four frames in a row is read.
     private int framesAhead(double step, int most) {

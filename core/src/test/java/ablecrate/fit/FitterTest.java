@@ -284,7 +284,7 @@ class FitterTest {
         assertThat(fitted.harm().worstLevelDb()).isLessThan(0.01);
         double room = -20 * Math.log10(task.sounds().getFirst().orElseThrow().load().peak());
         FitTask full = new FitTask(task.instruments(), task.sounds(), task.limits(), List.of(), true,
-                new FitTask.Format(FitTask.Format.ANY.carried(), 1 - room, 0, false, 0),
+                new FitTask.Format(FitTask.Format.ANY.carried(), 1 - room, 0, false, false, 0),
                 task.rules());
         assertThat(one(full).after().zones().getFirst().get(Parameter.GAIN)).as("as far as there is room").isCloseTo(1, within(0.005));
     }
@@ -302,14 +302,14 @@ class FitterTest {
                 .zone(new Span(66, 66), new Span(1, 127), 66, MadeInstrument.tone(66, -6, 1000, 2, 0.2));
         FitTask any = made.task(MadeInstrument.limits(0, 2, 0, 0)),
                 softer = new FitTask(any.instruments(), any.sounds(), any.limits(), List.of(), true,
-                        new FitTask.Format(FitTask.Format.ANY.carried(), 0, 0, false, 0), any.rules());
+                        new FitTask.Format(FitTask.Format.ANY.carried(), 0, 0, false, false, 0), any.rules());
         for (Zone zone : one(softer).after().zones())
             assertThat(zone.get(Parameter.GAIN) + 20 * Math.log10(softer.sounds().get(zone.sample()).orElseThrow().load().peak()))
                     .as("no more than the headroom of its sound").isLessThan(0.01);
 
         FitTask full = made.task(MadeInstrument.limits(0, 1, 0, 0));
         FitTask one = new FitTask(full.instruments(), full.sounds(), full.limits(), List.of(), true,
-                new FitTask.Format(FitTask.Format.ANY.carried(), -20, 0, false, 0), full.rules());
+                new FitTask.Format(FitTask.Format.ANY.carried(), -20, 0, false, false, 0), full.rules());
         assertThat(one(one).after().zones()).extracting(Zone::sample).as("the loud one, though the soft one has more keys").doesNotContain(1);
     }
 
@@ -322,7 +322,7 @@ class FitterTest {
         Fit.Fitted free = one(task);
         assertThat(free.after().zones()).hasSizeGreaterThan(FitTask.samples(free.after()).size());
         FitTask tight = new FitTask(task.instruments(), task.sounds(), task.limits(), List.of(), true,
-                new FitTask.Format(FitTask.Format.ANY.carried(), Parameter.MOST_GAIN, 3, false, 0),
+                new FitTask.Format(FitTask.Format.ANY.carried(), Parameter.MOST_GAIN, 3, false, false, 0),
                 task.rules());
         Fit.Fitted joined = one(tight);
         assertThat(joined.after().zones()).hasSizeLessThanOrEqualTo(3);

@@ -24,6 +24,9 @@ import ablecrate.planner.ListeningPlanner;
 import ablecrate.signal.Measurements;
 import ablecrate.signal.SoundPath;
 import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.ByteOrder;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.InstantSource;
@@ -122,6 +125,30 @@ class DeviceBanksTest {
                 .containsExactly(List.of("Reed 0", "Reed 1"), List.of("Reed 2", "Reed 3"));
         assertThat(audio(written.get(0))).as("whole").isEqualTo(2 * (shared + 2 * 2000));
         assertThat(audio(written.get(1))).as("as much as there is").isBetween(limit / 4, limit);
+    }
+
+    /// In a bank the sides of a stereo sound are two samples, with 46 frames of silence behind each.
+    /// Source: SoundFont Technical Specification 2.04, section 6.1.
+    @Test void whatABankTakesIsCountedSideBySide() throws Exception {
+        StringBuilder regions = new StringBuilder();
+        for (int i = 0; i < 48; i++) {
+            double[] left = Sounds.sine(220 * Math.pow(2, i / 12.0), 0.5, RATE, 100), right = Sounds.sine(330 * Math.pow(2, i / 12.0), 0.5, RATE, 100);
+            Sounds.wav(Files.createDirectories(temp.resolve("in")).resolve("wide" + i + ".wav"), RATE, Depth.INT_16, left, right);
+            regions.append("<region> sample=wide%d.wav key=%d\n".formatted(i, 36 + i));
+        }
+        Files.writeString(temp.resolve("in/Wide.sfz"), regions);
+        long limit = 12_000;
+        pack(temp.resolve("in"),
+                SheetCatalogue
+                        .read("""
+                                { "id": "small", "name": "Small", "accepts": { "containers": ["wav"], "instruments": ["sf2"], "ratesHz": [44100], "depths": ["16"], "channels": [1, 2] },
+                                  "defaults": { "container": "sf2" }, "limits": { "totalBytes": %d, "sampleOverheadBytes": 92 } }"""
+                                .formatted(limit), "small"),
+                PackOptions.DEFAULT.withInstruments(InstrumentOptions.DEFAULT.withFitting(Fitting.DEFAULT.withoutSteps(List.of("mono")))), "card");
+        Path bank = only("card", ".sf2");
+        ByteBuffer bytes = ByteBuffer.wrap(Files.readAllBytes(bank)).order(ByteOrder.LITTLE_ENDIAN);
+        int samples = new String(bytes.array(), StandardCharsets.ISO_8859_1).indexOf("smpl");
+        assertThat((long) bytes.getInt(samples + 4)).as("bytes of the chunk of samples").isBetween(limit / 2, limit);
     }
 
     private static long audio(InstrumentFile file) {

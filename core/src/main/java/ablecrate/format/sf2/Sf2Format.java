@@ -114,6 +114,8 @@ public final class Sf2Format implements BankFormat {
 
     @Override public long limitBytes() { return LIMIT; }
 
+    @Override public boolean hasSidesApart() { return true; }
+
     /// A zone that differs from its neighbours says six things or so.
     @Override public int mostZones() { return Sf2Writer.MOST / 6; }
 

@@ -104,7 +104,8 @@ record FittedInstruments(List<Instrument> instruments, Map<Integer, Size> sizes,
         return new FitTask(plain.stream().map(loops::looped).toList(), sounds, limits, task.accepted().sheet().accepts().rateChoices(),
                 task.accepted().acceptsChannels(1),
                 new FitTask.Format(Parameter.ALL.stream().filter(task.capabilities()::carries).collect(Collectors.toSet()), task.mostGainDb(),
-                        task.bank().map(BankFormat::mostZones).orElse(0), task.isSaidBySounds(), task.instrumentsPerFile()),
+                        task.bank().map(BankFormat::mostZones).orElse(0), task.isSaidBySounds(),
+                        task.bank().filter(BankFormat::hasSidesApart).isPresent(), task.instrumentsPerFile()),
                 new FitRules(forbidden, fitting.keptRoots(), fitting.keptVelocities()));
     }
 

@@ -17,8 +17,7 @@ public final class CardMemory {
 
     /// What lines take of the memory.
     static long bytes(DeviceLimits limits, List<PackingItem> items) {
-        return items.stream().filter(i -> i.verdict() != Verdict.BLOCKED).flatMap(i -> i.outputs().stream())
-                .mapToLong(o -> o.audioBytes() + limits.sampleOverheadBytes()).sum();
+        return items.stream().filter(i -> i.verdict() != Verdict.BLOCKED).mapToLong(i -> i.memoryBytes(limits.sampleOverheadBytes(), false)).sum();
     }
 
     /// @param advisedDb how different sounds would be in the mean if all were made to fit; empty where that is not known

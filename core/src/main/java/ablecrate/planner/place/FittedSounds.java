@@ -95,7 +95,7 @@ public record FittedSounds(Map<Path, Fitted> sizes, Optional<FitTask> wanted, Op
         DeviceLimits memory = new DeviceLimits(0, 0, 0, 0, List.of(), DeviceLimits.Playing.ANY, 0, bytes, sheet.limits().sampleOverheadBytes());
         boolean takesMono = sheet.accepts().channels().isEmpty() || sheet.accepts().channels().contains(1);
         return new FitTask(instruments, sounds, memory, sheet.accepts().rateChoices(), takesMono,
-                new FitTask.Format(FitTask.Format.ANY.carried(), Parameter.LEAST_GAIN, 0, false, 0),
+                new FitTask.Format(FitTask.Format.ANY.carried(), Parameter.LEAST_GAIN, 0, false, false, 0),
                 FitRules.without(forbidden));
     }
 

@@ -159,7 +159,7 @@ public final class FitModel {
         if (limits.isNone() || instruments.isEmpty()) return List.of();
         // Counting is quick for some instruments; what a whole bank takes is its memory.
         if (instruments.size() > MOST_COUNTED) instruments = List.of();
-        long bytes = item.outputs().stream().mapToLong(o -> o.audioBytes() + limits.sampleOverheadBytes()).sum();
+        long bytes = item.memoryBytes(limits.sampleOverheadBytes(), crate.sheetProperty().get().loadsBankByBank());
         List<Need> needs = instruments.stream().map(i -> Need.of(i, bytes)).toList();
         boolean isOne = needs.size() == 1;
         long memory = isOne ? limits.bytesOfOne() : limits.totalBytes();
@@ -175,7 +175,7 @@ public final class FitModel {
     private Gauge ofAllSounds(DeviceLimits limits) {
         long all = 0, now = 0;
         for (PackingItem item : crate.listProperty().get().items()) {
-            long written = item.outputs().stream().mapToLong(o -> o.audioBytes() + limits.sampleOverheadBytes()).sum(),
+            long written = item.memoryBytes(limits.sampleOverheadBytes(), false),
                     bytes = change(item, CardChange.MemoryFull.class).map(CardChange.MemoryFull::bytes).orElse(written);
             now += bytes;
             all += change(item, FitChange.SoundFitted.class).map(FitChange.SoundFitted::bytesBefore).orElse(bytes);
