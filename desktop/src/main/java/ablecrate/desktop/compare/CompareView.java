@@ -40,6 +40,7 @@ public final class CompareView extends BorderPane implements Bench {
         }
     };
     private final GridPane facts = new GridPane();
+    private final VBox side;
     private final Label sentence = new Label(), state = new Label();
     private final ToggleButton packed = new ToggleButton("Packed file");
 
@@ -83,7 +84,7 @@ public final class CompareView extends BorderPane implements Bench {
         chart.setAccessibleRole(AccessibleRole.IMAGE_VIEW);
         facts.getStyleClass().add("facts");
         facts.setHgap(14);
-        VBox side = new VBox(Headings.subheading("Null test"), sentence, Headings.subheading("Side by side"), facts);
+        side = new VBox(Headings.subheading("Null test"), sentence, Headings.subheading("Side by side"), facts);
         BorderPane picture = new BorderPane(chart);
         picture.setTop(head);
         setCenter(picture);
@@ -118,6 +119,8 @@ public final class CompareView extends BorderPane implements Bench {
         Optional<CompareModel.Compared> now = model.comparedProperty().get();
         packed.setDisable(model.packedFile().isEmpty());
         state.setText(model.stateProperty().get());
+        // What is waited for, or missing, is told once, on the chart.
+        side.setVisible(now.isPresent());
         sentence.setText(now.map(c -> CompareModel.nullText(c) + (CompareModel.liftDb(c) > 0
                 ? String.format(Locale.ROOT, " It is heard raised by %.0f dB.", CompareModel.liftDb(c))
                 : "")).orElse(model.stateProperty().get()));

@@ -58,7 +58,7 @@ public final class DeviceView extends BorderPane implements Bench {
     private final VBox refusals = new VBox(7), told = new VBox(8);
     private final BorderPane middle = new BorderPane();
     private final HBox body = new HBox(middle);
-    private final Button play, forget, overMidi;
+    private final Button play, forget, overMidi, otherCard;
     private final MenuButton change = new MenuButton("Change");
     private Optional<Preset> renamed = Optional.empty();
     private final Node sides;
@@ -105,8 +105,9 @@ public final class DeviceView extends BorderPane implements Bench {
         picture.setTop(head);
         setCenter(picture);
         fillChange();
+        otherCard = Buttons.of("device-card", "", "Load another folder into the device", () -> folder.get().ifPresent(model.card()::load));
         HBox buttons = new HBox(8, Buttons.of("device-load", "Load again", "As the device would if the card were put in again", () -> model.card().load()),
-                Buttons.of("device-card", "Another card…", "Load another folder into the device", () -> folder.get().ifPresent(model.card()::load)), change);
+                otherCard, change);
         overMidi = Buttons.of("device-dumps", "Samples over MIDI…", "Send the dumps to the device itself, or ask it for its sounds (Ctrl+Shift+M)", dumps);
         VBox side = new VBox(8, sentence, memory, buttons, overMidi, told);
         told.getChildren().addAll(Headings.subheading("What it refuses"), refusals);
@@ -256,9 +257,10 @@ public final class DeviceView extends BorderPane implements Bench {
         boolean hasKeys = shown.filter(s -> s.device().controls() == Device.Controls.KEYS).isPresent();
         appear(letters, hasKeys);
         appear(overMidi, shown.filter(s -> s.device().takesDumps()).isPresent());
-        boolean isPlayedByNotes = shown.filter(s -> s.device().controls() == Device.Controls.TRACKS).isEmpty();
+        boolean isPlayedByNotes = shown.filter(s -> s.device().controls() != Device.Controls.TRACKS).isPresent();
         appear(sides, isPlayedByNotes);
         appear(play, isPlayedByNotes);
+        otherCard.setText(shown.isPresent() ? "Another card…" : "Load a card…");
         // Last, as it goes where there is no room beside the others.
         hint.setText("");
         hint.setText(face.map(Face::hint).orElse(""));

@@ -141,6 +141,8 @@ public final class FitView extends BorderPane implements Bench {
         Optional<FitModel.Shown> shown = model.shownProperty().get();
         sentence.setText(shown.map(FitModel.Shown::sentence).orElse(hasLine() ? "Nothing has to be made smaller." : ""));
         all.setDisable(!model.isLessGiven());
+        show(all, memory().isPresent() || model.isLessGiven());
+        chart.setVisible(hasLine());
         hint.setText(memory().isPresent() ? "Drag the line, or press ← and →, to give it less memory" : "");
         show(done, shown.isPresent());
         steps.getChildren().clear();
