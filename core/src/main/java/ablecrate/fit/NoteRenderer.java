@@ -29,7 +29,7 @@ final class NoteRenderer {
 
     private static double[][] render(List<Zone> zones, Voices.Sounds sounds, int key, int velocity, double heldSeconds, double seconds) {
         int rate = NoteAnalyser.RATE_HZ, frames = (int) Math.round((seconds + MORE_SECONDS) * rate);
-        double[][] out = new double[2][frames], block = new double[2][BLOCK];
+        double[][] out = new double[2][frames];
         Instrument instrument = new Instrument(About.named(""), Optional.empty(), List.of(new ZoneGroup("", zones)));
         // Choices at random are the same ones each time.
         Voices voices = new Voices(instrument, sounds, rate, new Random(1));
@@ -43,9 +43,7 @@ final class NoteRenderer {
             }
             if (voices.isSilent() && !isHeld) break;
             int count = (int) Math.min(Math.min(BLOCK, frames - at), isHeld ? release - at : BLOCK);
-            voices.render(block, count);
-            for (int side = 0; side < 2; side++)
-                System.arraycopy(block[side], 0, out[side], at, count);
+            voices.add(out, at, count);
             at += count;
         }
         return out;

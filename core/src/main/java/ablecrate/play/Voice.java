@@ -154,13 +154,22 @@ final class Voice {
                 filter.get().process(0, l, read);
                 if (!isMono) filter.get().process(1, r, read);
             }
-            for (int k = 0; k < read; k++) {
-                double gain = from + (to - from) * k / n;
-                out[0][at + i + k] += l[k] * gain * leftGain;
-                out[1][at + i + k] += r[k] * gain * rightGain;
-            }
+            mix(l, from * leftGain, to * leftGain, n, out[0], at + i, read);
+            mix(r, from * rightGain, to * rightGain, n, out[1], at + i, read);
             over |= level.isOver();
         }
+    }
+
+    /// Adds frames with a gain that goes evenly from one value to the other, which it would reach after so many.
+    private static void mix(double[] x, double from, double to, int frames, double[] into, int at, int count) {
+        double rise = (to - from) / frames;
+        // Held notes mostly stay as loud as they are, and that loop is made vectors of.
+        if (rise == 0)
+            for (int k = 0; k < count; k++)
+                into[at + k] += x[k] * from;
+        else
+            for (int k = 0; k < count; k++)
+                into[at + k] += x[k] * (from + rise * k);
     }
 
     private double pitch(double bend, double wheel) {

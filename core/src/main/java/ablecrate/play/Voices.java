@@ -117,7 +117,12 @@ public final class Voices {
     public void render(double[][] block, int count) {
         for (double[] plane : block)
             Arrays.fill(plane, 0, count, 0);
-        voices.forEach(v -> v.add(block, 0, count, bend, wheel));
+        add(block, 0, count);
+    }
+
+    /// Adds to `[left, right][at … at + count)`.
+    public void add(double[][] out, int at, int count) {
+        voices.forEach(v -> v.add(out, at, count, bend, wheel));
         voices.removeIf(Voice::isOver);
     }
 }
