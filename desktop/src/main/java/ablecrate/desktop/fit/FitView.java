@@ -231,10 +231,14 @@ public final class FitView extends BorderPane implements Bench {
         curve.forEach(p -> line.getPoints().addAll(x(memory, p.bytes()), y(p.harmDb(), highest)));
         line.setManaged(false);
         chart.getChildren().add(line);
-        chart.getChildren()
-                .add(styled(new Text(LEFT + 4, 14,
-                        "difference in dB" + (memory.instruments() > 1 ? ", mean of all " + memory.instruments() : "") + "; dashed: estimated, dot: measured"),
-                        "levels-figure"));
+        Text legend = styled(new Text(LEFT + 4, 14, ""), "levels-figure");
+        String what = "difference in dB" + (memory.instruments() > 1 ? ", mean of all " + memory.instruments() : "");
+        // Where there is no room for all of it, how it is known is left out.
+        for (String text : List.of(what + "; dashed: estimated, dot: measured", what)) {
+            legend.setText(text);
+            if (legend.getX() + legend.getLayoutBounds().getWidth() < chart.getWidth()) break;
+        }
+        chart.getChildren().add(legend);
         Circle today = styled(new Circle(x(memory, memory.bytes()), y(Math.min(highest, memory.harmDb()), highest), 5), "fit-today");
         double at = x(memory, handle.orElse(memory.bytes()));
         Line grip = styled(new Line(at, TOP, at, chart.getHeight() - BOTTOM), "fit-handle");

@@ -32,6 +32,10 @@ public final class Gauges extends GridPane {
             FitModel.Gauge gauge = gauges.get(row);
             Label text = label(isBrief ? gauge.now() : gauge.text(), "beside-value");
             if (gauge.isOver()) text.getStyleClass().add("gauge-over");
+            if (!isBrief) {
+                text.setWrapText(true);
+                text.setMinSize(SHORTEST, Region.USE_PREF_SIZE);
+            }
             addRow(row, label(gauge.label(), "fact-name"), bar(gauge), text);
         }
     }
