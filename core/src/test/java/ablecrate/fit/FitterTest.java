@@ -16,8 +16,10 @@ import ablecrate.signal.Recent;
 import ablecrate.signal.SoundPath;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Collections;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.atomic.AtomicInteger;
@@ -152,26 +154,30 @@ class FitterTest {
         assertThat(fit.curve()).extracting(Fit.Point::bytes).isSorted();
     }
 
-    /// Three instruments of other sizes: the curve tells what each amount costs, whether they share it or each has so much.
-    @ParameterizedTest @ValueSource(booleans = {true, false}) void theCurveSpeaksOfTheMemoryThatIsShort(boolean isShared) throws Exception {
+    /// Three instruments of other sizes: the curve tells what each amount costs, whether all share it, those of a bank of two, or each has so much.
+    @ParameterizedTest @ValueSource(ints = {3, 2, 1}) void theCurveSpeaksOfTheMemoryThatIsShort(int sharing) throws Exception {
         FitTask all = MadeInstrument.ofRoots(folder, 6, 4).task(DeviceLimits.NONE);
         List<Zone> zones = all.instruments().getFirst().zones();
         List<Instrument> instruments = Stream.of(zones.subList(0, 3), zones.subList(3, 5), zones.subList(5, 6))
                 .map(part -> new Instrument(About.named("part of " + part.size()), Optional.empty(), List.of(new ZoneGroup("", part)))).toList();
-        long largest = all.bytes(instruments.getFirst()), whole = isShared ? all.bytesOfAll() : largest;
-        DeviceLimits limits = isShared ? DeviceLimits.NONE.withTotalBytes(whole) : DeviceLimits.NONE.withInstrumentBytes(whole);
-        Fit.Point middle = fit(all, instruments, limits.withMemory(whole / 2)).curve().stream().filter(p -> p.bytes() > whole / 4).findFirst().orElseThrow();
-        assertThat(fit(all, instruments, limits.withMemory(whole / 2)).curve().getLast().bytes()).as("the most that is asked for").isBetween(whole * 9 / 10,
-                whole);
-        Fit given = fit(all, instruments, limits.withMemory(middle.bytes()));
-        assertThat(isShared ? given.bytes() : given.kept().stream().mapToLong(f -> f.need().bytes()).max().orElseThrow())
-                .isBetween(middle.bytes() * 2 / 3, middle.bytes());
+        long whole = all.bytes(instruments.subList(0, sharing), Map.of());
+        DeviceLimits limits = sharing == 1 ? DeviceLimits.NONE.withInstrumentBytes(whole) : DeviceLimits.NONE.withTotalBytes(whole);
+        FitTask half = task(all, instruments, limits.withMemory(whole / 2), sharing);
+        assertThat(half.fullest()).isEqualTo(whole);
+        Fit.Point middle = MadeInstrument.fit(half).curve().stream().filter(p -> p.bytes() > whole / 4).findFirst().orElseThrow();
+        assertThat(MadeInstrument.fit(half).curve().getLast().bytes()).as("the most that is asked for").isBetween(whole * 9 / 10, whole);
+        FitTask task = task(all, instruments, limits.withMemory(middle.bytes()), sharing);
+        Fit given = MadeInstrument.fit(task);
+        assertThat(given.fullest(task)).isBetween(middle.bytes() * 2 / 3, middle.bytes());
+        long[] each = given.kept().stream().mapToLong(f -> f.need().bytes()).toArray();
+        assertThat(given.fullest(task)).isEqualTo(Math.max(Arrays.stream(each, 0, sharing).sum(), Arrays.stream(each, sharing, each.length).max().orElse(0)));
         assertThat(given.instruments().stream().mapToDouble(f -> f.harm().meanDb()).average().orElseThrow()).as("measured, of what was foretold")
                 .isCloseTo(middle.harmDb(), within(0.5 + middle.harmDb() / 3));
     }
 
-    private static Fit fit(FitTask all, List<Instrument> instruments, DeviceLimits limits) throws Exception {
-        return MadeInstrument.fit(new FitTask(instruments, all.sounds(), limits, all.ratesHz(), all.takesMono(), all.format(), all.rules()));
+    private static FitTask task(FitTask all, List<Instrument> instruments, DeviceLimits limits, int inFile) {
+        FitTask.Format format = new FitTask.Format(all.format().carried(), all.format().mostGainDb(), 0, false, false, inFile);
+        return new FitTask(instruments, all.sounds(), limits, all.ratesHz(), all.takesMono(), format, all.rules());
     }
 
     /// The ends of sounds that ring are heard: they are not left out while there is room for more of them.
