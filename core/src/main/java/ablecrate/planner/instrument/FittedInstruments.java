@@ -50,16 +50,19 @@ record FittedInstruments(List<Instrument> instruments, Map<Integer, Size> sizes,
         FoundLoops loops = FoundLoops.of(task, plain);
         if (!loops.wanted().isEmpty()) return whole.waiting(unfitted, fitting.mode(), loops.wanted());
         FitTask inBanks = fitTask(task, plain, limits, fitting, loops);
-        // Where some are left out, others move up to the bank before theirs: then no bank takes more than it may if all of them together do not.
-        boolean movesUp = task.measured().apply(inBanks).filter(m -> m instanceof Fit fit && !fit.leftOut().isEmpty()).isPresent()
-                && inBanks.together(plain).size() > 1;
-        FitTask fit = movesUp ? inBanks.allTogether() : inBanks;
+        FitTask fit = inBanks.together(plain).size() > 1 && movesUp(task, inBanks) ? inBanks.allTogether() : inBanks;
         Optional<Measurement> heard = task.measured().apply(fit);
         return switch (heard.orElse(null)) {
             case null -> whole.waiting(fit, fitting.mode(), List.of(fit));
             case Fit found -> found(task, whole, found, fitting.mode() == Fitting.Mode.DO, fit, loops);
             default -> whole.told(fit);
         };
+    }
+
+    /// Where instruments are left out, or have no sound, others move up to the bank before theirs: then no bank takes more than it may if all of them together do not.
+    private static boolean movesUp(InstrumentTask task, FitTask fit) {
+        return fit.instruments().stream().anyMatch(i -> i.zones().stream().allMatch(z -> fit.sounds().get(z.sample()).isEmpty()))
+                || task.measured().apply(fit).filter(m -> m instanceof Fit found && !found.leftOut().isEmpty()).isPresent();
     }
 
     /// Too large as it is.

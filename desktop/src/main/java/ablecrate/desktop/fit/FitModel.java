@@ -159,16 +159,18 @@ public final class FitModel {
         if (limits.isNone() || instruments.isEmpty()) return List.of();
         // Counting is quick for some instruments; what a whole bank takes is its memory.
         if (instruments.size() > MOST_COUNTED) instruments = List.of();
-        long bytes = item.memoryBytes(limits.sampleOverheadBytes(), crate.sheetProperty().get().loadsBankByBank());
+        boolean isPerBank = crate.sheetProperty().get().loadsBankByBank();
+        long bytes = item.memoryBytes(limits.sampleOverheadBytes(), isPerBank);
+        String label = isPerBank && item.maps().size() > 1 ? "Memory per bank" : "Memory";
         List<Need> needs = instruments.stream().map(i -> Need.of(i, bytes)).toList();
         boolean isOne = needs.size() == 1;
         long memory = isOne ? limits.bytesOfOne() : limits.totalBytes();
-        if (needs.isEmpty()) return List.of(memory(bytes, bytes, memory));
+        if (needs.isEmpty()) return List.of(memory(label, bytes, bytes, memory));
         int layers = needs.stream().mapToInt(Need::layers).max().orElse(0), samples = needs.stream().mapToInt(Need::samples).max().orElse(0),
                 zones = needs.stream().mapToInt(Need::zones).max().orElse(0);
         return List.of(counted("Velocity layers", layers, layers, limits.layers()), counted("Samples", samples, samples, limits.samples()),
                 counted("Zones", zones, zones, limits.zones()),
-                memory(bytes, bytes, memory));
+                memory(label, bytes, bytes, memory));
     }
 
     /// What all lines take together, with those that have no room; and what they would take if none was made smaller.

@@ -1,6 +1,7 @@
 package ablecrate.desktop.fit;
 
 import java.util.List;
+import java.util.stream.Stream;
 import javafx.beans.binding.DoubleExpression;
 import javafx.scene.Node;
 import javafx.scene.control.Label;
@@ -24,6 +25,9 @@ public final class Gauges extends GridPane {
         super(10, 5);
         this.length = length;
         this.isBrief = isBrief;
+        // Where room is short, bars are shorter, and if that is not enough, words go on in another line.
+        if (!isBrief) setMinWidth(0);
+        widthProperty().subscribe(_ -> fitWords());
     }
 
     public void show(List<FitModel.Gauge> gauges) {
@@ -32,12 +36,24 @@ public final class Gauges extends GridPane {
             FitModel.Gauge gauge = gauges.get(row);
             Label text = label(isBrief ? gauge.now() : gauge.text(), "beside-value");
             if (gauge.isOver()) text.getStyleClass().add("gauge-over");
-            if (!isBrief) {
-                text.setWrapText(true);
-                text.setMinSize(SHORTEST, Region.USE_PREF_SIZE);
-            }
+            text.setWrapText(!isBrief);
+            text.setMinHeight(Region.USE_PREF_SIZE);
             addRow(row, label(gauge.label(), "fact-name"), bar(gauge), text);
         }
+        fitWords();
+    }
+
+    private void fitWords() {
+        if (isBrief || getWidth() == 0) return;
+        applyCss();
+        boolean isNarrow = widest(0) + SHORTEST + widest(2) + 2 * getHgap() > getWidth();
+        column(2).forEach(words -> words.setMinWidth(isNarrow ? SHORTEST : Region.USE_PREF_SIZE));
+    }
+
+    private double widest(int column) { return column(column).mapToDouble(l -> l.prefWidth(-1)).max().orElse(0); }
+
+    private Stream<Label> column(int column) {
+        return getChildren().stream().filter(c -> getColumnIndex(c) == column).map(Label.class::cast);
     }
 
     private static Label label(String text, String style) {
