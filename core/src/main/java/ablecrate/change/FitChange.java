@@ -255,8 +255,7 @@ public sealed interface FitChange extends Change {
             }
             long most = task.mostTogether();
             if (limits.totalBytes() > 0 && most > limits.totalBytes())
-                out.add(Figures.bytes(most) + " of " + Figures.bytes(limits.totalBytes())
-                        + (task.together(task.instruments()).size() > 1 ? " in one bank" : " in all"));
+                out.add(Figures.bytes(most) + " of " + Figures.bytes(limits.totalBytes()) + " " + task.totalInWords());
             return out.isEmpty() ? "sounds that would be moved too far" : Told.some(out);
         }
 

@@ -22,7 +22,7 @@ public record Fit(List<Fitted> instruments, Map<Integer, Size> sizes, long bytes
     /// Those that fit.
     public List<Fitted> kept() { return instruments.stream().filter(Fitted::fits).toList(); }
 
-    /// Memory that those take who share one, of those that fit, where they take most.
+    /// The most that instruments which share a memory take of it, without those that do not fit.
     public long fullest(FitTask task) {
         return task.sharing(instruments).stream().mapToLong(f -> task.bytes(f.stream().filter(Fitted::fits).map(Fitted::after).toList(), sizes)).max()
                 .orElse(0);

@@ -100,6 +100,9 @@ public record FitTask(List<Instrument> instruments, List<Optional<FitSound>> sou
     /// @param ofEach one for each instrument
     public <T> List<List<T>> together(List<T> ofEach) { return format.hasFileEach() ? List.of(ofEach) : files(ofEach); }
 
+    /// What the memory of all is for, in words.
+    public String totalInWords() { return together(instruments).size() > 1 ? "in one bank" : "in all"; }
+
     /// Those that share a memory: as they are there together, or each by itself.
     /// @param ofEach one for each instrument
     public <T> List<List<T>> sharing(List<T> ofEach) { return limits.isMemoryShared() ? together(ofEach) : ofEach.stream().map(List::of).toList(); }
@@ -164,7 +167,7 @@ public record FitTask(List<Instrument> instruments, List<Optional<FitSound>> sou
         return !Need.within(mostTogether(), limits.totalBytes());
     }
 
-    /// Memory that those take who share one, where they take most.
+    /// The most that instruments which share a memory take of it.
     public long fullest() { return sharing(instruments).stream().mapToLong(i -> bytes(i, Map.of())).max().orElse(0); }
 
     /// The most memory that instruments take at one time.

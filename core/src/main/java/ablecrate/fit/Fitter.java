@@ -91,7 +91,7 @@ final class Fitter {
                 long bytes = bytes(together.stream().filter(fitting::contains).toList(), sizes);
                 String lackingInAll = Need.within(bytes, limits.totalBytes())
                         ? ""
-                        : Figures.bytes(bytes) + " of " + Figures.bytes(limits.totalBytes()) + " in all";
+                        : Figures.bytes(bytes) + " of " + Figures.bytes(limits.totalBytes()) + " " + task.totalInWords();
                 together.forEach(s -> fitted.add(fitted(s, sizes, fitting.contains(s) ? lackingInAll : lacking(s, ofAll))));
             }
             long ofParts = fitted.stream().flatMap(f -> f.parts().stream()).mapToLong(task::bytes).sum();

@@ -163,7 +163,7 @@ final class Voice {
     /// Adds frames with a gain that goes evenly from one value to the other, which it would reach after so many.
     private static void mix(double[] x, double from, double to, int frames, double[] into, int at, int count) {
         double rise = (to - from) / frames;
-        // Held notes mostly stay as loud as they are, and that loop is made vectors of.
+        // Held notes mostly stay as loud as they are, and vector instructions are made of that loop.
         if (rise == 0)
             for (int k = 0; k < count; k++)
                 into[at + k] += x[k] * from;

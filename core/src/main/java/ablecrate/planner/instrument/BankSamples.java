@@ -14,8 +14,8 @@ import java.util.Set;
 record BankSamples(InstrumentTask task, PlainInstruments plain) {
     static BankSamples of(InstrumentTask task, PlainInstruments plain) {
         List<List<Instrument>> banks = task.files(plain.instruments());
-        boolean isMemoryShort = task.options().instruments().limits(task.accepted().sheet()).totalBytes() > 0;
-        if (task.areApart() || banks.size() < 2 || !isMemoryShort) return new BankSamples(task, plain);
+        boolean hasMemory = task.options().instruments().limits(task.accepted().sheet()).totalBytes() > 0;
+        if (task.areApart() || banks.size() < 2 || !hasMemory) return new BankSamples(task, plain);
         List<Sample> samples = new ArrayList<>(task.file().samples());
         List<Instrument> apart = new ArrayList<>();
         Set<Integer> taken = new HashSet<>();
