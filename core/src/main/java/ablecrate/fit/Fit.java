@@ -24,8 +24,7 @@ public record Fit(List<Fitted> instruments, Map<Integer, Size> sizes, long bytes
 
     /// The most that instruments which share a memory take of it, without those that do not fit.
     public long fullest(FitTask task) {
-        return task.sharing(instruments).stream().mapToLong(f -> task.bytes(f.stream().filter(Fitted::fits).map(Fitted::after).toList(), sizes)).max()
-                .orElse(0);
+        return task.most(task.sharing(instruments).stream().map(m -> m.stream().filter(Fitted::fits).map(Fitted::after).toList()).toList(), sizes);
     }
 
     /// Kits that are divided.

@@ -168,10 +168,13 @@ public record FitTask(List<Instrument> instruments, List<Optional<FitSound>> sou
     }
 
     /// The most that instruments which share a memory take of it.
-    public long fullest() { return sharing(instruments).stream().mapToLong(i -> bytes(i, Map.of())).max().orElse(0); }
+    public long fullest() { return most(sharing(instruments), Map.of()); }
 
     /// The most memory that instruments take at one time.
-    public long mostTogether() { return together(instruments).stream().mapToLong(i -> bytes(i, Map.of())).max().orElse(0); }
+    public long mostTogether() { return most(together(instruments), Map.of()); }
+
+    /// @param memories instruments that share one
+    long most(List<List<Instrument>> memories, Map<Integer, Size> sizes) { return memories.stream().mapToLong(m -> bytes(m, sizes)).max().orElse(0); }
 
     /// Memory of all instruments.
     public long bytesOfAll() { return bytes(instruments, Map.of()); }
