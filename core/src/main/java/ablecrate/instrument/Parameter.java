@@ -1,9 +1,11 @@
 package ablecrate.instrument;
 
+import ablecrate.audio.Figures;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.function.DoubleFunction;
 import java.util.function.Function;
 import java.util.function.Predicate;
 import java.util.function.UnaryOperator;
@@ -44,18 +46,18 @@ public final class Parameter<T> {
     /// The key that plays the sound untransposed.
     public static final Parameter<Integer> ROOT_KEY = new Parameter<>(Area.PITCH, "root key", 60, Object::toString, k -> k >= 0 && k <= 127);
     /// What the player adds, in cents.
-    public static final Parameter<Double> TUNING = number(Area.PITCH, "tuning", 0, "cents", "%+.2f", -MOST_TUNING, MOST_TUNING);
+    public static final Parameter<Double> TUNING = signed(Area.PITCH, "tuning", 0, "cents", 2, -MOST_TUNING, MOST_TUNING);
     /// Cents by which the pitch rises from key to key.
-    public static final Parameter<Double> KEY_TRACKING = number(Area.PITCH, "key tracking", 100, "cents a key", "%.0f", -1200, 1200);
+    public static final Parameter<Double> KEY_TRACKING = number(Area.PITCH, "key tracking", 100, "cents a key", 0, -1200, 1200);
     /// Cents by which the bend wheel raises the pitch when it is fully up, and by which it changes it when fully down.
-    public static final Parameter<Double> BEND_UP = number(Area.PITCH, "pitch bend up", 200, "cents", "%+.0f", -9600, 9600);
-    public static final Parameter<Double> BEND_DOWN = number(Area.PITCH, "pitch bend down", -200, "cents", "%+.0f", -9600, 9600);
+    public static final Parameter<Double> BEND_UP = signed(Area.PITCH, "pitch bend up", 200, "cents", 0, -9600, 9600);
+    public static final Parameter<Double> BEND_DOWN = signed(Area.PITCH, "pitch bend down", -200, "cents", 0, -9600, 9600);
 
-    public static final Parameter<Double> GAIN = number(Area.LEVEL, "gain", 0, "dB", "%+.2f", LEAST_GAIN, MOST_GAIN);
+    public static final Parameter<Double> GAIN = signed(Area.LEVEL, "gain", 0, "dB", 2, LEAST_GAIN, MOST_GAIN);
     /// −100 left … 100 right.
-    public static final Parameter<Double> PAN = number(Area.LEVEL, "pan", 0, "%", "%+.1f", -100, 100);
+    public static final Parameter<Double> PAN = signed(Area.LEVEL, "pan", 0, "%", 1, -100, 100);
     /// 100: the level follows velocity by its square, v²/127²; 0: it does not follow.
-    public static final Parameter<Double> VELOCITY_TRACKING = number(Area.LEVEL, "velocity to level", 100, "%", "%.0f", -100, 100);
+    public static final Parameter<Double> VELOCITY_TRACKING = number(Area.LEVEL, "velocity to level", 100, "%", 0, -100, 100);
 
     /// The first frame played.
     public static final Parameter<Long> START = new Parameter<>(Area.SAMPLE, "sample start", 0L, f -> frames(f), f -> f >= 0);
@@ -68,7 +70,7 @@ public final class Parameter<T> {
     public static final Parameter<List<Loop>> LOOPS = new Parameter<>(Area.SAMPLE, "loops", List.of(), Parameter::loops, _ -> true);
     /// Whether the sound leaves its loop when the key is let go, and plays on to its end.
     public static final Parameter<Boolean> LOOP_UNTIL_RELEASE = new Parameter<>(Area.SAMPLE, "loop until release", false, b -> b ? "yes" : "no", _ -> true);
-    public static final Parameter<Double> LOOP_CROSSFADE = number(Area.SAMPLE, "loop crossfade", 0, "s", "%.3f", 0, 100);
+    public static final Parameter<Double> LOOP_CROSSFADE = number(Area.SAMPLE, "loop crossfade", 0, "s", 3, 0, 100);
 
     public static final Parameter<Trigger> TRIGGER = new Parameter<>(Area.CHOICE, "trigger", Trigger.ATTACK, t -> t.name().toLowerCase(Locale.ROOT), _ -> true);
     public static final Parameter<Turn> TURN = new Parameter<>(Area.CHOICE, "round robin", Turn.EVERY, Turn::toString, _ -> true);
@@ -86,28 +88,28 @@ public final class Parameter<T> {
     public static final Parameter<Double> HOLD = seconds(Area.ENVELOPE, "hold", 0);
     public static final Parameter<Double> DECAY = seconds(Area.ENVELOPE, "decay", 0);
     /// Level while the key is held, of full scale: 0 dB down to −144.
-    public static final Parameter<Double> SUSTAIN = number(Area.ENVELOPE, "sustain", 0, "dB", "%.1f", -144, 0);
+    public static final Parameter<Double> SUSTAIN = number(Area.ENVELOPE, "sustain", 0, "dB", 1, -144, 0);
     public static final Parameter<Double> RELEASE = seconds(Area.ENVELOPE, "release", 0);
 
     public static final Parameter<FilterKind> FILTER = new Parameter<>(Area.FILTER, "filter", FilterKind.NONE, FilterKind::label, _ -> true);
-    public static final Parameter<Double> CUTOFF = number(Area.FILTER, "cutoff", 20_000, "Hz", "%,.0f", 1, 100_000);
-    public static final Parameter<Double> RESONANCE = number(Area.FILTER, "resonance", 0, "dB", "%.1f", -20, 96);
-    public static final Parameter<Double> FILTER_ENVELOPE = number(Area.FILTER, "envelope to cutoff", 0, "cents", "%+.0f", -12_000, 12_000);
-    public static final Parameter<Double> FILTER_VELOCITY = number(Area.FILTER, "velocity to cutoff", 0, "cents", "%+.0f", -12_000, 12_000);
+    public static final Parameter<Double> CUTOFF = number(Area.FILTER, "cutoff", 20_000, "Hz", 0, 1, 100_000);
+    public static final Parameter<Double> RESONANCE = number(Area.FILTER, "resonance", 0, "dB", 1, -20, 96);
+    public static final Parameter<Double> FILTER_ENVELOPE = signed(Area.FILTER, "envelope to cutoff", 0, "cents", 0, -12_000, 12_000);
+    public static final Parameter<Double> FILTER_VELOCITY = signed(Area.FILTER, "velocity to cutoff", 0, "cents", 0, -12_000, 12_000);
     public static final Parameter<Double> FILTER_ATTACK = seconds(Area.FILTER, "filter attack", 0);
     public static final Parameter<Double> FILTER_HOLD = seconds(Area.FILTER, "filter hold", 0);
     public static final Parameter<Double> FILTER_DECAY = seconds(Area.FILTER, "filter decay", 0);
     /// Of the filter's envelope, 0…100.
-    public static final Parameter<Double> FILTER_SUSTAIN = number(Area.FILTER, "filter sustain", 100, "%", "%.1f", 0, 100);
+    public static final Parameter<Double> FILTER_SUSTAIN = number(Area.FILTER, "filter sustain", 100, "%", 1, 0, 100);
     public static final Parameter<Double> FILTER_RELEASE = seconds(Area.FILTER, "filter release", 0);
 
-    public static final Parameter<Double> VIBRATO_RATE = number(Area.MODULATION, "vibrato rate", 8.176, "Hz", "%.2f", 0.0005, 200);
+    public static final Parameter<Double> VIBRATO_RATE = number(Area.MODULATION, "vibrato rate", 8.176, "Hz", 2, 0.0005, 200);
     public static final Parameter<Double> VIBRATO_DELAY = seconds(Area.MODULATION, "vibrato delay", 0);
-    public static final Parameter<Double> VIBRATO_DEPTH = number(Area.MODULATION, "vibrato depth", 0, "cents", "%.0f", -12_000, 12_000);
+    public static final Parameter<Double> VIBRATO_DEPTH = number(Area.MODULATION, "vibrato depth", 0, "cents", 0, -12_000, 12_000);
     /// Vibrato that the fully raised modulation wheel adds.
-    public static final Parameter<Double> VIBRATO_WHEEL = number(Area.MODULATION, "wheel to vibrato", 0, "cents", "%.0f", -12_000, 12_000);
+    public static final Parameter<Double> VIBRATO_WHEEL = number(Area.MODULATION, "wheel to vibrato", 0, "cents", 0, -12_000, 12_000);
     /// Vibrato that full pressure on the keys (channel pressure) adds.
-    public static final Parameter<Double> VIBRATO_PRESSURE = number(Area.MODULATION, "pressure to vibrato", 0, "cents", "%.0f", -12_000, 12_000);
+    public static final Parameter<Double> VIBRATO_PRESSURE = number(Area.MODULATION, "pressure to vibrato", 0, "cents", 0, -12_000, 12_000);
 
     /// What only the zone's own format has.
     public static final Parameter<Extras> EXTRAS = new Parameter<>(Area.OTHER, "other settings", Extras.NONE, Extras::toString, _ -> true);
@@ -139,12 +141,21 @@ public final class Parameter<T> {
         MADE.add(this);
     }
 
-    private static Parameter<Double> number(Area area, String label, double usual, String unit, String format, double lowest, double highest) {
-        return new Parameter<>(area, label, unit, usual, v -> String.format(Locale.ROOT, format + (unit.equals("%") ? " %%" : " " + unit), v),
-                v -> v >= lowest && v <= highest, v -> Math.clamp(v, lowest, highest));
+    /// @param digits behind the point, as people read it
+    private static Parameter<Double> number(Area area, String label, double usual, String unit, int digits, double lowest, double highest) {
+        return number(area, label, usual, unit, v -> Figures.decimal(v, digits), lowest, highest);
     }
 
-    private static Parameter<Double> seconds(Area area, String label, double usual) { return number(area, label, usual, "s", "%.3f", 0, 1000); }
+    private static Parameter<Double> signed(Area area, String label, double usual, String unit, int digits, double lowest, double highest) {
+        return number(area, label, usual, unit, v -> Figures.signed(v, digits), lowest, highest);
+    }
+
+    private static Parameter<Double> number(Area area, String label, double usual, String unit, DoubleFunction<String> text, double lowest, double highest) {
+        return new Parameter<>(area, label, unit, usual, v -> text.apply(v) + " " + unit, v -> v >= lowest && v <= highest,
+                v -> Math.clamp(v, lowest, highest));
+    }
+
+    private static Parameter<Double> seconds(Area area, String label, double usual) { return number(area, label, usual, "s", 3, 0, 1000); }
 
     private static Parameter<Optional<Span>> spanOption(Area area, String label) {
         return new Parameter<>(area, label, Optional.empty(), s -> s.map(Parameter::span).orElse("none"), _ -> true);

@@ -8,11 +8,14 @@ import java.util.List;
 import java.util.Locale;
 import java.util.OptionalInt;
 import java.util.Set;
+import java.util.regex.Pattern;
 
 /// Left and right samples of an instrument, which play alike, joined to stereo zones.
 final class Sf2Pairs {
     /// Where tunings of two sides differ by less, nobody minds.
     private static final int SAME_CENTS = 1;
+    private static final Set<Parameter<?>> MAY_DIFFER = Set.of(Parameter.PAN, Parameter.LOOPS, Parameter.TUNING, Parameter.END);
+    private static final Pattern SIDE = Pattern.compile("[ _(-]*(left|right|l|r)\\)?$");
 
     /// A zone and the header of its sample, before stereo pairs are joined.
     record Side(Zone zone, int header) {}
@@ -56,8 +59,8 @@ final class Sf2Pairs {
         OptionalInt byName = OptionalInt.empty();
         for (int j = i + 1; j < sides.size(); j++) {
             Sf2Tables.Header theirs = headers.get(sides.get(j).header());
-            if (done[j] || (theirs.type() & 0x7FFF) != wanted || theirs.rateHz() != mine.rateHz() || !playsAlike(side.zone(), sides.get(j).zone())
-                    || !areApart(side, sides.get(j), wanted == Sf2Tables.RIGHT))
+            if (done[j] || (theirs.type() & 0x7FFF) != wanted || theirs.rateHz() != mine.rateHz()
+                    || !areApart(side, sides.get(j), wanted == Sf2Tables.RIGHT) || !playsAlike(side.zone(), sides.get(j).zone()))
                 continue;
             boolean mineLinks = mine.link() == sides.get(j).header(), theirsLinks = theirs.link() == side.header();
             if (mineLinks && theirsLinks) return OptionalInt.of(j);
@@ -76,12 +79,12 @@ final class Sf2Pairs {
     }
 
     private static boolean playsAlike(Zone a, Zone b) {
-        return a.differences(b).stream().allMatch(p -> p == Parameter.PAN || p == Parameter.LOOPS || p == Parameter.TUNING || p == Parameter.END)
+        return Parameter.ALL.stream().allMatch(p -> MAY_DIFFER.contains(p) || a.get(p).equals(b.get(p)))
                 && a.get(Parameter.LOOPS).isEmpty() == b.get(Parameter.LOOPS).isEmpty()
                 && Math.abs(a.get(Parameter.TUNING) - b.get(Parameter.TUNING)) < SAME_CENTS;
     }
 
-    private static String baseName(Sf2Tables.Header header) { return header.name().toLowerCase(Locale.ROOT).replaceFirst("[ _(-]*(left|right|l|r)\\)?$", ""); }
+    private static String baseName(Sf2Tables.Header header) { return SIDE.matcher(header.name().toLowerCase(Locale.ROOT)).replaceFirst(""); }
 
     private Zone stereo(Side left, Side right) {
         Sf2Tables.Header l = headers.get(left.header()), r = headers.get(right.header());

@@ -21,9 +21,13 @@ import ablecrate.planner.sound.SoundTarget;
 import ablecrate.planner.sound.SoundTask;
 import java.nio.file.Path;
 import java.util.Optional;
+import java.util.regex.Pattern;
 
 /// Sounds of instruments as sounds like any other, so that rates, levels and loops go the same way.
 final class InstrumentSounds {
+    /// What paths cannot hold.
+    private static final Pattern UNFIT = Pattern.compile("[/\\\\\\x00-\\x1f]");
+
     private InstrumentSounds() {}
 
     /// @param size that it is cut down to, where it has to fit
@@ -83,7 +87,7 @@ final class InstrumentSounds {
     private static boolean isOfBank(SoundFile source) { return SoundFormats.byId(source.formatId()).isEmpty(); }
 
     private static String plainName(String name) {
-        String plain = name.replaceAll("[/\\\\\\x00-\\x1f]", "_").strip();
-        return plain.isEmpty() || plain.matches("\\.+") ? "sound" : plain;
+        String plain = UNFIT.matcher(name).replaceAll("_").strip();
+        return plain.chars().allMatch(c -> c == '.') ? "sound" : plain;
     }
 }

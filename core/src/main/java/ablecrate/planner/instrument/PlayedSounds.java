@@ -6,7 +6,9 @@ import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Zone;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
 
@@ -32,12 +34,12 @@ record PlayedSounds(List<PlayedInstrument> instruments, List<PlayedSound> sounds
     record PlayedZone(Zone zone, Optional<SoundRef> sound) {}
 
     static PlayedSounds of(InstrumentTask task, List<Instrument> instruments) {
-        List<PlayedSound> sounds = new ArrayList<>();
+        Collected sounds = new Collected(task);
         List<PlayedInstrument> played = instruments.stream()
                 .map(i -> new PlayedInstrument(i, i.groups().stream()
-                        .map(g -> new PlayedGroup(g.name(), g.zones().stream().map(z -> new PlayedZone(z, sound(task, i, z, sounds))).toList())).toList()))
+                        .map(g -> new PlayedGroup(g.name(), g.zones().stream().map(z -> new PlayedZone(z, sounds.of(i, z))).toList())).toList()))
                 .toList();
-        return new PlayedSounds(played, List.copyOf(sounds));
+        return new PlayedSounds(played, List.copyOf(sounds.all));
     }
 
     /// By how much the loudest zone of each sound is beyond what the target can say; below 0 where none is.
@@ -50,17 +52,33 @@ record PlayedSounds(List<PlayedInstrument> instruments, List<PlayedSound> sounds
 
     Stream<PlayedZone> zones() { return instruments.stream().flatMap(PlayedInstrument::zones); }
 
-    private static Optional<SoundRef> sound(InstrumentTask task, Instrument by, Zone zone, List<PlayedSound> sounds) {
-        if (task.file().sound(zone.sample()).filter(s -> s.frames() > 0).isEmpty()) return Optional.empty();
-        List<Loop> loops = zone.get(Parameter.LOOPS);
-        // Each zone a file of its own where the file has to say how the zone plays.
-        for (int i = 0; i < sounds.size() && !task.isSaidBySounds(); i++) {
-            PlayedSound sound = sounds.get(i);
-            if (sound.sample() != zone.sample() || !loops.isEmpty() && !sound.loops().isEmpty() && !sound.loops().equals(loops)) continue;
-            if (sound.loops().isEmpty()) sounds.set(i, sound.withLoops(loops));
-            return Optional.of(new SoundRef(i));
+    /// The sounds of the zones so far.
+    private static final class Collected {
+        private final InstrumentTask task;
+        private final boolean isEachItsOwn;
+        private final List<PlayedSound> all = new ArrayList<>();
+        /// Where the sounds of a sample lie among all.
+        private final Map<Integer, List<Integer>> places = new HashMap<>();
+
+        Collected(InstrumentTask task) {
+            this.task = task;
+            // Where the file has to say how its zone plays.
+            isEachItsOwn = task.isSaidBySounds();
         }
-        sounds.add(new PlayedSound(zone.sample(), loops, by, zone));
-        return Optional.of(new SoundRef(sounds.size() - 1));
+
+        Optional<SoundRef> of(Instrument by, Zone zone) {
+            if (task.file().sound(zone.sample()).filter(s -> s.frames() > 0).isEmpty()) return Optional.empty();
+            List<Loop> loops = zone.get(Parameter.LOOPS);
+            List<Integer> ofSample = places.computeIfAbsent(zone.sample(), _ -> new ArrayList<>());
+            for (int place : isEachItsOwn ? List.<Integer>of() : ofSample) {
+                PlayedSound sound = all.get(place);
+                if (!loops.isEmpty() && !sound.loops().isEmpty() && !sound.loops().equals(loops)) continue;
+                if (sound.loops().isEmpty()) all.set(place, sound.withLoops(loops));
+                return Optional.of(new SoundRef(place));
+            }
+            ofSample.add(all.size());
+            all.add(new PlayedSound(zone.sample(), loops, by, zone));
+            return Optional.of(new SoundRef(all.size() - 1));
+        }
     }
 }
