@@ -90,12 +90,27 @@ public sealed interface CardChange extends Change {
         }
     }
 
+    /// What would come of it if all sounds were made smaller, so that each has room.
+    sealed interface AllFitted {
+        String text();
+
+        /// @param harmDb how different they would be in the mean
+        record Possible(double harmDb) implements AllFitted {
+            @Override public String text() { return String.format(Locale.ROOT, "made to fit, sounds would be %.1f dB different in the mean", harmDb); }
+        }
+
+        /// @param leastBytes of all lines that would have room by themselves, with sounds as small as they may become
+        record Impossible(long leastBytes) implements AllFitted {
+            @Override public String text() { return "however small they are made, sounds take at least " + Figures.bytes(leastBytes) + " together"; }
+        }
+    }
+
     /// The device's memory is taken by the lines before this one.
     /// @param bytes that it takes
     /// @param free that are left
     /// @param all that there are
-    /// @param fittedDb how different sounds would be in the mean if all of them were made to fit; empty where that is not known
-    record MemoryFull(String name, long bytes, long free, long all, Optional<Double> fittedDb) implements CardChange {
+    /// @param whole what is known of making all sounds fit
+    record MemoryFull(String name, long bytes, long free, long all, Optional<AllFitted> whole) implements CardChange {
         @Override public Property property() { return Property.ZONES; }
 
         @Override public Verdict verdict() { return Verdict.BLOCKED; }
@@ -104,7 +119,7 @@ public sealed interface CardChange extends Change {
             return new Text(name, "–", String.format(Locale.ROOT,
                     "it takes %s, and %s of %s are free after the lines before it; trim it, take a lower rate, or leave others out%s", Figures.bytes(bytes),
                     Figures.bytes(free), Figures.bytes(all),
-                    fittedDb.map(db -> String.format(Locale.ROOT, "; made to fit, sounds would be %.1f dB different in the mean", db)).orElse("")));
+                    whole.map(w -> "; " + w.text()).orElse("")));
         }
     }
 }

@@ -88,7 +88,7 @@ public final class Planner {
         FittedSounds fitted = FittedSounds.of(taking, options, whole, measured);
         List<PackingItem> sized = fitted.sizes().isEmpty() ? whole : new Placement(taking, options, card).place(planner.sized(fitted.sizes()).items(gathered));
         List<PackingItem> placed = CardRoom.shared(taking, card,
-                fitted.isWaiting() ? fitted.told(sized) : CardMemory.shared(taking, options, fitted.told(sized), fitted.advisedDb()));
+                fitted.isWaiting() ? fitted.told(sized) : CardMemory.shared(taking, options, fitted.told(sized), fitted.whole()));
         return taking.isSession() ? TrackPlaces.of(taking, options, card, placed) : new PackingList(taking, options, placed);
     }
 

@@ -126,7 +126,13 @@ class SoundsFitTest {
         PackingList advised = plan(4 * BYTES, Fitting.DEFAULT.withMode(Fitting.Mode.ADVISE));
         assertThat(blocked(advised)).isEqualTo(2);
         assertThat(advised.items().getLast().reason()).matches(".*; made to fit, sounds would be \\d\\.\\d dB different in the mean");
-        assertThat(blocked(plan(BYTES, Fitting.DEFAULT))).isEqualTo(5);
+        PackingList tooMany = plan(BYTES, Fitting.DEFAULT);
+        assertThat(blocked(tooMany)).isEqualTo(5);
+        assertThat(tooMany.items().getLast().changes()).filteredOn(CardChange.MemoryFull.class::isInstance).singleElement().satisfies(c -> {
+            assertThat(((CardChange.MemoryFull) c).whole()).get().isInstanceOfSatisfying(CardChange.AllFitted.Impossible.class,
+                    w -> assertThat(w.leastBytes()).as("a quarter of the rate is the least for what hisses").isBetween(2L * BYTES / 4, 6L * BYTES / 2));
+            assertThat(c.reason()).contains("; however small they are made, sounds take at least ");
+        });
         assertThat(blocked(plan(6 * BYTES, Fitting.DEFAULT))).isZero();
         assertThat(plan(6 * BYTES, Fitting.DEFAULT).items()).noneMatch(i -> i.output().flatMap(o -> o.fitted()).isPresent());
     }

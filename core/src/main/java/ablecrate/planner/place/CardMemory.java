@@ -20,8 +20,8 @@ public final class CardMemory {
         return items.stream().filter(i -> i.verdict() != Verdict.BLOCKED).mapToLong(i -> i.memoryBytes(limits.sampleOverheadBytes(), false)).sum();
     }
 
-    /// @param advisedDb how different sounds would be in the mean if all were made to fit; empty where that is not known
-    public static List<PackingItem> shared(DestinationSheet sheet, PackOptions options, List<PackingItem> placed, Optional<Double> advisedDb) {
+    /// @param whole what is known of making all sounds fit
+    public static List<PackingItem> shared(DestinationSheet sheet, PackOptions options, List<PackingItem> placed, Optional<CardChange.AllFitted> whole) {
         DeviceLimits limits = options.instruments().limits(sheet);
         if (limits.totalBytes() == 0 || sheet.loadsBankByBank()) return placed;
         List<PackingItem> out = new ArrayList<>();
@@ -33,7 +33,7 @@ public final class CardMemory {
                 free -= bytes;
                 out.add(item);
             } else {
-                CardChange.MemoryFull full = new CardChange.MemoryFull(item.source().fileName(), bytes, free, limits.totalBytes(), advisedDb);
+                CardChange.MemoryFull full = new CardChange.MemoryFull(item.source().fileName(), bytes, free, limits.totalBytes(), whole);
                 out.add(item.isInstruments() ? item.with(full, item.parts(), item.maps()) : item.with(full, List.of()));
             }
         }

@@ -1,6 +1,7 @@
 package ablecrate.planner.place;
 
 import ablecrate.audio.FrameRange;
+import ablecrate.change.CardChange;
 import ablecrate.change.FitChange;
 import ablecrate.codec.Capabilities;
 import ablecrate.codec.SoundFile;
@@ -42,9 +43,9 @@ import java.util.stream.IntStream;
 /// What that is, is known only by hearing them; until then they stay whole. Each is to the fitter an instrument of one key. Instruments, slices and joined sounds stay as they are.
 /// @param sizes of sounds that are not kept whole, by what was gathered
 /// @param wanted what has to be listened to
-/// @param advisedDb how different sounds would be in the mean, where that is told and not done
+/// @param whole what would come of it, where that is told and not done
 /// @param isWaiting whether something has to be listened to before it is known what has room
-public record FittedSounds(Map<Path, Fitted> sizes, Optional<FitTask> wanted, Optional<Double> advisedDb, boolean isWaiting) {
+public record FittedSounds(Map<Path, Fitted> sizes, Optional<FitTask> wanted, Optional<CardChange.AllFitted> whole, boolean isWaiting) {
     private static final FittedSounds NONE = new FittedSounds(Map.of(), Optional.empty(), Optional.empty(), false),
             WAITING = new FittedSounds(Map.of(), Optional.empty(), Optional.empty(), true);
     /// The key on which each sounds as it was recorded.
@@ -65,11 +66,13 @@ public record FittedSounds(Map<Path, Fitted> sizes, Optional<FitTask> wanted, Op
         // Levels may shorten sounds, and loops that are found: all of them are known before anything is weighed.
         if (!placed.stream().allMatch(PackingItem::isSettled)) return WAITING;
         List<PackingItem> items = placed.stream().filter(FittedSounds::isFitted).toList();
-        long fixed = CardMemory.bytes(limits, placed) - CardMemory.bytes(limits, items),
+        // What is larger than the whole memory has no room whatever the others take.
+        long fixed = placed.stream().filter(i -> !isFitted(i)).mapToLong(i -> CardMemory.bytes(limits, List.of(i))).filter(b -> b <= limits.totalBytes()).sum(),
                 free = limits.totalBytes() - fixed - RESERVE_BYTES * (long) items.size();
-        if (items.isEmpty() || free <= 0) return NONE;
+        if (items.isEmpty()) return NONE;
+        if (free <= 0) return told(new CardChange.AllFitted.Impossible(fixed));
         FitTask task = task(sheet, options, items, free);
-        return measured.apply(task).map(m -> m instanceof Fit fit ? found(task, items, fit, fitting.mode()) : NONE)
+        return measured.apply(task).map(m -> m instanceof Fit fit ? found(task, items, fit, fixed, fitting.mode()) : NONE)
                 .orElse(new FittedSounds(Map.of(), Optional.of(task), Optional.empty(), true));
     }
 
@@ -124,12 +127,12 @@ public record FittedSounds(Map<Path, Fitted> sizes, Optional<FitTask> wanted, Op
         return new Instrument(About.named(name), Optional.empty(), List.of(new ZoneGroup("", List.of(zone))));
     }
 
-    private static FittedSounds found(FitTask task, List<PackingItem> items, Fit fit, Fitting.Mode mode) {
+    /// @param fixed bytes of what stays as it is
+    private static FittedSounds found(FitTask task, List<PackingItem> items, Fit fit, long fixed, Fitting.Mode mode) {
         // Where even the least is too much, what goes is not ours to choose.
-        if (fit.instruments().stream().anyMatch(f -> !f.fits())) return NONE;
+        if (fit.instruments().stream().anyMatch(f -> !f.fits())) return told(new CardChange.AllFitted.Impossible(fixed + fit.bytes()));
         if (mode == Fitting.Mode.ADVISE)
-            return new FittedSounds(Map.of(), Optional.empty(),
-                    Optional.of(fit.instruments().stream().mapToDouble(f -> f.harm().meanDb()).average().orElse(0)), false);
+            return told(new CardChange.AllFitted.Possible(fit.instruments().stream().mapToDouble(f -> f.harm().meanDb()).average().orElse(0)));
         Map<Path, Fitted> out = new HashMap<>();
         for (int i = 0; i < items.size(); i++) {
             Size size = fit.sizes().get(i);
@@ -145,6 +148,8 @@ public record FittedSounds(Map<Path, Fitted> sizes, Optional<FitTask> wanted, Op
         }
         return new FittedSounds(out, Optional.empty(), Optional.empty(), false);
     }
+
+    private static FittedSounds told(CardChange.AllFitted whole) { return new FittedSounds(Map.of(), Optional.empty(), Optional.of(whole), false); }
 
     /// The list of sounds that are made smaller, with what was done; or the whole one, with what has to be listened to.
     public List<PackingItem> told(List<PackingItem> placed) {

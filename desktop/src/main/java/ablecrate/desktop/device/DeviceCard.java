@@ -78,6 +78,12 @@ public final class DeviceCard {
 
     private Wanted wanted() { return new Wanted(Device.byId(crate.sheetProperty().get().id()), otherCard.or(() -> crate.job().into())); }
 
+    /// Whether there is a stand-in for what is packed for.
+    public boolean hasDevice() { return wanted().device().isPresent(); }
+
+    /// Whether a folder is known that it would load.
+    public boolean hasCard() { return hasDevice() && wanted().card().isPresent(); }
+
     /// A card is loaded only while somebody looks.
     public void lookedAt(boolean isLooking) {
         isLookedAt = isLooking;

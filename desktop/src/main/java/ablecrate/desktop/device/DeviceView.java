@@ -58,7 +58,7 @@ public final class DeviceView extends BorderPane implements Bench {
     private final VBox refusals = new VBox(7), told = new VBox(8);
     private final BorderPane middle = new BorderPane();
     private final HBox body = new HBox(middle);
-    private final Button play, forget, overMidi, otherCard;
+    private final Button play, forget, overMidi, again, otherCard;
     private final MenuButton change = new MenuButton("Change");
     private Optional<Preset> renamed = Optional.empty();
     private final Node sides;
@@ -106,8 +106,8 @@ public final class DeviceView extends BorderPane implements Bench {
         setCenter(picture);
         fillChange();
         otherCard = Buttons.of("device-card", "", "Load another folder into the device", () -> folder.get().ifPresent(model.card()::load));
-        HBox buttons = new HBox(8, Buttons.of("device-load", "Load again", "As the device would if the card were put in again", () -> model.card().load()),
-                otherCard, change);
+        again = Buttons.of("device-load", "Load again", "As the device would if the card were put in again", () -> model.card().load());
+        HBox buttons = new HBox(8, again, otherCard, change);
         overMidi = Buttons.of("device-dumps", "Samples over MIDI…", "Send the dumps to the device itself, or ask it for its sounds (Ctrl+Shift+M)", dumps);
         VBox side = new VBox(8, sentence, memory, buttons, overMidi, told);
         told.getChildren().addAll(Headings.subheading("What it refuses"), refusals);
@@ -125,7 +125,10 @@ public final class DeviceView extends BorderPane implements Bench {
         });
         setRight(new BenchSide(side, 356, this));
         model.card().shownProperty().subscribe(_ -> renew());
-        model.card().emptyProperty().subscribe(placeholder::setText);
+        model.card().emptyProperty().subscribe(why -> {
+            placeholder.setText(why);
+            renew();
+        });
         model.card().presetProperty().subscribe(_ -> showPreset());
         model.downProperty().subscribe(_ -> light());
         model.songProperty().subscribe(s -> {
@@ -260,6 +263,8 @@ public final class DeviceView extends BorderPane implements Bench {
         boolean isPlayedByNotes = shown.filter(s -> s.device().controls() != Device.Controls.TRACKS).isPresent();
         appear(sides, isPlayedByNotes);
         appear(play, isPlayedByNotes);
+        appear(again, model.card().hasCard());
+        appear(otherCard, model.card().hasDevice());
         otherCard.setText(shown.isPresent() ? "Another card…" : "Load a card…");
         // Last, as it goes where there is no room beside the others.
         hint.setText("");

@@ -139,8 +139,7 @@ public final class FitModel {
         }
         shown.set(next);
         List<Gauge> now = shown.get().map(Shown::gauges).orElse(List.of());
-        List<Gauge> all = new ArrayList<>(
-                now.isEmpty() ? list.currentProperty().get().map(i -> list.parentOf(i).orElse(i)).map(this::needed).orElse(List.of()) : now);
+        List<Gauge> all = new ArrayList<>(now.isEmpty() ? needed() : now);
         CardRules card = crate.sheetProperty().get().card();
         if (card.capacityBytes() > 0 && crate.listProperty().get() != null) all.add(ofCard(card));
         taken.set(all);
@@ -152,9 +151,13 @@ public final class FitModel {
         return new Gauge("Card", bytes, bytes, card.capacityBytes(), Figures.bytes(bytes) + " of " + Figures.bytes(card.capacityBytes()), "");
     }
 
+    private List<Gauge> needed() {
+        if (crate.sheetProperty().get().sharesMemory() && crate.listProperty().get() != null) return List.of(ofAllSounds(limits()));
+        return list.currentProperty().get().map(i -> list.parentOf(i).orElse(i)).map(this::needed).orElse(List.of());
+    }
+
     private List<Gauge> needed(PackingItem item) {
         DeviceLimits limits = limits();
-        if (crate.sheetProperty().get().sharesMemory()) return List.of(ofAllSounds(limits));
         List<Instrument> instruments = item.maps().stream().flatMap(m -> m.instruments().stream()).toList();
         if (limits.isNone() || instruments.isEmpty()) return List.of();
         // Counting is quick for some instruments; what a whole bank takes is its memory.
@@ -220,7 +223,8 @@ public final class FitModel {
                     String whole = "it stays whole; all sounds together take " + Figures.bytes(fit.bytesBefore()) + " → " + Figures.bytes(fit.bytes());
                     return new Shown(false, change(item, FitChange.SoundFitted.class).map(Change::reason).orElse(whole), List.of(ofAllSounds(limits())),
                             steps(FitChange.of(fit)), Memory.of(fit, claim.orElseThrow().task()), List.of());
-                });
+                })
+                .or(() -> change(item, CardChange.MemoryFull.class).map(c -> Shown.told(false, c.reason())));
     }
 
     private Optional<Fit> fit(FitClaim claim) { return crate.book().find(claim.task()).filter(Fit.class::isInstance).map(Fit.class::cast); }

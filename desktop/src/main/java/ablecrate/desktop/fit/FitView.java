@@ -144,9 +144,9 @@ public final class FitView extends BorderPane implements Bench {
         show(all, memory().isPresent() || model.isLessGiven());
         chart.setVisible(hasLine());
         hint.setText(memory().isPresent() ? "Drag the line, or press ← and →, to give it less memory" : "");
-        show(done, shown.isPresent());
         steps.getChildren().clear();
         shown.ifPresent(s -> model.kinds().forEach(kind -> steps.getChildren().add(step(kind, s))));
+        show(done, !steps.getChildren().isEmpty());
         chart.setAccessibleText(sentence.getText());
         chart.requestLayout();
         showNotes();
@@ -209,7 +209,9 @@ public final class FitView extends BorderPane implements Bench {
         if (memory().isEmpty()) {
             none.setText(shown.isEmpty()
                     ? hasLine() ? "It fits as it is." : ""
-                    : shown.get().isWaiting() ? "It is being made to fit …" : "Memory is not what is short here.");
+                    : shown.get().isWaiting()
+                            ? "It is being made to fit …"
+                            : shown.get().steps().isEmpty() ? "It does not fit as it is." : "Memory is not what is short here.");
             none.relocate(LEFT, TOP + 8);
             none.autosize();
             chart.getChildren().add(none);
