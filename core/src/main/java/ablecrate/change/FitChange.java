@@ -159,9 +159,15 @@ public sealed interface FitChange extends Change {
     /// Kits that are more than a device holds, each in several instruments of some of its keys.
     /// @param parts how many they are
     record KitsDivided(int kits, int parts, List<String> each) implements FitChange {
+        private static String turned(Fit.Fitted kit) {
+            int before = FitTask.turns(kit.before()), after = kit.parts().stream().mapToInt(FitTask::turns).max().orElse(before);
+            return after == before ? "" : ", with " + after + " of " + Told.count(before, "turn");
+        }
+
         static KitsDivided of(Fit fit) {
             return new KitsDivided(fit.divided().size(), fit.divided().stream().mapToInt(f -> f.parts().size()).sum(),
-                    fit.divided().stream().map(f -> "'" + f.before().name() + "' (" + f.lacking() + ") in " + f.parts().size() + " parts").toList());
+                    fit.divided().stream().map(f -> "'" + f.before().name() + "' (" + f.lacking() + ") in " + f.parts().size() + " parts" + turned(f))
+                            .toList());
         }
 
         @Override public Verdict verdict() { return Verdict.ADJUSTED; }
@@ -249,6 +255,7 @@ public sealed interface FitChange extends Change {
                 add(each, need.layers(), limits.layers(), "velocity layers");
                 add(each, need.samples(), limits.samples(), "samples");
                 add(each, need.zones(), limits.zones(), "zones");
+                add(each, FitTask.turns(instrument), task.mostTurns(), "turns of a round robin");
                 if (limits.instrumentBytes() > 0 && need.bytes() > limits.instrumentBytes())
                     each.add(Figures.bytes(need.bytes()) + " of " + Figures.bytes(limits.instrumentBytes()));
                 if (!each.isEmpty()) out.add((task.instruments().size() > 1 ? "'" + instrument.name() + "': " : "") + String.join(", ", each));

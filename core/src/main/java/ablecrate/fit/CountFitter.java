@@ -60,13 +60,13 @@ final class CountFitter {
         List<FitStep> steps = new ArrayList<>();
         Instrument now = task.may(FitStep.Kind.KEYS) ? within(source) : source;
         if (now != source) step(steps, FitStep.Kind.KEYS, keys(source), keys(now), source, now);
-        if (task.need(now).fitsCounts(limits)) return new Counted(now, steps, simple);
+        if (task.need(now).fitsCounts(limits) && task.playsTurns(now)) return new Counted(now, steps, simple);
         Optional<Plan> best = turned(now).stream().flatMap(t -> plans(t).stream())
                 .min(Comparator.comparingDouble(p -> harmDb(p.instrument())));
         if (best.isEmpty()) return new Counted(now, steps, simple);
         Instrument turned = best.get().turned(), layered = best.get().layered(), end = best.get().instrument(),
                 unreleased = releases(end) < releases(layered) ? withReleasesOf(layered, end) : layered;
-        if (turned != now) step(steps, FitStep.Kind.TURNS, turns(now), turns(turned), now, turned);
+        if (turned != now) step(steps, FitStep.Kind.TURNS, FitTask.turns(now), FitTask.turns(turned), now, turned);
         if (layered != turned) step(steps, FitStep.Kind.LAYERS, task.need(turned).layers(), task.need(layered).layers(), turned, layered);
         if (unreleased != layered) step(steps, FitStep.Kind.RELEASES, releases(layered), releases(end), layered, unreleased);
         if (!Set.copyOf(end.zones()).equals(Set.copyOf(unreleased.zones())))
@@ -98,8 +98,6 @@ final class CountFitter {
         });
     }
 
-    static int turns(Instrument instrument) { return instrument.zones().stream().mapToInt(z -> z.get(Parameter.TURN).length()).max().orElse(1); }
-
     private static boolean isReleased(Zone zone) { return zone.get(Parameter.TRIGGER) == Trigger.RELEASE; }
 
     /// How many release samples there are.
@@ -113,14 +111,15 @@ final class CountFitter {
                 other.zones().stream().filter(CountFitter::isReleased)).toList()))));
     }
 
-    /// With all turns, and with as many as need no other step; with one where there is no such number.
+    /// With all turns that the device plays, and with as many as need no other step; with one where there is no such number.
     private List<Instrument> turned(Instrument start) {
-        if (!task.may(FitStep.Kind.TURNS) || turns(start) == 1) return List.of(start);
+        if (!task.may(FitStep.Kind.TURNS) || FitTask.turns(start) == 1) return List.of(start);
         TurnChoice choice = new TurnChoice(start, notes);
-        int most = choice.longest() - 1;
+        Instrument played = task.playsTurns(start) ? start : choice.of(task.mostTurns());
+        int most = Math.min(FitTask.turns(played), choice.longest() - 1);
         while (most > 1 && !task.need(choice.of(most)).fitsCounts(limits))
             most--;
-        return List.of(start, choice.of(most));
+        return Stream.of(played, choice.of(most)).distinct().toList();
     }
 
     private List<Plan> plans(Instrument start) {

@@ -159,10 +159,18 @@ public record FitTask(List<Instrument> instruments, List<Optional<FitSound>> sou
 
     static List<Integer> samples(Instrument instrument) { return instrument.zones().stream().map(z -> z.sample()).distinct().toList(); }
 
+    /// Of the longest round robin; 1 where there is none.
+    public static int turns(Instrument instrument) { return instrument.zones().stream().mapToInt(z -> z.get(Parameter.TURN).length()).max().orElse(1); }
+
+    /// How many turns of a round robin the device plays; 0 is no limit.
+    public int mostTurns() { return format.carried.contains(Parameter.TURN) ? limits.playing().turns() : 1; }
+
+    boolean playsTurns(Instrument instrument) { return Need.within(turns(instrument), mostTurns()); }
+
     /// Whether something has to be done.
     public boolean isOver() {
         if (instruments.stream()
-                .anyMatch(i -> !need(i).fits(limits) || i.zones().stream().anyMatch(z -> Need.reachesTooFar(z, limits.transposeKeys()))))
+                .anyMatch(i -> !need(i).fits(limits) || !playsTurns(i) || i.zones().stream().anyMatch(z -> Need.reachesTooFar(z, limits.transposeKeys()))))
             return true;
         return !Need.within(mostTogether(), limits.totalBytes());
     }

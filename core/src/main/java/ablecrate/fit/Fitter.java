@@ -135,7 +135,9 @@ final class Fitter {
     }
 
     private List<Instrument> parts(Instrument source) {
-        return task.format().hasFileEach() && limits.totalBytes() == 0 && Kits.isKit(source) ? KitParts.of(task, source) : List.of();
+        if (!task.format().hasFileEach() || limits.totalBytes() > 0 || !Kits.isKit(source)) return List.of();
+        Instrument played = task.playsTurns(source) ? source : new TurnChoice(source, new Notes(whole, task.format())).of(task.mostTurns());
+        return KitParts.of(task, played);
     }
 
     /// Why an instrument does not fit, whatever the others take.
@@ -164,7 +166,7 @@ final class Fitter {
     private FitState counted(int place) {
         Instrument source = task.instruments().get(place);
         boolean reaches = source.zones().stream().noneMatch(z -> Need.reachesTooFar(z, limits.transposeKeys()));
-        if (task.need(source).fitsCounts(limits) && reaches) return FitState.of(source);
+        if (task.need(source).fitsCounts(limits) && task.playsTurns(source) && reaches) return FitState.of(source);
         Notes notes = new Notes(whole, task.format());
         NoteSet measured = measured(place);
         CountFitter.Counted counted = new CountFitter(task, notes, measured, stopped).fit(source);

@@ -76,7 +76,7 @@ final class MemoryPlans {
 
     /// With half of the turns of its round robins, and with one.
     private List<Instrument> turned(Instrument instrument) {
-        int turns = CountFitter.turns(instrument);
+        int turns = FitTask.turns(instrument);
         if (turns == 1 || !task.may(FitStep.Kind.TURNS)) return List.of();
         TurnChoice choice = new TurnChoice(instrument, new Notes(sounds, task.format()));
         return Stream.of(1, turns / 2).distinct().map(choice::of).toList();
@@ -108,7 +108,7 @@ final class MemoryPlans {
         double harm = state.harm().meanDb();
         if (winner.start != state.now()) {
             double fewer = measured.harm(winner.start, new Notes(sounds, task.format())).meanDb();
-            steps.add(new FitStep(FitStep.Kind.TURNS, CountFitter.turns(state.now()), CountFitter.turns(winner.start),
+            steps.add(new FitStep(FitStep.Kind.TURNS, FitTask.turns(state.now()), FitTask.turns(winner.start),
                     task.bytes(state.now()) - task.bytes(winner.start), fewer - harm));
             harm = fewer;
         }

@@ -40,7 +40,7 @@ final class NoteSet {
         List<Integer> all = keys.stream().filter(NoteSet::isPlayed).toList(), played = all.isEmpty() ? List.copyOf(keys) : all;
         List<Span> layers = layers(source);
         List<Occasion> occasions = Occasion.of(source);
-        turns = CountFitter.turns(source);
+        turns = FitTask.turns(source);
         int most = Math.max(1, mostNotes / Math.max(1, layers.size()));
         // Where all keys are compared there may be room for each occasion on each of them; else they take turns.
         boolean isEach = played.size() * occasions.size() <= most;
@@ -105,7 +105,7 @@ final class NoteSet {
 
     /// What is heard in the place of a note. Of fewer turns than there were, the one that is most like it: nobody counts which of them is due.
     private HeardNote nearest(Note note, Instrument other, Function<List<Zone>, HeardNote> heard) {
-        int left = CountFitter.turns(other);
+        int left = FitTask.turns(other);
         if (left >= turns) return heard.apply(note.occasion.sounding(other, note.key, note.velocity));
         return IntStream.range(0, left).mapToObj(press -> heard.apply(note.occasion.at(press).sounding(other, note.key, note.velocity)))
                 .min(Comparator.comparingDouble(note.heard::harm)).orElseThrow();

@@ -9,11 +9,14 @@ import ablecrate.instrument.Zone;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.stream.Collectors;
 
 /// Which turns of a round robin stay: those that sound most like the ones that go.
 final class TurnChoice {
@@ -24,7 +27,9 @@ final class TurnChoice {
     /// By the length of a round robin: its turns, the first to stay first.
     private final Map<Integer, List<Integer>> order = new TreeMap<>();
 
-    private record Place(Span keys, Span velocities, Trigger trigger) {}
+    private record Place(Span keys, Span velocities, Trigger trigger) {
+        static Place of(Zone zone) { return new Place(zone.get(Parameter.KEYS), zone.get(Parameter.VELOCITIES), zone.get(Parameter.TRIGGER)); }
+    }
 
     TurnChoice(Instrument instrument, Notes notes) {
         this.instrument = instrument;
@@ -42,7 +47,7 @@ final class TurnChoice {
         Map<Place, Map<Integer, List<Zone>>> places = new LinkedHashMap<>();
         for (Zone zone : instrument.zones())
             if (zone.get(Parameter.TURN).length() == length)
-                places.computeIfAbsent(new Place(zone.get(Parameter.KEYS), zone.get(Parameter.VELOCITIES), zone.get(Parameter.TRIGGER)), _ -> new HashMap<>())
+                places.computeIfAbsent(Place.of(zone), _ -> new HashMap<>())
                         .computeIfAbsent(zone.get(Parameter.TURN).position() - 1, _ -> new ArrayList<>()).add(zone);
         List<Map.Entry<Place, Map<Integer, List<Zone>>>> whole = places.entrySet().stream().filter(e -> e.getValue().size() == length).toList();
         double[][] out = new double[length][length];
@@ -86,12 +91,16 @@ final class TurnChoice {
         return out;
     }
 
-    /// With no more turns than these, in the order in which they were.
+    /// With no more turns than these, in the order in which they were. A place that has none of them keeps those of its own that come next.
     Instrument of(int most) {
+        Map<List<Object>, Set<Integer>> present = new HashMap<>();
+        instrument.zones().forEach(z -> present.computeIfAbsent(List.of(Place.of(z), z.get(Parameter.TURN).length()), _ -> new HashSet<>())
+                .add(z.get(Parameter.TURN).position() - 1));
         return instrument.mapZones(zone -> {
             Turn turn = zone.get(Parameter.TURN);
             if (turn.length() <= most) return List.of(zone);
-            TreeSet<Integer> stay = new TreeSet<>(order.get(turn.length()).subList(0, most));
+            Set<Integer> there = present.get(List.of(Place.of(zone), turn.length()));
+            TreeSet<Integer> stay = order.get(turn.length()).stream().filter(there::contains).limit(most).collect(Collectors.toCollection(TreeSet::new));
             if (!stay.contains(turn.position() - 1)) return List.of();
             return List.of(most == 1 ? zone.without(Parameter.TURN) : zone.with(Parameter.TURN, new Turn(stay.headSet(turn.position() - 1).size() + 1, most)));
         });

@@ -10,6 +10,7 @@ import ablecrate.instrument.Trigger;
 import ablecrate.instrument.Turn;
 import ablecrate.instrument.Zone;
 import java.nio.file.Path;
+import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -43,6 +44,15 @@ class OccasionTest {
             assertThat(s.after()).isEqualTo(1);
             assertThat(s.harmDb()).as("two turns of three are not what they were").isGreaterThan(0.5);
         });
+    }
+
+    /// A device that plays fewer turns than there are gets the ones that stand in for the others best, also where there is room for all.
+    @Test void turnsThatTheDeviceDoesNotPlayAreStoodInForByTheBest() throws Exception {
+        DeviceLimits plays = new DeviceLimits(0, 0, 0, 0, List.of(), new DeviceLimits.Playing(List.of(), 1), 0, 0, 0);
+        FitTask task = turns(4).task(plays);
+        assertThat(task.isOver()).isTrue();
+        assertThat(one(task).after().zones()).extracting(Zone::sample).containsExactlyInAnyOrder(1, 4);
+        assertThat(one(task).harm().meanDb()).as("what the other turns were is heard").isGreaterThan(0.5);
     }
 
     /// Two turns fit, and are so much like the third that no root has to go: so many stay, and follow each other.

@@ -14,6 +14,7 @@ import ablecrate.format.InstrumentFile;
 import ablecrate.format.InstrumentFormats;
 import ablecrate.format.Sample;
 import ablecrate.instrument.Parameter;
+import ablecrate.instrument.Turn;
 import ablecrate.instrument.Zone;
 import ablecrate.library.Gatherer;
 import ablecrate.audio.FrameRange;
@@ -193,11 +194,14 @@ class FitTest {
         assertThat(plan("\"zones\": 500", Fitting.DEFAULT).items().getFirst().reason()).doesNotContain("fitted");
     }
 
+    /// A key that has nothing but a second turn is not silenced by a device without turns.
     @Test void whatTheDeviceLacksIsLeftOut() throws Exception {
         Path map = folder.resolve("in").resolve("marimba.sfz");
         Files.writeString(map, Files.readString(map).replaceFirst("<region>", "<region> seq_length=2 seq_position=2"));
-        assertThat(plan("\"lacks\": [\"round-robins\"]", Fitting.DEFAULT).items().getFirst().changes())
-                .anySatisfy(c -> assertThat(c.reason()).contains("later turns of round robins"));
+        assertThat(plan("\"lacks\": [\"round-robins\"]", Fitting.DEFAULT.withMode(Fitting.Mode.OFF)).items().getFirst().changes())
+                .anySatisfy(c -> assertThat(c.reason()).contains("1 zone left out: later turns of round robins"));
+        pack(plan("\"lacks\": [\"round-robins\"]", Fitting.DEFAULT));
+        assertThat(written().instruments().getFirst().zones()).hasSize(9).allSatisfy(z -> assertThat(z.get(Parameter.TURN)).isEqualTo(Turn.EVERY));
     }
 
     /// A claim that the written file does not keep is told as missed.

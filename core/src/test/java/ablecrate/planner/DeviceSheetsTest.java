@@ -219,13 +219,19 @@ class DeviceSheetsTest {
         DestinationSheet sheet = SheetCatalogue.read("""
                 {"id": "short", "name": "Short", "accepts": {"containers": ["wav"], "instruments": ["sfz"]},
                  "limits": {"playing": {"keys": [36, 96], "turns": 2}}}""", "short");
-        PackingItem item = Planner.plan(Gatherer.readAll(Gatherer.find(List.of(in().resolve("tone.sfz")), () -> false)), sheet, PackOptions.DEFAULT).items()
-                .getFirst();
-        assertThat(item.changes()).extracting(c -> c.reason()).contains("1 zone left out, 1 zone cut: the destination sounds on the keys 36 to 96",
+        String cut = "1 zone left out, 1 zone cut: the destination sounds on the keys 36 to 96";
+        PackingItem plain = Planner.plan(gathered(in().resolve("tone.sfz")), sheet, PackOptions.DEFAULT
+                .withInstruments(InstrumentOptions.DEFAULT.withFitting(Fitting.DEFAULT.withMode(Fitting.Mode.OFF)))).items().getFirst();
+        assertThat(plain.changes()).extracting(c -> c.reason()).contains(cut,
                 "2 zones left out: turns of round robins beyond the 2 that the destination plays");
+        PackingItem item = ListeningPlanner.plan(gathered(in().resolve("tone.sfz")), sheet, PackOptions.DEFAULT, Map.of(), new Measurements(new SoundPath()),
+                () -> false, (_, _) -> {}).items().getFirst();
+        assertThat(item.changes()).extracting(c -> c.reason()).contains(cut,
+                "4 → 2 round-robin turns; those that sound most like the others stay: 0.0 dB of difference");
         assertThat(item.verdict()).isEqualTo(Verdict.REDUCED);
-        assertThat(item.maps().getFirst().instruments().getFirst().zones()).extracting(z -> z.get(Parameter.KEYS) + " " + z.get(Parameter.TURN))
-                .containsExactly(new Span(36, 40) + " every note", new Span(41, 50) + " 1 of 2", new Span(41, 50) + " 2 of 2");
+        for (PackingItem each : List.of(plain, item))
+            assertThat(each.maps().getFirst().instruments().getFirst().zones()).extracting(z -> z.get(Parameter.KEYS) + " " + z.get(Parameter.TURN))
+                    .containsExactly(new Span(36, 40) + " every note", new Span(41, 50) + " 1 of 2", new Span(41, 50) + " 2 of 2");
         assertThatThrownBy(() -> SheetCatalogue.read("""
                 {"id": "short", "name": "Short", "accepts": {"containers": ["wav"], "instruments": ["sfz"]}, "limits": {"playing": {"keys": [96, 36]}}}""",
                 "short")).hasMessageContaining("limits.playing.keys");

@@ -43,7 +43,7 @@ record FittedInstruments(List<Instrument> instruments, Map<Integer, Size> sizes,
         FittedInstruments whole = new FittedInstruments(plain, Map.of(), List.of(), List.of(), List.of(), FoundLoops.NONE);
         Fitting fitting = task.options().instruments().fitting();
         DeviceLimits limits = task.options().instruments().limits(task.accepted().sheet());
-        if (task.isLoose() || plain.isEmpty() || limits.withoutSkills().isNone()) return whole;
+        if (task.isLoose() || plain.isEmpty() || limits.withoutSkills().isNone() && !task.fitsTurns()) return whole;
         FitTask unfitted = fitTask(task, plain, limits, fitting, FoundLoops.NONE);
         if (unfitted.sounds().stream().allMatch(Optional::isEmpty) || !unfitted.isOver()) return whole;
         if (fitting.mode() == Fitting.Mode.OFF) return whole.told(unfitted);

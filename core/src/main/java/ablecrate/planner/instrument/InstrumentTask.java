@@ -3,6 +3,7 @@ package ablecrate.planner.instrument;
 import ablecrate.codec.SoundFile;
 import ablecrate.codec.SoundFormats;
 import ablecrate.destination.DeviceLimits;
+import ablecrate.fit.FitStep;
 import ablecrate.format.BankFormat;
 import ablecrate.format.InstrumentCapabilities;
 import ablecrate.format.InstrumentFile;
@@ -14,6 +15,7 @@ import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Zone;
 import ablecrate.library.Gathered;
 import ablecrate.option.Banks;
+import ablecrate.option.Fitting;
 import ablecrate.option.ItemEdit;
 import ablecrate.option.PackOptions;
 import ablecrate.planner.sound.Accepted;
@@ -115,6 +117,14 @@ record InstrumentTask(Gathered gathered, InstrumentFile file, boolean isEdited, 
 
     /// Whether each zone has a sound of its own, which says how it is played.
     boolean isSaidBySounds() { return isLoose() || format.get().zonesInSounds(); }
+
+    /// Whether a fit picks the turns of round robins that stay, as the device does not play all of them.
+    boolean fitsTurns() {
+        Fitting fitting = options().instruments().fitting();
+        DeviceLimits limits = accepted.sheet().limits();
+        return !isLoose() && !limits.isNone() && fitting.mode() == Fitting.Mode.DO && !fitting.forbidden().contains(FitStep.Kind.TURNS)
+                && (limits.playing().turns() > 0 || !capabilities().carries(Parameter.TURN));
+    }
 
     /// The format, where it holds its sounds.
     Optional<BankFormat> bank() { return format.filter(BankFormat.class::isInstance).map(BankFormat.class::cast); }

@@ -17,7 +17,7 @@ record PlainInstruments(List<Instrument> instruments, List<Change> changes) {
         List<Instrument> chosen = task.chosen().stream().map(playing::of).toList();
         List<Change> changes = new ArrayList<>(playing.change().stream().toList());
         if (task.isLoose()) return new PlainInstruments(chosen, changes);
-        PlainZones plain = new PlainZones(task.targetName(), task.capabilities(), task.accepted().sheet().limits().playing(),
+        PlainZones plain = new PlainZones(task.targetName(), task.capabilities(), task.accepted().sheet().limits().playing(), task.fitsTurns(),
                 i -> task.file().samples().get(i).name());
         Articulations articulations = new Articulations(task.targetName());
         List<Instrument> apart = task.capabilities().carries(Parameter.SWITCH)

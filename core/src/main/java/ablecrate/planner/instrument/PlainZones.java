@@ -20,23 +20,26 @@ import java.util.function.Supplier;
 
 /// Zones for a target that cannot choose between them or blend them: what would otherwise sound all at once.
 ///
-/// Of a round robin the first turn stays, of a random choice the first share; what sounds when a key is let go stays only where the target knows
+/// Of a round robin the first turn stays, unless a fit picks it; of a random choice the first share; what sounds when a key is let go stays only where the target knows
 /// of that; fades into each other become strict ranges that meet at their middle. Keys and turns that a device does not play go. All of it is counted.
 final class PlainZones {
     private final String target;
     private final InstrumentCapabilities can;
     private final IntFunction<String> sampleNames;
     private final DeviceLimits.Playing plays;
+    private final boolean keepsTurns;
     private final List<String> turns = new ArrayList<>(), laterTurns = new ArrayList<>(), chances = new ArrayList<>(), triggers = new ArrayList<>(),
             fades = new ArrayList<>(), outside = new ArrayList<>(), cut = new ArrayList<>();
 
     /// @param sampleNames by their numbers
     /// @param plays which notes the device plays
-    PlainZones(String target, InstrumentCapabilities can, DeviceLimits.Playing plays, IntFunction<String> sampleNames) {
+    /// @param keepsTurns whether all turns stay for a fit to choose from
+    PlainZones(String target, InstrumentCapabilities can, DeviceLimits.Playing plays, boolean keepsTurns, IntFunction<String> sampleNames) {
         this.target = target;
         this.sampleNames = sampleNames;
         this.can = can;
         this.plays = plays;
+        this.keepsTurns = keepsTurns;
     }
 
     Instrument of(Instrument instrument) {
@@ -44,21 +47,9 @@ final class PlainZones {
     }
 
     private Optional<Zone> plain(Zone zone, Supplier<String> name) {
-        Zone out = zone;
-        if (!can.carries(Parameter.TURN)) {
-            if (zone.get(Parameter.TURN).position() > 1) {
-                turns.add(name.get() + ": turn " + zone.get(Parameter.TURN));
-                return Optional.empty();
-            }
-            out = out.without(Parameter.TURN);
-        } else
-            if (plays.turns() > 0 && zone.get(Parameter.TURN).length() > plays.turns()) {
-                if (zone.get(Parameter.TURN).position() > plays.turns()) {
-                    laterTurns.add(name.get() + ": turn " + zone.get(Parameter.TURN));
-                    return Optional.empty();
-                }
-                out = out.with(Parameter.TURN, new Turn(zone.get(Parameter.TURN).position(), plays.turns()));
-            }
+        Optional<Zone> turned = keepsTurns ? Optional.of(zone) : turned(zone, name);
+        if (turned.isEmpty()) return turned;
+        Zone out = turned.get();
         if (!can.carries(Parameter.CHANCE)) {
             if (zone.get(Parameter.CHANCE).low() > 0) {
                 chances.add(name.get() + ": " + zone.get(Parameter.CHANCE));
@@ -75,6 +66,18 @@ final class PlainZones {
         }
         out = split(out, name, Parameter.VELOCITIES, Parameter.VELOCITY_FADE_IN, Parameter.VELOCITY_FADE_OUT, Parameter.VELOCITY_FADE_CURVE);
         return within(split(out, name, Parameter.KEYS, Parameter.KEY_FADE_IN, Parameter.KEY_FADE_OUT, Parameter.KEY_FADE_CURVE), name);
+    }
+
+    private Optional<Zone> turned(Zone zone, Supplier<String> name) {
+        Turn turn = zone.get(Parameter.TURN);
+        boolean knowsTurns = can.carries(Parameter.TURN);
+        int most = knowsTurns ? plays.turns() : 1;
+        if (most == 0 || turn.length() <= most) return Optional.of(zone);
+        if (turn.position() > most) {
+            (knowsTurns ? laterTurns : turns).add(name.get() + ": turn " + turn);
+            return Optional.empty();
+        }
+        return Optional.of(knowsTurns ? zone.with(Parameter.TURN, new Turn(turn.position(), most)) : zone.without(Parameter.TURN));
     }
 
     /// On the keys that sound.
