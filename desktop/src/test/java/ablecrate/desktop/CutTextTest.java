@@ -62,7 +62,7 @@ class CutTextTest extends WindowFixture {
             robot.interact(() -> window.chooseLine("overture.m3u"));
             look(robot, at + "blocked", cut);
             robot.interact(() -> window.chooseLine("wind-up harp.sfz"));
-            for (String bench : List.of("keys", "levels", "result", "fit", "session")) {
+            for (String bench : List.of("keys", "levels", "result", "fit", "session", "device", "library")) {
                 robot.interact(() -> window.showBench(bench));
                 look(robot, at + bench, cut);
             }

@@ -10,6 +10,7 @@ import ablecrate.audio.Figures;
 import ablecrate.change.Told;
 import ablecrate.codec.SoundFile;
 import ablecrate.desktop.Buttons;
+import ablecrate.desktop.Columns;
 import ablecrate.desktop.action.Action;
 import ablecrate.desktop.bench.Bench;
 import ablecrate.desktop.bench.BenchHead;
@@ -42,6 +43,8 @@ import javafx.scene.layout.BorderPane;
 
 /// The face of the bench for a folder that is walked through by ear: a line for each sound, heard as it is chosen, taken by one key.
 public final class LibraryView extends BorderPane implements Bench {
+    private static final double LEAST_NAME = 140, LEAST_FOLDER = 90, LEAST_FOR_WIDTH = 200;
+
     private final LibraryModel model;
     private final Supplier<Optional<Path>> chooser;
     private final TableView<Gathered> table = new TableView<>();
@@ -111,7 +114,8 @@ public final class LibraryView extends BorderPane implements Bench {
                 Buttons.of("library-take", "Take", "Take the chosen sounds into the job, or out of it again (Enter)", this::take)));
         setCenter(table(sketches));
         WidthPane width = new WidthPane();
-        setBottom(width);
+        // Where there is little room, sounds have it.
+        heightProperty().map(h -> h.doubleValue() >= LEAST_FOR_WIDTH).subscribe(isTall -> setBottom(isTall ? width : null));
         model.widthProperty().subscribe(width::show);
     }
 
@@ -127,7 +131,7 @@ public final class LibraryView extends BorderPane implements Bench {
                 model.toReadProperty()));
         table.setPlaceholder(none);
         table.getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
-        table.setColumnResizePolicy(TableView.CONSTRAINED_RESIZE_POLICY_FLEX_LAST_COLUMN);
+
         SortedList<Gathered> sorted = new SortedList<>(model.sounds());
         sorted.comparatorProperty().bind(table.comparatorProperty());
         table.setItems(sorted);
@@ -137,13 +141,16 @@ public final class LibraryView extends BorderPane implements Bench {
         TableColumn<Gathered, String> taken = new TableColumn<>("Job");
         taken.setPrefWidth(58);
         taken.setCellValueFactory(f -> model.taken(f.getValue().path()).map(t -> t ? "taken" : ""));
-        table.getColumns().setAll(List.of(taken, wave, column("Sound", 210, Gathered::stem), column("Folder", 150, LibraryView::folder),
+        TableColumn<Gathered, String> sound = column("Sound", 210, Gathered::stem), folder = column("Folder", 150, LibraryView::folder);
+        table.getColumns().setAll(List.of(taken, wave, sound, folder,
                 column("Type", 74, g -> sound(g).container()), number("Length s", 78, g -> sound(g).durationSeconds(), "%,.3f"),
                 number("Rate Hz", 74, g -> (double) sound(g).rateHz(), "%,.0f"),
                 column("Bits", 70, g -> sound(g).depthLabel()), number("Chan.", 56, g -> (double) sound(g).channels(), "%.0f"),
                 number("Tempo", 64, g -> Stated.tempo(g).orElse(0.0), "%.1f"), column("Key", 50, g -> Stated.key(g).orElse("")),
                 column("Loop", 54, g -> sound(g).metadata().loops().isEmpty() ? "" : "loop"),
                 number("Size kB", 78, g -> sound(g).fileBytes() / 1e3, "%,.0f")));
+        table.getColumns().forEach(c -> c.setMinWidth(c == sound ? LEAST_NAME : c == folder ? LEAST_FOLDER : c.getPrefWidth()));
+        Columns.share(table);
         table.getSelectionModel().selectedItemProperty().subscribe(g -> model.choose(Optional.ofNullable(g)));
         table.addEventFilter(KeyEvent.KEY_PRESSED, e -> {
             if (e.getCode() == KeyCode.ENTER) {

@@ -1,5 +1,6 @@
 package ablecrate.desktop.list;
 
+import ablecrate.desktop.Columns;
 import ablecrate.desktop.Tips;
 import ablecrate.desktop.crate.DeliveryPlan;
 import ablecrate.audio.Figures;
@@ -135,8 +136,7 @@ public final class PackingListView extends VBox {
                 number("Length s", 104, Property.LENGTH, Cells::seconds, Cells::lengthAfter, SoundFile::durationSeconds), tempo, bars, key, size));
         table.getColumns().addAll(ofEnds);
         table.getColumns().forEach(c -> c.setContextMenu(columnMenu()));
-        table.widthProperty().subscribe(this::fitColumns);
-        table.getVisibleLeafColumns().addListener((ListChangeListener<TableColumn<PackingItem, ?>>) _ -> fitColumns());
+        Columns.share(table);
         table.getSelectionModel().getSelectedItems().addListener((ListChangeListener<PackingItem>) _ -> tellSelection());
         table.getFocusModel().focusedItemProperty().subscribe(_ -> tellSelection());
         model.onRenewed(this::restoreSelection);
@@ -427,13 +427,6 @@ public final class PackingListView extends VBox {
         column.getStyleClass().add("number-column");
         column.setVisible(false);
         return column;
-    }
-
-    /// Columns share the width; where there are more than it holds, the list can be moved sideways.
-    private void fitColumns() {
-        double least = table.getVisibleLeafColumns().stream().mapToDouble(TableColumn::getMinWidth).sum();
-        var wanted = least > table.getWidth() ? TableView.UNCONSTRAINED_RESIZE_POLICY : TableView.CONSTRAINED_RESIZE_POLICY_FLEX_LAST_COLUMN;
-        if (table.getColumnResizePolicy() != wanted) table.setColumnResizePolicy(wanted);
     }
 
     /// How long each sound waits before its first attack, and how its ends click; hidden at first, as it has to be listened to.
