@@ -95,16 +95,19 @@ public sealed interface FitChange extends Change {
 
         @Override public Text text() {
             List<String> less = new ArrayList<>();
-            if (layersAfter < layersBefore) less.add(layersBefore + " → " + layersAfter + " layers");
-            if (samplesAfter < samplesBefore) less.add(samplesBefore + " → " + samplesAfter + " samples");
-            if (zonesAfter < zonesBefore && samplesAfter == samplesBefore) less.add(zonesBefore + " → " + zonesAfter + " zones");
+            if (layersAfter < layersBefore) less.add(Told.fewer(layersBefore, layersAfter, "layer"));
+            if (samplesAfter < samplesBefore) less.add(Told.fewer(samplesBefore, samplesAfter, "sample"));
+            if (zonesAfter < zonesBefore && samplesAfter == samplesBefore) less.add(Told.fewer(zonesBefore, zonesAfter, "zone"));
             if (bytesAfter < bytesBefore) less.add(Figures.bytes(bytesBefore) + " → " + Figures.bytes(bytesAfter));
-            boolean isFewer = samplesAfter != samplesBefore;
-            return new Text(isFewer ? Told.count(samplesBefore, "sample") : Figures.bytes(bytesBefore),
-                    isFewer ? Told.count(samplesAfter, "sample") : Figures.bytes(bytesAfter),
+            return new Text(taken(samplesBefore, zonesBefore, bytesBefore), taken(samplesAfter, zonesAfter, bytesAfter),
                     String.format(Locale.ROOT, "fitted: %s; sounds %.1f dB different in the mean, %.1f dB at %s%s", String.join(", ", less), harmDb, worstDb,
                             worst,
                             simpleDb.map(db -> String.format(Locale.ROOT, " (%s: %.1f dB)", simple, db)).orElse("")));
+        }
+
+        /// What of it there are fewer of, before or after.
+        private String taken(int samples, int zones, long bytes) {
+            return samplesAfter != samplesBefore ? Told.count(samples, "sample") : bytesAfter != bytesBefore ? Figures.bytes(bytes) : Told.count(zones, "zone");
         }
 
         @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(bytesBefore, bytesAfter, "bytes")); }
@@ -119,10 +122,10 @@ public sealed interface FitChange extends Change {
         public static String counted(FitStep.Kind step, long before, long after) {
             return switch (step) {
                 case KEYS -> after + " of " + before + " keys played, as sounds cannot be moved further";
-                case TURNS -> before + " → " + Told.count(after, "round-robin turn") + "; those that sound most like the others stay";
-                case RELEASES -> before + " → " + Told.count(after, "release sample");
-                case LAYERS -> before + " → " + Told.count(after, "velocity layer");
-                case ROOTS -> before + " → " + Told.count(after, "sample") + "; neighbours stand in";
+                case TURNS -> Told.fewer(before, after, "round-robin turn") + "; those that sound most like the others stay";
+                case RELEASES -> Told.fewer(before, after, "release sample");
+                case LAYERS -> Told.fewer(before, after, "velocity layer");
+                case ROOTS -> Told.fewer(before, after, "sample") + "; neighbours stand in";
                 case RATE -> "lower sample rate for " + after + " of " + Told.count(before, "sample");
                 case MONO -> "mono for " + after + " of " + Told.count(before, "sample");
                 case TAILS -> "ends left out of " + after + " of " + Told.count(before, "sample");

@@ -19,6 +19,9 @@ public final class Told {
     /// `1 click`, `1,200 clicks`
     public static String count(long n, String noun) { return Figures.grouped(n) + " " + noun + (n == 1 ? "" : "s"); }
 
+    /// `1,000 → 1 zone`
+    static String fewer(long before, long after, String noun) { return Figures.grouped(before) + " → " + count(after, noun); }
+
     /// `'Glass marimba', C4…E4, velocities 1…64, 'soft c4'`
     /// @param sample what its sound is called
     public static String zone(String instrument, Zone zone, String sample) {
