@@ -100,8 +100,8 @@ public sealed interface FitChange extends Change {
             if (zonesAfter < zonesBefore && samplesAfter == samplesBefore) less.add(Told.fewer(zonesBefore, zonesAfter, "zone"));
             if (bytesAfter < bytesBefore) less.add(Figures.bytes(bytesBefore) + " → " + Figures.bytes(bytesAfter));
             return new Text(taken(samplesBefore, zonesBefore, bytesBefore), taken(samplesAfter, zonesAfter, bytesAfter),
-                    String.format(Locale.ROOT, "fitted: %s; sounds %.1f dB different in the mean, %.1f dB at %s%s", String.join(", ", less), harmDb, worstDb,
-                            worst,
+                    String.format(Locale.ROOT, "fitted%s; sounds %.1f dB different in the mean, %.1f dB at %s%s",
+                            less.isEmpty() ? "" : ": " + String.join(", ", less), harmDb, worstDb, worst,
                             simpleDb.map(db -> String.format(Locale.ROOT, " (%s: %.1f dB)", simple, db)).orElse("")));
         }
 

@@ -200,7 +200,9 @@ class FitTest {
         Files.writeString(map, Files.readString(map).replaceFirst("<region>", "<region> seq_length=2 seq_position=2"));
         assertThat(plan("\"lacks\": [\"round-robins\"]", Fitting.DEFAULT.withMode(Fitting.Mode.OFF)).items().getFirst().changes())
                 .anySatisfy(c -> assertThat(c.reason()).contains("1 zone left out: later turns of round robins"));
-        pack(plan("\"lacks\": [\"round-robins\"]", Fitting.DEFAULT));
+        PackingList fitted = plan("\"lacks\": [\"round-robins\"]", Fitting.DEFAULT);
+        assertThat(fitted.items().getFirst().reason()).matches("fitted; sounds \\d\\.\\d dB different in the mean, .*");
+        pack(fitted);
         assertThat(written().instruments().getFirst().zones()).hasSize(9).allSatisfy(z -> assertThat(z.get(Parameter.TURN)).isEqualTo(Turn.EVERY));
     }
 
