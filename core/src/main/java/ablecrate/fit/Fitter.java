@@ -80,7 +80,8 @@ final class Fitter {
             boolean isShort = isShort(counted);
             List<FitState> made = isShort ? remembered(counted) : counted;
             List<Fit.Point> curve = isShort
-                    ? MemoryCurve.of(task, heard.priced.orElseThrow().stream().map(Priced::fitter).toList(), stopped)
+                    ? MemoryCurve.of(task, heard.priced.orElseThrow().stream().map(Priced::fitter).toList(),
+                            counted.stream().mapToDouble(s -> s.harm().meanDb()).average().orElse(0), stopped)
                     : List.of();
             Map<Integer, Size> ofAll = sizes(made);
             List<FitState> fitting = made.stream().filter(s -> lacking(s, ofAll).isEmpty()).toList();

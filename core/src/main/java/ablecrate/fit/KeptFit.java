@@ -17,7 +17,7 @@ import java.util.stream.IntStream;
 /// @param instruments in the order of the task
 record KeptFit(String task, List<Entry> instruments, Map<Integer, Size> sizes, long bytesBefore, long bytes, List<Fit.Point> curve) {
     /// Raised when the same task is fitted otherwise: what was kept before is forgotten.
-    private static final int REVISION = 2;
+    private static final int REVISION = 3;
 
     /// @see Fit.Fitted
     record Entry(InstrumentJson.InstrumentEntry after, Need needed, Need need, Harm harm, List<FitStep> steps, Map<String, Double> simpleDb, String lacking,

@@ -13,11 +13,13 @@ final class MemoryCurve {
 
     private final FitTask task;
     private final List<MemoryFitter> fitters;
+    private final double countedDb;
     private final BooleanSupplier stopped;
 
-    private MemoryCurve(FitTask task, List<MemoryFitter> fitters, BooleanSupplier stopped) {
+    private MemoryCurve(FitTask task, List<MemoryFitter> fitters, double countedDb, BooleanSupplier stopped) {
         this.task = task;
         this.fitters = fitters;
+        this.countedDb = countedDb;
         this.stopped = stopped;
     }
 
@@ -29,9 +31,10 @@ final class MemoryCurve {
     /// @param bytes of those that take most
     private record At(double share, long bytes, List<Priced> each) {}
 
+    /// @param countedDb what layers, samples and turns cost that go whatever memory there is, in the mean over all instruments
     /// @return bytes are those of the instruments that share a memory; where there are several memories, of those that take most, as each has so much
-    static List<Fit.Point> of(FitTask task, List<MemoryFitter> fitters, BooleanSupplier stopped) {
-        return new MemoryCurve(task, fitters, stopped).points();
+    static List<Fit.Point> of(FitTask task, List<MemoryFitter> fitters, double countedDb, BooleanSupplier stopped) {
+        return new MemoryCurve(task, fitters, countedDb, stopped).points();
     }
 
     private List<Fit.Point> points() {
@@ -54,7 +57,7 @@ final class MemoryCurve {
 
     /// The mean of all instruments, with so much in each memory.
     private double harmDb(List<At> all, long bytes) {
-        return IntStream.range(0, all.getFirst().each.size())
+        return countedDb + IntStream.range(0, all.getFirst().each.size())
                 .mapToDouble(i -> all.stream().map(at -> at.each.get(i)).filter(p -> p.bytes <= bytes).mapToDouble(Priced::harmDb).min().orElse(0)).sum()
                 / fitters.size();
     }

@@ -43,7 +43,7 @@ import javafx.scene.layout.BorderPane;
 
 /// The face of the bench for a folder that is walked through by ear: a line for each sound, heard as it is chosen, taken by one key.
 public final class LibraryView extends BorderPane implements Bench {
-    private static final double LEAST_NAME = 140, LEAST_FOLDER = 90, LEAST_FOR_WIDTH = 200;
+    private static final double LEAST_NAME = 140, LEAST_FOLDER = 120, LEAST_SHARE = 0.88, LEAST_FOR_WIDTH = 200;
 
     private final LibraryModel model;
     private final Supplier<Optional<Path>> chooser;
@@ -149,7 +149,7 @@ public final class LibraryView extends BorderPane implements Bench {
                 number("Tempo", 64, g -> Stated.tempo(g).orElse(0.0), "%.1f"), column("Key", 50, g -> Stated.key(g).orElse("")),
                 column("Loop", 54, g -> sound(g).metadata().loops().isEmpty() ? "" : "loop"),
                 number("Size kB", 78, g -> sound(g).fileBytes() / 1e3, "%,.0f")));
-        table.getColumns().forEach(c -> c.setMinWidth(c == sound ? LEAST_NAME : c == folder ? LEAST_FOLDER : c.getPrefWidth()));
+        table.getColumns().forEach(c -> c.setMinWidth(c == sound ? LEAST_NAME : c == folder ? LEAST_FOLDER : LEAST_SHARE * c.getPrefWidth()));
         Columns.share(table);
         table.getSelectionModel().selectedItemProperty().subscribe(g -> model.choose(Optional.ofNullable(g)));
         table.addEventFilter(KeyEvent.KEY_PRESSED, e -> {
