@@ -238,6 +238,9 @@ class FitWindowTest extends WindowFixture {
         robot.interact(() -> {
             window.crate().gather(List.of(crate.resolve("Wind-up Harp"), crate.resolve("Tin Kitchen"), crate.resolve("Rhythms")));
             window.crate().aim("pocket-sampler");
+        });
+        assertThat(gauges(robot)).as("also where no line is chosen").contains("Memory");
+        robot.interact(() -> {
             window.chooseLine("harp A#3.wav");
             window.showBench("fit");
         });
@@ -251,6 +254,11 @@ class FitWindowTest extends WindowFixture {
         WaitForAsyncUtils.waitForFxEvents();
         assertThat(fitting().memoryMb().orElseThrow()).isLessThan(2);
         assertThat(bytes()).isLessThan(before).isLessThanOrEqualTo(Math.round(fitting().memoryMb().orElseThrow() * 1e6));
+
+        robot.interact(
+                () -> window.crate().changeOptions(o -> o.withInstruments(o.instruments().withFitting(fitting().withMemory(Optional.of(0.05)))), "memory"));
+        WaitForAsyncUtils.waitForFxEvents();
+        assertThat(((Label) node(robot, "fit-sentence")).getText()).matches("it takes .*; however small they are made, sounds take at least .* together");
     }
 
     private long bytes() {
