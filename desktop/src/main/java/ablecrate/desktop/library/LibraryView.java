@@ -131,7 +131,6 @@ public final class LibraryView extends BorderPane implements Bench {
                 model.toReadProperty()));
         table.setPlaceholder(none);
         table.getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
-
         SortedList<Gathered> sorted = new SortedList<>(model.sounds());
         sorted.comparatorProperty().bind(table.comparatorProperty());
         table.setItems(sorted);
