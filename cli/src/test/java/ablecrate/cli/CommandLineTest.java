@@ -34,7 +34,6 @@ import javax.sound.sampled.AudioFileFormat;
 import javax.sound.sampled.AudioFormat;
 import javax.sound.sampled.AudioInputStream;
 import javax.sound.sampled.AudioSystem;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -42,11 +41,8 @@ import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 
 class CommandLineTest {
-    @TempDir static Path shared;
-    private static Path crate;
+    private static final Path crate = CrateForTests.shared();
     @TempDir Path temp;
-
-    @BeforeAll static void makeTheDemoCrate() throws Exception { crate = CrateForTests.in(shared); }
 
     private record Run(int exit, String out, String err) {
         JsonNode json() throws Exception { return new ObjectMapper().readTree(out); }
@@ -272,14 +268,15 @@ class CommandLineTest {
     /// Killed eight times at random moments while it writes: never a half file under a final name, and the next run completes.
     @Test void aKilledRunLeavesNoHalfFile() throws Exception {
         Random random = new Random(5);
-        Path out = temp.resolve("killed"), start = Path.of("").toAbsolutePath().getParent().resolve("start");
+        Path out = temp.resolve("killed"), stems = crate.resolve("Overture Stems"), atmospheres = crate.resolve("Atmospheres"),
+                start = Path.of("").toAbsolutePath().getParent().resolve("start");
         int killed = 0;
         for (int kill = 0; kill < 8; kill++) {
             long from = System.currentTimeMillis();
             Process process = new ProcessBuilder(Path.of(System.getProperty("java.home"), "bin", "java").toString(), "@" + start.resolve("commands.args"),
                     "-cp",
                     System.getProperty("java.class.path"), "ablecrate.cli.Main", "pack",
-                    crate.toString(), "--for", "session", "--into", out.toString(), "--existing", "replace").redirectErrorStream(true)
+                    stems.toString(), atmospheres.toString(), "--for", "session", "--into", out.toString(), "--existing", "replace").redirectErrorStream(true)
                     .redirectOutput(ProcessBuilder.Redirect.DISCARD).start();
             while (process.isAlive() && !isWriting(out, from))
                 Thread.sleep(2);
@@ -294,7 +291,7 @@ class CommandLineTest {
             }
         }
         assertThat(killed).as("kills while it wrote").isGreaterThan(4);
-        JsonNode slip = run("pack", crate, "--for", "session", "--into", out, "--json").json();
+        JsonNode slip = run("pack", stems, atmospheres, "--for", "session", "--into", out, "--json").json();
         assertThat(slip.get("outcomes").has("failed")).isFalse();
         assertThat(parts(out)).isEmpty();
     }

@@ -3,6 +3,7 @@ package ablecrate.cli;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import ablecrate.demo.CrateForTests;
+import ablecrate.demo.DemoCrate;
 import ablecrate.demo.DemoDevices;
 import ablecrate.demo.DemoSession;
 import java.io.PrintWriter;
@@ -23,6 +24,7 @@ import org.junit.jupiter.api.io.TempDir;
 class GuideTest {
     private static final Path PAGES = Path.of("..", "docs", "guide");
     private static final Pattern BLOCK = Pattern.compile("```sh\\n(.*?)```", Pattern.DOTALL), WORD = Pattern.compile("\"([^\"]*)\"|(\\S+)");
+    private static final String CRATE = "demo/" + DemoCrate.NAME;
     @TempDir static Path folder;
 
     @BeforeAll static void makeTheDemo() throws Exception {
@@ -45,6 +47,12 @@ class GuideTest {
         }));
     }
 
+    /// Tests have one folder of their own, where a reader stands in some folder; what is in the crate itself is read and no more.
+    private static String place(String word) {
+        if (word.startsWith(CRATE)) return CrateForTests.shared() + word.substring(CRATE.length());
+        return word.startsWith("demo/") || word.startsWith("packed/") ? folder.resolve(word).toString() : word;
+    }
+
     private static void run(String line) {
         List<String> words = new ArrayList<>();
         Matcher word = WORD.matcher(line);
@@ -53,8 +61,8 @@ class GuideTest {
         assertThat(words.removeFirst()).isEqualTo("./ablecrate");
         // The start script makes the demo crate.
         if (words.getFirst().equals("demo")) return;
-        // Tests have one folder of their own, where a reader stands in some folder.
-        words.replaceAll(w -> w.startsWith("demo/") || w.startsWith("packed/") ? folder.resolve(w).toString() : w);
+
+        words.replaceAll(GuideTest::place);
         StringWriter out = new StringWriter(), err = new StringWriter();
         int exit = Main.run(new PrintWriter(out, true), new PrintWriter(err, true), words.toArray(String[]::new));
         // Some of the demo's files cannot go, and its session is not whole at first.

@@ -8,7 +8,6 @@ import java.io.PrintWriter;
 import java.io.StringWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -16,11 +15,8 @@ import org.junit.jupiter.params.provider.ValueSource;
 
 /// Cards that were packed load on the stand-ins for their devices without a word.
 class LoadTest {
-    @TempDir static Path shared;
     @TempDir Path folder;
-    private static Path crate;
-
-    @BeforeAll static void make() throws Exception { crate = CrateForTests.in(shared); }
+    private static final Path crate = CrateForTests.shared();
 
     private final StringWriter out = new StringWriter(), err = new StringWriter();
 

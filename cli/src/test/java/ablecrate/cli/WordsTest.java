@@ -17,7 +17,6 @@ import ablecrate.change.Verdict;
 import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.List;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -26,9 +25,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 /// What people read at the command line.
 class WordsTest {
     @TempDir static Path temp;
-    private static Path crate;
-
-    @BeforeAll static void makeTheDemoCrate() throws Exception { crate = CrateForTests.in(temp); }
+    private static final Path crate = CrateForTests.shared();
 
     private record Run(int exit, String out, String err) {}
 

@@ -13,21 +13,22 @@ import java.util.stream.Stream;
 
 /// The demo crate, made once for all tests of one build: making it takes longer than most of them.
 public final class CrateForTests {
-    private static final String SHARED = System.getProperty("crate.for.tests");
+    private static final Path SHARED = Path.of(System.getProperty("crate.for.tests"));
 
     private CrateForTests() {}
 
     /// Made by a thread of its own: those that run tests side by side would take up another test while they wait for each other's parts of it.
     private static final class Made {
-        static final CompletableFuture<Path> CRATE = CompletableFuture.supplyAsync(() -> made(Path.of(SHARED)), task -> Thread.ofPlatform().start(task));
+        static final CompletableFuture<Path> CRATE = CompletableFuture.supplyAsync(() -> made(SHARED), task -> Thread.ofPlatform().start(task));
     }
+
+    /// For all that read it and change nothing: what is known of its sounds once is known to all tests of a build.
+    public static Path shared() { return Made.CRATE.join(); }
 
     /// Copies the crate, so that tests may change it.
     /// @return its folder, below the one that is given
     public static Path in(Path folder) throws IOException {
-        // Outside of a build there is nothing to share.
-        if (SHARED == null) return DemoCrate.make(folder);
-        Path made = Made.CRATE.join(), copy = folder.resolve(made.getFileName());
+        Path made = shared(), copy = folder.resolve(made.getFileName());
         for (Path file : all(made)) {
             Path to = copy.resolve(made.relativize(file));
             if (Files.isDirectory(file))

@@ -16,7 +16,7 @@ class DemoCrateTest {
     @TempDir Path temp;
 
     @Test void theCrateIsLargeMixedAndAlwaysTheSame() throws Exception {
-        Path first = CrateForTests.in(temp.resolve("a")), second = DemoCrate.make(temp.resolve("b"));
+        Path first = CrateForTests.shared(), second = DemoCrate.make(temp);
         List<Gathered> items = Gatherer.readAll(Gatherer.find(List.of(first), () -> false));
         List<SoundFile> sounds = items.stream().flatMap(i -> i.sound().stream()).toList();
         assertThat(items).hasSizeGreaterThanOrEqualTo(60);

@@ -47,24 +47,23 @@ import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
 import java.util.TreeSet;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.api.parallel.Execution;
+import org.junit.jupiter.api.parallel.ExecutionMode;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 
 /// The demo's instruments and sounds through every format and many options: what the list says can go, goes.
-class EveryFormatTest {
-    @TempDir static Path shared;
-    private static Path crate;
+@Execution(ExecutionMode.CONCURRENT) class EveryFormatTest {
+    private static final Path crate = CrateForTests.shared();
+    private static final Measurements MEASUREMENTS = new Measurements(new SoundPath());
     @TempDir Path temp;
-
-    @BeforeAll static void make() throws Exception { crate = CrateForTests.in(shared); }
 
     private static PackingSlip pack(List<Path> sources, PackOptions options, Path into) throws Exception {
         List<Gathered> gathered = Gatherer.readAll(Gatherer.find(sources, () -> false));
-        PackingList list = ListeningPlanner.plan(gathered, new SheetCatalogue().find("files"), options, Map.of(), new Measurements(new SoundPath()),
+        PackingList list = ListeningPlanner.plan(gathered, new SheetCatalogue().find("files"), options, Map.of(), MEASUREMENTS,
                 () -> false,
                 (_, _) -> {});
         PackingSlip slip = new Packer(list, new SoundPath(), 2, new StopSignal(), _ -> {}, InstantSource.system()).packInto(into);

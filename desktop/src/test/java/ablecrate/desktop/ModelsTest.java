@@ -12,7 +12,6 @@ import ablecrate.desktop.levels.LevelsModel;
 import ablecrate.desktop.levels.TreatmentModel;
 import ablecrate.desktop.list.PackingListModel;
 import ablecrate.dsp.LevelMeasure;
-import ablecrate.library.Catalogue;
 import ablecrate.option.ItemEdit;
 import ablecrate.option.MonoLaw;
 import ablecrate.plan.PackingItem;
@@ -43,7 +42,7 @@ class ModelsTest {
     private PackingListModel list;
 
     @BeforeEach void open() {
-        crate = new CrateModel(new Background(Runnable::run, later::add), Catalogue.none());
+        crate = new CrateModel(new Background(Runnable::run, later::add), SharedCrate.CATALOGUE);
         list = new PackingListModel(crate);
         crate.gather(List.of(demo));
         settle();
@@ -197,7 +196,7 @@ class ModelsTest {
         crate.save(file);
         settle();
         assertThat(crate.unsavedProperty().get()).isFalse();
-        CrateModel other = new CrateModel(new Background(Runnable::run, Runnable::run), Catalogue.none());
+        CrateModel other = new CrateModel(new Background(Runnable::run, Runnable::run), SharedCrate.CATALOGUE);
         other.open(file);
         assertThat(other.job().edits()).isEqualTo(crate.job().edits()).hasSize(1);
         assertThat(other.job().edits().values().iterator().next().fadeInMs()).contains(10.0);
@@ -389,7 +388,7 @@ class ModelsTest {
         Path sound = Files.copy(demo.resolve("Rhythms/windmill 96 bpm.wav"), temp.resolve("0.wav"));
         for (int i = 1; i < 1000; i++)
             Files.createLink(temp.resolve(i + ".wav"), sound);
-        CrateModel other = new CrateModel(new Background(Runnable::run, later::add), Catalogue.none());
+        CrateModel other = new CrateModel(new Background(Runnable::run, later::add), SharedCrate.CATALOGUE);
         List<Integer> lines = new ArrayList<>();
         other.onList(() -> lines.add(other.listProperty().get().items().size()));
         other.gather(List.of(temp));
@@ -402,7 +401,7 @@ class ModelsTest {
 
     @Test void changedFilesAreSeenAfterLookingAgain() throws Exception {
         Path sound = Files.copy(demo.resolve("Rhythms/windmill 96 bpm.wav"), temp.resolve("one.wav"));
-        CrateModel other = new CrateModel(new Background(Runnable::run, Runnable::run), Catalogue.none());
+        CrateModel other = new CrateModel(new Background(Runnable::run, Runnable::run), SharedCrate.CATALOGUE);
         other.gather(List.of(temp));
         assertThat(other.listProperty().get().items()).hasSize(1);
         Files.delete(sound);

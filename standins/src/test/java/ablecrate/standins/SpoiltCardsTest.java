@@ -11,11 +11,13 @@ import java.util.Arrays;
 import java.util.Random;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.api.parallel.Execution;
+import org.junit.jupiter.api.parallel.ExecutionMode;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
 /// Whatever lies on a card, a device loads it or says why not; what it has loaded it plays.
-class SpoiltCardsTest {
+@Execution(ExecutionMode.CONCURRENT) class SpoiltCardsTest {
     private static final int TRIES = 800;
 
     @TempDir Path card;

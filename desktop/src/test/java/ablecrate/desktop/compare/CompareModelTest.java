@@ -7,7 +7,6 @@ import ablecrate.desktop.SharedCrate;
 import ablecrate.desktop.crate.CrateModel;
 import ablecrate.desktop.list.PackingListModel;
 import ablecrate.desktop.slip.PackRunModel;
-import ablecrate.library.Catalogue;
 import ablecrate.plan.PackingItem;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -36,7 +35,7 @@ class CompareModelTest {
 
     @BeforeEach void open() {
         Background background = new Background(Runnable::run, later::add);
-        crate = new CrateModel(background, Catalogue.none());
+        crate = new CrateModel(background, SharedCrate.CATALOGUE);
         list = new PackingListModel(crate);
         run = new PackRunModel(background, told::add);
         model = new CompareModel(crate, list, run, background, later::add);

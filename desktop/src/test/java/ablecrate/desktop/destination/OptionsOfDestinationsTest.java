@@ -2,10 +2,10 @@ package ablecrate.desktop.destination;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import ablecrate.desktop.SharedCrate;
 import ablecrate.desktop.Background;
 import ablecrate.desktop.crate.ClickTracks;
 import ablecrate.desktop.crate.CrateModel;
-import ablecrate.library.Catalogue;
 import ablecrate.option.Choice;
 import ablecrate.option.PackOptions;
 import java.util.ArrayDeque;
@@ -20,7 +20,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 /// What may be chosen at a destination.
 class OptionsOfDestinationsTest {
     private final Deque<Runnable> later = new ArrayDeque<>();
-    private final CrateModel crate = new CrateModel(new Background(Runnable::run, later::add), Catalogue.none());
+    private final CrateModel crate = new CrateModel(new Background(Runnable::run, later::add), SharedCrate.CATALOGUE);
     private final DestinationModel model = new DestinationModel(crate, new ClickTracks(crate, new Background(Runnable::run, Runnable::run)));
 
     private void settle() {

@@ -2,6 +2,7 @@ package ablecrate.desktop.keys;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import ablecrate.desktop.SharedCrate;
 import ablecrate.audio.Depth;
 import ablecrate.codec.SoundFormats;
 import ablecrate.codec.WholeSound;
@@ -15,7 +16,6 @@ import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.Span;
 import ablecrate.instrument.Zone;
 import ablecrate.job.Jobs;
-import ablecrate.library.Catalogue;
 import ablecrate.option.Choice;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -49,7 +49,7 @@ class KeysModelTest {
                 <group> sample=tone.wav
                 <region> lokey=60 hikey=72 pitch_keycenter=66
                 """);
-        crate = new CrateModel(new Background(Runnable::run, later::add), Catalogue.none());
+        crate = new CrateModel(new Background(Runnable::run, later::add), SharedCrate.CATALOGUE);
         list = new PackingListModel(crate);
         keys = new KeysModel(crate, list);
         crate.gather(List.of(folder));

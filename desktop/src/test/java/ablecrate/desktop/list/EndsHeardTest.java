@@ -3,13 +3,13 @@ package ablecrate.desktop.list;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
+import ablecrate.desktop.SharedCrate;
 import ablecrate.audio.Depth;
 import ablecrate.codec.SoundFormats;
 import ablecrate.codec.WholeSound;
 import ablecrate.desktop.Background;
 import ablecrate.desktop.crate.CrateModel;
 import ablecrate.instrument.SoundMetadata;
-import ablecrate.library.Catalogue;
 import ablecrate.plan.PackingItem;
 import java.nio.file.Path;
 import java.util.Deque;
@@ -25,7 +25,7 @@ class EndsHeardTest {
     @TempDir Path folder;
     private final Deque<Runnable> later = new ConcurrentLinkedDeque<>();
     private final Background background = new Background(Runnable::run, later::add);
-    private final CrateModel crate = new CrateModel(background, Catalogue.none());
+    private final CrateModel crate = new CrateModel(background, SharedCrate.CATALOGUE);
 
     private void settle() {
         while (!later.isEmpty())

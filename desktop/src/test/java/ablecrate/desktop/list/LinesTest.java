@@ -2,9 +2,9 @@ package ablecrate.desktop.list;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import ablecrate.desktop.SharedCrate;
 import ablecrate.desktop.Background;
 import ablecrate.desktop.crate.CrateModel;
-import ablecrate.library.Catalogue;
 import ablecrate.library.Gathered;
 import ablecrate.option.PackOptions;
 import ablecrate.plan.PackingItem;
@@ -67,7 +67,7 @@ class LinesTest {
         for (int i = 0; i < 3000; i++)
             Files.createFile(folder.resolve("note " + i + ".txt"));
         Deque<Runnable> later = new ArrayDeque<>();
-        CrateModel crate = new CrateModel(new Background(Runnable::run, later::add), Catalogue.none());
+        CrateModel crate = new CrateModel(new Background(Runnable::run, later::add), SharedCrate.CATALOGUE);
         PackingListModel model = new PackingListModel(crate);
         AtomicInteger changes = new AtomicInteger();
         model.all().addListener((ListChangeListener<PackingItem>) _ -> changes.incrementAndGet());

@@ -2,11 +2,11 @@ package ablecrate.desktop.presets;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import ablecrate.desktop.SharedCrate;
 import ablecrate.audio.Depth;
 import ablecrate.desktop.Background;
 import ablecrate.desktop.crate.CrateModel;
 import ablecrate.job.Presets;
-import ablecrate.library.Catalogue;
 import ablecrate.option.Choice;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -20,7 +20,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 /// Options under a name; whatever goes wrong is told in words, and nothing is lost.
 class PresetsModelTest {
     @TempDir Path folder;
-    private final CrateModel crate = new CrateModel(new Background(Runnable::run, Runnable::run), Catalogue.none());
+    private final CrateModel crate = new CrateModel(new Background(Runnable::run, Runnable::run), SharedCrate.CATALOGUE);
     private PresetsModel model;
 
     @BeforeEach void open() {
