@@ -2,21 +2,16 @@ package ablecrate.fit;
 
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Parameter;
-import ablecrate.instrument.Span;
-import ablecrate.instrument.Trigger;
-import ablecrate.instrument.Turn;
+import ablecrate.instrument.TurnsLeft;
+import ablecrate.instrument.TurnsLeft.Place;
 import ablecrate.instrument.Zone;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
 import java.util.TreeMap;
-import java.util.TreeSet;
-import java.util.stream.Collectors;
 
 /// Which turns of a round robin stay: those that sound most like the ones that go.
 final class TurnChoice {
@@ -24,12 +19,8 @@ final class TurnChoice {
     private static final int MOST_PLACES = 8;
 
     private final Instrument instrument;
-    /// By the length of a round robin: its turns, the first to stay first.
+    /// By the length of a round robin: positions of its turns, the first to stay first.
     private final Map<Integer, List<Integer>> order = new TreeMap<>();
-
-    private record Place(Span keys, Span velocities, Trigger trigger) {
-        static Place of(Zone zone) { return new Place(zone.get(Parameter.KEYS), zone.get(Parameter.VELOCITIES), zone.get(Parameter.TRIGGER)); }
-    }
 
     TurnChoice(Instrument instrument, Notes notes) {
         this.instrument = instrument;
@@ -56,7 +47,7 @@ final class TurnChoice {
             Place place = whole.get(at).getKey();
             HeardNote[] heard = new HeardNote[length];
             whole.get(at).getValue().forEach((turn, zones) -> {
-                Stack stack = new Stack(place.keys, place.velocities, zones);
+                Stack stack = new Stack(place.keys(), place.velocities(), zones);
                 heard[turn] = notes.heard(stack.alone(), stack.root(), stack.middleVelocity());
             });
             for (int a = 0; a < length; a++)
@@ -88,21 +79,12 @@ final class TurnChoice {
             for (int t = 0; t < distance.length; t++)
                 nearest[t] = Math.min(nearest[t], distance[t][best]);
         }
-        return out;
+        return out.stream().map(turn -> turn + 1).toList();
     }
 
-    /// With no more turns than these, in the order in which they were. A place that has none of them keeps those of its own that come next.
+    /// With no more turns than these, in the order in which they were.
     Instrument of(int most) {
-        Map<List<Object>, Set<Integer>> present = new HashMap<>();
-        instrument.zones().forEach(z -> present.computeIfAbsent(List.of(Place.of(z), z.get(Parameter.TURN).length()), _ -> new HashSet<>())
-                .add(z.get(Parameter.TURN).position() - 1));
-        return instrument.mapZones(zone -> {
-            Turn turn = zone.get(Parameter.TURN);
-            if (turn.length() <= most) return List.of(zone);
-            Set<Integer> there = present.get(List.of(Place.of(zone), turn.length()));
-            TreeSet<Integer> stay = order.get(turn.length()).stream().filter(there::contains).limit(most).collect(Collectors.toCollection(TreeSet::new));
-            if (!stay.contains(turn.position() - 1)) return List.of();
-            return List.of(most == 1 ? zone.without(Parameter.TURN) : zone.with(Parameter.TURN, new Turn(stay.headSet(turn.position() - 1).size() + 1, most)));
-        });
+        TurnsLeft left = new TurnsLeft(instrument, most, order);
+        return instrument.mapZones(zone -> left.of(zone).stream().toList());
     }
 }

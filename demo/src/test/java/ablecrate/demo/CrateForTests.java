@@ -13,7 +13,7 @@ import java.util.stream.Stream;
 
 /// The demo crate, made once for all tests of one build: making it takes longer than most of them.
 public final class CrateForTests {
-    private static final Path SHARED = Path.of(System.getProperty("crate.for.tests"));
+    private static final Path SHARED = Path.of(System.getProperty("crate.for.tests")).toAbsolutePath().normalize();
 
     private CrateForTests() {}
 

@@ -3,6 +3,7 @@ package ablecrate.desktop;
 import ablecrate.desktop.asking.Asking;
 import ablecrate.desktop.crate.CrateModel;
 import ablecrate.desktop.crate.DeliveryPlan;
+import ablecrate.desktop.library.LibraryModel;
 import ablecrate.desktop.list.PackingListModel;
 import ablecrate.desktop.slip.PackRunModel;
 import ablecrate.job.Jobs;
@@ -18,19 +19,26 @@ final class Commands {
     private final CrateModel crate;
     private final PackingListModel list;
     private final PackRunModel run;
+    private final LibraryModel library;
     private final Asking asking;
     private final Supplier<Choosers> choosers;
+    private final Runnable begun;
 
     /// @param choosers that there are once there is a stage
-    Commands(CrateModel crate, PackingListModel list, PackRunModel run, Asking asking, Supplier<Choosers> choosers) {
-        this.crate = crate;
-        this.list = list;
-        this.run = run;
+    /// @param begun told when it is known where to pack
+    Commands(Models models, Asking asking, Supplier<Choosers> choosers, Runnable begun) {
+        crate = models.crate;
+        list = models.list;
+        run = models.run;
+        library = models.library;
         this.asking = asking;
         this.choosers = choosers;
+        this.begun = begun;
     }
 
     void gatherFolder() { choosers.get().folder("Gather a folder").ifPresent(f -> crate.gather(List.of(f))); }
+
+    void walkThroughFolder() { choosers.get().folder("Walk through a folder").ifPresent(library::open); }
 
     void gatherFiles() { crate.gather(choosers.get().files("Gather files")); }
 
@@ -68,8 +76,7 @@ final class Commands {
             crate.gather(paths);
     }
 
-    /// @param begun told when it is known where to
-    void pack(Runnable begun) {
+    void pack() {
         if (run.runningProperty().get() || crate.listProperty().get().items().isEmpty()) return;
         for (int i = 0; i < crate.job().deliveries().size(); i++) {
             if (crate.job().deliveries().get(i).into().isPresent()) continue;

@@ -198,10 +198,10 @@ final class Shots {
         }, listed);
         step("sheet", () -> {
             window.crate().aim("card-sampler");
-            window.editSheet();
+            window.cards().editSheet();
         }, listed);
         step("", () -> {
-            window.closeOverlays();
+            window.cards().close();
             window.crate().start(Job.EMPTY.gathering(List.of(demo.sources().getFirst().resolve("Tin Kitchen"))).aimedAt("drum-pads")
                     .packingInto(Optional.of(crateFolder.resolveSibling("orchard card"))));
         }, listed);
@@ -210,7 +210,7 @@ final class Shots {
             window.run().pack(window.crate().listProperty().get(), window.crate().path(), window.crate().job().into().orElseThrow());
         }, () -> !window.run().runningProperty().get());
         step("", () -> {
-            window.closeOverlays();
+            window.cards().close();
             window.showBench("device");
             window.actions().find("bench-size").run().run();
         }, () -> window.device().card().shownProperty().get().isPresent() && !window.device().card().outlinesProperty().get().isEmpty());

@@ -72,10 +72,10 @@ class AccessTest extends WindowFixture {
             robot.interact(() -> window.showBench(bench));
             every(robot, bench, silent, unframed);
         }
-        robot.interact(window::showActions);
+        robot.interact(() -> window.cards().showActions(window.actions()));
         every(robot, "actions", silent, unframed);
         robot.type(KeyCode.ESCAPE);
-        robot.interact(window::showPresets);
+        robot.interact(window.cards()::showPresets);
         every(robot, "presets", silent, unframed);
         robot.type(KeyCode.ESCAPE);
         robot.clickOn("#choose-into").clickOn("#pack");

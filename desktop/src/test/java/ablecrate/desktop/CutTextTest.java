@@ -71,18 +71,18 @@ class CutTextTest extends WindowFixture {
                 look(robot, at + destination, cut);
             }
             robot.interact(() -> window.crate().aim("files"));
-            robot.interact(window::showActions);
+            robot.interact(() -> window.cards().showActions(window.actions()));
             look(robot, at + "actions", cut);
-            robot.interact(window::closeOverlays);
-            robot.interact(window::showJoinOrder);
+            robot.interact(window.cards()::close);
+            robot.interact(window.cards()::showJoinOrder);
             look(robot, at + "order of joined sounds", cut);
-            robot.interact(window::closeOverlays);
-            robot.interact(window::showPresets);
+            robot.interact(window.cards()::close);
+            robot.interact(window.cards()::showPresets);
             look(robot, at + "presets", cut);
-            robot.interact(window::closeOverlays);
-            robot.interact(window::showFormats);
+            robot.interact(window.cards()::close);
+            robot.interact(window.cards()::showFormats);
             look(robot, at + "formats", cut);
-            robot.interact(window::closeOverlays);
+            robot.interact(window.cards()::close);
         }
         assertThat(cut).isEmpty();
     }

@@ -44,7 +44,7 @@ class DumpWindowTest extends WindowFixture {
         robot.push(KeyCode.SHORTCUT, KeyCode.ENTER);
         waitFor(60, TimeUnit.SECONDS, () -> window.run().slipProperty().get().isPresent());
         robot.interact(() -> {
-            window.closeOverlays();
+            window.cards().close();
             window.showBench("device");
         });
         waitFor(10, TimeUnit.SECONDS, () -> robot.lookup("#device-dumps").query().isVisible());
@@ -66,7 +66,7 @@ class DumpWindowTest extends WindowFixture {
             Path same = sent.filter(f -> f.getFileName().equals(back.getFileName())).findFirst().orElseThrow();
             assertThat(Files.readAllBytes(back)).as("bit for bit, and its name behind it").startsWith(Files.readAllBytes(same));
         }
-        robot.interact(() -> window.closeOverlays());
+        robot.interact(() -> window.cards().close());
         waitFor(30, TimeUnit.SECONDS, () -> window.list().all().stream().anyMatch(i -> i.source().path().equals(back)));
     }
 }

@@ -97,10 +97,10 @@ class SessionWindowTest extends WindowFixture {
         settle();
         assertThat(text(robot, "error")).contains("1 file offline: audio/overture kitchen.wav; look for it in another folder");
         assertThat(window.run().slipProperty().get().orElseThrow().outcomes()).isEqualTo(Map.of("packed", 5));
-        robot.interact(window::closeOverlays);
+        robot.interact(window.cards()::close);
         robot.clickOn("#session-search");
         settle();
-        robot.interact(window::closeOverlays);
+        robot.interact(window.cards()::close);
         assertThat(SessionCheck.of(session).isWhole()).isTrue();
         // Measured, not said: files of another rate, one of them found elsewhere.
         Matcher left = Pattern.compile("The mixes before and after differ by (-[\\d.]+) dBFS at most").matcher(text(robot, "session-proof"));
@@ -124,7 +124,7 @@ class SessionWindowTest extends WindowFixture {
         assertThat(clips(robot)).contains("new: windmill 96 bpm-2.wav");
         robot.interact(() -> window.run().pack(window.crate().listProperty().get(), window.crate().path(), session));
         settle();
-        robot.interact(window::closeOverlays);
+        robot.interact(window.cards()::close);
         SessionDocument.Track last = Sessions.open(session).tracks().getLast();
         assertThat(last.name()).isEqualTo("windmill 96 bpm");
         // Two bars of 3/4 at 96 bpm.

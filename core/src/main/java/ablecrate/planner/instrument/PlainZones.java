@@ -11,16 +11,20 @@ import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Span;
 import ablecrate.instrument.Trigger;
 import ablecrate.instrument.Turn;
+import ablecrate.instrument.TurnsLeft;
+import ablecrate.instrument.TurnsLeft.Place;
 import ablecrate.instrument.Zone;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.function.IntFunction;
 import java.util.function.Supplier;
+import java.util.stream.Collectors;
 
 /// Zones for a target that cannot choose between them or blend them: what would otherwise sound all at once.
 ///
-/// Of a round robin the first turn stays, unless a fit picks it; of a random choice the first share; what sounds when a key is let go stays only where the target knows
+/// Of a round robin the first turns stay, unless a fit picks them; of a random choice the first share; what sounds when a key is let go stays only where the target knows
 /// of that; fades into each other become strict ranges that meet at their middle. Keys and turns that a device does not play go. All of it is counted.
 final class PlainZones {
     private final String target;
@@ -42,16 +46,24 @@ final class PlainZones {
         this.keepsTurns = keepsTurns;
     }
 
+    /// @param firstShares of a random choice on each place, where the share begins that stays
+    private record Choices(TurnsLeft turns, Map<Place, Double> firstShares) {}
+
     Instrument of(Instrument instrument) {
-        return instrument.mapZones(z -> plain(z, () -> Told.zone(instrument.name(), z, sampleNames.apply(z.sample()))).map(List::of).orElse(List.of()));
+        Choices choices = new Choices(new TurnsLeft(instrument, mostTurns()),
+                instrument.zones().stream().collect(Collectors.toMap(Place::of, z -> z.get(Parameter.CHANCE).low(), Math::min)));
+        return instrument.mapZones(z -> plain(z, choices, () -> Told.zone(instrument.name(), z, sampleNames.apply(z.sample()))).stream().toList());
     }
 
-    private Optional<Zone> plain(Zone zone, Supplier<String> name) {
-        Optional<Zone> turned = keepsTurns ? Optional.of(zone) : turned(zone, name);
-        if (turned.isEmpty()) return turned;
+    private Optional<Zone> plain(Zone zone, Choices choices, Supplier<String> name) {
+        Optional<Zone> turned = choices.turns.of(zone);
+        if (turned.isEmpty()) {
+            (can.carries(Parameter.TURN) ? laterTurns : turns).add(name.get() + ": turn " + zone.get(Parameter.TURN));
+            return turned;
+        }
         Zone out = turned.get();
         if (!can.carries(Parameter.CHANCE)) {
-            if (zone.get(Parameter.CHANCE).low() > 0) {
+            if (zone.get(Parameter.CHANCE).low() > choices.firstShares.get(Place.of(zone))) {
                 chances.add(name.get() + ": " + zone.get(Parameter.CHANCE));
                 return Optional.empty();
             }
@@ -68,16 +80,10 @@ final class PlainZones {
         return within(split(out, name, Parameter.KEYS, Parameter.KEY_FADE_IN, Parameter.KEY_FADE_OUT, Parameter.KEY_FADE_CURVE), name);
     }
 
-    private Optional<Zone> turned(Zone zone, Supplier<String> name) {
-        Turn turn = zone.get(Parameter.TURN);
-        boolean knowsTurns = can.carries(Parameter.TURN);
-        int most = knowsTurns ? plays.turns() : 1;
-        if (most == 0 || turn.length() <= most) return Optional.of(zone);
-        if (turn.position() > most) {
-            (knowsTurns ? laterTurns : turns).add(name.get() + ": turn " + turn);
-            return Optional.empty();
-        }
-        return Optional.of(knowsTurns ? zone.with(Parameter.TURN, new Turn(turn.position(), most)) : zone.without(Parameter.TURN));
+    private int mostTurns() {
+        if (keepsTurns) return Turn.MOST;
+        if (!can.carries(Parameter.TURN)) return 1;
+        return plays.turns() == 0 ? Turn.MOST : plays.turns();
     }
 
     /// On the keys that sound.

@@ -1,6 +1,7 @@
 package ablecrate.planner.instrument;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.tuple;
 import static org.assertj.core.api.Assertions.within;
 
 import ablecrate.Fixtures;
@@ -12,6 +13,7 @@ import ablecrate.destination.ChannelChoice;
 import ablecrate.destination.SheetCatalogue;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Span;
+import ablecrate.instrument.Turn;
 import ablecrate.instrument.Zone;
 import ablecrate.library.Gathered;
 import ablecrate.library.Gatherer;
@@ -68,6 +70,25 @@ class InstrumentPlanTest {
         assertThat(item.maps().getFirst().instruments().getFirst().zones()).hasSize(1);
         assertThat(item.outputs()).as("the sound of the other turn is not carried for nothing").hasSize(1);
         assertThat(reasons(item)).contains("1 zone left out: later turns of round robins");
+    }
+
+    /// A key that has no first turn keeps the one that it has.
+    @Test void noKeyFallsSilentForItsTurn() throws Exception {
+        PackingItem item = plan(
+                "<group> seq_length=3 <region> sample=a.wav key=60 seq_position=1 <region> sample=b.wav key=60 seq_position=2 <region> sample=b.wav key=62 seq_position=3",
+                "dls");
+        assertThat(item.maps().getFirst().instruments().getFirst().zones()).extracting(z -> z.get(Parameter.KEYS).low(), z -> z.get(Parameter.TURN))
+                .containsExactly(tuple(60, Turn.EVERY), tuple(62, Turn.EVERY));
+        assertThat(reasons(item)).contains("1 zone left out: later turns of round robins");
+    }
+
+    @Test void noKeyFallsSilentForItsShareOfARandomChoice() throws Exception {
+        PackingItem item = plan(
+                "<region> sample=a.wav key=60 lorand=0 hirand=0.5 <region> sample=b.wav key=60 lorand=0.5 hirand=1 <region> sample=b.wav key=62 lorand=0.5 hirand=1",
+                "dls");
+        assertThat(item.maps().getFirst().instruments().getFirst().zones()).extracting(z -> z.get(Parameter.KEYS).low(), Zone::sample)
+                .containsExactly(tuple(60, 0), tuple(62, 1));
+        assertThat(reasons(item)).contains("1 zone left out: further choices at random");
     }
 
     /// A stereo sound taken apart plays as before: its first channel on the left, its second on the right.

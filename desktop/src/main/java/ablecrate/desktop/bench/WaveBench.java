@@ -18,7 +18,6 @@ import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Region;
-import javafx.scene.layout.StackPane;
 
 /// The bench of single sounds: the wave, and its numbers below.
 public final class WaveBench implements Bench {
@@ -29,7 +28,8 @@ public final class WaveBench implements Bench {
         this.wave = wave;
         Positions positions = new Positions(wave.inFramesProperty(), () -> model.itemProperty().get().flatMap(i -> i.source().clip()));
         SeamModel seam = new SeamModel(loops, model, background);
-        pane.setCenter(new StackPane(wave, views(model, wave, loops, seam, tempo)));
+        pane.setTop(views(model, wave, loops, seam, tempo));
+        pane.setCenter(wave);
         SeamView seams = new SeamView(seam);
         seams.prefWidthProperty().bind(pane.widthProperty().map(w -> Math.clamp(w.doubleValue() * 0.36, 120, 230)));
         pane.setRight(seams);
@@ -41,7 +41,7 @@ public final class WaveBench implements Bench {
         pane.setBottom(numbers);
     }
 
-    /// How the sound is looked at, in the corner of the view.
+    /// How the sound is looked at.
     private static Node views(BenchModel model, WaveView wave, LoopEdits loops, SeamModel seam, TempoModel tempo) {
         ToggleButton sides = view("wave-sides", "Middle and sides of a stereo sound, or left and right", model.midSideProperty(), "mid/side", "left/right"),
                 spectrum = view("wave-spectrum", "Frequencies over time, or the wave", wave.asSpectrumProperty(), "spectrum", "wave"),
@@ -55,8 +55,7 @@ public final class WaveBench implements Bench {
         HBox views = new HBox(4, sides, spectrum, unit, bars, tempos(model, wave, tempo), open);
         views.getChildren().forEach(n -> n.managedProperty().bind(n.visibleProperty()));
         views.getStyleClass().add("wave-views");
-        views.setMaxSize(Region.USE_PREF_SIZE, Region.USE_PREF_SIZE);
-        StackPane.setAlignment(views, Pos.TOP_RIGHT);
+        views.setAlignment(Pos.CENTER_RIGHT);
         return views;
     }
 
