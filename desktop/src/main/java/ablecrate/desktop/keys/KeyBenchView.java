@@ -7,20 +7,13 @@ import ablecrate.desktop.action.Action;
 import ablecrate.desktop.bench.Bench;
 import ablecrate.desktop.hearing.LetterKeys;
 import ablecrate.instrument.Instrument;
-import ablecrate.instrument.NoteName;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Span;
-import ablecrate.instrument.Trigger;
 import ablecrate.instrument.Zone;
 import ablecrate.plan.PackingItem;
 import java.io.File;
 import java.nio.file.Path;
-import java.util.ArrayList;
-import java.util.Comparator;
-import java.util.HashMap;
-import java.util.HashSet;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.Set;
@@ -28,10 +21,8 @@ import java.util.TreeSet;
 import java.util.function.Predicate;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
-import javafx.css.PseudoClass;
 import javafx.scene.AccessibleRole;
 import javafx.scene.Cursor;
-import javafx.scene.Group;
 import javafx.scene.Node;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.ContextMenu;
@@ -48,23 +39,16 @@ import javafx.scene.input.TransferMode;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.Pane;
 import javafx.scene.layout.Region;
-import javafx.scene.shape.Circle;
-import javafx.scene.shape.Line;
-import javafx.scene.shape.Polygon;
 import javafx.scene.shape.Rectangle;
-import javafx.scene.text.Text;
 
 /// The keys face of the bench: the keyboard along the bottom, velocity upwards, zones as areas; over them, outlined, what the destination makes of them.
 public final class KeyBenchView extends BorderPane implements Bench {
-    private static final double LEFT = KeyScale.LEFT, KEYBOARD = KeyScale.KEYBOARD, GRIP = 5, ZOOM = 0.8, NAME_WIDTH = 46, NAME_HEIGHT = 15;
-    private static final PseudoClass CHOSEN = PseudoClass.getPseudoClass("chosen"), DOWN = PseudoClass.getPseudoClass("down"),
-            ASIDE = PseudoClass.getPseudoClass("aside");
+    private static final double GRIP = 5, ZOOM = 0.8;
     private static final int USUAL_VELOCITY = 96;
 
     private final KeysModel model;
     private final KeysHearing hearing;
     private static final double LONGEST_TITLE = 260;
-    private static final int SHORTEST_NAME = 5;
 
     private final Pane chart = new Pane() {
         @Override protected void layoutChildren() {
@@ -77,10 +61,10 @@ public final class KeyBenchView extends BorderPane implements Bench {
     private final ToggleButton typing = new ToggleButton("Play notes with letters");
     private final Label title = new Label(), hint = new Label();
     private final ZoneForm form;
-    private final Map<Integer, Rectangle> areas = new HashMap<>(), keyShapes = new HashMap<>();
+    private final ZonePicture picture;
     private double drawnWidth, drawnHeight;
     private int keyDown = -1, onlyGroup = -1;
-    private KeyScale scale = KeyScale.of(1, 1, 21, 108), drawnScale = scale;
+    private KeyScale scale = KeyScale.of(1, 1, 21, 108);
     /// Whether somebody has zoomed.
     private boolean isViewed;
     private boolean filling, isStale = true, hasMoved;
@@ -89,14 +73,14 @@ public final class KeyBenchView extends BorderPane implements Bench {
     private Optional<Instrument> drawnPlan = Optional.empty();
     private List<Boolean> drawnKept = List.of();
     private int drawnGroup = -1;
-    private final Group ground = new Group(), zoneLayer = new Group(), over = new Group(), inView = new Group(zoneLayer, over);
-    private final Rectangle seen = new Rectangle(), frame = new Rectangle();
+    private final Rectangle frame = new Rectangle();
     private double frameX, frameY;
     private Set<Integer> before = Set.of();
 
     public KeyBenchView(KeysModel model, KeysHearing hearing) {
         this.model = model;
         this.hearing = hearing;
+        picture = new ZonePicture(model);
         form = new ZoneForm(model, this::showGroup);
         getStyleClass().add("keys-bench");
         setId("keys");
@@ -119,12 +103,11 @@ public final class KeyBenchView extends BorderPane implements Bench {
         title.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
         title.setMaxWidth(LONGEST_TITLE);
         BenchHead head = new BenchHead(hint, title, instruments, typing);
-        BorderPane picture = new BorderPane(chart);
-        picture.setTop(head);
-        setCenter(picture);
+        BorderPane charted = new BorderPane(chart);
+        charted.setTop(head);
+        setCenter(charted);
         setRight(new BenchSide(form, 344, this));
         model.versionProperty().subscribe(_ -> renew());
-        inView.setClip(seen);
         frame.getStyleClass().add("zone-frame");
         frame.setMouseTransparent(true);
         frame.setVisible(false);
@@ -136,10 +119,10 @@ public final class KeyBenchView extends BorderPane implements Bench {
         chart.setOnDragOver(e -> {
             if (!e.getDragboard().hasFiles() || model.zones().isEmpty()) return;
             e.acceptTransferModes(TransferMode.COPY);
-            light(Set.of(keyAt(e.getX())));
+            picture.light(Set.of(keyAt(e.getX())));
             e.consume();
         });
-        chart.setOnDragExited(_ -> light(hearing.heardProperty().get()));
+        chart.setOnDragExited(_ -> picture.light(hearing.heardProperty().get()));
         chart.setOnDragDropped(e -> {
             if (!e.getDragboard().hasFiles() || model.zones().isEmpty()) return;
             dropped(e.getDragboard().getFiles().stream().map(File::toPath).toList(), e.getX(), e.getY());
@@ -150,7 +133,7 @@ public final class KeyBenchView extends BorderPane implements Bench {
         chart.addEventHandler(KeyEvent.KEY_RELEASED, e -> {
             if (typing.isSelected()) LetterKeys.note(e.getCode()).ifPresent(hearing::off);
         });
-        hearing.heardProperty().subscribe(this::light);
+        hearing.heardProperty().subscribe(picture::light);
         ContextMenu menu = new ContextMenu(item("Split", "X", model::split), item("Merge", "M", model::merge), item("Take out", "O", model::takeOut),
                 item("Keep the root when fitting, or not", "F", model::keepRoots),
                 item("Keep the layer when fitting, or not", "Shift+F", model::keepLayers),
@@ -227,10 +210,6 @@ public final class KeyBenchView extends BorderPane implements Bench {
         chart.requestLayout();
     }
 
-    private double x(double key) { return scale.x(key); }
-
-    private double y(double velocity) { return scale.y(velocity); }
-
     private int keyAt(double x) { return scale.keyAt(x); }
 
     private int velocityAt(double y) { return scale.velocityAt(y); }
@@ -271,7 +250,7 @@ public final class KeyBenchView extends BorderPane implements Bench {
         Optional<Instrument> planned = model.planned();
         boolean isSamePlace = chart.getWidth() == drawnWidth && chart.getHeight() == drawnHeight;
         if (isSamePlace && !zones.isEmpty() && zones.equals(drawn) && planned.equals(drawnPlan) && onlyGroup == drawnGroup && kept().equals(drawnKept)) {
-            mark();
+            picture.mark();
             return;
         }
         drawnWidth = chart.getWidth();
@@ -295,7 +274,8 @@ public final class KeyBenchView extends BorderPane implements Bench {
             chart.getChildren().add(none);
             return;
         }
-        chart.getChildren().addAll(ground, inView, frame);
+        chart.getChildren().addAll(picture.nodes());
+        chart.getChildren().add(frame);
         int from = zones.stream().mapToInt(z -> z.get(Parameter.KEYS).low()).min().orElse(36),
                 to = zones.stream().mapToInt(z -> z.get(Parameter.KEYS).high()).max().orElse(84);
         // At least three octaves, so that two pads are not as wide as the bench.
@@ -305,183 +285,15 @@ public final class KeyBenchView extends BorderPane implements Bench {
             scale = KeyScale.of(drawnWidth, drawnHeight, low, Math.min(127, Math.max(to + 1, low + 36)));
         }
         scale = scale.sized(drawnWidth, drawnHeight);
-        seen.setX(LEFT);
-        seen.setWidth(Math.max(0, drawnWidth - LEFT));
-        seen.setHeight(Math.max(0, drawnHeight - KEYBOARD + 2));
-        if (!scale.equals(drawnScale) || ground.getChildren().isEmpty()) {
-            ground.getChildren().clear();
-            keyShapes.clear();
-            grid();
-            keyboard();
-            drawnScale = scale;
-        }
-        over.getChildren().clear();
-        zones(zones);
-        hint.setText(planned(planned) ? "dashed: as the destination will have it" : "click plays · drag moves · wheel zooms");
-        light(hearing.heardProperty().get());
+        picture.draw(scale, onlyGroup);
+        hint.setText(
+                planned.filter(picture::planned).isPresent() ? "dashed: as the destination will have it" : "click plays · drag moves · wheel zooms");
+        picture.light(hearing.heardProperty().get());
     }
 
     private List<Boolean> kept() { return model.zones().stream().flatMap(z -> Stream.of(model.keepsRoot(z), model.keepsLayer(z))).toList(); }
 
-    /// The chosen ones are marked, and seen whole.
-    private void mark() {
-        areas.forEach((z, area) -> area.pseudoClassStateChanged(CHOSEN, model.chosen().contains(z)));
-        model.chosen().stream().filter(areas::containsKey).forEach(z -> areas.get(z).toFront());
-    }
-
-    private void grid() {
-        for (int velocity : new int[]{1, 32, 64, 96, 127}) {
-            if (velocity < scale.lowVelocity() || velocity > scale.highVelocity()) continue;
-            Line line = new Line(LEFT, y(velocity), drawnWidth - KeyScale.RIGHT, y(velocity));
-            line.getStyleClass().add("chart-rule");
-            Text text = text(Integer.toString(velocity), 4, y(velocity) + 4, "axis-text");
-            ground.getChildren().addAll(line, text);
-        }
-    }
-
-    private void keyboard() {
-        double top = drawnHeight - KEYBOARD + 4, height = KEYBOARD - 20;
-        for (int key = scale.lowestKey(); key <= scale.highestKey(); key++) {
-            boolean isBlack = NoteName.of(key).contains("#");
-            Rectangle r = new Rectangle(x(key) + 0.5, top, Math.max(1, x(key + 1) - x(key) - 1), height);
-            r.getStyleClass().add(isBlack ? "key-black" : "key-white");
-            keyShapes.put(key, r);
-            ground.getChildren().add(r);
-            if (key % 12 == 0) ground.getChildren().add(text(NoteName.of(key), x(key), drawnHeight - 4, "axis-text"));
-        }
-    }
-
-    private static Text text(String text, double x, double y, String style) {
-        Text t = new Text(x, y, text);
-        t.getStyleClass().add(style);
-        t.setMouseTransparent(true);
-        return t;
-    }
-
-    private void zones(List<Zone> zones) {
-        // Zones on one and the same area lie like cards on each other.
-        Map<List<Span>, Integer> stacked = new HashMap<>(), total = new HashMap<>();
-        zones.forEach(z -> total.merge(List.of(z.get(Parameter.KEYS), z.get(Parameter.VELOCITIES)), 1, Integer::sum));
-        List<Node> inOrder = new ArrayList<>();
-        areas.keySet().removeIf(z -> z >= zones.size());
-        for (int i : largestFirst(zones)) {
-            Zone zone = zones.get(i);
-            Span keys = zone.get(Parameter.KEYS), velocities = zone.get(Parameter.VELOCITIES);
-            int depth = stacked.merge(List.of(keys, velocities), 1, Integer::sum) - 1, cards = total.get(List.of(keys, velocities));
-            double left = x(keys.low()), top = y(velocities.high() + 0.5), width = x(keys.high() + 1) - left, height = y(velocities.low() - 0.5) - top;
-            double inset = Math.min(depth * 3, Math.min(width, height) / 3);
-            boolean isAfter = zone.get(Parameter.TRIGGER) == Trigger.RELEASE, isAside = onlyGroup >= 0 && model.groupOf(i) != onlyGroup;
-            // Shapes are kept and moved: thousands of new ones would be slow to style.
-            Rectangle area = areas.computeIfAbsent(i, _ -> new Rectangle());
-            area.setX(left + inset + 0.5);
-            area.setY(top + inset + 0.5);
-            area.setWidth(Math.max(1.5, width - inset - 1));
-            area.setHeight(Math.max(1.5, height - inset - 1));
-            List<String> styles = isAfter ? List.of("zone", "zone-" + model.groupOf(i) % 4, "zone-release") : List.of("zone", "zone-" + model.groupOf(i) % 4);
-            if (!area.getStyleClass().equals(styles)) area.getStyleClass().setAll(styles);
-            area.pseudoClassStateChanged(ASIDE, isAside);
-            inOrder.add(area);
-            if (isAside || isAfter && onlyGroup < 0) continue;
-            fades(zone, left, top, width, height);
-            int root = zone.get(Parameter.ROOT_KEY);
-            // On a single key the root is no news.
-            if (keys.size() > 1 && keys.contains(root)) {
-                double middle = (x(root) + x(root + 1)) / 2, foot = top + height - 2;
-                Polygon mark = new Polygon(middle - 4, foot, middle + 4, foot, middle, foot - 6);
-                mark.getStyleClass().add("zone-root");
-                mark.setMouseTransparent(true);
-                over.getChildren().add(mark);
-            }
-            if (model.keepsRoot(zone) && keys.contains(root)) kept((x(root) + x(root + 1)) / 2, top + height - 14);
-            if (model.keepsLayer(zone)) kept(left + 9, top + 11);
-            if (depth == cards - 1 && width > NAME_WIDTH && height > NAME_HEIGHT)
-                over.getChildren().add(label(zone, cards, left + inset + 4, top + height / 2 + 4, width - inset - 8));
-        }
-        if (!zoneLayer.getChildren().equals(inOrder)) zoneLayer.getChildren().setAll(inOrder);
-        mark();
-    }
-
-    /// A ring: what has to stay where the instrument is made to fit.
-    private void kept(double x, double y) {
-        Circle ring = new Circle(x, y, 4);
-        ring.getStyleClass().add("zone-kept");
-        ring.setMouseTransparent(true);
-        over.getChildren().add(ring);
-    }
-
-    /// How a zone fades in or out over keys or velocities, from silence at its edge to its whole level.
-    private void fades(Zone zone, double left, double top, double width, double height) {
-        double right = left + width, bottom = top + height;
-        zone.get(Parameter.KEY_FADE_IN).ifPresent(f -> fade(x(f.low()), bottom, x(f.high() + 1), top));
-        zone.get(Parameter.KEY_FADE_OUT).ifPresent(f -> fade(x(f.low()), top, x(f.high() + 1), bottom));
-        zone.get(Parameter.VELOCITY_FADE_IN).ifPresent(f -> fade(left, y(f.low() - 0.5), right, y(f.high() + 0.5)));
-        zone.get(Parameter.VELOCITY_FADE_OUT).ifPresent(f -> fade(left, y(f.high() + 0.5), right, y(f.low() - 0.5)));
-    }
-
-    private void fade(double fromX, double fromY, double toX, double toY) {
-        Line line = new Line(fromX, fromY, toX, toY);
-        line.getStyleClass().add("zone-fade");
-        line.setMouseTransparent(true);
-        over.getChildren().add(line);
-    }
-
-    /// So that small areas lie over large ones; what sounds after the key is let go, below all.
-    private static List<Integer> largestFirst(List<Zone> zones) {
-        List<Integer> order = new ArrayList<>();
-        for (int i = 0; i < zones.size(); i++)
-            order.add(i);
-        order.sort(Comparator.comparingInt(i -> zones.get(i).get(Parameter.TRIGGER) == Trigger.RELEASE
-                ? Integer.MIN_VALUE
-                : -zones.get(i).get(Parameter.KEYS).size() * zones.get(i).get(Parameter.VELOCITIES).size()));
-        return order;
-    }
-
-    private Text label(Zone zone, int cards, double x, double y, double width) {
-        String marks = (zone.get(Parameter.LOOPS).isEmpty() ? "" : " ⟲")
-                + (zone.get(Parameter.TURN).length() > 1 ? " " + zone.get(Parameter.TURN).length() + " in turn" : cards > 1 ? " ×" + cards : "");
-        String name = model.sampleName(zone).replaceFirst("\\.[A-Za-z0-9]{2,4}$", "");
-        int all = (int) (width / 6.2), room = Math.max(0, all - marks.length());
-        // Where there is no room for both the name is told.
-        if (room < SHORTEST_NAME) {
-            marks = "";
-            room = Math.max(0, all);
-        }
-        return text((name.length() > room ? name.substring(0, Math.max(0, room - 1)) + (room > 1 ? "…" : "") : name) + marks, x, y, "zone-name");
-    }
-
-    /// What the destination makes of it, where that is another thing.
-    private boolean planned(Optional<Instrument> planned) {
-        int before = over.getChildren().size();
-        planned.ifPresent(p -> {
-            Set<List<Span>> mine = new HashSet<>(), outlined = new HashSet<>();
-            model.zones().forEach(z -> mine.add(List.of(z.get(Parameter.KEYS), z.get(Parameter.VELOCITIES))));
-            for (Zone zone : p.zones()) {
-                Span keys = zone.get(Parameter.KEYS), velocities = zone.get(Parameter.VELOCITIES);
-                if (mine.contains(List.of(keys, velocities)) || !outlined.add(List.of(keys, velocities))) continue;
-                Rectangle r = new Rectangle(x(keys.low()) + 1, y(velocities.high() + 0.5) + 1, Math.max(2, x(keys.high() + 1) - x(keys.low()) - 2),
-                        Math.max(2, y(velocities.low() - 0.5) - y(velocities.high() + 0.5) - 2));
-                r.getStyleClass().add("zone-planned");
-                r.setMouseTransparent(true);
-                over.getChildren().add(r);
-            }
-        });
-        return over.getChildren().size() > before;
-    }
-
-    private void light(Set<Integer> keys) { keyShapes.forEach((key, shape) -> shape.pseudoClassStateChanged(DOWN, keys.contains(key))); }
-
     private boolean isKeyboard(double y) { return scale.isKeyboard(y); }
-
-    /// The topmost zone there; of several on each other, the next after the one that is chosen.
-    private int zoneAt(double x, double y) {
-        List<Integer> there = new ArrayList<>();
-        for (int i = 0; i < model.zones().size(); i++)
-            if (areas.containsKey(i) && areas.get(i).contains(x, y) && (onlyGroup < 0 || model.groupOf(i) == onlyGroup)) there.add(i);
-        if (there.isEmpty()) return -1;
-        there.sort(Comparator.reverseOrder());
-        int current = model.chosen().isEmpty() ? -1 : there.indexOf(model.chosen().first());
-        return there.get(Math.max(0, current));
-    }
 
     private enum Grip { NONE, FRAME, MOVE, LOW_KEY, HIGH_KEY, LOW_VELOCITY, HIGH_VELOCITY }
 
@@ -489,7 +301,7 @@ public final class KeyBenchView extends BorderPane implements Bench {
     private int grabbedKey, grabbedVelocity;
 
     private Grip gripAt(int zone, double x, double y) {
-        Rectangle r = areas.get(zone);
+        Rectangle r = picture.area(zone);
         if (x - r.getX() < GRIP) return Grip.LOW_KEY;
         if (r.getX() + r.getWidth() - x < GRIP) return Grip.HIGH_KEY;
         if (y - r.getY() < GRIP) return Grip.HIGH_VELOCITY;
@@ -499,7 +311,7 @@ public final class KeyBenchView extends BorderPane implements Bench {
     private void press(MouseEvent e) {
         chart.requestFocus();
         if (e.getButton() == MouseButton.SECONDARY) {
-            int under = zoneAt(e.getX(), e.getY());
+            int under = picture.zoneAt(e.getX(), e.getY());
             if (under >= 0 && !model.chosen().contains(under)) model.choose(under, false);
             return;
         }
@@ -507,11 +319,11 @@ public final class KeyBenchView extends BorderPane implements Bench {
         int key = keyAt(e.getX());
         if (isKeyboard(e.getY())) {
             // The nearer to the front of the key, the harder, as under a finger.
-            double share = Math.clamp((e.getY() - (drawnHeight - KEYBOARD)) / (KEYBOARD - 16), 0.05, 1);
+            double share = Math.clamp((e.getY() - (drawnHeight - KeyScale.KEYBOARD)) / (KeyScale.KEYBOARD - 16), 0.05, 1);
             strike(key, (int) Math.max(1, Math.round(127 * share)));
             return;
         }
-        int zone = zoneAt(e.getX(), e.getY());
+        int zone = picture.zoneAt(e.getX(), e.getY());
         if (zone < 0) {
             boolean adds = e.isShiftDown() || e.isShortcutDown();
             if (!adds) model.choose(-1, false);
@@ -578,9 +390,7 @@ public final class KeyBenchView extends BorderPane implements Bench {
         frame.setHeight(Math.abs(y - frameY));
         frame.setVisible(true);
         Set<Integer> touched = new TreeSet<>(before);
-        areas.forEach((zone, area) -> {
-            if ((onlyGroup < 0 || model.groupOf(zone) == onlyGroup) && area.intersects(frame.getBoundsInLocal())) touched.add(zone);
-        });
+        touched.addAll(picture.touched(frame.getBoundsInLocal()));
         model.chooseAll(List.copyOf(touched));
     }
 
@@ -610,7 +420,7 @@ public final class KeyBenchView extends BorderPane implements Bench {
     }
 
     private void hover(MouseEvent e) {
-        int zone = isKeyboard(e.getY()) ? -1 : zoneAt(e.getX(), e.getY());
+        int zone = isKeyboard(e.getY()) ? -1 : picture.zoneAt(e.getX(), e.getY());
         chart.setCursor(zone < 0 ? Cursor.DEFAULT : switch (gripAt(zone, e.getX(), e.getY())) {
             case LOW_KEY, HIGH_KEY -> Cursor.H_RESIZE;
             case LOW_VELOCITY, HIGH_VELOCITY -> Cursor.V_RESIZE;
