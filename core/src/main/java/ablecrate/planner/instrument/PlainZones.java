@@ -50,8 +50,9 @@ final class PlainZones {
     private record Choices(TurnsLeft turns, Map<Place, Double> firstShares) {}
 
     Instrument of(Instrument instrument) {
-        Choices choices = new Choices(new TurnsLeft(instrument, mostTurns()),
-                instrument.zones().stream().collect(Collectors.toMap(Place::of, z -> z.get(Parameter.CHANCE).low(), Math::min)));
+        TurnsLeft left = new TurnsLeft(instrument, mostTurns());
+        Choices choices = new Choices(left, instrument.zones().stream().filter(z -> left.of(z).isPresent())
+                .collect(Collectors.toMap(Place::of, z -> z.get(Parameter.CHANCE).low(), Math::min)));
         return instrument.mapZones(z -> plain(z, choices, () -> Told.zone(instrument.name(), z, sampleNames.apply(z.sample()))).stream().toList());
     }
 

@@ -98,10 +98,11 @@ final class SeamView extends Region {
         g.setFill(text.get());
         double y = LINE;
         for (String line : lines(s)) {
-            g.fillText(line, 8, y);
+            // Drawn closer where there is little room.
+            g.fillText(line, 8, y, width - 12);
             y += LINE;
         }
-        g.fillText(String.format(Locale.ROOT, "%.0f frames to each side", around), 8, height - 6);
+        g.fillText(String.format(Locale.ROOT, "%.0f frames to each side", around), 8, height - 6, width - 12);
         double top = HEAD, bottom = height - LINE - 4, middle = (top + bottom) / 2, centre = Math.round(width / 2);
         double loudest = 1e-6;
         for (double[][] planes : List.of(s.tail(), s.lead()))
