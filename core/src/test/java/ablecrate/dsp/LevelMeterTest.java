@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.within;
 
 import ablecrate.Fixtures;
 import ablecrate.Sounds;
+import java.util.Arrays;
 import java.util.Map;
 import java.util.OptionalDouble;
 import java.util.stream.Stream;
@@ -18,12 +19,17 @@ import org.junit.jupiter.params.provider.ValueSource;
 class LevelMeterTest {
     /// A tone of several levels one after the other, in phase throughout.
     /// @param steps `seconds@dB,…`
-    private static double[] tone(double hz, double phase, String steps, int rateHz) {
-        double[] gains = Stream.of(steps.split(",")).map(s -> s.split("@")).flatMapToDouble(s -> {
-            double gain = Decibels.toFactor(Double.parseDouble(s[1]));
-            return java.util.stream.DoubleStream.generate(() -> gain).limit(Math.round(Double.parseDouble(s[0]) * rateHz));
-        }).toArray();
-        return signal(gains.length, n -> gains[n] * Math.sin(2 * Math.PI * hz * n / rateHz + phase));
+    private static double[] tone(int hz, double phase, String steps, int rateHz) {
+        // Whole hertz come round after a second.
+        double[] second = signal(rateHz, n -> Math.sin(2 * Math.PI * hz * n / rateHz + phase)), tone = new double[0];
+        for (String step : steps.split(",")) {
+            double seconds = Double.parseDouble(step.split("@")[0]), gain = Decibels.toFactor(Double.parseDouble(step.split("@")[1]));
+            int from = tone.length;
+            tone = Arrays.copyOf(tone, from + (int) Math.round(seconds * rateHz));
+            for (int n = from; n < tone.length; n++)
+                tone[n] = gain * second[n % rateHz];
+        }
+        return tone;
     }
 
     private static Levels measure(int rateHz, double[]... planes) {
@@ -48,7 +54,7 @@ class LevelMeterTest {
     /// Readings of libebur128 1.2.6, an independent implementation.
     @ParameterizedTest @MethodSource("reference") void agreesWithAnIndependentMeter(Map<String, String> row) {
         int rateHz = Integer.parseInt(row.get("rate")), active = Integer.parseInt(row.get("active_channels"));
-        double[] x = tone(Double.parseDouble(row.get("frequency_hz")), Double.parseDouble(row.get("phase_rad")), row.get("levels_seconds@dB"), rateHz);
+        double[] x = tone(Integer.parseInt(row.get("frequency_hz")), Double.parseDouble(row.get("phase_rad")), row.get("levels_seconds@dB"), rateHz);
         double[][] planes = new double[Integer.parseInt(row.get("channels"))][x.length];
         for (int channel = 0; channel < active; channel++)
             planes[channel] = x;

@@ -197,9 +197,11 @@ class FitTest {
     /// A key that has nothing but a second turn is not silenced by a device without turns.
     @Test void whatTheDeviceLacksIsLeftOut() throws Exception {
         Path map = folder.resolve("in").resolve("marimba.sfz");
-        Files.writeString(map, Files.readString(map).replaceFirst("<region>", "<region> seq_length=2 seq_position=2"));
+        String plain = Files.readString(map);
+        Files.writeString(map, plain.replaceFirst("<region>(.*)", "<region> seq_length=2 seq_position=1$1\n<region> seq_length=2 seq_position=2$1"));
         assertThat(plan("\"lacks\": [\"round-robins\"]", Fitting.DEFAULT.withMode(Fitting.Mode.OFF)).items().getFirst().changes())
                 .anySatisfy(c -> assertThat(c.reason()).contains("1 zone left out: later turns of round robins"));
+        Files.writeString(map, plain.replaceFirst("<region>", "<region> seq_length=2 seq_position=2"));
         PackingList fitted = plan("\"lacks\": [\"round-robins\"]", Fitting.DEFAULT);
         assertThat(fitted.items().getFirst().reason()).matches("fitted; sounds \\d\\.\\d dB different in the mean, .*");
         pack(fitted);

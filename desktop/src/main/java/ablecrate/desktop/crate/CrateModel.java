@@ -37,16 +37,12 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.concurrent.ConcurrentHashMap;
-import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.function.BiFunction;
-import java.util.function.Consumer;
 import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
 import javafx.beans.property.ReadOnlyBooleanProperty;
 import javafx.beans.property.ReadOnlyBooleanWrapper;
 import javafx.beans.property.ReadOnlyDoubleProperty;
-import javafx.beans.property.ReadOnlyDoubleWrapper;
 import javafx.beans.property.ReadOnlyIntegerProperty;
 import javafx.beans.property.ReadOnlyIntegerWrapper;
 import javafx.beans.property.ReadOnlyObjectProperty;
@@ -56,8 +52,6 @@ import javafx.beans.property.ReadOnlyStringWrapper;
 
 /// The heart of the window: every command changes the job, and the list follows in the background. FX thread only.
 public final class CrateModel {
-    /// How long sounds are listened to before what was found is shown.
-    private static final long LISTEN_NANOS = 250_000_000L;
     /// Few at first, so that facts fill in while one watches; then more and more.
     private static final int FIRST_FILES = 128, MOST_FILES = 4096;
 
@@ -66,6 +60,7 @@ public final class CrateModel {
     private final SoundPath path = new SoundPath();
     private final Catalogue catalogue;
     private final Measurements book;
+    private final Listening listening;
     private final Map<Path, Gathered> known = new HashMap<>();
     private final ReadOnlyObjectWrapper<Job> job = new ReadOnlyObjectWrapper<>(Job.EMPTY);
     private final ReadOnlyObjectWrapper<DestinationSheet> sheet = new ReadOnlyObjectWrapper<>();
@@ -75,10 +70,7 @@ public final class CrateModel {
     private final ReadOnlyObjectWrapper<Optional<Path>> file = new ReadOnlyObjectWrapper<>(Optional.empty());
     private final ReadOnlyBooleanWrapper reading = new ReadOnlyBooleanWrapper(), canUndo = new ReadOnlyBooleanWrapper(), canRedo = new ReadOnlyBooleanWrapper(),
             unsaved = new ReadOnlyBooleanWrapper(), isKnown = new ReadOnlyBooleanWrapper(true);
-    private final ReadOnlyDoubleWrapper fitPart = new ReadOnlyDoubleWrapper();
-    /// Instruments that are being made to fit, and whether that is not wanted any more.
-    private final Map<Measurement.Request, AtomicBoolean> fitting = new ConcurrentHashMap<>();
-    private final ReadOnlyIntegerWrapper toHear = new ReadOnlyIntegerWrapper(), toFit = new ReadOnlyIntegerWrapper(), toRead = new ReadOnlyIntegerWrapper();
+    private final ReadOnlyIntegerWrapper toRead = new ReadOnlyIntegerWrapper();
     private final ReadOnlyStringWrapper message = new ReadOnlyStringWrapper(""), error = new ReadOnlyStringWrapper("");
     private final ReadOnlyObjectWrapper<Map<Forecast.Fate, Long>> forecast = new ReadOnlyObjectWrapper<>(Map.of());
     private final ReadOnlyObjectWrapper<List<DeliveryPlan>> plans = new ReadOnlyObjectWrapper<>(List.of());
@@ -98,13 +90,13 @@ public final class CrateModel {
     private int planned, allPlanned;
     /// What a view wants to have listened to besides what the plan does.
     private List<Measurement.Request> alsoWanted = List.of();
-    private boolean listening;
 
     /// @param catalogue of what is known of files from earlier runs
     public CrateModel(Background background, Catalogue catalogue) {
         this.background = background;
         this.catalogue = catalogue;
         book = new Measurements(path, catalogue);
+        listening = new Listening(background, book);
         sheet.set(sheets.builtIn().getFirst());
         overview = new Overview(emptyList());
         list.set(overview.list());
@@ -162,13 +154,13 @@ public final class CrateModel {
     }
 
     /// How many sounds have to be listened to yet before all of the list is known.
-    public ReadOnlyIntegerProperty toHearProperty() { return toHear.getReadOnlyProperty(); }
+    public ReadOnlyIntegerProperty toHearProperty() { return listening.toHearProperty(); }
 
     /// How many of these are instruments that have to be made to fit.
-    public ReadOnlyIntegerProperty toFitProperty() { return toFit.getReadOnlyProperty(); }
+    public ReadOnlyIntegerProperty toFitProperty() { return listening.toFitProperty(); }
 
     /// The part of one of them that is done.
-    public ReadOnlyDoubleProperty fitPartProperty() { return fitPart.getReadOnlyProperty(); }
+    public ReadOnlyDoubleProperty fitPartProperty() { return listening.fitPartProperty(); }
 
     /// A sound of the job, whether it has a line of its own or goes with an instrument; empty if its headers were not read.
     public Optional<SoundFile> sound(Path path) { return Optional.ofNullable(known.get(path)).flatMap(Gathered::sound); }
@@ -505,7 +497,7 @@ public final class CrateModel {
             planOthers(mine, now, items);
             lookWhetherKnown();
             listen();
-            if (!reading.get() && toHear.get() == 0) foresee();
+            if (!reading.get() && listening.toHearProperty().get() == 0) foresee();
         }, e -> {
             if (mine != planning) return;
             failed(e);
@@ -563,43 +555,7 @@ public final class CrateModel {
         List<Measurement.Request> wanted = Stream
                 .of(overview.wanted(), plans.get().stream().flatMap(p -> p.overview().stream()).flatMap(o -> o.wanted().stream()).toList(), alsoWanted)
                 .flatMap(List::stream).distinct().filter(r -> book.find(r).isEmpty()).toList();
-        toFit.set((int) wanted.stream().filter(Measurement.OfInstruments.class::isInstance).count());
-        fitting.forEach((request, isUnwanted) -> {
-            if (!wanted.contains(request)) isUnwanted.set(true);
-        });
-        toHear.set(wanted.size());
-        if (wanted.isEmpty() || listening) return;
-        listening = true;
-        background.run(() -> {
-            long end = System.nanoTime() + LISTEN_NANOS;
-            wanted.parallelStream().forEach(request -> {
-                if (System.nanoTime() < end) measure(request);
-            });
-            return true;
-        }, _ -> {
-            listening = false;
-            plan();
-        }, e -> {
-            listening = false;
-            failed(e);
-        });
-    }
-
-    /// What takes long and is not wanted any more is given up: another destination may have been chosen meanwhile.
-    private void measure(Measurement.Request request) {
-        if (!(request instanceof Measurement.OfInstruments)) {
-            book.measure(request, () -> false);
-            return;
-        }
-        AtomicBoolean isUnwanted = new AtomicBoolean();
-        fitting.put(request, isUnwanted);
-        try {
-            Consumer<Double> tell = background.newest(fitPart::set);
-            tell.accept(0.0);
-            book.measure(request, isUnwanted::get, tell::accept);
-        } finally {
-            fitting.remove(request);
-        }
+        listening.listen(wanted, this::plan, this::failed);
     }
 
     private void failed(Exception e) {
