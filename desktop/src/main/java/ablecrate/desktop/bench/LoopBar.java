@@ -81,7 +81,7 @@ final class LoopBar {
         found.setId("loop-found");
         found.setAccessibleText("Places that were found");
         Tips.on(found,
-                "Places to loop, the best first; ↑ and ↓ walk through them. The last figure is what the seam changes, over what the sound changes by itself:\n"
+                "Places to loop, the best first; ↑ and ↓ walk through them. A seam's figure is how much changes there, over what the sound changes by itself:\n"
                         + "up to 1 it passes");
         found.setPrefWidth(168);
         found.setItems(loops.found());
@@ -111,7 +111,7 @@ final class LoopBar {
                         ? ", alternating"
                         : f.crossfadeFrames() == 0 ? "" : String.format(Locale.ROOT, ", %.0f ms fade", f.crossfadeFrames() * 1000.0 / rate),
                 f.riseDb() == 0 ? "" : String.format(Locale.ROOT, ", +%.1f dB", f.riseDb()),
-                String.format(Locale.ROOT, f.quality().passes() ? "✓ %.1f" : "✗ %.1f", f.quality().cost()));
+                String.format(Locale.ROOT, f.quality().passes() ? "seam %.1f" : "seam %.1f, does not pass", f.quality().cost()));
     }
 
     /// Nothing is as long as the key is held.
