@@ -61,7 +61,6 @@ class GuideTest {
         assertThat(words.removeFirst()).isEqualTo("./ablecrate");
         // The start script makes the demo crate.
         if (words.getFirst().equals("demo")) return;
-
         words.replaceAll(GuideTest::place);
         StringWriter out = new StringWriter(), err = new StringWriter();
         int exit = Main.run(new PrintWriter(out, true), new PrintWriter(err, true), words.toArray(String[]::new));

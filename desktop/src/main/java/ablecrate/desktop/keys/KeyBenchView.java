@@ -286,8 +286,8 @@ public final class KeyBenchView extends BorderPane implements Bench {
         }
         scale = scale.sized(drawnWidth, drawnHeight);
         picture.draw(scale, onlyGroup);
-        hint.setText(
-                planned.filter(picture::planned).isPresent() ? "dashed: as the destination will have it" : "click plays · drag moves · wheel zooms");
+        boolean isOther = planned.isPresent() && picture.outline(planned.get());
+        hint.setText(isOther ? "dashed: as the destination will have it" : "click plays · drag moves · wheel zooms");
         picture.light(hearing.heardProperty().get());
     }
 

@@ -196,9 +196,8 @@ final class ZonePicture {
 
     /// What the destination makes of it, where that is another thing.
     /// @return whether it is
-    boolean planned(Instrument planned) {
+    boolean outline(Instrument planned) {
         int before = over.getChildren().size();
-
         Set<List<Span>> mine = new HashSet<>(), outlined = new HashSet<>();
         model.zones().forEach(z -> mine.add(List.of(z.get(Parameter.KEYS), z.get(Parameter.VELOCITIES))));
         for (Zone zone : planned.zones()) {
