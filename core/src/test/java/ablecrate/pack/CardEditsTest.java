@@ -100,37 +100,40 @@ class CardEditsTest {
         List<String> kits = kits();
         String first = kits.get(0), second = kits.get(1), late = second.substring(0, 3) + first.substring(3),
                 early = first.substring(0, 3) + second.substring(3);
-        CardEdits edits = new CardEdits(card);
-        edits.rename(Map.of(first, late, second, early));
-        assertThat(kits()).containsExactly(early, late);
-        assertThat(files().values()).containsExactlyInAnyOrderElementsOf(before.values());
-        assertThat(onSlip()).containsExactlyElementsOf(files().keySet());
-        assertThat(pack().outcomes()).containsOnlyKeys("skipped");
-        edits.undo();
-        assertThat(files()).isEqualTo(before);
+        try (CardEdits edits = new CardEdits(card)) {
+            edits.rename(Map.of(first, late, second, early));
+            assertThat(kits()).containsExactly(early, late);
+            assertThat(files().values()).containsExactlyInAnyOrderElementsOf(before.values());
+            assertThat(onSlip()).containsExactlyElementsOf(files().keySet());
+            assertThat(pack().outcomes()).containsOnlyKeys("skipped");
+            edits.undo();
+            assertThat(files()).isEqualTo(before);
+        }
     }
 
     @Test void whatIsNotOursOrWasChangedIsLeftAlone() throws Exception {
         String kit = kits().getFirst();
-        CardEdits edits = new CardEdits(card);
-        Files.write(card.resolve(kit + "/9-OTHER.WAV"), new byte[]{1});
-        assertThat(edits.obstacle(edits.filesIn(kit))).hasValue("'" + kit + "/9-OTHER.WAV' was not packed by Able Crate");
-        Files.delete(card.resolve(kit + "/9-OTHER.WAV"));
-        String one = edits.filesIn(kit).getFirst();
-        Files.write(card.resolve(one), new byte[]{1, 2, 3});
-        assertThat(edits.obstacle(List.of(one))).hasValue("'" + one + "' was changed since it was packed");
-        Files.createDirectory(card.resolve("007-TAKEN"));
-        assertThatThrownBy(() -> edits.rename(Map.of(kit, "007-TAKEN"))).isInstanceOf(IOException.class).hasMessageContaining("is there already");
+        try (CardEdits edits = new CardEdits(card)) {
+            Files.write(card.resolve(kit + "/9-OTHER.WAV"), new byte[]{1});
+            assertThat(edits.obstacle(edits.filesIn(kit))).hasValue("'" + kit + "/9-OTHER.WAV' was not packed by Able Crate");
+            Files.delete(card.resolve(kit + "/9-OTHER.WAV"));
+            String one = edits.filesIn(kit).getFirst();
+            Files.write(card.resolve(one), new byte[]{1, 2, 3});
+            assertThat(edits.obstacle(List.of(one))).hasValue("'" + one + "' was changed since it was packed");
+            Files.createDirectory(card.resolve("007-TAKEN"));
+            assertThatThrownBy(() -> edits.rename(Map.of(kit, "007-TAKEN"))).isInstanceOf(IOException.class).hasMessageContaining("is there already");
+        }
     }
 
     /// A card that is pulled half-way: all that was moved goes back.
     @Test void whatCannotBeDoneInFullIsNotDone() throws Exception {
         Map<String, String> before = files();
-        CardEdits edits = new CardEdits(card);
-        List<String> more = Stream.concat(edits.filesIn(kits().getFirst()).stream(), Stream.of("never/there.WAV")).toList();
-        assertThatThrownBy(() -> edits.delete(more)).isInstanceOf(IOException.class);
-        assertThat(files()).isEqualTo(before);
-        assertThat(edits.canUndo()).isFalse();
+        try (CardEdits edits = new CardEdits(card)) {
+            List<String> more = Stream.concat(edits.filesIn(kits().getFirst()).stream(), Stream.of("never/there.WAV")).toList();
+            assertThatThrownBy(() -> edits.delete(more)).isInstanceOf(IOException.class);
+            assertThat(files()).isEqualTo(before);
+            assertThat(edits.canUndo()).isFalse();
+        }
     }
 
     private void packInstrument(String destination) throws Exception {

@@ -18,6 +18,7 @@ import java.util.Optional;
 import java.util.concurrent.ConcurrentLinkedDeque;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
+import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -44,6 +45,8 @@ class CompareModelTest {
         settle();
         model.shownProperty().set(true);
     }
+
+    @AfterEach void close() { model.shownProperty().set(false); }
 
     private void settle() {
         while (!later.isEmpty())
