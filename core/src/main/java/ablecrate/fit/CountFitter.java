@@ -156,8 +156,9 @@ final class CountFitter {
         Instrument some = of(start, layers), layered = task.need(some).layers() < task.need(start).layers() ? some : start;
         if (task.need(layered).fitsCounts(limits)) return task.rules().hold(start, layered) ? Optional.of(new Plan(start, layered, layered)) : Optional.empty();
         List<Row> rows = Row.of(layers, Kits.isKit(start));
-        List<HeardNote[]> beside = Row.beside(rows, notes);
-        List<Row.Runs> runs = IntStream.range(0, rows.size()).mapToObj(r -> rows.get(r).runs(notes, limits.transposeKeys(), task.rules(),
+        Foretold foretold = new Foretold(notes, task.isBank());
+        List<HeardNote[]> beside = Row.beside(rows, foretold);
+        List<Row.Runs> runs = IntStream.range(0, rows.size()).mapToObj(r -> rows.get(r).runs(foretold, limits.transposeKeys(), task.rules(),
                 task.format(), wholes(rows.get(r)), beside.get(r))).toList();
         List<Instrument> made = new ArrayList<>();
         chosen(start, runs).ifPresent(made::add);

@@ -1,5 +1,7 @@
 package ablecrate.fit;
 
+import java.util.Arrays;
+
 /// A note as it is heard: its power in mel bands, block by block of time, left and right apart; and how different two of them sound.
 ///
 /// Harm is the weighted mean of the level differences of their cells in dB. Cells count by the square root of their time, and by how far the louder of both lies above a
@@ -25,6 +27,8 @@ public final class HeardNote {
     /// `[(side · BLOCKS + block) · BANDS + band]`
     private final double[] cells;
     private final double loudest;
+    /// Of the cells and the floor below them, in dB; worked out once it is held against another one, as mostly many follow.
+    private volatile double[] levels;
 
     HeardNote(double[] cells) {
         this.cells = cells;
@@ -75,17 +79,27 @@ public final class HeardNote {
     private double harm(HeardNote other, double gain, HeardNote beside, int blocks) {
         double floor = FLOOR * (loudest > 0 ? loudest : other.loudest), floorDb = TO_DB * Math.log(floor), sum = 0, weights = 0;
         if (floor <= 0) return 0;
+        double[] own = loudest > 0 ? levelsDb() : null;
         for (int side = 0; side < 2; side++)
             for (int block = 0; block < blocks; block++) {
                 double time = Math.sqrt(blockMs(block));
                 for (int at = (side * BLOCKS + block) * BANDS, end = at + BANDS; at < end; at++) {
-                    double a = cells[at] + floor, b = other.cells[at] * gain + beside.cells[at] + floor;
-                    double level = TO_DB * Math.log(Math.max(a, b)), weight = time * (level - floorDb - MARGIN_DB);
+                    double a = own == null ? floorDb : own[at], power = other.cells[at] * gain + beside.cells[at] + floor;
+                    // Most cells that nobody hears need no logarithm.
+                    if (power <= cells[at] + floor && a <= floorDb + MARGIN_DB) continue;
+                    double b = power == cells[at] + floor ? a : TO_DB * Math.log(power), weight = time * (Math.max(a, b) - floorDb - MARGIN_DB);
                     if (weight <= 0) continue;
                     weights += weight;
-                    if (a != b) sum += weight * (level - TO_DB * Math.log(Math.min(a, b)));
+                    sum += weight * Math.abs(a - b);
                 }
             }
         return weights == 0 ? 0 : Math.min(FLOOR_DB, sum / weights);
+    }
+
+    private double[] levelsDb() {
+        double[] known = levels;
+        if (known != null) return known;
+        double floor = FLOOR * loudest;
+        return levels = Arrays.stream(cells).map(cell -> TO_DB * Math.log(cell + floor)).toArray();
     }
 }

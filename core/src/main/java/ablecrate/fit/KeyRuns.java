@@ -137,9 +137,12 @@ final class KeyRuns {
                 int at = j * sizes + b;
                 best[at] = own + harm(j, b, 0, this.own.get(j).low()) + price * sizeBytes[j][b];
                 before[at] = -1;
-                for (int i = 0; i < j; i++)
+                // Neighbours first: beside them most others cost too much already, and are not looked at more closely.
+                for (int i = j - 1; i >= 0; i--)
                     for (int a = 0; a < sizeCosts[i].length; a++) {
-                        double whole = best[i * sizes + a] + between(i, a, j, b) + own + price * beyond(sizeBytes, i, a, j, b);
+                        double soFar = best[i * sizes + a] + own + price * beyond(sizeBytes, i, a, j, b);
+                        if (soFar >= best[at]) continue;
+                        double whole = soFar + between(i, a, j, b);
                         if (whole < best[at]) {
                             best[at] = whole;
                             before[at] = i * sizes + a;

@@ -38,10 +38,11 @@ final class MemoryFitter {
         stackSizes = new StackSizes(task, instrument, whole, sized, harms, notes, users);
         sizes = new ArrayList<>();
         runs = new ArrayList<>();
-        List<HeardNote[]> beside = Row.beside(rows, notes);
+        Foretold foretold = new Foretold(notes, task.isBank());
+        List<HeardNote[]> beside = Row.beside(rows, foretold);
         for (int r = 0; r < rows.size(); r++) {
             sizes.add(stackSizes.of(rows.get(r)));
-            runs.add(rows.get(r).runs(notes, task.limits().transposeKeys(), task.rules(), task.format(), sizes.get(r), beside.get(r)));
+            runs.add(rows.get(r).runs(foretold, task.limits().transposeKeys(), task.rules(), task.format(), sizes.get(r), beside.get(r)));
         }
         sharing = IntStream.range(0, rows.size()).filter(r -> !task.format().hasSampleEach() && rows.stream().anyMatch(o -> shares(rows.get(r), o))).toArray();
     }

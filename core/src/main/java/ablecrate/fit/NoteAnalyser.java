@@ -2,6 +2,7 @@ package ablecrate.fit;
 
 import ablecrate.dsp.PowerSpectrum;
 import java.util.Arrays;
+import java.util.Optional;
 import java.util.stream.IntStream;
 
 /// Turns rendered notes into what is heard of them, and into what would be heard on other keys. One per thread.
@@ -13,6 +14,8 @@ final class NoteAnalyser {
     static final int MOST_KEYS = 72;
     private static final int WINDOW = 2048;
     private static final double FINE_SECONDS = 0.16, FINE_STEP = 0.01, STEP = 0.02;
+    private static final int FINE_WINDOWS = (int) Math.round(FINE_SECONDS / FINE_STEP),
+            WINDOWS = FINE_WINDOWS + (int) Math.round((REFERENCE_SECONDS - FINE_SECONDS) / STEP);
     private static final double LOWEST_HZ = 40, HIGHEST_HZ = 16_000, TILT_FROM_HZ = 500;
     /// What is moved to other keys is kept in bands of a quarter of a semitone, from this frequency on: half as many as bins are.
     private static final int BANDS_PER_OCTAVE = 48;
@@ -67,29 +70,83 @@ final class NoteAnalyser {
         return ofKeys[keys + MOST_KEYS];
     }
 
-    /// @param sides `[left, right][frame]` of a note of the usual length
-    HeardNote heard(double[][] sides) {
+    /// @param sides `[left, right][frame]` of a note
+    /// @param blocks of it that are listened to
+    HeardNote heard(double[][] sides, int blocks) {
         double[] cells = new double[2 * HeardNote.BLOCKS * HeardNote.BANDS];
-        boolean isMono = Arrays.equals(sides[0], sides[1]);
-        for (int block = 0; block < HeardNote.BLOCKS; block++) {
+        Optional<Panned> panned = Panned.of(sides);
+        double[] left = panned.map(p -> sides[p.louder]).orElse(sides[0]), right = panned.isPresent() ? left : sides[1];
+        int end = end(sides);
+        for (int block = 0; block < blocks; block++) {
             clear();
             int count = 0;
             for (double at = HeardNote.edgeSeconds(block); at < HeardNote.edgeSeconds(block + 1) - 1e-9; count++) {
-                double next = at + (at < FINE_SECONDS - 1e-9 ? FINE_STEP : STEP);
-                if (isMono && next < HeardNote.edgeSeconds(block + 1) - 1e-9) {
-                    // Two windows of one side in the place of one of both.
-                    spectrum.add(sides[0], frame(at), sides[0], frame(next), sum[0], sum[0]);
-                    at = next + (next < FINE_SECONDS - 1e-9 ? FINE_STEP : STEP);
-                    count++;
-                } else {
-                    spectrum.add(sides[0], frame(at), sides[1], frame(at), sum[0], sum[1]);
+                double next = next(at);
+                if (frame(at) >= end)
                     at = next;
-                }
+                else
+                    if (panned.isPresent() && next < HeardNote.edgeSeconds(block + 1) - 1e-9) {
+                        // Two windows of one side in the place of one of both.
+                        spectrum.add(left, frame(at), left, frame(next), sum[0], sum[0]);
+                        at = next(next);
+                        count++;
+                    } else {
+                        spectrum.add(left, frame(at), right, frame(at), sum[0], sum[1]);
+                        at = next;
+                    }
             }
-            for (int side = 0; side < 2; side++)
-                pool(sum[isMono ? 0 : side], 1.0 / count, ofBins, cells, (side * HeardNote.BLOCKS + block) * HeardNote.BANDS);
+            for (int side = 0; side < (panned.isPresent() ? 1 : 2); side++)
+                pool(sum[side], 1.0 / count, ofBins, cells, (side * HeardNote.BLOCKS + block) * HeardNote.BANDS);
         }
+        panned.ifPresent(p -> p.spread(cells));
         return new HeardNote(cells);
+    }
+
+    private static double next(double at) { return at + (at < FINE_SECONDS - 1e-9 ? FINE_STEP : STEP); }
+
+    /// Behind which there is silence.
+    private static int end(double[][] sides) {
+        int end = sides[0].length;
+        while (end > 0 && sides[0][end - 1] == 0 && sides[1][end - 1] == 0)
+            end--;
+        return end;
+    }
+
+    /// Two sides that are the same but for their level, as of a sound that was recorded in mono.
+    /// @param louder which side is, and is looked at for both
+    /// @param power of the other side, as a part of the louder one's
+    private record Panned(int louder, double power) {
+        /// What rounding makes different, as a part of the loudest frame.
+        private static final double ROUNDING = 1e-12;
+
+        /// @param sides `[left, right][frame]`
+        /// @return empty if they differ in more than level
+        static Optional<Panned> of(double[][] sides) {
+            int loudest = 0;
+            double peak = 0;
+            for (int i = 0; i < sides[0].length; i++) {
+                double larger = Math.max(Math.abs(sides[0][i]), Math.abs(sides[1][i]));
+                if (larger <= peak) continue;
+                peak = larger;
+                loudest = i;
+            }
+            int louder = Math.abs(sides[1][loudest]) > Math.abs(sides[0][loudest]) ? 1 : 0;
+            double[] loud = sides[louder], soft = sides[1 - louder];
+            double factor = peak == 0 ? 1 : soft[loudest] / loud[loudest], most = ROUNDING * peak;
+            for (int i = 0; i < loud.length; i++)
+                if (Math.abs(soft[i] - factor * loud[i]) > most) return Optional.empty();
+            return Optional.of(new Panned(louder, factor * factor));
+        }
+
+        /// From the louder side's cells, which lie in the first half, to both.
+        private void spread(double[] cells) {
+            int half = cells.length / 2;
+            for (int cell = 0; cell < half; cell++) {
+                double loud = cells[cell], soft = loud * power;
+                cells[cell] = louder == 0 ? loud : soft;
+                cells[half + cell] = louder == 0 ? soft : loud;
+            }
+        }
     }
 
     private static int frame(double seconds) { return (int) Math.round(seconds * RATE_HZ); }
@@ -115,43 +172,39 @@ final class NoteAnalyser {
     }
 
     /// A held note by which others are foretold: powers summed up over time, so that a block of any length is one difference.
-    /// @param sums `[side][window][narrow band]`; window w starts at w · STEP seconds. Of sides that are the same, one array
-    record Reference(double[][][] sums) {
-        boolean isMono() { return sums[0] == sums[1]; }
-    }
+    /// @param sums `[side][window][narrow band]` of all windows before one, in steps of the finer ones. One side where both differ in nothing but level
+    record Reference(double[][][] sums, Optional<Panned> panned) {}
 
     /// @param sides `[left, right][frame]` of a note that is held for [#REFERENCE_SECONDS]
     Reference reference(double[][] sides) {
-        int windows = (int) Math.round(REFERENCE_SECONDS / FINE_STEP);
-        boolean isMono = Arrays.equals(sides[0], sides[1]);
-        double[][][] sums = new double[2][][];
-        for (int side = 0; side < 2; side++)
-            sums[side] = side == 1 && isMono ? sums[0] : new double[windows + 1][NARROW_BANDS];
-        double[][] at = new double[2][NARROW_BANDS], power = {sum[0], sum[1]};
-        boolean isKnown = false;
-        for (int w = 0; w < windows; w++) {
-            if (isCounted(w) && isKnown) {
-                power[0] = sum[1];
-                isKnown = false;
-            } else if (isCounted(w)) {
-                clear();
-                power[0] = sum[0];
-                // Of one side, the next window in the place of the other one.
-                isKnown = isMono;
-                int second = isMono ? isCounted(w + 1) ? w + 1 : w + 2 : w;
-                spectrum.add(sides[0], frame(w * FINE_STEP), sides[1], frame(second * FINE_STEP), sum[0], sum[1]);
-            }
-            for (int side = 0; side < (isMono ? 1 : 2); side++) {
-                if (isCounted(w)) narrow(power[side], at[side]);
+        Optional<Panned> panned = Panned.of(sides);
+        double[] left = panned.map(p -> sides[p.louder]).orElse(sides[0]), right = panned.isPresent() ? left : sides[1], at = new double[NARROW_BANDS];
+        // Of one side, the next window in the place of the other one.
+        int step = panned.isPresent() ? 2 : 1;
+        double[][][] sums = new double[panned.isPresent() ? 1 : 2][WINDOWS + 1][NARROW_BANDS];
+        int end = end(sides);
+        for (int window = 0; window < WINDOWS; window += step) {
+            clear();
+            if (frame(steps(window) * FINE_STEP) < end)
+                spectrum.add(left, frame(steps(window) * FINE_STEP), right, frame(steps(window + step - 1) * FINE_STEP), sum[0], sum[1]);
+            for (int side = 0; side < 2; side++) {
+                int w = step == 2 ? window + side : window, weight = steps(w + 1) - steps(w);
+                double[][] into = sums[step == 2 ? 0 : side];
+                narrow(sum[side], at);
                 for (int band = 0; band < NARROW_BANDS; band++)
-                    sums[side][w + 1][band] = sums[side][w][band] + at[side][band];
+                    into[w + 1][band] = into[w][band] + weight * at[band];
             }
         }
-        return new Reference(sums);
+        return new Reference(sums, panned);
     }
 
-    /// Far from the start windows stand for two steps.
-    private static boolean isCounted(int window) { return window * FINE_STEP < FINE_SECONDS || window % 2 == 0; }
+    /// Where a window of a reference starts, in fine steps: far from the start of the note windows stand for two of them.
+    private static int steps(int window) { return Math.max(window, 2 * window - FINE_WINDOWS); }
+
+    private static int window(double seconds) {
+        double steps = seconds / FINE_STEP;
+        return Math.clamp(Math.round(Math.min(steps, (steps + FINE_WINDOWS) / 2)), 0, WINDOWS);
+    }
 
     /// What each narrow band has of the bins' powers; a bin reaches half a bin to both sides.
     private static void narrow(double[] power, double[] into) {
@@ -168,23 +221,22 @@ final class NoteAnalyser {
     }
 
     /// What is heard of a reference when it is played faster by a number of keys, or slower, while the key is held.
-    HeardNote moved(Reference reference, int keys) {
+    /// @param gainDb by which it is louder
+    HeardNote moved(Reference reference, int keys, double gainDb) {
         double[] cells = new double[2 * HeardNote.BLOCKS * HeardNote.BANDS];
         Bands bands = moved(Math.clamp(keys, -MOST_KEYS, MOST_KEYS));
-        double ratio = Math.pow(2, keys / 12.0);
-        int windows = reference.sums[0].length - 1;
+        double ratio = Math.pow(2, keys / 12.0), gain = Math.pow(10, gainDb / 10);
         double[] power = sum[0];
         for (int block = 0; block < HeardNote.HELD_BLOCKS; block++) {
-            int to = Math.clamp((int) Math.round(HeardNote.edgeSeconds(block + 1) * ratio / FINE_STEP), 1, windows),
-                    from = Math.clamp((int) Math.round(HeardNote.edgeSeconds(block) * ratio / FINE_STEP), 0, to - 1);
-            for (int side = 0; side < (reference.isMono() ? 1 : 2); side++) {
+            int to = Math.max(1, window(HeardNote.edgeSeconds(block + 1) * ratio)), from = Math.min(window(HeardNote.edgeSeconds(block) * ratio), to - 1);
+            for (int side = 0; side < reference.sums.length; side++) {
                 double[] high = reference.sums[side][to], low = reference.sums[side][from];
                 for (int band = bands.first; band < bands.last; band++)
                     power[band] = Math.max(0, high[band] - low[band]);
-                pool(power, 1.0 / (to - from), bands, cells, (side * HeardNote.BLOCKS + block) * HeardNote.BANDS);
+                pool(power, gain / (steps(to) - steps(from)), bands, cells, (side * HeardNote.BLOCKS + block) * HeardNote.BANDS);
             }
         }
-        if (reference.isMono()) System.arraycopy(cells, 0, cells, cells.length / 2, cells.length / 2);
+        reference.panned.ifPresent(p -> p.spread(cells));
         return new HeardNote(cells);
     }
 }

@@ -22,9 +22,9 @@ final class NoteRenderer {
         return render(zones, sounds, key, velocity, HeardNote.HELD_SECONDS, HeardNote.HELD_SECONDS + HeardNote.RELEASE_SECONDS);
     }
 
-    /// A note that is held.
-    static double[][] held(List<Zone> zones, Voices.Sounds sounds, int key, int velocity) {
-        return render(zones, sounds, key, velocity, Double.POSITIVE_INFINITY, NoteAnalyser.REFERENCE_SECONDS);
+    /// A note that is held for so long.
+    static double[][] held(List<Zone> zones, Voices.Sounds sounds, int key, int velocity, double seconds) {
+        return render(zones, sounds, key, velocity, Double.POSITIVE_INFINITY, seconds);
     }
 
     private static double[][] render(List<Zone> zones, Voices.Sounds sounds, int key, int velocity, double heldSeconds, double seconds) {

@@ -24,10 +24,16 @@ final class Notes {
     }
 
     HeardNote heard(List<Zone> zones, int key, int velocity) {
-        return NoteAnalyser.ofThread().heard(NoteRenderer.note(carried(zones), sounds, key, velocity));
+        return NoteAnalyser.ofThread().heard(NoteRenderer.note(carried(zones), sounds, key, velocity), HeardNote.BLOCKS);
     }
 
-    private List<Zone> carried(List<Zone> zones) { return zones.stream().map(format::heard).toList(); }
+    /// While the key is held.
+    HeardNote held(List<Zone> zones, int key, int velocity) {
+        return NoteAnalyser.ofThread().heard(NoteRenderer.held(carried(zones), sounds, key, velocity, HeardNote.HELD_SECONDS), HeardNote.HELD_BLOCKS);
+    }
+
+    /// What the format says of zones.
+    List<Zone> carried(List<Zone> zones) { return zones.stream().map(format::heard).toList(); }
 
     /// How much louder a stack can be played: what the format can say, and the headroom of its sounds, which can be made louder. Below 0 where it is beyond that already.
     /// @param mostGainDb of a zone
@@ -40,9 +46,10 @@ final class Notes {
         return sounds.sound(sample).map(s -> Math.max(0, -Decibels.ofFactor(s.peak()))).orElse(0.0);
     }
 
-    NoteAnalyser.Reference reference(List<Zone> zones, int key, int velocity) {
-        return NoteAnalyser.ofThread().reference(NoteRenderer.held(carried(zones), sounds, key, velocity));
+    /// @param note whose zones are carried already
+    NoteAnalyser.Reference reference(Alike.Note note) {
+        return NoteAnalyser.ofThread().reference(NoteRenderer.held(note.zones(), sounds, note.key(), note.velocity(), NoteAnalyser.REFERENCE_SECONDS));
     }
 
-    HeardNote moved(NoteAnalyser.Reference reference, int keys) { return NoteAnalyser.ofThread().moved(reference, keys); }
+    HeardNote moved(NoteAnalyser.Reference reference, int keys, double gainDb) { return NoteAnalyser.ofThread().moved(reference, keys, gainDb); }
 }

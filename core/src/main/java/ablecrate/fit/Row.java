@@ -51,26 +51,20 @@ record Row(List<Stack> stacks) {
     private static final double SOFTER_DB = -3;
 
     /// What sounds on each key, foretold from one rendering of each stack; null where nothing does.
-    private HeardNote[] own(Notes notes) {
+    private HeardNote[] own(Foretold foretold) {
         HeardNote[] own = new HeardNote[128];
         stacks.parallelStream().forEach(stack -> {
-            NoteAnalyser.Reference reference = notes.reference(stack.alone(), stack.root(), velocity());
-            for (int key = stack.keys().low(); key <= stack.keys().high(); key++)
-                own[key] = notes.moved(reference, key - stack.root());
+            HeardNote[] heard = foretold.on(stack, velocity(), stack.keys());
+            System.arraycopy(heard, stack.keys().low(), own, stack.keys().low(), stack.keys().size());
         });
         return own;
     }
 
     /// `[stack][key]` how each stack sounds on each key of all of them, foretold likewise.
-    private HeardNote[][] moved(Notes notes) {
-        HeardNote[][] moved = new HeardNote[stacks.size()][128];
-        int low = stacks.stream().mapToInt(s -> s.keys().low()).min().orElseThrow(), high = stacks.stream().mapToInt(s -> s.keys().high()).max().orElseThrow();
-        IntStream.range(0, stacks.size()).parallel().forEach(i -> {
-            NoteAnalyser.Reference reference = notes.reference(stacks.get(i).alone(), stacks.get(i).root(), velocity());
-            for (int key = low; key <= high; key++)
-                moved[i][key] = notes.moved(reference, key - stacks.get(i).root());
-        });
-        return moved;
+    private HeardNote[][] moved(Foretold foretold) {
+        Span all = new Span(stacks.stream().mapToInt(s -> s.keys().low()).min().orElseThrow(),
+                stacks.stream().mapToInt(s -> s.keys().high()).max().orElseThrow());
+        return stacks.parallelStream().map(stack -> foretold.on(stack, velocity(), all)).toArray(HeardNote[][]::new);
     }
 
     /// Whether it is heard with another one, in whole or on some keys. Of release samples, whether the other one sounds until then.
@@ -88,14 +82,14 @@ record Row(List<Stack> stacks) {
     }
 
     /// What sounds beside each row on each key; null where nothing does.
-    static List<HeardNote[]> beside(List<Row> rows, Notes notes) {
+    static List<HeardNote[]> beside(List<Row> rows, Foretold foretold) {
         Map<Row, HeardNote[]> own = new IdentityHashMap<>();
         List<HeardNote[]> out = new ArrayList<>();
         for (Row row : rows) {
             HeardNote[] beside = new HeardNote[128];
             for (Row other : rows)
                 if (row.isHeardWith(other)) {
-                    HeardNote[] more = own.computeIfAbsent(other, r -> r.own(notes));
+                    HeardNote[] more = own.computeIfAbsent(other, r -> r.own(foretold));
                     for (int key = 0; key < 128; key++)
                         if (more[key] != null) beside[key] = beside[key] == null ? more[key] : beside[key].with(more[key]);
                 }
@@ -110,13 +104,14 @@ record Row(List<Stack> stacks) {
     /// @param format what it can say of a zone
     /// @param sizes what the stack's sounds may be cut down to, the whole first; a list for each stack
     /// @param beside what sounds beside it on each key
-    Runs runs(Notes notes, int mostKeys, FitRules rules, FitTask.Format format, List<List<SizeChoice>> sizes, HeardNote[] beside) {
+    Runs runs(Foretold foretold, int mostKeys, FitRules rules, FitTask.Format format, List<List<SizeChoice>> sizes, HeardNote[] beside) {
         int n = stacks.size();
         boolean isAlone = n == 1 && Arrays.stream(beside).allMatch(Objects::isNull);
         // What has no neighbours is not compared with any.
-        HeardNote[][] moved = isAlone ? new HeardNote[1][128] : moved(notes);
+        HeardNote[][] moved = isAlone ? new HeardNote[1][128] : moved(foretold);
         HeardNote[] own = new HeardNote[128];
-        double[] weight = new double[128], room = stacks.stream().mapToDouble(s -> isAlone ? 0 : Math.max(0, notes.roomDb(s, format.mostGainDb()))).toArray();
+        double[] weight = new double[128],
+                room = stacks.stream().mapToDouble(s -> isAlone ? 0 : Math.max(0, foretold.notes().roomDb(s, format.mostGainDb()))).toArray();
         for (int i = 0; i < n; i++)
             for (int key = stacks.get(i).keys().low(); key <= stacks.get(i).keys().high(); key++) {
                 weight[key] = weight() * (NoteSet.isPlayed(key) ? 1 : SELDOM);
@@ -124,12 +119,13 @@ record Row(List<Stack> stacks) {
             }
         double[][] cost = new double[n][128], levels = new double[n][128];
         IntStream.range(0, 128).parallel().filter(key -> weight[key] > 0).forEach(key -> {
+            HeardNote all = beside[key] == null ? own[key] : own[key].with(beside[key]), others = beside[key] == null ? HeardNote.NOTHING : beside[key];
             for (int i = 0; i < n; i++) {
                 Stack stack = stacks.get(i);
                 if (stack.keys().contains(key)) continue;
                 boolean isTooFar = mostKeys > 0 && Math.abs(key - stack.root()) > mostKeys, isPinned = rules.roots().contains(key);
                 if (!own[key].isSilent() && !moved[i][key].isSilent()) levels[i][key] = own[key].levelDb() - moved[i][key].levelDb();
-                cost[i][key] = isTooFar || isPinned ? KeyRuns.NEVER : missed(own[key], moved[i][key], Math.min(levels[i][key], room[i]), beside[key]);
+                cost[i][key] = isTooFar || isPinned ? KeyRuns.NEVER : all.heldHarm(moved[i][key], Math.min(levels[i][key], room[i]), others);
             }
         });
         double[][] sizeCosts = new double[n][], sizeBytes = new double[n][];

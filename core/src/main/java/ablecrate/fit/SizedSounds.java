@@ -36,8 +36,13 @@ final class SizedSounds {
         sounds = n -> n < FIRST ? whole.sound(n) : sized.sound(n - FIRST);
     }
 
-    HeardNote heard(List<Zone> zones, Map<Integer, Size> sizes, int key, int velocity) {
-        return new Notes(sounds, task.format()).heard(moved(zones, sizes), key, velocity);
+    HeardNote heard(Alike.Note note, Map<Integer, Size> sizes) {
+        return new Notes(sounds, task.format()).heard(moved(note.zones(), sizes), note.key(), note.velocity());
+    }
+
+    /// While the key is held.
+    HeardNote held(Alike.Note note, Map<Integer, Size> sizes) {
+        return new Notes(sounds, task.format()).held(moved(note.zones(), sizes), note.key(), note.velocity());
     }
 
     boolean mayFold(Set<Integer> samples) {

@@ -24,7 +24,7 @@ final class StackSizes {
     /// A tail that is left out lies so far below the sound's peak.
     private static final double[] TAILS_DB = {-40, -30, -20, -12}, TAILS_DB_IN_BANKS = {-40, -20};
     /// Neighbours in a bank whose roots are no farther apart, in keys, lose about as much by the same change: one of them is listened to.
-    private static final int ALIKE_IN_BANKS = 4;
+    private static final int ALIKE_IN_BANKS = 6;
     /// By which a sound may be moved up as it stands in for others, in the judgement of its end.
     private static final int KEYS_ABOVE = 5;
     /// Of a sound; less is not worth the telling.

@@ -37,16 +37,38 @@ final class Filter {
         a2 = (1 - alpha) / a0;
     }
 
-    /// @param x samples of a channel, replaced by what the filter makes of them
-    void process(int channel, double[] x, int count) {
-        double s0 = state[channel][0], s1 = state[channel][1];
+    /// @param x samples of one channel, replaced by what the filter makes of them
+    void process(double[] x, int count) {
+        double s0 = state[0][0], s1 = state[0][1];
         for (int i = 0; i < count; i++) {
             double in = x[i], y = b0 * in + s0;
-            s0 = b1 * in - a1 * y + s1;
+            s0 = b1 * in + s1 - a1 * y;
             s1 = b2 * in - a2 * y;
             x[i] = y;
         }
-        // What has died away would go on in numbers that processors take their time with.
+        keep(0, s0, s1);
+    }
+
+    /// Two channels side by side: each waits for its own last frame, and meanwhile the other one goes on.
+    void process(double[] left, double[] right, int count) {
+        double l0 = state[0][0], l1 = state[0][1], r0 = state[1][0], r1 = state[1][1];
+        for (int i = 0; i < count; i++) {
+            double in = left[i], y = b0 * in + l0;
+            l0 = b1 * in + l1 - a1 * y;
+            l1 = b2 * in - a2 * y;
+            left[i] = y;
+            in = right[i];
+            y = b0 * in + r0;
+            r0 = b1 * in + r1 - a1 * y;
+            r1 = b2 * in - a2 * y;
+            right[i] = y;
+        }
+        keep(0, l0, l1);
+        keep(1, r0, r1);
+    }
+
+    /// What has died away would go on in numbers that processors take their time with.
+    private void keep(int channel, double s0, double s1) {
         state[channel][0] = Math.abs(s0) < SILENT ? 0 : s0;
         state[channel][1] = Math.abs(s1) < SILENT ? 0 : s1;
     }

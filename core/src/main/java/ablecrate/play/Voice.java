@@ -13,6 +13,8 @@ import java.util.Optional;
 final class Voice {
     /// Settings that move (filter, vibrato, envelope) are renewed so often, in frames.
     private static final int STEP = 32;
+    /// By which a filter's cutoff has to move before it is tuned anew: nobody hears less.
+    private static final double LEAST_CENTS = 1;
 
     private final Zone zone;
     private final int key;
@@ -30,7 +32,9 @@ final class Voice {
     private final double vibratoDepth, vibratoWheel, vibratoDelay, vibratoRate, bendUp, bendDown, cutoff, filterDepth;
     private double position, seconds;
     /// Of the envelopes, where the last step ended.
-    private double levelBefore, filterBefore = Double.NaN;
+    private double levelBefore;
+    /// What the filter's envelope had moved its cutoff by when it was last tuned.
+    private double tunedCents = Double.NaN;
     private int direction = 1;
     private boolean over;
 
@@ -139,8 +143,11 @@ final class Voice {
                 // Where no end is near, no end is looked for.
                 int ahead = framesAhead(step, n - read);
                 if (ahead > 0) {
-                    if (!isMono) read(right, position, step, r, read, ahead);
-                    position = read(left, position, step, l, read, ahead);
+                    if (isMono)
+                        read(left, step, l, read, ahead);
+                    else
+                        read(left, right, step, read, ahead);
+                    position += ahead * step;
                     read += ahead;
                     continue;
                 }
@@ -151,8 +158,10 @@ final class Voice {
                 read++;
             }
             if (filter.isPresent()) {
-                filter.get().process(0, l, read);
-                if (!isMono) filter.get().process(1, r, read);
+                if (isMono)
+                    filter.get().process(l, read);
+                else
+                    filter.get().process(l, r, read);
             }
             mix(l, from * leftGain, to * leftGain, n, out[0], at + i, read);
             mix(r, from * rightGain, to * rightGain, n, out[1], at + i, read);
@@ -179,10 +188,10 @@ final class Voice {
     }
 
     private void tune(Filter f) {
-        double now = filterDepth == 0 ? 0 : filterEnvelope.level();
-        if (now == filterBefore) return;
-        filterBefore = now;
-        f.tune(cutoff * Math.pow(2, now * filterDepth / 1200));
+        double cents = filterDepth == 0 ? 0 : filterEnvelope.level() * filterDepth;
+        if (Math.abs(cents - tunedCents) < LEAST_CENTS) return;
+        tunedCents = cents;
+        f.tune(cutoff * Math.pow(2, cents / 1200));
     }
 
     /// How many frames it goes on forward, at the least, before anything but four frames in a row is read.
@@ -192,15 +201,23 @@ final class Voice {
         return (int) Math.clamp((near - 2 - position) / step, 0, most);
     }
 
-    /// @return the position behind the last frame
-    private static double read(double[] x, double at, double step, double[] into, int from, int count) {
-        double place = at;
-        for (int k = from; k < from + count; k++) {
-            int i = (int) place;
-            into[k] = cubic(x[i - 1], x[i], x[i + 1], x[i + 2], place - i);
-            place += step;
+    private void read(double[] x, double step, double[] into, int from, int count) {
+        for (int k = 0; k < count; k++) {
+            double at = position + k * step;
+            int i = (int) at;
+            into[from + k] = cubic(x[i - 1], x[i], x[i + 1], x[i + 2], at - i);
         }
-        return place;
+    }
+
+    private void read(double[] left, double[] right, double step, int from, int count) {
+        double[] l = block[0], r = block[1];
+        for (int k = 0; k < count; k++) {
+            double at = position + k * step, t;
+            int i = (int) at;
+            t = at - i;
+            l[from + k] = cubic(left[i - 1], left[i], left[i + 1], left[i + 2], t);
+            r[from + k] = cubic(right[i - 1], right[i], right[i + 1], right[i + 2], t);
+        }
     }
 
     private boolean loops() { return loopEnd > 0 && !(untilRelease && level.isReleased()); }

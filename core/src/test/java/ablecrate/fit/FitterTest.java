@@ -107,11 +107,12 @@ class FitterTest {
         FitTask task = made.task(MadeInstrument.limits(0, 4, 0, 0));
         Fit.Fitted fitted = one(task);
         Notes notes = new Notes(s -> MadeInstrument.loaded(task, s), FitTask.Format.ANY);
+        Foretold foretold = new Foretold(notes, false);
         NoteSet measured = new NoteSet(made.instrument(), notes, 72);
         List<Row> rows = Row.of(Stack.layers(made.instrument()), false);
-        List<HeardNote[]> beside = Row.beside(rows, notes);
+        List<HeardNote[]> beside = Row.beside(rows, foretold);
         List<Row.Runs> runs = IntStream.range(0, rows.size())
-                .mapToObj(r -> rows.get(r).runs(notes, 0, FitRules.NONE, FitTask.Format.ANY, CountFitter.wholes(rows.get(r)), beside.get(r))).toList();
+                .mapToObj(r -> rows.get(r).runs(foretold, 0, FitRules.NONE, FitTask.Format.ANY, CountFitter.wholes(rows.get(r)), beside.get(r))).toList();
         double best = Double.MAX_VALUE;
         for (int mask = 0; mask < 1 << 8; mask++) {
             int some = mask;

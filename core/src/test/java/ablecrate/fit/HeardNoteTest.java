@@ -13,7 +13,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 class HeardNoteTest {
     private static final double[] TONE = MadeInstrument.tone(57, -6, 1000, 2.05, 0.1);
 
-    private static HeardNote heard(double[] left, double[] right) { return NoteAnalyser.ofThread().heard(new double[][]{left, right}); }
+    private static HeardNote heard(double[] left, double[] right) { return NoteAnalyser.ofThread().heard(new double[][]{left, right}, HeardNote.BLOCKS); }
 
     private static HeardNote heard(double[] both) { return heard(both, both); }
 
@@ -35,6 +35,16 @@ class HeardNoteTest {
         assertThat(heard(TONE, silent).harm(heard(silent, TONE))).as("the other side").isGreaterThan(10);
         assertThat(heard(TONE, other).harm(heard(other, TONE))).as("sides exchanged").isGreaterThan(1);
         assertThat(heard(TONE, other).harm(heard(TONE, other))).isZero();
+    }
+
+    /// A mono sound that is panned is looked at once for both sides, with the same result as if both were looked at.
+    @Test void pannedSidesAreHeardAsTheyAre() {
+        double[] soft = times(TONE, 0.3), almost = soft.clone();
+        almost[1000] += 1e-7;
+        assertThat(heard(TONE, soft).harm(heard(TONE, almost))).isLessThan(1e-4);
+        assertThat(heard(soft, TONE).harm(heard(almost, TONE))).isLessThan(1e-4);
+        assertThat(heard(soft, TONE).harm(heard(TONE, soft))).as("sides exchanged").isGreaterThan(5);
+        assertThat(heard(TONE, times(TONE, -0.3)).harm(heard(TONE, soft))).as("polarity").isLessThan(1e-9);
     }
 
     /// A change is heard less the louder what sounds beside it, and hardly where they share no band.
@@ -75,7 +85,7 @@ class HeardNoteTest {
             double t = n * ratio - at;
             played[n] = source[at] * (1 - t) + source[at + 1] * t;
         }
-        HeardNote foretold = analyser.moved(analyser.reference(new double[][]{held, held}), keys);
+        HeardNote foretold = analyser.moved(analyser.reference(new double[][]{held, held}), keys, 0);
         assertThat(heard(played).alignedHarm(foretold)).as("%d keys", keys).isLessThan(1);
     }
 }

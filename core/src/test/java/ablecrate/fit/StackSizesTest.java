@@ -20,7 +20,7 @@ class StackSizesTest {
 
     /// @param instruments how many the task has, all alike
     private List<List<Row.SizeChoice>> sizes(int instruments) throws Exception {
-        FitTask one = MadeInstrument.ofRoots(folder, 4, 3).task(DeviceLimits.NONE);
+        FitTask one = MadeInstrument.ofRoots(folder, 4, 5).task(DeviceLimits.NONE);
         Instrument instrument = one.instruments().getFirst();
         FitTask task = new FitTask(Collections.nCopies(instruments, instrument), one.sounds(), one.limits(), List.of(), true, FitTask.Format.ANY, one.rules());
         Voices.Sounds sounds = sample -> MadeInstrument.loaded(task, sample);
@@ -45,11 +45,11 @@ class StackSizesTest {
         }
     }
 
-    /// In a bank, of neighbours no more than four keys apart one is listened to.
+    /// In a bank, of neighbours no more than six keys apart one is listened to.
     @Test void neighboursInABankLoseAsMuch() throws Exception {
         List<List<Row.SizeChoice>> bank = sizes(17);
         assertThat(smallest(bank.get(0))).isEqualTo(smallest(bank.get(1)));
-        assertThat(smallest(bank.get(2))).as("nine keys from the first").isNotEqualTo(smallest(bank.get(1))).isEqualTo(smallest(bank.get(3)));
+        assertThat(smallest(bank.get(2))).as("ten keys from the first").isNotEqualTo(smallest(bank.get(1))).isEqualTo(smallest(bank.get(3)));
         List<List<Row.SizeChoice>> alone = sizes(1);
         assertThat(smallest(alone.get(0))).isNotEqualTo(smallest(alone.get(1)));
     }
