@@ -8,11 +8,15 @@ import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.IntStream;
 
 /// Which velocity layers stay: those that sound most like the ones they stand in for, over the velocities that people play.
 ///
 /// Loudness over velocity stays the original's as nearly as a gain and one curve can follow it. Exact, as all runs of layers are looked at.
 final class LayerChoice {
+    /// `[velocity]` dB by which a note is louder than the loudest velocity's, for each per cent by which level follows velocity: its square, so 40 log10(v/127).
+    private static final double[] RISE_DB = IntStream.range(0, 128).mapToDouble(v -> 0.4 * Math.log10(v / 127.0)).toArray();
+
     private final Notes notes;
     private final FitTask.Format format;
     private final FitRules rules;
@@ -93,15 +97,21 @@ final class LayerChoice {
     /// One stretch of keys.
     private final class Column {
         private final List<Stack> stacks;
-        private HeardNote[] heard;
+        /// `[layer]` of level by velocity, in per cent; and the level at the loudest velocity, in dB.
+        private final double[] tracking;
+        private double[] loudestDb;
         /// `[b][layer]`: how different it sounds that the layer stands in for b.
         private double[][] colours;
 
-        Column(List<Stack> stacks) { this.stacks = stacks; }
+        Column(List<Stack> stacks) {
+            this.stacks = stacks;
+            tracking = stacks.stream().mapToDouble(s -> format.hasCurve() ? s.tracking() : Parameter.VELOCITY_TRACKING.usual()).toArray();
+        }
 
         void hear() {
-            if (heard != null) return;
-            heard = stacks.stream().map(s -> notes.heard(s.alone(), s.root(), s.middleVelocity())).toArray(HeardNote[]::new);
+            if (colours != null) return;
+            HeardNote[] heard = stacks.stream().map(s -> notes.held(s.alone(), s.root(), s.middleVelocity())).toArray(HeardNote[]::new);
+            loudestDb = IntStream.range(0, heard.length).mapToDouble(i -> heard[i].levelDb() - tracking[i] * RISE_DB[stacks.get(i).middleVelocity()]).toArray();
             colours = new double[heard.length][heard.length];
             for (int b = 0; b < heard.length; b++)
                 for (int layer = 0; layer < heard.length; layer++)
@@ -119,20 +129,13 @@ final class LayerChoice {
         }
 
         /// Level of a layer at a velocity, in dB.
-        private double levelDb(int layer, int velocity) {
-            Stack stack = stacks.get(layer);
-            return heard[layer].levelDb() + tracking(stack) * 0.4 * Math.log10((double) velocity / stack.middleVelocity());
-        }
-
-        private double tracking(Stack stack) { return format.hasCurve() ? stack.tracking() : Parameter.VELOCITY_TRACKING.usual(); }
+        private double levelDb(int layer, int velocity) { return loudestDb[layer] + tracking[layer] * RISE_DB[velocity]; }
 
         private Curve curve(int from, int to, int layer) {
-            Stack stack = stacks.get(layer);
-            double rest = heard[layer].levelDb() - tracking(stack) * 0.4 * Math.log10(stack.middleVelocity() / 127.0);
-            double w = 0, x = 0, y = 0, xx = 0, xy = 0;
+            double rest = loudestDb[layer], w = 0, x = 0, y = 0, xx = 0, xy = 0;
             for (int b = from; b <= to; b++)
                 for (int v = stacks.get(b).velocities().low(); v <= stacks.get(b).velocities().high(); v++) {
-                    double weight = Weights.of(v), at = 0.4 * Math.log10(v / 127.0), level = levelDb(b, v) - rest;
+                    double weight = Weights.of(v), at = RISE_DB[v], level = levelDb(b, v) - rest;
                     w += weight;
                     x += weight * at;
                     y += weight * level;
@@ -140,8 +143,8 @@ final class LayerChoice {
                     xy += weight * at * level;
                 }
             double spread = w * xx - x * x,
-                    slope = !format.hasCurve() || from == to || spread < 1e-9 ? tracking(stack) : Math.clamp((w * xy - x * y) / spread, 0, 100);
-            return new Curve(this, layer, from == to ? 0 : Math.min((y - slope * x) / w, notes.roomDb(stack, format.mostGainDb())), slope, rest);
+                    slope = !format.hasCurve() || from == to || spread < 1e-9 ? tracking[layer] : Math.clamp((w * xy - x * y) / spread, 0, 100);
+            return new Curve(this, layer, from == to ? 0 : Math.min((y - slope * x) / w, notes.roomDb(stacks.get(layer), format.mostGainDb())), slope, rest);
         }
 
         /// The layer over the velocities of all of the run.
@@ -162,7 +165,7 @@ final class LayerChoice {
             Span velocities = column.stacks.get(b).velocities();
             double sum = 0;
             for (int v = velocities.low(); v <= velocities.high(); v++)
-                sum += Math.abs(rest + gainDb + percent * 0.4 * Math.log10(v / 127.0) - column.levelDb(b, v)) * Weights.of(v);
+                sum += Math.abs(rest + gainDb + percent * RISE_DB[v] - column.levelDb(b, v)) * Weights.of(v);
             return sum / Weights.of(velocities);
         }
     }

@@ -1,17 +1,17 @@
 package ablecrate.fit;
 
 import ablecrate.instrument.Span;
+import java.util.stream.IntStream;
 
 /// How much each velocity counts: most where people play, and none not at all. Common practice has no figure; this one was tried out with [HeardNote].
 final class Weights {
     private static final double CENTRE = 80, WIDTH = 35, LEAST = 0.15;
 
+    private static final double[] OF = IntStream.range(0, 128).mapToDouble(v -> Math.exp(-(v - CENTRE) / WIDTH * ((v - CENTRE) / WIDTH)) + LEAST).toArray();
+
     private Weights() {}
 
-    static double of(int velocity) {
-        double distance = (velocity - CENTRE) / WIDTH;
-        return Math.exp(-distance * distance) + LEAST;
-    }
+    static double of(int velocity) { return OF[velocity]; }
 
     static double of(Span velocities) {
         double sum = 0;
