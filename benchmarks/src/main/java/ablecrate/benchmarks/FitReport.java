@@ -1,5 +1,6 @@
 package ablecrate.benchmarks;
 
+import ablecrate.audio.Depth;
 import ablecrate.codec.Capabilities;
 import ablecrate.destination.DeviceLimits;
 import ablecrate.fit.Fit;
@@ -39,7 +40,9 @@ public final class FitReport {
         int every = args.length > 2 ? Integer.parseInt(args[2]) : 1;
         List<Instrument> some = IntStream.range(0, bank.instruments().size()).filter(i -> i % every == 0).mapToObj(bank.instruments()::get).toList();
         List<Optional<FitSound>> sounds = IntStream.range(0, bank.samples().size())
-                .mapToObj(i -> bank.sound(i).map(f -> new FitSound(f, f.rateHz(), f.channels(), 2, Capabilities.Loops.any(), Optional.empty()))).toList();
+                .mapToObj(i -> bank.sound(i)
+                        .map(f -> new FitSound(f, f.rateHz(), f.channels(), List.of(Depth.INT_16), Capabilities.Loops.any(), Optional.empty())))
+                .toList();
         System.out.println("| limit | instruments | harm, median | of simple plans: median, worst | took |");
         System.out.println("|---|---|---|---|---|");
         for (int part : new int[]{2, 3})

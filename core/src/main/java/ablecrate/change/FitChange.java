@@ -126,6 +126,7 @@ public sealed interface FitChange extends Change {
                 case RELEASES -> Told.fewer(before, after, "release sample");
                 case LAYERS -> Told.fewer(before, after, "velocity layer");
                 case ROOTS -> Told.fewer(before, after, "sample") + "; neighbours stand in";
+                case DEPTH -> "fewer bits for " + after + " of " + Told.count(before, "sample");
                 case RATE -> "lower sample rate for " + after + " of " + Told.count(before, "sample");
                 case MONO -> "mono for " + after + " of " + Told.count(before, "sample");
                 case TAILS -> "ends left out of " + after + " of " + Told.count(before, "sample");
@@ -146,12 +147,13 @@ public sealed interface FitChange extends Change {
                 case LAYERS -> Told.count(count, "layer");
                 case TURNS -> Told.count(count, "turn");
                 case RELEASES, ROOTS -> Told.count(count, "sample");
-                case RATE, MONO, TAILS -> words;
+                case DEPTH, RATE, MONO, TAILS -> words;
             };
         }
 
         private String smaller() {
             return switch (step) {
+                case DEPTH -> "fewer bits";
                 case RATE -> "lower rate";
                 case MONO -> "mono";
                 default -> "shorter";

@@ -8,16 +8,15 @@ import java.util.Locale;
 /// @param harmDb by which the instrument sounds more different for it, in the mean over its notes
 public record FitStep(Kind kind, long before, long after, long savedBytes, double harmDb) {
     public enum Kind {
-        KEYS("keys"), TURNS("round-robin turns"), RELEASES("release samples"), LAYERS("velocity layers"), ROOTS("samples"), RATE("sample rates"),
-        MONO("stereo to mono"),
-        TAILS("ends of sounds");
+        KEYS("keys"), TURNS("round-robin turns"), RELEASES("release samples"), LAYERS("velocity layers"), ROOTS("samples"), DEPTH("bit depths"),
+        RATE("sample rates"), MONO("stereo to mono"), TAILS("ends of sounds");
 
         private final String label;
 
         Kind(String label) { this.label = label; }
 
         /// Whether it is done to samples one by one, and not to how many there are.
-        public boolean isOfEachSample() { return this == RATE || this == MONO || this == TAILS; }
+        public boolean isOfEachSample() { return this == DEPTH || this == RATE || this == MONO || this == TAILS; }
 
         public String id() { return name().toLowerCase(Locale.ROOT); }
 

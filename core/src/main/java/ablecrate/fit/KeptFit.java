@@ -17,7 +17,7 @@ import java.util.stream.IntStream;
 /// @param instruments in the order of the task
 record KeptFit(String task, List<Entry> instruments, Map<Integer, Size> sizes, long bytesBefore, long bytes, List<Fit.Point> curve) {
     /// Raised when the same task is fitted otherwise: what was kept before is forgotten.
-    private static final int REVISION = 3;
+    private static final int REVISION = 4;
 
     /// @see Fit.Fitted
     record Entry(InstrumentJson.InstrumentEntry after, Need needed, Need need, Harm harm, List<FitStep> steps, Map<String, Double> simpleDb, String lacking,
@@ -82,7 +82,7 @@ record KeptFit(String task, List<Entry> instruments, Map<Integer, Size> sizes, l
             files.append(
                     List.of(file.path().getFileName(), now.bytes(), now.changedMs(), file.audio().within(), file.rateHz(), file.channels(), file.frames()));
         }
-        return List.of(files, s.rateHz(), s.channels(), s.bytesPerSample(), s.taken().sustain(), s.taken().modes().stream().sorted().toList(),
+        return List.of(files, s.rateHz(), s.channels(), s.depths(), s.taken().sustain(), s.taken().modes().stream().sorted().toList(),
                 s.taken().frames(), s.found(), s.loops());
     }
 }

@@ -8,6 +8,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.IntStream;
 
@@ -178,9 +179,10 @@ final class MemoryFitter {
             for (int rate : task.may(FitStep.Kind.RATE) ? stackSizes.rates(Integer.MAX_VALUE) : List.of(Integer.MAX_VALUE)) {
                 Map<Integer, Size> all = new HashMap<>();
                 for (int sample : FitTask.samples(instrument))
-                    task.sounds().get(sample).ifPresent(
-                            s -> all.put(sample,
-                                    new Size(Math.min(rate, s.rateHz()), isFolded && s.file().channels() == 2, stackSizes.whole(sample).frames())));
+                    task.sounds().get(sample).ifPresent(s -> {
+                        Size size = stackSizes.whole(sample).atMost(rate).in(task.may(FitStep.Kind.DEPTH) ? s.depth(s.depths().size() - 1) : Optional.empty());
+                        all.put(sample, isFolded && s.file().channels() == 2 ? size.folded() : size);
+                    });
                 if (isFolded && (!task.takesMono() || !task.may(FitStep.Kind.MONO)) || task.bytes(List.of(instrument), all) > bytes) continue;
                 out.put(isFolded ? "all in mono at one rate" : "all at one rate", new Made(instrument, List.of(), all, 0, 1));
                 break;

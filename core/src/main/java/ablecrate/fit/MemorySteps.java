@@ -3,6 +3,7 @@ package ablecrate.fit;
 import ablecrate.instrument.Instrument;
 
 import java.util.ArrayList;
+import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -35,10 +36,11 @@ record MemorySteps(FitTask task, Instrument before, MemoryFitter.Made made, Size
             harm = next;
             bytes = left;
         }
-        Map<FitStep.Kind, Change> kinds = new java.util.EnumMap<>(FitStep.Kind.class);
-        kinds.put(FitStep.Kind.RATE, (size, target) -> new Size(target.rateHz(), size.isFolded(), size.frames()));
-        kinds.put(FitStep.Kind.MONO, (size, target) -> new Size(size.rateHz(), target.isFolded(), size.frames()));
-        kinds.put(FitStep.Kind.TAILS, (size, target) -> new Size(size.rateHz(), size.isFolded(), target.frames()));
+        Map<FitStep.Kind, Change> kinds = new EnumMap<>(FitStep.Kind.class);
+        kinds.put(FitStep.Kind.DEPTH, (size, target) -> size.in(target.depth()));
+        kinds.put(FitStep.Kind.RATE, (size, target) -> size.atMost(target.rateHz()));
+        kinds.put(FitStep.Kind.MONO, (size, target) -> target.isFolded() ? size.folded() : size);
+        kinds.put(FitStep.Kind.TAILS, (size, target) -> size.until(target.frames()));
         for (Map.Entry<FitStep.Kind, Change> kind : kinds.entrySet()) {
             int changed = 0;
             for (int sample : FitTask.samples(made.instrument())) {

@@ -65,7 +65,8 @@ final class SizedSounds {
             Optional<FitSound> sound = task.sounds().get(zone.sample());
             Size size = sizes.get(zone.sample());
             boolean isWhole = sound.isEmpty() || size == null
-                    || sound.get().found().isEmpty() && size.equals(new Size(sound.get().file().rateHz(), false, sound.get().file().frames()));
+                    || sound.get().found().isEmpty()
+                            && size.equals(new Size(sound.get().file().rateHz(), Optional.empty(), false, sound.get().file().frames()));
             out.add(isWhole ? zone : moved(zone, sound.get(), size));
         }
         return out;

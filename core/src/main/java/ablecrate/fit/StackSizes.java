@@ -101,7 +101,7 @@ final class StackSizes {
         }
         // An instrument that others share samples with does not see their loops.
         boolean isWorthIt = sound.file().frames() - end > LEAST_CUT * sound.file().frames();
-        return end == 0 || !isWorthIt || users.factor(sample) > 1 ? all : new Size(all.rateHz(), all.isFolded(), end);
+        return end == 0 || !isWorthIt || users.factor(sample) > 1 ? all : all.until(end);
     }
 
     /// @param known harm by change, of the stack or of one like it; more is listened to where it is not known
@@ -115,6 +115,12 @@ final class StackSizes {
         if (task.may(FitStep.Kind.RATE))
             for (int rate : tried(base))
                 rates.put(rate, known.computeIfAbsent(new Change(FitStep.Kind.RATE, rate), _ -> ears.of(map(whole, s -> s.atMost(rate)))));
+        Map<Integer, Double> depths = new LinkedHashMap<>(Map.of(0, 0.0));
+        if (task.may(FitStep.Kind.DEPTH))
+            for (int depth = 1; depth < whole.keySet().stream().mapToInt(s -> task.sounds().get(s).orElseThrow().depths().size()).max().orElse(1); depth++) {
+                Map<Integer, Size> shallow = in(whole, depth);
+                depths.put(depth, known.computeIfAbsent(new Change(FitStep.Kind.DEPTH, depth), _ -> ears.of(shallow)));
+            }
         Map<Boolean, Double> folds = new LinkedHashMap<>(Map.of(false, 0.0));
         if (sized.mayFold(whole.keySet())) folds.put(true, known.computeIfAbsent(new Change(FitStep.Kind.MONO, 1), _ -> ears.of(map(whole, Size::folded))));
         Map<Map<Integer, Size>, Double> cuts = new LinkedHashMap<>(Map.of(whole, 0.0));
@@ -123,11 +129,18 @@ final class StackSizes {
                 cuts.computeIfAbsent(withoutTails(stack, whole, tailDb),
                         cut -> known.computeIfAbsent(new Change(FitStep.Kind.TAILS, tailDb), _ -> ends(stack, row).of(cut)));
         List<Row.SizeChoice> out = new ArrayList<>();
-        rates.forEach((rate, lower) -> folds.forEach((isFolded, folded) -> cuts.forEach((cut, shorter) -> {
-            Map<Integer, Size> sizes = map(cut, s -> isFolded ? s.atMost(rate).folded() : s.atMost(rate));
-            out.add(new Row.SizeChoice(sizes, lower + folded + shorter, bytes(sizes)));
-        })));
+        depths.forEach((depth, rounded) -> rates.forEach((rate, lower) -> folds.forEach((isFolded, folded) -> cuts.forEach((cut, shorter) -> {
+            Map<Integer, Size> sizes = map(in(cut, depth), s -> isFolded ? s.atMost(rate).folded() : s.atMost(rate));
+            out.add(new Row.SizeChoice(sizes, rounded + lower + folded + shorter, bytes(sizes)));
+        }))));
         return worthIt(out);
+    }
+
+    /// @param depth its number among those of each sound
+    private Map<Integer, Size> in(Map<Integer, Size> sizes, int depth) {
+        Map<Integer, Size> out = new TreeMap<>();
+        sizes.forEach((sample, size) -> out.put(sample, size.in(task.sounds().get(sample).orElseThrow().depth(depth))));
+        return out;
     }
 
     /// Where the end of a sound comes soonest: on the highest of its keys, or a little above them where it may stand in for others.
@@ -168,7 +181,7 @@ final class StackSizes {
                 LoadedSound sound = sounds.sound(zone.sample()).orElseThrow();
                 Size size = whole.get(zone.sample());
                 long end = tail(sound, tailDb);
-                if (sound.frames() == size.frames() && end < size.frames()) out.put(zone.sample(), new Size(size.rateHz(), size.isFolded(), end));
+                if (sound.frames() == size.frames() && end < size.frames()) out.put(zone.sample(), size.until(end));
             }
         return out;
     }

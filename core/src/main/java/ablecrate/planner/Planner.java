@@ -195,7 +195,7 @@ public final class Planner {
         Optional<FittedSounds.Fitted> fitted = Optional.ofNullable(sizes.get(gathered.path()));
         SoundTarget target = SoundTarget.file(accepted.container(file.formatId()), sheet.keeps(), options.metadata().written()).within(sheet.accepts().loops());
         return new SoundPlan(SoundTask
-                .of(gathered, file, target, fitted.map(f -> accepted.reduced(f.size().rateHz(), f.size().isFolded() && file.channels() == 2)).orElse(accepted),
+                .of(gathered, file, target, fitted.map(f -> accepted.reduced(f.size(), file)).orElse(accepted),
                         fitted.filter(FittedSounds.Fitted::isCut).map(f -> SoundTask.cut(edit, f.part(), !file.metadata().loops().isEmpty())).orElse(edit),
                         measured)
                 .amongStems(stems).marked(cues));

@@ -60,7 +60,7 @@ final class MadeInstrument {
         Path file = Sounds.wav(folder.resolve("s" + sounds.size() + ".wav"), RATE, Depth.INT_16, planes);
         SoundFile sound = ((FileKind.Sound) FileKind.of(file)).read(file);
         zones.add(Zone.of(sounds.size()).with(Parameter.KEYS, keys).with(Parameter.VELOCITIES, velocities).with(Parameter.ROOT_KEY, root));
-        sounds.add(Optional.of(new FitSound(sound, RATE, planes.length, 2, Capabilities.Loops.any(), Optional.empty())));
+        sounds.add(Optional.of(new FitSound(sound, RATE, planes.length, List.of(Depth.INT_16), Capabilities.Loops.any(), Optional.empty())));
         return this;
     }
 

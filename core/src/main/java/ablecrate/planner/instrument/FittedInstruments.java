@@ -1,11 +1,12 @@
 package ablecrate.planner.instrument;
 
+import ablecrate.audio.Depth;
 import ablecrate.change.Change;
 import ablecrate.change.FitChange;
 import ablecrate.codec.SoundFile;
 import ablecrate.destination.ChannelChoice;
-import ablecrate.detect.FoundLoop;
 import ablecrate.destination.DeviceLimits;
+import ablecrate.detect.FoundLoop;
 import ablecrate.fit.Fit;
 import ablecrate.fit.FitClaim;
 import ablecrate.fit.FitRules;
@@ -101,6 +102,7 @@ record FittedInstruments(List<Instrument> instruments, Map<Integer, Size> sizes,
         forbidden.addAll(fitting.forbidden());
         // What the user asked for stays.
         if (task.options().rateHz() instanceof Choice.Of) forbidden.add(FitStep.Kind.RATE);
+        if (task.options().depth() instanceof Choice.Of) forbidden.add(FitStep.Kind.DEPTH);
         if (task.options().channels().isPresent()) forbidden.add(FitStep.Kind.MONO);
         List<Optional<FitSound>> sounds = IntStream.range(0, task.file().samples().size())
                 .mapToObj(i -> task.file().sound(i).filter(s -> s.frames() > 0).map(s -> sound(task, s, loops.of(i)))).toList();
@@ -115,8 +117,11 @@ record FittedInstruments(List<Instrument> instruments, Map<Integer, Size> sizes,
     private static FitSound sound(InstrumentTask task, SoundFile file, Optional<FoundLoop> found) {
         SoundTarget target = InstrumentSounds.target(task, file, true);
         boolean isMono = task.accepted().channels(file.channels()) == ChannelChoice.MONO;
+        List<Depth> accepted = task.accepted().sheet().accepts().depthList();
         return new FitSound(file, target.rateHz(task.accepted().rateHz(file.rateHz())), isMono ? 1 : file.channels(),
-                target.depth(task.accepted().depth(file.encoding().depth()), task.accepted().sheet().accepts().depthList()).bytes(), target.loops(), found);
+                FitSound.depths(target.depth(task.accepted().depth(file.encoding().depth()), accepted),
+                        accepted.stream().filter(d -> target.depth(d, accepted) == d).toList()),
+                target.loops(), found);
     }
 
     /// What was said of instruments, by their places among those that are written.

@@ -45,7 +45,7 @@ final class InstrumentSounds {
         ItemEdit own = task.edits().getOrDefault(path, ItemEdit.NONE), all = task.edits().getOrDefault(task.gathered().path(), ItemEdit.NONE);
         return SoundTask.played(new Gathered(path, relative, new Gathered.Content.Sound(source)), source, metadata(task, sound, source),
                 target(task, source, size.isPresent()),
-                size.map(s -> task.accepted().reduced(s.rateHz(), s.isFolded() && source.channels() == 2)).orElse(task.accepted()),
+                size.map(s -> task.accepted().reduced(s, source)).orElse(task.accepted()),
                 cut(own.withOwn(all.own().with(own.own())), size, source, isLooped || !sound.loops().isEmpty()), task.measured());
     }
 

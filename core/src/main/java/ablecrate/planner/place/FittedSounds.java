@@ -1,10 +1,12 @@
 package ablecrate.planner.place;
 
+import ablecrate.audio.Depth;
 import ablecrate.audio.FrameRange;
 import ablecrate.change.CardChange;
 import ablecrate.change.FitChange;
 import ablecrate.codec.Capabilities;
 import ablecrate.codec.SoundFile;
+import ablecrate.codec.SoundFormats;
 import ablecrate.destination.DestinationSheet;
 import ablecrate.destination.DeviceLimits;
 import ablecrate.fit.Fit;
@@ -85,13 +87,16 @@ public record FittedSounds(Map<Path, Fitted> sizes, Optional<FitTask> wanted, Op
         forbidden.addAll(options.instruments().fitting().forbidden());
         // What the user asked for stays.
         if (options.rateHz() instanceof Choice.Of) forbidden.add(FitStep.Kind.RATE);
+        if (options.depth() instanceof Choice.Of) forbidden.add(FitStep.Kind.DEPTH);
         if (options.channels().isPresent()) forbidden.add(FitStep.Kind.MONO);
         List<Instrument> instruments = new ArrayList<>();
         List<Optional<FitSound>> sounds = new ArrayList<>();
         for (PackingItem item : items) {
             PlannedOutput output = item.output().orElseThrow();
             SoundFile used = used(output);
-            sounds.add(Optional.of(new FitSound(used, output.shape().rateHz(), output.shape().channels(), output.shape().depth().bytes(),
+            Set<Depth> written = SoundFormats.written(output.formatId()).orElseThrow().capabilities().depths();
+            sounds.add(Optional.of(new FitSound(used, output.shape().rateHz(), output.shape().channels(),
+                    FitSound.depths(output.shape().depth(), sheet.accepts().depthList().stream().filter(written::contains).toList()),
                     Capabilities.Loops.any().with(sheet.accepts().loops().frames()), Optional.empty())));
             instruments.add(played(loops(used, output), sounds.size() - 1, item.source().fileName()));
         }

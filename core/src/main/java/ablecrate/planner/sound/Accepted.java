@@ -1,18 +1,20 @@
 package ablecrate.planner.sound;
 
-import ablecrate.option.Choice;
-import ablecrate.option.Mending;
-import ablecrate.option.OptionConflict;
-import ablecrate.option.PackOptions;
-import ablecrate.option.Treatment;
 import ablecrate.audio.Depth;
+import ablecrate.codec.SoundFile;
 import ablecrate.codec.SoundFormat;
 import ablecrate.codec.SoundFormats;
 import ablecrate.codec.WrittenFormat;
 import ablecrate.destination.ChannelChoice;
 import ablecrate.destination.DestinationSheet;
+import ablecrate.fit.Size;
 import ablecrate.format.InstrumentFormat;
 import ablecrate.format.InstrumentFormats;
+import ablecrate.option.Choice;
+import ablecrate.option.Mending;
+import ablecrate.option.OptionConflict;
+import ablecrate.option.PackOptions;
+import ablecrate.option.Treatment;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Collectors;
@@ -64,9 +66,9 @@ public final class Accepted {
     private Accepted with(PackOptions other) { return new Accepted(sheet, other, sessionBpm); }
 
     /// The same for a sound that is made smaller than it would have to be.
-    public Accepted reduced(int rateHz, boolean isMono) {
-        PackOptions less = options.withRate(new Choice.Of<>(rateHz));
-        return with(isMono ? less.withChannels(Optional.of(ChannelChoice.MONO)) : less);
+    public Accepted reduced(Size size, SoundFile sound) {
+        PackOptions lower = options.withRate(new Choice.Of<>(size.rateHz())), less = size.depth().map(d -> lower.withDepth(new Choice.Of<>(d))).orElse(lower);
+        return with(size.isFolded() && sound.channels() == 2 ? less.withChannels(Optional.of(ChannelChoice.MONO)) : less);
     }
 
     /// The same for sounds that are to have a rate and channels in common.
