@@ -6,7 +6,8 @@ import java.util.Arrays;
 ///
 /// Harm is the weighted mean of the level differences of their cells in dB. Cells count by the square root of their time, and by how far the louder of both lies above a
 /// floor 60 dB below the first note's loudest cell; power rises by 3 dB an octave above 500 Hz, as ears do. Below some 0.7 dB lies what other phases, or other noise of
-/// the same colour, do by themselves.
+/// the same colour, do by themselves. A note is pressed for a second and a half; what has no loop is judged by how it goes on for up to six seconds as well
+/// ([LongNote]), as else the end of a long sound could be left out for nothing.
 /// Sources: the mel scale, 2595 log10(1 + f/700), is common practice (D. O'Shaughnessy, *Speech Communication*, 1987); distances of log spectra as in R. Gray and
 /// J. Markel, *Distance measures for speech processing*, IEEE Trans. ASSP 24, 1976. Pooling, weights and floor were tried out for this use, without a listening test.
 public final class HeardNote {
@@ -14,11 +15,14 @@ public final class HeardNote {
     public static final double HELD_SECONDS = 1.5;
     static final double RELEASE_SECONDS = 0.5;
     static final int BANDS = 40;
-    /// Of the blocks of time, in ms.
-    private static final int[] EDGES_MS = {0, 20, 40, 80, 160, 320, 640, 1000, 1480, 1580, 1740, 2000};
-    static final int BLOCKS = EDGES_MS.length - 1;
-    /// Blocks in which the key is held.
-    static final int HELD_BLOCKS = 8;
+    /// Of the blocks of time, in ms: while the key is held; where it is held longer; once it was let go.
+    private static final int[] FROM_MS = {0, 20, 40, 80, 160, 320, 640, 1000, 1480, 3000, 1480, 1580, 1740},
+            TO_MS = {20, 40, 80, 160, 320, 640, 1000, 1480, 3000, 6000, 1580, 1740, 2000};
+    static final int BLOCKS = FROM_MS.length;
+    /// Blocks in which the key is held, and those behind them in which it may still be.
+    static final int HELD_BLOCKS = 8, LATE_BLOCKS = 2;
+    /// Notes are seldom held that long.
+    private static final double LATE_SHARE = 0.5;
     private static final double FLOOR = 1e-6, FLOOR_DB = 60, MARGIN_DB = 3, TO_DB = 10 / Math.log(10);
 
     /// Silence.
@@ -27,20 +31,41 @@ public final class HeardNote {
     /// `[(side · BLOCKS + block) · BANDS + band]`
     private final double[] cells;
     private final double loudest;
+    /// Whether it ends by itself while the key is held: only then is it judged by how it goes on.
+    private final boolean isEnding;
     /// Of the cells and the floor below them, in dB; worked out once it is held against another one, as mostly many follow.
     private volatile double[] levels;
 
-    HeardNote(double[] cells) {
+    HeardNote(double[] cells) { this(cells, false); }
+
+    private HeardNote(double[] cells, boolean isEnding) {
         this.cells = cells;
+        this.isEnding = isEnding;
         double most = 0;
         for (double cell : cells)
             most = Math.max(most, cell);
         loudest = most;
     }
 
-    static double edgeSeconds(int edge) { return EDGES_MS[edge] / 1000.0; }
+    static double fromSeconds(int block) { return FROM_MS[block] / 1000.0; }
 
-    static double blockMs(int block) { return EDGES_MS[block + 1] - EDGES_MS[block]; }
+    static double toSeconds(int block) { return TO_MS[block] / 1000.0; }
+
+    static double middleSeconds(int block) { return (FROM_MS[block] + TO_MS[block]) / 2000.0; }
+
+    static boolean isLate(int block) { return block >= HELD_BLOCKS && block < HELD_BLOCKS + LATE_BLOCKS; }
+
+    private static double blockMs(int block) { return TO_MS[block] - FROM_MS[block]; }
+
+    /// The same note where its key is held longer: in the colours of the last block that was rendered.
+    HeardNote goingOn(LongNote as) {
+        double[] more = cells.clone();
+        for (int side = 0; side < 2; side++)
+            for (int late = 0; late < LATE_BLOCKS; late++)
+                for (int band = 0; band < BANDS; band++)
+                    more[(side * BLOCKS + HELD_BLOCKS + late) * BANDS + band] = cells[(side * BLOCKS + HELD_BLOCKS - 1) * BANDS + band] * as.parts()[late];
+        return new HeardNote(more, as.isEnding());
+    }
 
     public boolean isSilent() { return loudest <= 0; }
 
@@ -62,13 +87,13 @@ public final class HeardNote {
         double[] both = new double[cells.length];
         for (int at = 0; at < both.length; at++)
             both[at] = cells[at] + other.cells[at];
-        return new HeardNote(both);
+        return new HeardNote(both, isEnding || other.isEnding);
     }
 
     /// How different another one sounds while the key is held.
     /// @param gainDb by which it is louder than it is
     /// @param beside what sounds beside it, and is part of this one
-    double heldHarm(HeardNote other, double gainDb, HeardNote beside) { return harm(other, Math.pow(10, gainDb / 10), beside, HELD_BLOCKS); }
+    double heldHarm(HeardNote other, double gainDb, HeardNote beside) { return harm(other, Math.pow(10, gainDb / 10), beside, HELD_BLOCKS + LATE_BLOCKS); }
 
     /// How different the other one would sound at the same level while the key is held, in dB.
     double alignedHarm(HeardNote other) {
@@ -82,7 +107,8 @@ public final class HeardNote {
         double[] own = loudest > 0 ? levelsDb() : null;
         for (int side = 0; side < 2; side++)
             for (int block = 0; block < blocks; block++) {
-                double time = Math.sqrt(blockMs(block));
+                if (isLate(block) && !isEnding) continue;
+                double time = Math.sqrt(blockMs(block)) * (isLate(block) ? LATE_SHARE : 1);
                 for (int at = (side * BLOCKS + block) * BANDS, end = at + BANDS; at < end; at++) {
                     double a = own == null ? floorDb : own[at], power = other.cells[at] * gain + beside.cells[at] + floor;
                     // Most cells that nobody hears need no logarithm.

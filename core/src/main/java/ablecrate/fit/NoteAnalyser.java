@@ -71,21 +71,23 @@ final class NoteAnalyser {
     }
 
     /// @param sides `[left, right][frame]` of a note
-    /// @param blocks of it that are listened to
+    /// @param blocks of it that are listened to, but for those in which it may go on
     HeardNote heard(double[][] sides, int blocks) {
         double[] cells = new double[2 * HeardNote.BLOCKS * HeardNote.BANDS];
         Optional<Panned> panned = Panned.of(sides);
         double[] left = panned.map(p -> sides[p.louder]).orElse(sides[0]), right = panned.isPresent() ? left : sides[1];
         int end = end(sides);
         for (int block = 0; block < blocks; block++) {
+            if (HeardNote.isLate(block)) continue;
+            double to = HeardNote.toSeconds(block) - 1e-9;
             clear();
             int count = 0;
-            for (double at = HeardNote.edgeSeconds(block); at < HeardNote.edgeSeconds(block + 1) - 1e-9; count++) {
+            for (double at = HeardNote.fromSeconds(block); at < to; count++) {
                 double next = next(at);
                 if (frame(at) >= end)
                     at = next;
                 else
-                    if (panned.isPresent() && next < HeardNote.edgeSeconds(block + 1) - 1e-9) {
+                    if (panned.isPresent() && next < to) {
                         // Two windows of one side in the place of one of both.
                         spectrum.add(left, frame(at), left, frame(next), sum[0], sum[0]);
                         at = next(next);
@@ -228,7 +230,7 @@ final class NoteAnalyser {
         double ratio = Math.pow(2, keys / 12.0), gain = Math.pow(10, gainDb / 10);
         double[] power = sum[0];
         for (int block = 0; block < HeardNote.HELD_BLOCKS; block++) {
-            int to = Math.max(1, window(HeardNote.edgeSeconds(block + 1) * ratio)), from = Math.min(window(HeardNote.edgeSeconds(block) * ratio), to - 1);
+            int to = Math.max(1, window(HeardNote.toSeconds(block) * ratio)), from = Math.min(window(HeardNote.fromSeconds(block) * ratio), to - 1);
             for (int side = 0; side < reference.sums.length; side++) {
                 double[] high = reference.sums[side][to], low = reference.sums[side][from];
                 for (int band = bands.first; band < bands.last; band++)

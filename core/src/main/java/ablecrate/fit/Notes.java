@@ -24,12 +24,15 @@ final class Notes {
     }
 
     HeardNote heard(List<Zone> zones, int key, int velocity) {
-        return NoteAnalyser.ofThread().heard(NoteRenderer.note(carried(zones), sounds, key, velocity), HeardNote.BLOCKS);
+        List<Zone> carried = carried(zones);
+        return NoteAnalyser.ofThread().heard(NoteRenderer.note(carried, sounds, key, velocity), HeardNote.BLOCKS).goingOn(LongNote.of(carried, sounds, key));
     }
 
     /// While the key is held.
     HeardNote held(List<Zone> zones, int key, int velocity) {
-        return NoteAnalyser.ofThread().heard(NoteRenderer.held(carried(zones), sounds, key, velocity, HeardNote.HELD_SECONDS), HeardNote.HELD_BLOCKS);
+        List<Zone> carried = carried(zones);
+        return NoteAnalyser.ofThread().heard(NoteRenderer.held(carried, sounds, key, velocity, HeardNote.HELD_SECONDS), HeardNote.HELD_BLOCKS)
+                .goingOn(LongNote.of(carried, sounds, key));
     }
 
     /// What the format says of zones.

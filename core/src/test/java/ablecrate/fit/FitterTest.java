@@ -3,6 +3,7 @@ package ablecrate.fit;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
+import ablecrate.audio.Depth;
 import ablecrate.destination.DeviceLimits;
 import ablecrate.Sounds;
 import ablecrate.instrument.About;
@@ -189,6 +190,40 @@ class FitterTest {
         assertThat(fit.bytes()).isBetween(bytes * 3 / 4, bytes);
         assertThat(fit.instruments().getFirst().steps()).extracting(FitStep::kind).containsExactly(FitStep.Kind.TAILS);
         assertThat(fit.curve().getLast().bytes()).as("nothing left out costs nothing").isGreaterThan(bytes);
+    }
+
+    /// A sound that rings for six seconds is worth its end, though a note that is pressed shortly ends before.
+    @Test void theEndOfALongSoundIsNotLeftOutForNothing() throws Exception {
+        double[] tone = MadeInstrument.tone(60, -6, 1000, 6, 0.05);
+        for (int n = 0; n < tone.length; n++)
+            tone[n] *= Math.exp(1.2 * n / MadeInstrument.RATE);
+        double[] cut = Arrays.copyOf(tone, (int) (2.2 * MadeInstrument.RATE));
+        MadeInstrument made = new MadeInstrument(folder);
+        for (double[] sound : List.of(tone, cut))
+            made.zone(new Span(60, 60), new Span(1, 127), 60, sound);
+        FitTask task = made.task(DeviceLimits.NONE);
+        Notes notes = new Notes(s -> MadeInstrument.loaded(task, s), FitTask.Format.ANY);
+        List<HeardNote> heard = made.instrument().zones().stream().map(z -> notes.heard(List.of(z), 60, 100)).toList();
+        assertThat(heard.getFirst().harm(heard.getLast())).isGreaterThan(3);
+        assertThat(heard.getFirst().harm(heard.getFirst())).isZero();
+    }
+
+    /// Sixteen bits instead of twenty-four are heard least of all, and no more sounds get them than have to. Those that are too soft for sixteen keep theirs.
+    @Test void fewerBitsComeBeforeAllElse() throws Exception {
+        MadeInstrument made = MadeInstrument.ofRoots(folder, 5, 4).in(Depth.INT_24, Depth.INT_16);
+        made.zone(new Span(68, 71), new Span(1, 127), 68, MadeInstrument.tone(68, -6, 1000, 2.5, 0.0003)).in(Depth.INT_24, Depth.INT_16);
+        long bytes = made.task(DeviceLimits.NONE).bytesOfAll() * 3 / 4;
+        Fit fit = MadeInstrument.fit(made.task(MadeInstrument.limits(0, 0, 0, bytes), FitStep.Kind.RATE));
+        assertThat(fit.bytes()).isBetween(bytes * 9 / 10, bytes);
+        assertThat(fit.instruments().getFirst().steps()).singleElement().satisfies(s -> {
+            assertThat(s.kind()).isEqualTo(FitStep.Kind.DEPTH);
+            assertThat(s.after()).isEqualTo(5);
+            assertThat(s.harmDb()).isLessThan(0.05);
+        });
+        assertThat(fit.sizes().get(5).depth()).as("of the soft one").isEmpty();
+        Fit other = MadeInstrument.fit(made.task(MadeInstrument.limits(0, 0, 0, bytes), FitStep.Kind.RATE, FitStep.Kind.DEPTH));
+        assertThat(other.instruments().getFirst().steps()).extracting(FitStep::kind).isNotEmpty().doesNotContain(FitStep.Kind.DEPTH);
+        assertThat(other.instruments().getFirst().harm().meanDb()).isGreaterThan(fit.instruments().getFirst().harm().meanDb());
     }
 
     /// What lies behind a loop is never heard: it goes first, and costs nothing.

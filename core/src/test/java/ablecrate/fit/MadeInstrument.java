@@ -64,6 +64,12 @@ final class MadeInstrument {
         return this;
     }
 
+    /// All of its sounds as they are written in a depth, or another one where memory is short.
+    MadeInstrument in(Depth own, Depth other) {
+        sounds.replaceAll(s -> s.map(f -> new FitSound(f.file(), f.rateHz(), f.channels(), FitSound.depths(own, List.of(own, other)), f.taken(), f.found())));
+        return this;
+    }
+
     /// Another zone where one lies, of the sound of a third.
     MadeInstrument beside(int zone, int other) {
         zones.add(zones.get(other).with(Parameter.KEYS, zones.get(zone).get(Parameter.KEYS)));
