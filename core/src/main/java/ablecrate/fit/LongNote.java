@@ -5,19 +5,22 @@ import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Zone;
 import ablecrate.play.LoadedSound;
 import ablecrate.play.Voices;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.IntStream;
 
 /// How loud a note goes on where its key is held for longer than it is rendered: told from the levels of its sounds, as rendering that would take three times as long.
 /// @param parts of each late block, the mean power as a part of the last rendered one's
 /// @param isEnding whether one of its sounds has no loop and ends by itself
 record LongNote(double[] parts, boolean isEnding) {
+    private static final int LAST_BLOCK = HeardNote.HELD_BLOCKS - 1;
+
     static LongNote of(List<Zone> zones, Voices.Sounds sounds, int key) {
-        double[] parts = new double[HeardNote.LATE_BLOCKS];
-        double rendered = power(zones, sounds, key, HeardNote.HELD_BLOCKS - 1);
-        for (int late = 0; late < parts.length; late++)
-            parts[late] = rendered > 0 ? power(zones, sounds, key, HeardNote.HELD_BLOCKS + late) / rendered : 0;
-        return new LongNote(parts, zones.stream().anyMatch(z -> !isLooped(z)));
+        boolean isEnding = zones.stream().anyMatch(z -> !isLooped(z));
+        double[] powers = IntStream.rangeClosed(LAST_BLOCK, LAST_BLOCK + HeardNote.LATE_BLOCKS)
+                .mapToDouble(block -> isEnding ? power(zones, sounds, key, block) : envelope(zones.getFirst(), block)).toArray();
+        return new LongNote(Arrays.stream(powers).skip(1).map(power -> powers[0] > 0 ? power / powers[0] : 0).toArray(), isEnding);
     }
 
     private static boolean isLooped(Zone zone) { return zone.get(Parameter.LOOPS).stream().anyMatch(l -> l.use() == Loop.Use.SUSTAIN); }
@@ -27,7 +30,7 @@ record LongNote(double[] parts, boolean isEnding) {
         for (Zone zone : zones) {
             Optional<LoadedSound> sound = sounds.sound(zone.sample());
             if (sound.isPresent())
-                sum += Math.pow(10, (zone.get(Parameter.GAIN) + heldDb(zone, HeardNote.middleSeconds(block))) / 10) * power(zone, sound.get(), key, block);
+                sum += Math.pow(10, zone.get(Parameter.GAIN) / 10) * envelope(zone, block) * power(zone, sound.get(), key, block);
         }
         return sum;
     }
@@ -55,9 +58,10 @@ record LongNote(double[] parts, boolean isEnding) {
         return sum / (frames * sound.planes().length);
     }
 
-    /// Level of the envelope while the key is held, in dB.
-    private static double heldDb(Zone zone, double seconds) {
-        double into = seconds - zone.get(Parameter.DELAY) - zone.get(Parameter.ATTACK) - zone.get(Parameter.HOLD), decay = zone.get(Parameter.DECAY);
-        return zone.get(Parameter.SUSTAIN) * (into <= 0 ? 0 : into >= decay ? 1 : into / decay);
+    /// Power of the envelope in the middle of a block, while the key is held.
+    private static double envelope(Zone zone, int block) {
+        double into = HeardNote.middleSeconds(block) - zone.get(Parameter.DELAY) - zone.get(Parameter.ATTACK) - zone.get(Parameter.HOLD),
+                decay = zone.get(Parameter.DECAY);
+        return Math.pow(10, zone.get(Parameter.SUSTAIN) * (into <= 0 ? 0 : into >= decay ? 1 : into / decay) / 10);
     }
 }
