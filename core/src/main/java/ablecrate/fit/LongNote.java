@@ -16,6 +16,7 @@ import java.util.stream.IntStream;
 record LongNote(double[] parts, boolean isEnding) {
     private static final int LAST_BLOCK = HeardNote.HELD_BLOCKS - 1;
 
+    /// @param zones that sound together, one at the least
     static LongNote of(List<Zone> zones, Voices.Sounds sounds, int key) {
         boolean isEnding = zones.stream().anyMatch(z -> !isLooped(z));
         double[] powers = IntStream.rangeClosed(LAST_BLOCK, LAST_BLOCK + HeardNote.LATE_BLOCKS)

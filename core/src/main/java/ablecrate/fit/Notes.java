@@ -24,6 +24,7 @@ final class Notes {
     }
 
     HeardNote heard(List<Zone> zones, int key, int velocity) {
+        if (zones.isEmpty()) return HeardNote.NOTHING;
         List<Zone> carried = carried(zones);
         return NoteAnalyser.ofThread().heard(NoteRenderer.note(carried, sounds, key, velocity), HeardNote.BLOCKS).goingOn(LongNote.of(carried, sounds, key));
     }
