@@ -39,7 +39,7 @@ import java.util.stream.Stream;
 /// @param loops by which zones play it: each needs a sound of its own where rates change
 public record FitSound(SoundFile file, int rateHz, int channels, List<Depth> depths, Capabilities.Loops taken, Optional<FoundLoop> found,
         List<List<Loop>> loops) {
-    /// Longer ones are heard up to here: a key is held for six seconds at most, of which a sound takes more the higher it is played.
+    /// Longer ones are heard up to here: a key is held for ten seconds at most.
     private static final int LONGEST_SECONDS = 10;
     /// Fade-out where the end of a sound is left out.
     public static final double FADE_MS = 10;

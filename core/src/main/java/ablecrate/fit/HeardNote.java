@@ -6,7 +6,7 @@ import java.util.Arrays;
 ///
 /// Harm is the weighted mean of the level differences of their cells in dB. Cells count by the square root of their time, and by how far the louder of both lies above a
 /// floor 60 dB below the first note's loudest cell; power rises by 3 dB an octave above 500 Hz, as ears do. Below some 0.7 dB lies what other phases, or other noise of
-/// the same colour, do by themselves. A note is pressed for a second and a half; what has no loop is judged by how it goes on for up to six seconds as well
+/// the same colour, do by themselves. A note is pressed for a second and a half; what has no loop is judged by how it goes on for up to ten seconds as well
 /// ([LongNote]), as else the end of a long sound could be left out for nothing.
 /// Sources: the mel scale, 2595 log10(1 + f/700), is common practice (D. O'Shaughnessy, *Speech Communication*, 1987); distances of log spectra as in R. Gray and
 /// J. Markel, *Distance measures for speech processing*, IEEE Trans. ASSP 24, 1976. Pooling, weights and floor were tried out for this use, without a listening test.
@@ -16,11 +16,11 @@ public final class HeardNote {
     static final double RELEASE_SECONDS = 0.5;
     static final int BANDS = 40;
     /// Of the blocks of time, in ms: while the key is held; where it is held longer; once it was let go.
-    private static final int[] FROM_MS = {0, 20, 40, 80, 160, 320, 640, 1000, 1480, 3000, 1480, 1580, 1740},
-            TO_MS = {20, 40, 80, 160, 320, 640, 1000, 1480, 3000, 6000, 1580, 1740, 2000};
+    private static final int[] FROM_MS = {0, 20, 40, 80, 160, 320, 640, 1000, 1480, 3000, 6000, 1480, 1580, 1740},
+            TO_MS = {20, 40, 80, 160, 320, 640, 1000, 1480, 3000, 6000, 10_000, 1580, 1740, 2000};
     static final int BLOCKS = FROM_MS.length;
     /// Blocks in which the key is held, and those behind them in which it may still be.
-    static final int HELD_BLOCKS = 8, LATE_BLOCKS = 2;
+    static final int HELD_BLOCKS = 8, LATE_BLOCKS = 3;
     /// Notes are seldom held that long.
     private static final double LATE_SHARE = 0.5;
     private static final double FLOOR = 1e-6, FLOOR_DB = 60, MARGIN_DB = 3, TO_DB = 10 / Math.log(10);
@@ -107,10 +107,13 @@ public final class HeardNote {
         double[] own = loudest > 0 ? levelsDb() : null;
         for (int side = 0; side < 2; side++)
             for (int block = 0; block < blocks; block++) {
-                if (isLate(block) && !isEnding) continue;
-                double time = Math.sqrt(blockMs(block)) * (isLate(block) ? LATE_SHARE : 1);
+                boolean isLate = isLate(block);
+                if (isLate && !isEnding) continue;
+                double time = Math.sqrt(blockMs(block)) * (isLate ? LATE_SHARE : 1);
                 for (int at = (side * BLOCKS + block) * BANDS, end = at + BANDS; at < end; at++) {
                     double a = own == null ? floorDb : own[at], power = other.cells[at] * gain + beside.cells[at] + floor;
+                    // What goes on in a loop where this one ended misses nothing.
+                    if (isLate) power = Math.min(power, cells[at] + floor);
                     // Most cells that nobody hears need no logarithm.
                     if (power <= cells[at] + floor && a <= floorDb + MARGIN_DB) continue;
                     double b = power == cells[at] + floor ? a : TO_DB * Math.log(power), weight = time * (Math.max(a, b) - floorDb - MARGIN_DB);

@@ -10,7 +10,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.stream.IntStream;
 
-/// How loud a note goes on where its key is held for longer than it is rendered: told from the levels of its sounds, as rendering that would take three times as long.
+/// How loud a note goes on where its key is held for longer than it is rendered: told from the levels of its sounds, as rendering that would take five times as long.
 /// @param parts of each late block, the mean power as a part of the last rendered one's
 /// @param isEnding whether one of its sounds has no loop and ends by itself
 record LongNote(double[] parts, boolean isEnding) {
