@@ -22,8 +22,8 @@ record Alike(Note note, double louderDb) {
         Zone first = zones.getFirst();
         int root = first.get(Parameter.ROOT_KEY), place = ROOT + key - root;
         double tracking = first.get(Parameter.VELOCITY_TRACKING), gain = first.get(Parameter.GAIN);
-        boolean isMovable = place >= 0 && place <= 127 && tracking >= 0 && zones.stream().allMatch(z -> z.get(Parameter.VELOCITY_TRACKING) == tracking
-                && !isFaded(z) && Math.abs(ROOT + z.get(Parameter.ROOT_KEY) - root - 63.5) < 64);
+        boolean isMovable = isKey(place) && tracking >= 0 && zones.stream().allMatch(z -> z.get(Parameter.VELOCITY_TRACKING) == tracking
+                && !isFaded(z) && isKey(ROOT + z.get(Parameter.ROOT_KEY) - root));
         if (!isMovable) return new Alike(new Note(zones.stream().map(z -> held(z, isRough)).toList(), key, velocity), 0);
         List<Zone> plain = zones.stream().map(zone -> {
             // Zones beside each other keep what they differ by.
@@ -36,6 +36,8 @@ record Alike(Note note, double louderDb) {
         }).toList();
         return new Alike(new Note(plain, place, VELOCITY), gain + 40 * (tracking / 100 * Math.log10(velocity / 127.0) - Math.log10(VELOCITY / 127.0)));
     }
+
+    private static boolean isKey(int key) { return key >= 0 && key <= 127; }
 
     private static boolean isFaded(Zone zone) {
         return List.of(Parameter.KEY_FADE_IN, Parameter.KEY_FADE_OUT, Parameter.VELOCITY_FADE_IN, Parameter.VELOCITY_FADE_OUT).stream().map(zone::get)
