@@ -18,13 +18,16 @@ record LongNote(double[] parts, boolean isEnding) {
 
     /// @param zones that sound together, one at the least
     static LongNote of(List<Zone> zones, Voices.Sounds sounds, int key) {
-        boolean isEnding = zones.stream().anyMatch(z -> !isLooped(z));
+        boolean isEnding = zones.stream().anyMatch(z -> sounds.sound(z.sample()).filter(s -> loop(z, s).isEmpty()).isPresent());
         double[] powers = IntStream.rangeClosed(LAST_BLOCK, LAST_BLOCK + HeardNote.LATE_BLOCKS)
                 .mapToDouble(block -> isEnding ? power(zones, sounds, key, block) : envelope(zones.getFirst(), block)).toArray();
         return new LongNote(Arrays.stream(powers).skip(1).map(power -> powers[0] > 0 ? power / powers[0] : 0).toArray(), isEnding);
     }
 
-    private static boolean isLooped(Zone zone) { return zone.get(Parameter.LOOPS).stream().anyMatch(l -> l.use() == Loop.Use.SUSTAIN); }
+    /// The loop in which it goes on while its key is held, as the player has it.
+    private static Optional<Loop> loop(Zone zone, LoadedSound sound) {
+        return zone.get(Parameter.LOOPS).stream().filter(l -> l.use() == Loop.Use.SUSTAIN && l.frames().end() <= sound.frames()).findFirst();
+    }
 
     private static double power(List<Zone> zones, Voices.Sounds sounds, int key, int block) {
         double sum = 0;
@@ -41,7 +44,7 @@ record LongNote(double[] parts, boolean isEnding) {
         double cents = zone.get(Parameter.TUNING) + (key - zone.get(Parameter.ROOT_KEY)) * zone.get(Parameter.KEY_TRACKING),
                 framesPerSecond = sound.rateHz() * Math.pow(2, cents / 1200);
         double from = HeardNote.fromSeconds(block) * framesPerSecond, to = HeardNote.toSeconds(block) * framesPerSecond;
-        Optional<Loop> loop = zone.get(Parameter.LOOPS).stream().filter(l -> l.use() == Loop.Use.SUSTAIN && l.frames().end() <= sound.frames()).findFirst();
+        Optional<Loop> loop = loop(zone, sound);
         if (loop.isPresent() && from >= loop.get().frames().start())
             return mean(sound, loop.get().frames().start(), loop.get().frames().end(), loop.get().frames().length());
         long start = zone.get(Parameter.START), end = Math.min(sound.frames(), zone.get(Parameter.END).orElse((long) sound.frames()));

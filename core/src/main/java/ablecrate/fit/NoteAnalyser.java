@@ -84,18 +84,15 @@ final class NoteAnalyser {
             int count = 0;
             for (double at = HeardNote.fromSeconds(block); at < to; count++) {
                 double next = next(at);
-                if (frame(at) >= end)
-                    at = next;
-                else
-                    if (panned.isPresent() && next < to) {
-                        // Two windows of one side in the place of one of both.
-                        spectrum.add(left, frame(at), left, frame(next), sum[0], sum[0]);
-                        at = next(next);
-                        count++;
-                    } else {
-                        spectrum.add(left, frame(at), right, frame(at), sum[0], sum[1]);
-                        at = next;
-                    }
+                if (panned.isPresent() && next < to && frame(at) < end) {
+                    // Two windows of one side in the place of one of both.
+                    spectrum.add(left, frame(at), left, frame(next), sum[0], sum[0]);
+                    at = next(next);
+                    count++;
+                    continue;
+                }
+                if (frame(at) < end) spectrum.add(left, frame(at), right, frame(at), sum[0], sum[1]);
+                at = next;
             }
             for (int side = 0; side < (panned.isPresent() ? 1 : 2); side++)
                 pool(sum[side], 1.0 / count, ofBins, cells, (side * HeardNote.BLOCKS + block) * HeardNote.BANDS);

@@ -26,7 +26,7 @@ final class SizeHarms {
         return new OfStack(isBank ? alike(exact, sized.mayFold(stack.samples())) : exact, notes, sized);
     }
 
-    /// One stack's sounds; not for two threads.
+    /// One stack's sounds.
     final class OfStack {
         private final Alike.Note note;
         private final Notes notes;

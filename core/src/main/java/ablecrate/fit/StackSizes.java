@@ -16,6 +16,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 import java.util.function.UnaryOperator;
+import java.util.stream.IntStream;
 
 /// The sizes that the sounds of an instrument's stacks may be kept in, and how different they sound then.
 final class StackSizes {
@@ -116,11 +117,10 @@ final class StackSizes {
             for (int rate : tried(base))
                 rates.put(rate, known.computeIfAbsent(new Change(FitStep.Kind.RATE, rate), _ -> ears.of(map(whole, s -> s.atMost(rate)))));
         Map<Integer, Double> depths = new LinkedHashMap<>(Map.of(0, 0.0));
+        int most = whole.keySet().stream().mapToInt(s -> task.sounds().get(s).orElseThrow().depths().size()).max().orElse(1);
         if (task.may(FitStep.Kind.DEPTH))
-            for (int depth = 1; depth < whole.keySet().stream().mapToInt(s -> task.sounds().get(s).orElseThrow().depths().size()).max().orElse(1); depth++) {
-                Map<Integer, Size> shallow = in(whole, depth);
-                depths.put(depth, known.computeIfAbsent(new Change(FitStep.Kind.DEPTH, depth), _ -> ears.of(shallow)));
-            }
+            IntStream.range(1, most)
+                    .forEach(d -> depths.put(d, known.computeIfAbsent(new Change(FitStep.Kind.DEPTH, d), _ -> ears.of(in(whole, d)))));
         Map<Boolean, Double> folds = new LinkedHashMap<>(Map.of(false, 0.0));
         if (sized.mayFold(whole.keySet())) folds.put(true, known.computeIfAbsent(new Change(FitStep.Kind.MONO, 1), _ -> ears.of(map(whole, Size::folded))));
         Map<Map<Integer, Size>, Double> cuts = new LinkedHashMap<>(Map.of(whole, 0.0));

@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import ablecrate.Sounds;
 import ablecrate.audio.Depth;
 import ablecrate.change.FitChange;
+import ablecrate.codec.SoundFile;
 import ablecrate.destination.DestinationSheet;
 import ablecrate.destination.SheetCatalogue;
 import ablecrate.fit.FitClaim;
@@ -39,6 +40,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -72,16 +74,20 @@ class FitTest {
         Files.writeString(folder.resolve("in").resolve("marimba.sfz"), map.toString());
     }
 
-    private static DestinationSheet sheet(String limits) throws Exception {
+    private static DestinationSheet sheet(String limits) throws Exception { return sheet(limits, "\"16\""); }
+
+    private static DestinationSheet sheet(String limits, String depths) throws Exception {
         return SheetCatalogue
                 .read("""
-                        { "id": "small", "name": "Small", "accepts": { "containers": ["wav"], "instruments": ["sfz"], "ratesHz": [22050, 44100], "depths": ["16"], "channels": [1, 2] },
+                        { "id": "small", "name": "Small", "accepts": { "containers": ["wav"], "instruments": ["sfz"], "ratesHz": [22050, 44100], "depths": [%s], "channels": [1, 2] },
                           "limits": { %s } }"""
-                        .formatted(limits), "small");
+                        .formatted(depths, limits), "small");
     }
 
-    private PackingList plan(String limits, Fitting fitting) throws Exception {
-        return ListeningPlanner.plan(Gatherer.readAll(Gatherer.find(List.of(folder.resolve("in")), () -> false)), sheet(limits),
+    private PackingList plan(String limits, Fitting fitting) throws Exception { return plan(sheet(limits), fitting); }
+
+    private PackingList plan(DestinationSheet sheet, Fitting fitting) throws Exception {
+        return ListeningPlanner.plan(Gatherer.readAll(Gatherer.find(List.of(folder.resolve("in")), () -> false)), sheet,
                 PackOptions.DEFAULT.withInstruments(InstrumentOptions.DEFAULT.withFitting(fitting)), Map.of(), new Measurements(new SoundPath()), () -> false,
                 (_, _) -> {});
     }
@@ -130,6 +136,20 @@ class FitTest {
             assertThat(c.outcome()).isEqualTo("held");
             assertThat(c.measured()).matches("\\d\\.\\d dB in the mean, .* played from what was written");
         });
+    }
+
+    /// Where a device takes 24 bits and 16, what has no room with 24 is written with 16, and all of it.
+    @Test void fewerBitsAreWritten() throws Exception {
+        long whole = (long) ROOTS * LAYERS * FRAMES * 2 * 3;
+        PackingList list = plan(sheet("\"instrumentBytes\": " + whole * 4 / 5, "\"16\", \"24\""),
+                Fitting.DEFAULT.withoutSteps(List.of("rate", "mono", "tails")));
+        PackingSlip slip = pack(list);
+        InstrumentFile written = written();
+        List<SoundFile> sounds = IntStream.range(0, written.samples().size()).mapToObj(i -> written.sound(i).orElseThrow()).toList();
+        assertThat(sounds).hasSize(ROOTS * LAYERS).allSatisfy(s -> assertThat(s.frames()).isEqualTo(FRAMES));
+        assertThat(sounds.stream().map(s -> s.encoding().depth())).contains(Depth.INT_16, Depth.INT_24);
+        assertThat(sounds.stream().mapToLong(s -> s.frames() * s.channels() * s.encoding().depth().bytes()).sum()).isLessThanOrEqualTo(whole * 4 / 5);
+        assertThat(slip.items().getFirst().maps().getFirst().checks()).allSatisfy(c -> assertThat(c.outcome()).as(c.name()).isEqualTo("held"));
     }
 
     @ParameterizedTest @ValueSource(ints = {60, 15}) void memoryIsKept(int percent) throws Exception {
