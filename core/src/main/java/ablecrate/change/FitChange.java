@@ -135,9 +135,8 @@ public sealed interface FitChange extends Change {
 
         @Override public Text text() {
             return new Text(figure(from, "as before"), figure(to, smaller()),
-                    String.format(Locale.ROOT, "%s: %s%.1f dB of difference", counted(step, from, to),
-                            savedBytes > 0 ? "saves " + Figures.bytes(savedBytes) + " for " : "",
-                            harmDb));
+                    counted(step, from, to) + ": " + (savedBytes > 0 ? "saves " + Figures.bytes(savedBytes) + " for " : "") + Figures.decimal(harmDb, 1)
+                            + " dB of difference");
         }
 
         /// What of it is counted, or in words what becomes of the sounds.

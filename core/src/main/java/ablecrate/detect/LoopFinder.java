@@ -84,7 +84,8 @@ public final class LoopFinder {
             if (found.stream().anyMatch(f -> f.quality().passes())) break;
         }
         found.sort(Comparator.comparingDouble(f -> rank(f, wanted)));
-        return apart(found, rateHz, most);
+        double fall = SoundDecay.dbPerSecond(planes, rateHz, judge.stablePart().start());
+        return apart(found, rateHz, most).stream().map(f -> f.falling(fall)).toList();
     }
 
     private static List<FoundLoop> found(double[][] planes, int rateHz, LoopJudge judge, FrameRange stable, LoopWish wish,

@@ -113,6 +113,20 @@ public record FitTask(List<Instrument> instruments, List<Optional<FitSound>> sou
                 new Format(format.carried, format.mostGainDb, format.mostZones, format.hasSampleEach, format.hasSidesApart, 0), rules);
     }
 
+    /// Sounds of instruments that had no loop, and those of them that one was found for.
+    public record Unlooped(long sounds, long found) {}
+
+    /// Without those of kits, which nobody holds.
+    public Unlooped unlooped() {
+        Map<Integer, Boolean> found = new HashMap<>();
+        for (Instrument instrument : instruments)
+            if (!Kits.isKit(instrument))
+                for (Zone zone : instrument.zones())
+                    sounds.get(zone.sample()).filter(s -> s.found().isPresent() || zone.get(Parameter.LOOPS).isEmpty())
+                            .ifPresent(s -> found.put(zone.sample(), s.found().isPresent()));
+        return new Unlooped(found.size(), found.values().stream().filter(f -> f).count());
+    }
+
     boolean may(FitStep.Kind kind) { return !rules.forbidden().contains(kind); }
 
     /// The same with as much memory as it wants.

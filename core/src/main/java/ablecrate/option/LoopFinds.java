@@ -10,8 +10,9 @@ import java.util.Set;
 /// @param bumping whether a loop that is heard is replaced by a better one
 /// @param levelled whether a decay within a loop that is found may be made up for
 /// @param way how loops go that sounds get which have none
-public record LoopFinds(boolean missing, boolean bumping, boolean levelled, Way way) {
-    public static final LoopFinds NONE = new LoopFinds(false, false, false, Way.FORWARD);
+/// @param decay of notes that go on in a loop that was found
+public record LoopFinds(boolean missing, boolean bumping, boolean levelled, Way way, Decay decay) {
+    public static final LoopFinds NONE = new LoopFinds(false, false, false, Way.FORWARD, Decay.SOUND);
 
     /// How a loop goes.
     public enum Way {
@@ -34,11 +35,27 @@ public record LoopFinds(boolean missing, boolean bumping, boolean levelled, Way 
         public Set<LoopMode> modes() { return modes; }
     }
 
-    public LoopFinds withMissing(boolean m) { return new LoopFinds(m, bumping, levelled, way); }
+    /// How a note goes on whose sound dies away, once it plays a loop.
+    public enum Decay {
+        SOUND("dies away like the sound"), NONE("goes on as loud");
 
-    public LoopFinds withBumping(boolean b) { return new LoopFinds(missing, b, levelled, way); }
+        private final String label;
 
-    public LoopFinds withLevelled(boolean l) { return new LoopFinds(missing, bumping, l, way); }
+        Decay(String label) { this.label = label; }
 
-    public LoopFinds withWay(Way w) { return new LoopFinds(missing, bumping, levelled, w); }
+        public String id() { return name().toLowerCase(Locale.ROOT); }
+
+        /// For people.
+        public String label() { return label; }
+    }
+
+    public LoopFinds withMissing(boolean m) { return new LoopFinds(m, bumping, levelled, way, decay); }
+
+    public LoopFinds withBumping(boolean b) { return new LoopFinds(missing, b, levelled, way, decay); }
+
+    public LoopFinds withLevelled(boolean l) { return new LoopFinds(missing, bumping, l, way, decay); }
+
+    public LoopFinds withWay(Way w) { return new LoopFinds(missing, bumping, levelled, w, decay); }
+
+    public LoopFinds withDecay(Decay d) { return new LoopFinds(missing, bumping, levelled, way, d); }
 }

@@ -83,6 +83,10 @@ public final class SoundOptions {
             "How a loop goes that is found: forward, alternating, or alternating only where none that goes forward passes.",
             Kind.Words.of(List.of(LoopFinds.Way.values()), LoopFinds.Way::id, LoopFinds.Way::label), t -> t.finds().loops().way(),
             (t, v) -> t.withFinds(t.finds().withLoops(t.finds().loops().withWay(v)))).meaningfulWhere(t -> t.finds().loops().missing());
+    private static final Option<LoopFinds.Decay> LOOP_DECAY = Option.ofSounds("loop-decay", "Notes in found loops",
+            "What a held note of an instrument does in a loop that is found, where its sound dies away: it dies away like the sound, by the envelope of its zone, or goes on as loud.",
+            Kind.Words.of(List.of(LoopFinds.Decay.values()), LoopFinds.Decay::id, LoopFinds.Decay::label), t -> t.finds().loops().decay(),
+            (t, v) -> t.withFinds(t.finds().withLoops(t.finds().loops().withDecay(v)))).meaningfulWhere(t -> t.finds().loops().missing());
     static final Option<Chop> CHOP = Option.ofSounds("chop", "Slices",
             "Cut clips into slices: at onsets, on a grid of parts of a whole note, at cue points, at silences, into N equal parts, or at frames that are said. Slices become an instrument, "
                     + "one a key from the first key on, or sounds with numbers.",
@@ -142,7 +146,8 @@ public final class SoundOptions {
 
     /// In the order in which people are told of them.
     static final List<Option<?>> ALL = List.of(LEVEL, TOGETHER, STEMS, EQUAL_LENGTH, CEILING, CEILING_BY, LIMITING, OVERS, FADE_IN, FADE_OUT, FADE_IN_SHAPE,
-            FADE_OUT_SHAPE, TRIM, ON_ATTACK, PRE_ROLL, CLICKLESS, DC, LOOP_CROSSFADE, FIND_LOOPS, RENEW_LOOPS, LEVEL_LOOPS, LOOP_WAY, CHOP, AS_CUES, WHOLE_KEY,
+            FADE_OUT_SHAPE, TRIM, ON_ATTACK, PRE_ROLL, CLICKLESS, DC, LOOP_CROSSFADE, FIND_LOOPS, RENEW_LOOPS, LEVEL_LOOPS, LOOP_WAY, LOOP_DECAY, CHOP, AS_CUES,
+            WHOLE_KEY,
             SENSITIVITY, BPM, DOWNBEAT, TO_TEMPO, PART, RHYTHM, QUANTISE, STRENGTH, SWING);
 
     private SoundOptions() {}

@@ -38,7 +38,7 @@ final class KeptMeasurements {
             case Measurement.OfFile(_, OptionalDouble silence) ->
                 Optional.of(new Question("survey with steps " + (silence.isPresent() ? silence.getAsDouble() : ""), Measurement.Survey.class));
             case Measurement.OfPitch _ -> Optional.of(new Question("pitch", Measurement.Pitched.class));
-            case Measurement.OfLoops(_, LoopWish wish) -> Optional.of(new Question("loops " + wish, Measurement.Loops.class));
+            case Measurement.OfLoops(_, LoopWish wish) -> Optional.of(new Question("loops with decays " + wish, Measurement.Loops.class));
             case Measurement.OfLoopQuality(_, FrameRange loop, LoopMode mode, int crossfade) ->
                 Optional.of(new Question(mode.label() + " loop " + loop.start() + "-" + loop.end() + " " + crossfade, Measurement.LoopJudged.class));
             case Measurement.OfOnsets(_, double sensitivity) ->

@@ -121,8 +121,13 @@ class LoopFinderTest {
         assertThat(raised.quality().passes()).isTrue();
         assertThat(raised.quality().cost()).isLessThan(0.9 * plain.quality().cost());
         assertThat(Math.abs(raised.quality().levelDb())).isLessThan(0.3);
+        assertThat(plain.fallDbPerSecond()).as("the first partial rules").isCloseTo(20, within(1.0));
         FoundLoop held = LoopFinder.find(new double[][]{reed(220, 3, 1)}, RATE, LoopWish.usual(RATE).levelled(true), 5, () -> false).getFirst();
         assertThat(held.riseDb()).as("what does not decay").isLessThan(1);
+        double[] letGo = reed(220, 3, 1);
+        for (int n = 2 * RATE; n < letGo.length; n++)
+            letGo[n] *= Math.pow(10, -3.0 * (n - 2 * RATE) / RATE);
+        assertThat(find(letGo).getFirst().fallDbPerSecond()).as("a held sound that is let go at its end").isZero();
     }
 
     private static double[] partials(double hz, double phase) {

@@ -99,7 +99,7 @@ public final class AnyCrate {
 
     private Finds finds() {
         LoopFinds looped = new LoopFinds(random.nextInt(6) == 0, random.nextInt(6) == 0, random.nextBoolean(),
-                LoopFinds.Way.values()[random.nextInt(3)]);
+                LoopFinds.Way.values()[random.nextInt(3)], LoopFinds.Decay.values()[random.nextInt(2)]);
         return random.nextInt(4) == 0
                 ? new Finds(looped, Chop.NONE.withBpm(one(Optional.empty(), Optional.of(113.7))), Pieces.USUAL,
                         one(List.of(ClipPart.of(new FrameRange(100, 900))),

@@ -22,6 +22,8 @@ import ablecrate.option.Finds;
 import ablecrate.option.LoopFinds;
 import ablecrate.option.PackOptions;
 import ablecrate.option.Treatment;
+import ablecrate.play.LoadedSound;
+import ablecrate.play.Voices;
 import ablecrate.planner.ListeningPlanner;
 import ablecrate.signal.Measurements;
 import ablecrate.signal.SoundPath;
@@ -31,7 +33,12 @@ import java.time.InstantSource;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.stream.Stream;
+import java.nio.file.StandardOpenOption;
+import java.util.Random;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -56,7 +63,7 @@ class FoundLoopsTest {
     }
 
     private PackingSlip packLooped(Path file, PackOptions options) throws Exception {
-        return packLooped(file, options, new LoopFinds(true, false, false, LoopFinds.Way.FORWARD));
+        return packLooped(file, options, new LoopFinds(true, false, false, LoopFinds.Way.FORWARD, LoopFinds.Decay.SOUND));
     }
 
     private PackingSlip packLooped(Path file, PackOptions options, LoopFinds finds) throws Exception {
@@ -87,22 +94,66 @@ class FoundLoopsTest {
                  "accepts": {"containers": ["wav"], "ratesHz": [22050], "loops": {"shortestFrames": 22050}}}""");
         Path file = reed();
         var list = ListeningPlanner.plan(Gatherer.readAll(Gatherer.find(List.of(file), () -> false)), new SheetCatalogue().find(sheet.toString()),
-                PackOptions.DEFAULT.withTreatment(Treatment.NONE.withFinds(Finds.NONE.withLoops(new LoopFinds(true, false, false, LoopFinds.Way.FORWARD)))),
+                PackOptions.DEFAULT.withTreatment(
+                        Treatment.NONE.withFinds(Finds.NONE.withLoops(new LoopFinds(true, false, false, LoopFinds.Way.FORWARD, LoopFinds.Decay.SOUND)))),
                 Map.of(),
                 new Measurements(new SoundPath()), () -> false, (_, _) -> {});
         assertThat(list.items().getFirst().outputs().getFirst().metadata().loops()).singleElement()
                 .satisfies(l -> assertThat(l.frames().length()).isGreaterThanOrEqualTo(22_050));
     }
 
-    /// A struck sound falls by 20 dB a second. Where that is wanted its loop is as loud at its end as at its start, and what lies before it is left alone.
-    @Test void aDecayWithinALoopIsMadeUpFor() throws Exception {
-        double[] struck = Sounds.signal(2 * RATE, n -> {
-            double t = (double) n / RATE;
-            return 0.4 * Math.min(1, t / 0.004) * Math.pow(10, -t) * (Math.sin(2 * Math.PI * 441 * t) + 0.4 * Math.sin(2 * Math.PI * 882 * t));
-        });
+    /// A struck sound, which falls by 20 dB a second.
+    private static double struck(double t) {
+        return 0.4 * Math.min(1, t / 0.004) * Math.pow(10, -t) * (Math.sin(2 * Math.PI * 441 * t) + 0.4 * Math.sin(2 * Math.PI * 882 * t));
+    }
+
+    private Path glass() throws Exception {
         Files.createDirectories(folder.resolve("in"));
-        Path file = Sounds.wav(folder.resolve("in").resolve("Glass.wav"), RATE, Depth.INT_24, struck);
-        PackingSlip slip = packLooped(file, PackOptions.DEFAULT, new LoopFinds(true, false, true, LoopFinds.Way.FORWARD));
+        return Sounds.wav(folder.resolve("in").resolve("Glass.wav"), RATE, Depth.INT_24, Sounds.signal(2 * RATE, n -> struck((double) n / RATE)));
+    }
+
+    private Path mappedGlass() throws Exception {
+        glass();
+        return Files.writeString(folder.resolve("in/glass.sfz"), "<region> sample=Glass.wav pitch_keycenter=69 lokey=68 hikey=70\n");
+    }
+
+    /// A held note goes on to die away as it did, by 20 dB a second, when the sound itself would be over.
+    @ParameterizedTest @ValueSource(booleans = {false, true}) void aNoteInAFoundLoopDiesAwayAsItsSoundDid(boolean isLevelled) throws Exception {
+        PackingSlip slip = packLooped(mappedGlass(), PackOptions.DEFAULT, new LoopFinds(true, false, isLevelled, LoopFinds.Way.FORWARD, LoopFinds.Decay.SOUND));
+        assertThat(slip.items().getFirst().changes())
+                .anySatisfy(c -> assertThat(c.reason()).startsWith("notes in the found loop die away as the sound did: the envelope of 1 zone falls by "));
+        LoadedSound sound = LoadedSound.of(mapped().sound(0).orElseThrow().open());
+        Voices voices = new Voices(mapped().instruments().getFirst(), _ -> Optional.of(sound), RATE, new Random(1));
+        voices.noteOn(69, 127);
+        double[][] out = new double[2][4 * RATE];
+        voices.render(out, 4 * RATE);
+        double first = Sounds.rms(out[0], RATE / 10, RATE / 5);
+        for (double seconds : List.of(0.5, 1.5, 2.5, 3.5)) {
+            int from = (int) ((seconds + 0.1) * RATE);
+            assertThat(Sounds.db(Sounds.rms(out[0], from, from + RATE / 10) / first)).as("%.1f s later", seconds).isCloseTo(-20 * seconds, within(2.5));
+        }
+    }
+
+    @Test void aNoteInAFoundLoopGoesOnAsLoudWhereThatIsWanted() throws Exception {
+        packLooped(mappedGlass(), PackOptions.DEFAULT, new LoopFinds(true, false, true, LoopFinds.Way.FORWARD, LoopFinds.Decay.NONE));
+        Zone zone = mapped().instruments().getFirst().zones().getFirst();
+        assertThat(zone.get(Parameter.LOOPS)).hasSize(1);
+        assertThat(zone.said(Parameter.SUSTAIN)).isEmpty();
+    }
+
+    @Test void aZoneThatSaysHowItsLevelGoesKeepsThat() throws Exception {
+        packLooped(Files.writeString(mappedGlass(), " ampeg_decay=3 ampeg_sustain=50", StandardOpenOption.APPEND), PackOptions.DEFAULT);
+        Zone zone = mapped().instruments().getFirst().zones().getFirst();
+        assertThat(zone.get(Parameter.LOOPS)).hasSize(1);
+        assertThat(zone.get(Parameter.DECAY)).isEqualTo(3);
+        assertThat(zone.get(Parameter.SUSTAIN)).isCloseTo(-6.02, within(0.01));
+    }
+
+    /// Where that is wanted its loop is as loud at its end as at its start, and what lies before it is left alone.
+    @Test void aDecayWithinALoopIsMadeUpFor() throws Exception {
+        double[] struck = Sounds.signal(2 * RATE, n -> struck((double) n / RATE));
+        Path file = glass();
+        PackingSlip slip = packLooped(file, PackOptions.DEFAULT, new LoopFinds(true, false, true, LoopFinds.Way.FORWARD, LoopFinds.Decay.SOUND));
         SoundFile sound = written().getFirst();
         FrameRange loop = sound.metadata().loops().getFirst().frames();
         double[] y = Sounds.readAll(sound.open())[0];
@@ -119,7 +170,8 @@ class FoundLoopsTest {
 
     /// One that alternates turns where the wave is at its peak, and the slip says so.
     @Test void aLoopThatAlternatesIsFoundWhereThatIsWanted() throws Exception {
-        PackingSlip slip = packLooped(reed(Math.PI / 2), PackOptions.DEFAULT, new LoopFinds(true, false, false, LoopFinds.Way.ALTERNATING));
+        PackingSlip slip = packLooped(reed(Math.PI / 2), PackOptions.DEFAULT,
+                new LoopFinds(true, false, false, LoopFinds.Way.ALTERNATING, LoopFinds.Decay.SOUND));
         assertThat(slip.items().getFirst().changes()).anySatisfy(c -> assertThat(c.reason()).startsWith("loop found, alternating; its turns change the sound"));
         Loop loop = written().getFirst().metadata().loops().getFirst();
         assertThat(loop.mode()).isEqualTo(LoopMode.ALTERNATING);
@@ -208,20 +260,21 @@ class FoundLoopsTest {
 
     /// A loop that does not go over whole periods is replaced by one that does; one that does stays, to the byte.
     @Test void aLoopThatIsHeardIsRenewedAndAGoodOneStays() throws Exception {
-        PackingSlip slip = packLooped(looped(new FrameRange(40_000, 60_100)), PackOptions.DEFAULT, new LoopFinds(false, true, false, LoopFinds.Way.FORWARD));
+        PackingSlip slip = packLooped(looped(new FrameRange(40_000, 60_100)), PackOptions.DEFAULT,
+                new LoopFinds(false, true, false, LoopFinds.Way.FORWARD, LoopFinds.Decay.SOUND));
         assertThat(slip.items().getFirst().changes()).anySatisfy(c -> assertThat(c.reason()).startsWith("its seam was heard"));
         assertThat(written()).singleElement()
                 .satisfies(s -> assertThat(s.metadata().loops()).singleElement().satisfies(l -> isWholePeriods(l.frames().length(), RATE)));
         Files.delete(folder.resolve("out/Reed.wav"));
         int periods = 100 * RATE / 220;
         Path good = looped(new FrameRange(40_000, 40_000 + periods));
-        packLooped(good, PackOptions.DEFAULT, new LoopFinds(true, true, false, LoopFinds.Way.FORWARD));
+        packLooped(good, PackOptions.DEFAULT, new LoopFinds(true, true, false, LoopFinds.Way.FORWARD, LoopFinds.Decay.SOUND));
         assertThat(folder.resolve("out/Reed.wav")).hasSameBinaryContentAs(good);
     }
 
     @Test void aZonePlaysTheLoopThatWasRenewed() throws Exception {
         packLooped(looped(new FrameRange(40_000, 60_100)), PackOptions.DEFAULT.withContainer(Choice.of("sfz")),
-                new LoopFinds(false, true, false, LoopFinds.Way.FORWARD));
+                new LoopFinds(false, true, false, LoopFinds.Way.FORWARD, LoopFinds.Decay.SOUND));
         Path map;
         try (Stream<Path> files = Files.walk(folder.resolve("out"))) {
             map = files.filter(f -> f.toString().endsWith(".sfz")).findFirst().orElseThrow();

@@ -106,6 +106,30 @@ class FitWindowTest extends WindowFixture {
         assertThat(harp().reason()).isEqualTo(whole);
     }
 
+    /// Plucked sounds have no loops; with them, what lies behind goes, and notes die away by an envelope.
+    @Test void loopsAreFoundWhereMemoryIsShort(FxRobot robot) {
+        robot.interact(() -> {
+            window.crate().gather(List.of(crate.resolve("Instruments/wind-up harp.sfz")));
+            window.crate().aim("keyboard-sampler");
+            window.crate().changeOptions(o -> o.withInstruments(o.instruments().withFitting(o.instruments().fitting().withMemory(Optional.of(0.4)))), "memory");
+            window.chooseLine("wind-up harp.sfz");
+            window.showBench("fit");
+        });
+        WaitForAsyncUtils.waitForFxEvents();
+        CheckBox loops = (CheckBox) node(robot, "fit-loops");
+        assertThat(loops.isSelected()).isFalse();
+        assertThat(loops.getText()).isEqualTo("find loops for 24 samples that have none");
+        robot.interact(loops::fire);
+        WaitForAsyncUtils.waitForFxEvents();
+        loops = (CheckBox) node(robot, "fit-loops");
+        assertThat(loops.isSelected()).isTrue();
+        assertThat(loops.getText()).matches("loops found for \\d+ of 24 samples that had none");
+        assertThat(harp().changes()).anySatisfy(c -> assertThat(c.reason()).startsWith("notes in the found loop die away"));
+        robot.interact(() -> window.crate().undo());
+        WaitForAsyncUtils.waitForFxEvents();
+        assertThat(((CheckBox) node(robot, "fit-loops")).isSelected()).isFalse();
+    }
+
     @Test void eachNoteIsSeenAndHeardFromBothSides(FxRobot robot) throws Exception {
         robot.interact(() -> {
             window.crate().gather(List.of(crate.resolve("Instruments/wind-up harp.sfz")));

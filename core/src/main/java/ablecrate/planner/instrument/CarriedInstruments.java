@@ -3,6 +3,8 @@ package ablecrate.planner.instrument;
 import ablecrate.change.Change;
 import ablecrate.change.InstrumentChange;
 import ablecrate.change.Told;
+import ablecrate.codec.SoundFile;
+import ablecrate.detect.FoundLoop;
 import ablecrate.format.InstrumentCapabilities;
 import ablecrate.format.OwnMaps;
 import ablecrate.instrument.About;
@@ -34,7 +36,8 @@ record CarriedInstruments(List<Instrument> instruments, List<Change> changes) {
         Carrying carrying = new Carrying(task, parts);
         List<Instrument> carried = played.instruments().stream().flatMap(i -> carrying.carry(i).stream()).toList();
         return new CarriedInstruments(carried,
-                Stream.of(carrying.lowered.stream(), carrying.folded().stream(), carrying.released().stream(), carrying.oneShots().stream(),
+                Stream.of(carrying.lowered.stream(), carrying.folded().stream(), carrying.dying().stream(), carrying.released().stream(),
+                        carrying.oneShots().stream(),
                         carrying.fitting.changes().stream(),
                         about(task.capabilities(), played).stream()).flatMap(s -> s).toList());
     }
@@ -53,7 +56,8 @@ record CarriedInstruments(List<Instrument> instruments, List<Change> changes) {
         private final List<String> folded = new ArrayList<>();
         private double mostFoldedDb;
         private final Map<String, Integer> releases = new TreeMap<>();
-        private final List<String> released = new ArrayList<>(), oneShots = new ArrayList<>();
+        private final List<String> released = new ArrayList<>(), oneShots = new ArrayList<>(), dying = new ArrayList<>();
+        private double leastFall = Double.POSITIVE_INFINITY, mostFall;
 
         Carrying(InstrumentTask task, PlannedParts parts) {
             this.task = task;
@@ -78,11 +82,25 @@ record CarriedInstruments(List<Instrument> instruments, List<Change> changes) {
         }
 
         /// Where a loop was found for a sound that has none, the zone plays it.
-        private Zone withFoundLoop(Zone zone, Part part) {
+        private Zone withFoundLoop(Zone zone, Part part, Supplier<String> name) {
             List<Loop> found = part.item().outputs().stream().findFirst().map(o -> o.source().metadata().loops()).orElse(List.of());
-            boolean isFound = zone.get(Parameter.LOOPS).isEmpty() && !found.isEmpty()
-                    && task.file().sound(zone.sample()).filter(s -> s.metadata().loops().isEmpty()).isPresent();
-            return isFound ? zone.without(Parameter.ONE_SHOT).with(Parameter.LOOPS, found) : zone;
+            Optional<SoundFile> unlooped = task.file().sound(zone.sample()).filter(s -> s.metadata().loops().isEmpty());
+            if (!zone.get(Parameter.LOOPS).isEmpty() || found.isEmpty() || unlooped.isEmpty()) return zone;
+            Zone looped = zone.without(Parameter.ONE_SHOT).with(Parameter.LOOPS, found);
+            return part.added().map(l -> dyingAway(looped, l, unlooped.get().rateHz(), name)).orElse(looped);
+        }
+
+        private Zone dyingAway(Zone zone, FoundLoop loop, int rateHz, Supplier<String> name) {
+            Zone with = LoopDecay.of(zone, loop, rateHz, task.capabilities());
+            if (with == zone) return zone;
+            dying.add(String.format(Locale.ROOT, "%s: %.1f dB a second", name.get(), loop.fallDbPerSecond()));
+            leastFall = Math.min(leastFall, loop.fallDbPerSecond());
+            mostFall = Math.max(mostFall, loop.fallDbPerSecond());
+            return with;
+        }
+
+        Optional<Change> dying() {
+            return dying.isEmpty() ? Optional.empty() : Optional.of(new InstrumentChange.LoopsDieAway(dying.size(), leastFall, mostFall, dying));
         }
 
         /// By how much the loudest zone is beyond what the target can say.
@@ -107,7 +125,7 @@ record CarriedInstruments(List<Instrument> instruments, List<Change> changes) {
             Zone level = lower > 0 || part.foldedDb() > 0
                     ? zone.with(Parameter.GAIN, Math.max(Parameter.LEAST_GAIN, Parameter.GAIN.nearest(zone.get(Parameter.GAIN) - lower)))
                     : zone;
-            Zone given = soundingOn(withRelease(instrument, withFoundLoop(level, part), name), name);
+            Zone given = soundingOn(withRelease(instrument, withFoundLoop(level, part, name), name), name);
             List<PlannedOutput> outputs = part.item().outputs();
             List<Zone> zones = new ArrayList<>();
             for (int i = 0; i < outputs.size(); i++) {

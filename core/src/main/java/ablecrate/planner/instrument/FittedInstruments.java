@@ -106,7 +106,7 @@ record FittedInstruments(List<Instrument> instruments, Map<Integer, Size> sizes,
         if (task.options().channels().isPresent()) forbidden.add(FitStep.Kind.MONO);
         List<Optional<FitSound>> sounds = IntStream.range(0, task.file().samples().size())
                 .mapToObj(i -> task.file().sound(i).filter(s -> s.frames() > 0).map(s -> sound(task, s, loops.of(i)))).toList();
-        return new FitTask(plain.stream().map(loops::looped).toList(), sounds, limits, task.accepted().sheet().accepts().rateChoices(),
+        return new FitTask(plain.stream().map(i -> loops.looped(task, i)).toList(), sounds, limits, task.accepted().sheet().accepts().rateChoices(),
                 task.accepted().acceptsChannels(1),
                 new FitTask.Format(Parameter.ALL.stream().filter(task.capabilities()::carries).collect(Collectors.toSet()), task.mostGainDb(),
                         task.bank().map(BankFormat::mostZones).orElse(0), task.isSaidBySounds(),

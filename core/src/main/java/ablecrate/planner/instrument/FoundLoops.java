@@ -34,7 +34,8 @@ record FoundLoops(Map<Integer, FoundLoop> loops, List<Measurement.Request> wante
                 SoundTask alone = InstrumentSounds.soundTask(task, sound, Optional.empty(), false);
                 LoopSearch found = LoopSearch.of(alone);
                 wanted.addAll(found.wanted());
-                found.passing().stream().findFirst().ifPresent(late -> loops.put(sound.sample(), early(alone, wanted).orElse(late)));
+                found.passing().stream().findFirst()
+                        .ifPresent(late -> loops.put(sound.sample(), early(alone, wanted).map(l -> l.falling(late.fallDbPerSecond())).orElse(late)));
             }
         return new FoundLoops(loops, wanted);
     }
@@ -54,11 +55,14 @@ record FoundLoops(Map<Integer, FoundLoop> loops, List<Measurement.Request> wante
     Optional<FoundLoop> of(int sample) { return Optional.ofNullable(loops.get(sample)); }
 
     /// As it will be played.
-    Instrument looped(Instrument instrument) {
-        return instrument.mapZones(z -> List.of(of(z.sample()).map(loop -> with(z, List.of(Loop.sustain(loop.frames(), loop.mode())))).orElse(z)));
+    Instrument looped(InstrumentTask task, Instrument instrument) {
+        return instrument.mapZones(z -> List.of(of(z.sample()).map(loop -> looped(task, z, loop)).orElse(z)));
     }
 
-    private static Zone with(Zone zone, List<Loop> loops) { return zone.without(Parameter.ONE_SHOT).with(Parameter.LOOPS, loops); }
+    private static Zone looped(InstrumentTask task, Zone zone, FoundLoop loop) {
+        Zone with = zone.without(Parameter.ONE_SHOT).with(Parameter.LOOPS, List.of(Loop.sustain(loop.frames(), loop.mode())));
+        return LoopDecay.of(with, loop, task.file().sound(zone.sample()).orElseThrow().rateHz(), task.capabilities());
+    }
 
     /// As it was: zones get the loops of their sounds once these are planned.
     /// @param source that it was made of
@@ -68,7 +72,7 @@ record FoundLoops(Map<Integer, FoundLoop> loops, List<Measurement.Request> wante
 
     private static Zone withoutLoops(Zone zone, Instrument source) {
         boolean isOneShot = source.zones().stream().anyMatch(z -> z.sample() == zone.sample() && z.get(Parameter.ONE_SHOT));
-        Zone out = zone.without(Parameter.LOOPS);
+        Zone out = LoopDecay.without(zone.without(Parameter.LOOPS), source);
         return isOneShot ? out.with(Parameter.ONE_SHOT, true) : out;
     }
 }

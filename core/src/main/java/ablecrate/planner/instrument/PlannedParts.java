@@ -4,6 +4,7 @@ import ablecrate.change.Change;
 import ablecrate.change.InstrumentChange;
 import ablecrate.change.Verdict;
 import ablecrate.codec.SoundFile;
+import ablecrate.detect.FoundLoop;
 import ablecrate.format.Sample;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PlannedOutput;
@@ -21,7 +22,8 @@ record PlannedParts(List<Part> all) {
     /// @param first place of its first output
     /// @param raisedDb by which the sound is louder than its source, so that its zones are softer
     /// @param foldedDb in tenths, by which it plays softer than others because its sides became one, which its zones make up for
-    record Part(PackingItem item, int first, double raisedDb, double foldedDb) {}
+    /// @param added the loop that it gets, as it had none
+    record Part(PackingItem item, int first, double raisedDb, double foldedDb, Optional<FoundLoop> added) {}
 
     /// @param sounds in the order of the zones that play them
     /// @param foldedDb of each sound, where it is known
@@ -33,7 +35,8 @@ record PlannedParts(List<Part> all) {
         int place = 0;
         for (int i = 0; i < sounds.size(); i++) {
             PackingItem item = sounds.get(i).item(leveling);
-            parts.add(new Part(item, place, sounds.get(i).raisedDb(leveling), foldedDb.get(i).map(db -> Math.rint(10 * (db - least)) / 10).orElse(0.0)));
+            parts.add(new Part(item, place, sounds.get(i).raisedDb(leveling), foldedDb.get(i).map(db -> Math.rint(10 * (db - least)) / 10).orElse(0.0),
+                    sounds.get(i).addedLoop()));
             place += item.outputs().size();
         }
         return new PlannedParts(parts);

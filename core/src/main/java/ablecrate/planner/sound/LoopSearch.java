@@ -43,6 +43,9 @@ public record LoopSearch(SoundTask task, List<Answer<?>> heard, Optional<LoopCha
 
     private static LoopSearch none(SoundTask task) { return new LoopSearch(task, List.of(), Optional.empty()); }
 
+    /// The loop that a sound gets which has none.
+    Optional<FoundLoop> added() { return passing.stream().findFirst(); }
+
     private static LoopSearch missing(SoundTask task) {
         Answer<Measurement.Loops> heard = search(task, modes(task));
         if (heard.found().isEmpty()) return new LoopSearch(task, List.of(heard), Optional.empty());
@@ -50,7 +53,8 @@ public record LoopSearch(SoundTask task, List<Answer<?>> heard, Optional<LoopCha
         if (best.isEmpty())
             return new LoopSearch(task, List.of(heard), Optional.of(new LoopChange.NoLoopFound(
                     heard.found().get().loops().stream().mapToDouble(l -> l.quality().cost()).min().stream().boxed().findFirst())));
-        return with(task, passing(heard).toList(), List.of(heard));
+        boolean dies = task.treatment().finds().loops().decay() == LoopFinds.Decay.SOUND;
+        return with(task, passing(heard).map(l -> dies ? l : l.falling(0)).toList(), List.of(heard));
     }
 
     private static LoopSearch with(SoundTask task, List<FoundLoop> passing, List<Answer<?>> heard) {

@@ -10,6 +10,7 @@ import ablecrate.change.PartChange;
 import ablecrate.codec.AudioPlace;
 import ablecrate.codec.OutputShape;
 import ablecrate.codec.SoundFile;
+import ablecrate.detect.FoundLoop;
 import ablecrate.dsp.Levels;
 import ablecrate.instrument.SoundMetadata;
 import ablecrate.option.LevelTarget;
@@ -101,6 +102,9 @@ public final class SoundPlan {
 
     /// By how much the sound is made louder, so that its zones say as much less.
     public double raisedDb(Leveling leveling) { return setsLevels() ? leveling.raisedDb(toLevel()) : 0; }
+
+    /// The loop that it gets, as it had none.
+    public Optional<FoundLoop> addedLoop() { return search.added(); }
 
     /// How much softer the sound plays once its sides are one: in the middle a mono sound is shared out to both at equal power (common practice). Empty where nobody listened, and where the sides cancel,
     /// for which nothing makes up.

@@ -17,6 +17,7 @@ import ablecrate.fit.Need;
 import ablecrate.instrument.Instrument;
 import ablecrate.option.Fitting;
 import ablecrate.option.InstrumentOptions;
+import ablecrate.option.Treatment;
 import ablecrate.plan.PackingItem;
 import ablecrate.plan.PlannedOutput;
 import ablecrate.planner.place.CardRoom;
@@ -201,7 +202,7 @@ public final class FitModel {
                     .or(() -> change(item, FitChange.LeftOut.class).map(c -> Shown.told(false, c.reason())))
                     .or(() -> change(item, FitChange.KitsDivided.class).map(c -> Shown.told(false, c.reason())));
         FitChange.Fitted f = fitted.get();
-        Optional<FitClaim> claim = item.maps().stream().flatMap(m -> m.fitted().values().stream()).findFirst();
+        Optional<FitClaim> claim = claim(item);
         Optional<Fit> fit = claim.flatMap(this::fit);
         Optional<FitTask> task = claim.map(FitClaim::task);
         List<Fit.Fitted> all = fit.map(Fit::instruments).orElse(List.of());
@@ -226,6 +227,8 @@ public final class FitModel {
                 })
                 .or(() -> change(item, CardChange.MemoryFull.class).map(c -> Shown.told(false, c.reason())));
     }
+
+    private static Optional<FitClaim> claim(PackingItem item) { return item.maps().stream().flatMap(m -> m.fitted().values().stream()).findFirst(); }
 
     private Optional<Fit> fit(FitClaim claim) { return crate.book().find(claim.task()).filter(Fit.class::isInstance).map(Fit.class::cast); }
 
@@ -288,6 +291,20 @@ public final class FitModel {
 
     /// As much as the device has.
     public void giveAll() { change(f -> f.withMemory(Optional.empty()), "all of the memory", false); }
+
+    /// Sounds without a loop of what is shown: an early one would save the memory of all that lies behind it. Empty where memory is not short, or all have one.
+    public Optional<FitTask.Unlooped> unlooped() {
+        if (shown.get().flatMap(Shown::memory).isEmpty()) return Optional.empty();
+        return list.currentProperty().get().flatMap(FitModel::claim).map(c -> c.task().unlooped()).filter(u -> u.sounds() > 0);
+    }
+
+    public boolean findsLoops() { return crate.job().options().treatment().finds().loops().missing(); }
+
+    public void findLoops(boolean isWanted) {
+        if (findsLoops() == isWanted) return;
+        UnaryOperator<Treatment> change = t -> t.withFinds(t.finds().withLoops(t.finds().loops().withMissing(isWanted)));
+        crate.changeOptions(o -> o.withTreatment(change.apply(o.treatment())), isWanted ? "find missing loops" : "leave loops missing");
+    }
 
     public boolean isLessGiven() { return options().fitting().memoryMb().isPresent(); }
 

@@ -11,6 +11,7 @@ import ablecrate.desktop.bench.Bench;
 import ablecrate.desktop.bench.BenchSide;
 import ablecrate.fit.Fit;
 import ablecrate.fit.FitStep;
+import ablecrate.fit.FitTask;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
@@ -146,6 +147,7 @@ public final class FitView extends BorderPane implements Bench {
         hint.setText(memory().isPresent() ? "Drag the line, or press ← and →, to give it less memory" : "");
         steps.getChildren().clear();
         shown.ifPresent(s -> model.kinds().forEach(kind -> steps.getChildren().add(step(kind, s))));
+        model.unlooped().ifPresent(u -> steps.getChildren().add(loops(u)));
         show(done, !steps.getChildren().isEmpty());
         chart.setAccessibleText(sentence.getText());
         chart.requestLayout();
@@ -182,13 +184,25 @@ public final class FitView extends BorderPane implements Bench {
     private Node step(FitStep.Kind kind, FitModel.Shown shown) {
         Optional<FitModel.Step> taken = shown.steps().stream().filter(s -> s.kind() == kind).findFirst();
         CheckBox box = new CheckBox(
-                taken.map(s -> s.text() + String.format(Locale.ROOT, ": %+.1f dB", s.harmDb()) + (s.saved().isEmpty() ? "" : ", " + s.saved() + " less"))
+                taken.map(s -> s.text() + ": " + Figures.signed(s.harmDb(), 1) + " dB" + (s.saved().isEmpty() ? "" : ", " + s.saved() + " less"))
                         .orElse(kind.label() + ": not allowed"));
         box.setId("fit-step-" + kind.id());
         box.setWrapText(true);
         box.setSelected(model.isAllowed(kind));
         Tips.on(box, "Clear to fit without it");
         box.setOnAction(_ -> model.allow(kind, box.isSelected()));
+        return box;
+    }
+
+    private Node loops(FitTask.Unlooped unlooped) {
+        CheckBox box = new CheckBox(model.findsLoops()
+                ? "loops found for " + unlooped.found() + " of " + unlooped.sounds() + " samples that had none"
+                : "find loops for " + unlooped.sounds() + (unlooped.sounds() == 1 ? " sample that has none" : " samples that have none"));
+        box.setId("fit-loops");
+        box.setWrapText(true);
+        box.setSelected(model.findsLoops());
+        Tips.on(box, "What lies behind a loop takes no memory; notes die away as their sounds did. Each sample is searched once, which takes about a second");
+        box.setOnAction(_ -> model.findLoops(box.isSelected()));
         return box;
     }
 

@@ -1,0 +1,45 @@
+package ablecrate.planner.instrument;
+
+import ablecrate.detect.FoundLoop;
+import ablecrate.format.InstrumentCapabilities;
+import ablecrate.instrument.Instrument;
+import ablecrate.instrument.Parameter;
+import ablecrate.instrument.Span;
+import ablecrate.instrument.Zone;
+import java.util.List;
+import java.util.stream.Stream;
+
+/// The envelope of a zone that plays a loop which was found: where the sound died away by itself, the note goes on to do so (common practice).
+final class LoopDecay {
+    private static final double SILENT_DB = -100;
+    private static final List<Parameter<?>> SET = List.of(Parameter.HOLD, Parameter.DECAY, Parameter.SUSTAIN);
+
+    private LoopDecay() {}
+
+    /// From where the sound is even, or repeats itself, the level falls as the sound did on the zone's middle key: sounds that play faster die away sooner.
+    /// A zone that says how its level goes, and one whose format cannot, stay as they are.
+    /// @param rateHz of the sound
+    static Zone of(Zone zone, FoundLoop loop, int rateHz, InstrumentCapabilities can) {
+        if (loop.fallDbPerSecond() == 0 || SET.stream().anyMatch(p -> zone.said(p).isPresent() || !can.carries(p))) return zone;
+        Span keys = zone.get(Parameter.KEYS);
+        double middle = (keys.low() + keys.high()) / 2.0,
+                cents = zone.get(Parameter.TUNING) + (middle - zone.get(Parameter.ROOT_KEY)) * zone.get(Parameter.KEY_TRACKING),
+                speed = Math.pow(2, cents / 1200);
+        // A sound that is raised within its loop is even from its start on; others fall until they come to its end.
+        long from = loop.riseDb() > 0 ? loop.frames().start() : loop.frames().end();
+        double seconds = Math.max(0, from - zone.get(Parameter.START)) / (rateHz * speed);
+        // On the format's own steps, so that they do not move once more.
+        Zone set = can.fit(Zone.of(zone.sample()).with(Parameter.HOLD, Math.max(0, seconds - zone.get(Parameter.ATTACK)))
+                .with(Parameter.DECAY, -SILENT_DB / (loop.fallDbPerSecond() * speed)).with(Parameter.SUSTAIN, SILENT_DB));
+        return zone.with(Parameter.HOLD, set.get(Parameter.HOLD)).with(Parameter.DECAY, set.get(Parameter.DECAY))
+                .with(Parameter.SUSTAIN, set.get(Parameter.SUSTAIN));
+    }
+
+    /// Without what was set, unless the source says it.
+    static Zone without(Zone zone, Instrument source) {
+        Zone out = zone;
+        for (Parameter<?> p : SET)
+            if (source.zones().stream().filter(z -> z.sample() == zone.sample()).flatMap(z -> z.said(p).stream()).findAny().isEmpty()) out = out.without(p);
+        return out;
+    }
+}
