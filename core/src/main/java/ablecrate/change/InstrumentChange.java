@@ -244,23 +244,6 @@ public sealed interface InstrumentChange extends Change {
         }
     }
 
-    /// Zones that play a loop which was found, and whose envelope makes notes die away as their sounds did.
-    /// @param leastDb,mostDb by which they fall, in a second
-    record LoopsDieAway(int zones, double leastDb, double mostDb, List<String> each) implements InstrumentChange {
-        @Override public Property property() { return Property.PLAYING; }
-
-        @Override public Verdict verdict() { return Verdict.ADJUSTED; }
-
-        @Override public Text text() {
-            String least = String.format(Locale.ROOT, "%.1f", leastDb), most = String.format(Locale.ROOT, "%.1f dB a second", mostDb);
-            String fall = most.startsWith(least + " ") ? most : least + " to " + most;
-            return new Text("no decay", fall,
-                    "notes in the found loop die away as the sound did: the envelope of " + Told.count(zones, "zone") + " falls by " + fall);
-        }
-
-        @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(leastDb, mostDb, "dB a second")); }
-    }
-
     /// Zones that sound to their end whatever the key does, where the target has no word for that.
     /// @param seconds of the release that makes them do so
     record OneShotsReleased(int zones, double seconds, String target, List<String> each) implements InstrumentChange {

@@ -96,6 +96,21 @@ public sealed interface LoopChange extends Change {
         @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(0, 1, "loops")); }
     }
 
+    /// Zones that play a loop which was found, and whose envelope makes notes die away as their sounds did.
+    /// @param leastDb,mostDb by which they fall, in a second
+    record LoopsDieAway(int zones, double leastDb, double mostDb, List<String> each) implements LoopChange {
+        @Override public Verdict verdict() { return Verdict.ADJUSTED; }
+
+        @Override public Text text() {
+            String least = String.format(Locale.ROOT, "%.1f", leastDb), most = String.format(Locale.ROOT, "%.1f dB a second", mostDb);
+            String fall = most.startsWith(least + " ") ? most : least + " to " + most;
+            return new Text("no decay", fall,
+                    "notes in the found loop die away as the sound did: the envelope of " + Told.count(zones, "zone") + " falls by " + fall);
+        }
+
+        @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(leastDb, mostDb, "dB a second")); }
+    }
+
     /// @param best how much the best that was found is heard, 1 being where it begins; empty where nothing was found
     record NoLoopFound(Optional<Double> best) implements LoopChange {
         @Override public Verdict verdict() { return Verdict.KEPT; }

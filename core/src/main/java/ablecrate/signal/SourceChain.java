@@ -52,6 +52,16 @@ public record SourceChain(FrameRange part, List<Double> offsets, ChannelMix mix,
         return loop.map(l -> converted + l.room().added()).orElse(converted);
     }
 
+    /// Where a frame lies once room is added to the loop: what lies behind the loop moves with it.
+    public long place(long frame) { return loop.filter(l -> frame >= l.to().end()).map(l -> frame + l.room().onward()).orElse(frame); }
+
+    /// Where some frames lie then; those that reach beyond the loop have what is added to it among them.
+    public FrameRange place(FrameRange frames) {
+        return frames.length() == 0
+                ? new FrameRange(place(frames.start()), place(frames.start()))
+                : new FrameRange(place(frames.start()), place(frames.end() - 1) + 1);
+    }
+
     /// Without what is added to the loop.
     public long convertedFrames() {
         long all = RateConverters.lengthAfter(part.length(), outputStep, inputStep);

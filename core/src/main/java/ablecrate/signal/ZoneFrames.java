@@ -24,8 +24,6 @@ public final class ZoneFrames {
     }
 
     private static long frame(long frame, SourceChain chain, double ratio) {
-        long moved = Math.max(0, Math.round((frame - chain.part().start()) * ratio));
-        // What lies behind the loop moves with what is added to it.
-        return chain.loop().filter(l -> moved >= l.to().end()).map(l -> moved + l.room().onward()).orElse(moved);
+        return chain.place(Math.max(0, Math.round((frame - chain.part().start()) * ratio)));
     }
 }

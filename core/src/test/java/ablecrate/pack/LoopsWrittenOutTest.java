@@ -7,9 +7,11 @@ import ablecrate.Sounds;
 import ablecrate.audio.Depth;
 import ablecrate.audio.FrameRange;
 import ablecrate.destination.SheetCatalogue;
+import ablecrate.codec.SoundFile;
 import ablecrate.format.InstrumentFile;
 import ablecrate.format.InstrumentFormats;
 import ablecrate.format.Sample;
+import ablecrate.instrument.Cue;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
 import ablecrate.instrument.Parameter;
@@ -27,6 +29,8 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.InstantSource;
 import java.util.List;
+import java.util.Optional;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -84,5 +88,28 @@ class LoopsWrittenOutTest {
         double tuned = zone.get(Parameter.TUNING) + 100.0 * (60 - zone.get(Parameter.ROOT_KEY));
         assertThat(1200 * Math.log(WAY / (double) RATE / (way / rateHz)) / Math.log(2) + tuned).as("cents off").isCloseTo(0, within(0.6));
         if (hasTail) assertThat(y[y.length - 100]).as("what is left for").isCloseTo(0.1, within(0.001));
+    }
+
+    /// Cue points and further loops behind it still lie where they did in the sound: here on single frames that stand out.
+    @Test void whatLiesBehindMovesWithIt() throws Exception {
+        int cue = START + WAY + 101, second = START + WAY + 151, end = second + 100, frames = end + 50;
+        double[] x = Sounds.signal(frames, n -> n == cue || n == second || n == end - 1 ? 0.7 : n <= START + WAY ? wave(WAY, n - START) : 0);
+        SoundMetadata said = SoundMetadata.NONE.withCues(List.of(new Cue(1, cue, 0, Optional.of("mark"), Optional.empty()))).withLoops(
+                List.of(Loop.sustain(new FrameRange(START, START + WAY + 1), LoopMode.ALTERNATING),
+                        Loop.sustain(new FrameRange(second, end), LoopMode.FORWARD).withUse(Loop.Use.RELEASE)));
+        Path file = Sounds.write(Files.createDirectories(folder.resolve("in")).resolve("reed.wav"), "wav", RATE, Depth.INT_24, said, x);
+        Path sheet = Files.writeString(folder.resolve("own.json"),
+                """
+                        {"$schema": "destination-sheet.schema.json", "id": "own", "name": "Own", "accepts": {"containers": ["wav"], "loops": {"modes": ["forward"]}}}""");
+        var list = Planner.plan(Gatherer.readAll(Gatherer.find(List.of(file), () -> false)), new SheetCatalogue().find(sheet.toString()), PackOptions.DEFAULT);
+        new Packer(list, new SoundPath(), 1, new StopSignal(), _ -> {}, InstantSource.system()).packInto(folder.resolve("out"));
+        SoundFile written = Sounds.files(folder.resolve("out")).getFirst();
+        double[] y = Sounds.readAll(written.open())[0];
+        assertThat(y).hasSizeGreaterThan(frames);
+        FrameRange behind = written.metadata().loops().get(1).frames();
+        assertThat(List.of(y[(int) written.metadata().cues().getFirst().frame()], y[(int) behind.start()], y[(int) behind.end() - 1]))
+                .allSatisfy(frame -> assertThat(frame).isCloseTo(0.7, within(1e-6)));
+        assertThat(behind.length()).isEqualTo(100);
+        assertThat(written.metadata().loops().get(1).use()).isEqualTo(Loop.Use.RELEASE);
     }
 }

@@ -2,6 +2,7 @@ package ablecrate.planner.instrument;
 
 import ablecrate.change.Change;
 import ablecrate.change.InstrumentChange;
+import ablecrate.change.LoopChange;
 import ablecrate.change.Told;
 import ablecrate.codec.SoundFile;
 import ablecrate.detect.FoundLoop;
@@ -100,7 +101,7 @@ record CarriedInstruments(List<Instrument> instruments, List<Change> changes) {
         }
 
         Optional<Change> dying() {
-            return dying.isEmpty() ? Optional.empty() : Optional.of(new InstrumentChange.LoopsDieAway(dying.size(), leastFall, mostFall, dying));
+            return dying.isEmpty() ? Optional.empty() : Optional.of(new LoopChange.LoopsDieAway(dying.size(), leastFall, mostFall, dying));
         }
 
         /// By how much the loudest zone is beyond what the target can say.

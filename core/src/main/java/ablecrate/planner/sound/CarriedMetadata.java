@@ -64,20 +64,21 @@ record CarriedMetadata(SoundMetadata metadata, List<Change> changes) {
             }
             List<Loop> kept = held(loops);
             if (kept.isEmpty()) return kept;
-            List<Loop> moved = target.loops().usedByPlace() ? Loop.usedByPlace(moved(kept, seam)) : moved(kept, seam);
+            List<Loop> moved = moved(kept, seam);
             if (!sourceChain.convertsRate() && seam.isTold()) changes.add(new LoopChange.SeamBlended(place(kept), place(moved), seam));
-            return extended(moved);
+            List<Loop> out = extended(moved);
+            return target.loops().usedByPlace() ? Loop.usedByPlace(out) : out;
         }
 
-        /// With what was added to the ruling loop, which is the first one.
+        /// With what was added to the ruling loop, which is the first one; others behind it move.
         private List<Loop> extended(List<Loop> moved) {
             Optional<LoopRoom> room = sourceChain.loop().map(LoopCarry::room).filter(r -> !r.isNone());
             if (room.isEmpty()) return moved;
             List<Loop> out = new ArrayList<>(moved);
-            for (int i = 0; i < out.size(); i++)
-                if (out.get(i).frames().equals(sourceChain.loop().get().to())) out.set(i, out.get(i).withFrames(sourceChain.loop().get().place()));
+            LoopCarry ruling = sourceChain.loop().get();
+            out.replaceAll(l -> l.withFrames(l.frames().equals(ruling.to()) ? ruling.place() : sourceChain.place(l.frames())));
             long more = sourceChain.frames() - sourceChain.convertedFrames();
-            changes.add(sourceChain.loop().get().alternates()
+            changes.add(ruling.alternates()
                     ? new LoopChange.LoopWrittenOut(place(moved), place(out), more)
                     : new LoopChange.LoopExtended(place(moved), place(out), more, target.loops().frames()));
 
@@ -121,8 +122,9 @@ record CarriedMetadata(SoundMetadata metadata, List<Change> changes) {
                 boolean rules = isFirst && loop.use() == Loop.Use.SUSTAIN && fit.isPresent();
                 isFirst &= loop.use() != Loop.Use.SUSTAIN;
                 // The length is rounded for itself: it is the loop's pitch. Rounding both ends could be off by two halves.
-                long length = Math.max(1, Math.round(exactLength)), start = Math.clamp(Math.round(exactStart), 0, Math.max(0, sourceChain.frames() - length));
-                FrameRange to = rules ? fit.get().to() : new FrameRange(start, Math.min(start + length, sourceChain.frames()));
+                long length = Math.max(1, Math.round(exactLength)),
+                        start = Math.clamp(Math.round(exactStart), 0, Math.max(0, sourceChain.convertedFrames() - length));
+                FrameRange to = rules ? fit.get().to() : new FrameRange(start, Math.min(start + length, sourceChain.convertedFrames()));
                 worstShift = Math.max(worstShift, Math.max(Math.abs(to.start() - exactStart), Math.abs(to.length() - exactLength)));
                 double cents = rules ? fit.get().leftCents() : 1200 * Math.log(exactLength / to.length()) / Math.log(2);
                 if (Math.abs(cents) > Math.abs(worstCents)) worstCents = cents;
@@ -187,12 +189,13 @@ record CarriedMetadata(SoundMetadata metadata, List<Change> changes) {
             int shortened = 0;
             for (Cue cue : cues) {
                 double exact = scaled(cue.frame() - sourceChain.part().start());
-                long frame = Math.clamp(Math.round(exact), 0, sourceChain.frames()),
-                        length = Math.clamp(Math.round(scaled(cue.lengthFrames())), 0, sourceChain.frames() - frame);
+                long frame = Math.clamp(Math.round(exact), 0, sourceChain.convertedFrames()),
+                        length = Math.clamp(Math.round(scaled(cue.lengthFrames())), 0, sourceChain.convertedFrames() - frame);
+                FrameRange place = sourceChain.place(new FrameRange(frame, frame + length));
                 worst = Math.max(worst, Math.abs(frame - exact));
                 boolean isPlain = !can.cueNotesAndLengths() && (cue.note().isPresent() || cue.lengthFrames() > 0);
                 if (isPlain) shortened++;
-                moved.add(isPlain ? new Cue(cue.id(), frame, 0, cue.label(), Optional.empty()) : cue.at(frame, length));
+                moved.add(isPlain ? new Cue(cue.id(), place.start(), 0, cue.label(), Optional.empty()) : cue.at(place.start(), place.length()));
             }
             if (shortened > 0) changes.add(new MetadataChange.CueNotesDropped(cues.size(), shortened, target.name()));
             if (sourceChain.convertsRate()) changes.add(new MetadataChange.CuesMoved(cues.size(), worst));
