@@ -37,7 +37,7 @@ public record LoopFinds(boolean missing, boolean bumping, boolean levelled, Way 
 
     /// How a note goes on whose sound dies away, once it plays a loop.
     public enum Decay {
-        SOUND("dies away like the sound"), NONE("goes on as loud");
+        SOUND("as the sound"), NONE("none");
 
         private final String label;
 

@@ -83,8 +83,8 @@ public final class SoundOptions {
             "How a loop goes that is found: forward, alternating, or alternating only where none that goes forward passes.",
             Kind.Words.of(List.of(LoopFinds.Way.values()), LoopFinds.Way::id, LoopFinds.Way::label), t -> t.finds().loops().way(),
             (t, v) -> t.withFinds(t.finds().withLoops(t.finds().loops().withWay(v)))).meaningfulWhere(t -> t.finds().loops().missing());
-    private static final Option<LoopFinds.Decay> LOOP_DECAY = Option.ofSounds("loop-decay", "Notes in found loops",
-            "What a held note of an instrument does in a loop that is found, where its sound dies away: it dies away like the sound, by the envelope of its zone, or goes on as loud.",
+    private static final Option<LoopFinds.Decay> LOOP_DECAY = Option.ofSounds("loop-decay", "Decay in loops",
+            "How held notes of an instrument go on in a loop that is found, where its sound dies away: they die away as the sound does, by the envelope of their zone, or stay as loud.",
             Kind.Words.of(List.of(LoopFinds.Decay.values()), LoopFinds.Decay::id, LoopFinds.Decay::label), t -> t.finds().loops().decay(),
             (t, v) -> t.withFinds(t.finds().withLoops(t.finds().loops().withDecay(v)))).meaningfulWhere(t -> t.finds().loops().missing());
     static final Option<Chop> CHOP = Option.ofSounds("chop", "Slices",

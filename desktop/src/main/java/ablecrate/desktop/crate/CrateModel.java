@@ -6,7 +6,6 @@ import ablecrate.desktop.Background;
 import ablecrate.destination.DestinationSheet;
 import ablecrate.destination.SheetCatalogue;
 import ablecrate.disk.DiskFault;
-import ablecrate.job.Delivery;
 import ablecrate.job.History;
 import ablecrate.job.Job;
 import ablecrate.job.Jobs;
@@ -15,36 +14,26 @@ import ablecrate.job.Relocation;
 import ablecrate.json.Json;
 import ablecrate.library.Catalogue;
 import ablecrate.library.Gathered;
-import ablecrate.library.Gatherer;
-import ablecrate.pack.Cards;
 import ablecrate.pack.Forecast;
-import ablecrate.plan.Card;
 import ablecrate.option.ItemEdit;
 import ablecrate.option.OptionConflict;
 import ablecrate.option.PackOptions;
 import ablecrate.plan.PackingList;
-import ablecrate.planner.Planner;
 import ablecrate.signal.Measurements;
 import ablecrate.signal.Measurement;
 import ablecrate.signal.SoundPath;
 import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayList;
-import java.util.EnumMap;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.BiFunction;
 import java.util.function.UnaryOperator;
-import java.util.stream.Stream;
 import javafx.beans.property.ReadOnlyBooleanProperty;
 import javafx.beans.property.ReadOnlyBooleanWrapper;
 import javafx.beans.property.ReadOnlyDoubleProperty;
 import javafx.beans.property.ReadOnlyIntegerProperty;
-import javafx.beans.property.ReadOnlyIntegerWrapper;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
 import javafx.beans.property.ReadOnlyStringProperty;
@@ -52,58 +41,32 @@ import javafx.beans.property.ReadOnlyStringWrapper;
 
 /// The heart of the window: every command changes the job, and the list follows in the background. FX thread only.
 public final class CrateModel {
-    /// Few at first, so that facts fill in while one watches; then more and more.
-    private static final int FIRST_FILES = 128, MOST_FILES = 4096;
-
     private final Background background;
     private final SheetCatalogue sheets = new SheetCatalogue();
     private final SoundPath path = new SoundPath();
     private final Catalogue catalogue;
     private final Measurements book;
-    private final Listening listening;
-    private final Map<Path, Gathered> known = new HashMap<>();
+    private final GatheredFiles files;
+    private final Planning planning;
     private final ReadOnlyObjectWrapper<Job> job = new ReadOnlyObjectWrapper<>(Job.EMPTY);
     private final ReadOnlyObjectWrapper<DestinationSheet> sheet = new ReadOnlyObjectWrapper<>();
-    private final ReadOnlyObjectWrapper<PackingList> list = new ReadOnlyObjectWrapper<>();
-    /// Of the list.
-    private Overview overview;
     private final ReadOnlyObjectWrapper<Optional<Path>> file = new ReadOnlyObjectWrapper<>(Optional.empty());
-    private final ReadOnlyBooleanWrapper reading = new ReadOnlyBooleanWrapper(), canUndo = new ReadOnlyBooleanWrapper(), canRedo = new ReadOnlyBooleanWrapper(),
-            unsaved = new ReadOnlyBooleanWrapper(), isKnown = new ReadOnlyBooleanWrapper(true);
-    private final ReadOnlyIntegerWrapper toRead = new ReadOnlyIntegerWrapper();
+    private final ReadOnlyBooleanWrapper canUndo = new ReadOnlyBooleanWrapper(), canRedo = new ReadOnlyBooleanWrapper(), unsaved = new ReadOnlyBooleanWrapper();
     private final ReadOnlyStringWrapper message = new ReadOnlyStringWrapper(""), error = new ReadOnlyStringWrapper("");
-    private final ReadOnlyObjectWrapper<Map<Forecast.Fate, Long>> forecast = new ReadOnlyObjectWrapper<>(Map.of());
-    private final ReadOnlyObjectWrapper<List<DeliveryPlan>> plans = new ReadOnlyObjectWrapper<>(List.of());
     private final ReadOnlyObjectWrapper<List<Path>> missing = new ReadOnlyObjectWrapper<>(List.of());
     private History<Job> history = new History<>(Job.EMPTY);
     private Job saved = Job.EMPTY;
     /// Of files that the job treats otherwise than the rest, as they were when it was saved.
     private Map<Path, Long> lengths = Map.of();
-    /// What [#found] was found below; absent when it has to be looked for anew.
-    private Optional<List<Path>> listedSources = Optional.empty();
-    private List<Gathered> found = List.of();
-    /// Files that were read since the list was planned.
-    private int unlisted;
-    /// Results of work that was overtaken are thrown away.
-    private int search, planning, foreseeing;
-    /// The latest plan that is done, and the latest of all destinations.
-    private int planned, allPlanned;
-    /// What a view wants to have listened to besides what the plan does.
-    private List<Measurement.Request> alsoWanted = List.of();
-
     /// @param catalogue of what is known of files from earlier runs
     public CrateModel(Background background, Catalogue catalogue) {
         this.background = background;
         this.catalogue = catalogue;
         book = new Measurements(path, catalogue);
-        listening = new Listening(background, book);
         sheet.set(sheets.builtIn().getFirst());
-        overview = new Overview(emptyList());
-        list.set(overview.list());
-        reading.subscribe(_ -> lookWhetherKnown());
+        files = new GatheredFiles(background, catalogue, this::plan, this::foresee, this::failed);
+        planning = new Planning(job::get, sheet::get, sheets, files, book, background, this::failed);
     }
-
-    private PackingList emptyList() { return new PackingList(sheet.get(), job.get().options(), List.of()); }
 
     public ReadOnlyObjectProperty<Job> jobProperty() { return job.getReadOnlyProperty(); }
 
@@ -111,30 +74,30 @@ public final class CrateModel {
 
     public ReadOnlyObjectProperty<DestinationSheet> sheetProperty() { return sheet.getReadOnlyProperty(); }
 
-    public ReadOnlyObjectProperty<PackingList> listProperty() { return list.getReadOnlyProperty(); }
+    public ReadOnlyObjectProperty<PackingList> listProperty() { return planning.listProperty(); }
 
     /// What is told of all lines of the list together.
-    public Overview overview() { return overview; }
+    public Overview overview() { return planning.overview(); }
 
     /// Runs now and whenever there is another list. A listener that is handed the value would compare ten thousand lines with those before.
     public void onList(Runnable renew) {
-        list.getReadOnlyProperty().subscribe(renew);
+        planning.listProperty().subscribe(renew);
         renew.run();
     }
 
     /// All destinations of the job with their lists, in its order; [#listProperty] is the one that is looked at.
-    public List<DeliveryPlan> plans() { return plans.get(); }
+    public List<DeliveryPlan> plans() { return planning.plansProperty().get(); }
 
     /// Runs now and whenever one of them has another list, as [#onList].
     public void onPlans(Runnable renew) {
-        plans.subscribe(renew);
+        planning.plansProperty().subscribe(renew);
         renew.run();
     }
 
     public ReadOnlyObjectProperty<Optional<Path>> fileProperty() { return file.getReadOnlyProperty(); }
 
     /// Whether files are still being looked at.
-    public ReadOnlyBooleanProperty readingProperty() { return reading.getReadOnlyProperty(); }
+    public ReadOnlyBooleanProperty readingProperty() { return files.readingProperty(); }
 
     public ReadOnlyBooleanProperty canUndoProperty() { return canUndo.getReadOnlyProperty(); }
 
@@ -143,27 +106,22 @@ public final class CrateModel {
     public ReadOnlyBooleanProperty unsavedProperty() { return unsaved.getReadOnlyProperty(); }
 
     /// How many files have to be looked at yet before all lines are there.
-    public ReadOnlyIntegerProperty toReadProperty() { return toRead.getReadOnlyProperty(); }
+    public ReadOnlyIntegerProperty toReadProperty() { return files.toReadProperty(); }
 
     /// Whether all lines are there, planned as the job is now, and all of what they depend on is known.
-    public ReadOnlyBooleanProperty isKnownProperty() { return isKnown.getReadOnlyProperty(); }
-
-    private void lookWhetherKnown() {
-        isKnown.set(!reading.get() && planned == planning && allPlanned == planning && overview.isSettled()
-                && plans.get().stream().allMatch(p -> p.isSettled() || p.fault().isPresent()));
-    }
+    public ReadOnlyBooleanProperty isKnownProperty() { return planning.isKnownProperty(); }
 
     /// How many sounds have to be listened to yet before all of the list is known.
-    public ReadOnlyIntegerProperty toHearProperty() { return listening.toHearProperty(); }
+    public ReadOnlyIntegerProperty toHearProperty() { return planning.listening().toHearProperty(); }
 
     /// How many of these are instruments that have to be made to fit.
-    public ReadOnlyIntegerProperty toFitProperty() { return listening.toFitProperty(); }
+    public ReadOnlyIntegerProperty toFitProperty() { return planning.listening().toFitProperty(); }
 
     /// The part of one of them that is done.
-    public ReadOnlyDoubleProperty fitPartProperty() { return listening.fitPartProperty(); }
+    public ReadOnlyDoubleProperty fitPartProperty() { return planning.listening().fitPartProperty(); }
 
     /// A sound of the job, whether it has a line of its own or goes with an instrument; empty if its headers were not read.
-    public Optional<SoundFile> sound(Path path) { return Optional.ofNullable(known.get(path)).flatMap(Gathered::sound); }
+    public Optional<SoundFile> sound(Path path) { return files.sound(path); }
 
     /// What was listened to.
     public Measurements book() { return book; }
@@ -175,31 +133,14 @@ public final class CrateModel {
     public SoundPath path() { return path; }
 
     /// Has further sounds listened to, after those that the plan asks for; [#listProperty] is renewed when they are.
-    public void alsoListen(List<Measurement.Request> requests) {
-        alsoWanted = requests;
-        listen();
-    }
+    public void alsoListen(List<Measurement.Request> requests) { planning.alsoListen(requests); }
 
     /// What packing would find in the folder packed into: how many lines are new, there already, and so on; empty while no folder is chosen, or it is not
     /// known yet.
-    public ReadOnlyObjectProperty<Map<Forecast.Fate, Long>> forecastProperty() { return forecast.getReadOnlyProperty(); }
+    public ReadOnlyObjectProperty<Map<Forecast.Fate, Long>> forecastProperty() { return planning.forecastProperty(); }
 
     /// Looks at the folder packed into, once all of the list is known.
-    public void foresee() {
-        int mine = ++foreseeing;
-        Optional<Path> into = job.get().into();
-        PackingList planned = list.get();
-        if (into.isEmpty() || !overview.isSettled() || planned.items().isEmpty()) {
-            forecast.set(Map.of());
-            return;
-        }
-        background.run(() -> Forecast.of(planned, into.get()), fates -> {
-            if (mine != foreseeing) return;
-            Map<Forecast.Fate, Long> counts = new EnumMap<>(Forecast.Fate.class);
-            fates.stream().filter(f -> f != Forecast.Fate.NONE).forEach(f -> counts.merge(f, 1L, Long::sum));
-            forecast.set(counts);
-        }, _ -> forecast.set(Map.of()));
-    }
+    public void foresee() { planning.foresee(); }
 
     /// The last thing that was done or went wrong, in words.
     public ReadOnlyStringProperty messageProperty() { return message.getReadOnlyProperty(); }
@@ -315,10 +256,8 @@ public final class CrateModel {
 
     /// Looks at all files anew.
     public void rescan() {
-        known.clear();
         book.clear();
-        catalogue.forget(found.stream().map(Gathered::path).toList());
-        listedSources = Optional.empty();
+        files.forget();
         show(job.get());
     }
 
@@ -395,7 +334,7 @@ public final class CrateModel {
         history = new History<>(other);
         saved = other;
         file.set(path);
-        listedSources = Optional.empty();
+        files.forgetSources();
         lengths = Map.of();
         missing.set(List.of());
         show(other);
@@ -413,11 +352,10 @@ public final class CrateModel {
         canRedo.set(history.canRedo());
         unsaved.set(isUnsaved(next));
         if (!next.destination().equals(before.destination()) || !sheet.get().id().equals(next.destination())) findSheet(next);
-        if (!listedSources.equals(Optional.of(next.sources())))
-            findFiles(next);
-        else
-            plan();
+        files.find(next);
     }
+
+    private void plan() { planning.plan(); }
 
     /// Which destination is looked at is nothing to save.
     private boolean isUnsaved(Job now) { return !now.showing(0).equals(saved.showing(0)); }
@@ -432,134 +370,11 @@ public final class CrateModel {
         }
     }
 
-    private void findFiles(Job next) {
-        listedSources = Optional.of(next.sources());
-        int mine = ++search;
-        reading.set(true);
-        List<Path> there = next.sources().stream().filter(Files::exists).toList();
-        background.run(() -> Gatherer.find(there, next.folders(), () -> false), items -> {
-            if (mine != search) return;
-            found = items;
-            plan();
-            readKnown(mine);
-        }, this::failed);
-    }
-
-    /// What the catalogue knows is there at once; only the rest has to be looked into.
-    private void readKnown(int mine) {
-        List<Gathered> wanted = found.stream().filter(g -> !known.containsKey(g.path())).toList();
-        background.run(() -> Gatherer.known(wanted, catalogue), items -> {
-            if (mine != search) return;
-            items.forEach(i -> known.put(i.path(), i));
-            if (!items.isEmpty()) plan();
-            read(mine, 0, FIRST_FILES);
-        }, this::failed);
-    }
-
-    /// Looks at the next files that are not known, shows them, goes on.
-    private void read(int mine, int from, int count) {
-        List<Gathered> next = new ArrayList<>();
-        int at = from;
-        for (; at < found.size() && next.size() < count; at++)
-            if (!known.containsKey(found.get(at).path())) next.add(found.get(at));
-        if (next.isEmpty()) {
-            boolean isBehind = unlisted > 0;
-            if (isBehind) plan();
-            reading.set(false);
-            if (!isBehind) foresee();
-            return;
-        }
-        int resume = at;
-        background.run(() -> Gatherer.readAll(next, catalogue), items -> {
-            if (mine != search) return;
-            items.forEach(i -> known.put(i.path(), i));
-            unlisted += items.size();
-            toRead.set(toRead.get() - items.size());
-            // Each time the whole list is planned anew: not before there is half as much again.
-            if (2 * unlisted >= found.size() - toRead.get() - unlisted) plan();
-            read(mine, resume, Math.min(2 * count, MOST_FILES));
-        }, this::failed);
-    }
-
-    private void plan() {
-        int mine = ++planning;
-        lookWhetherKnown();
-        Job now = job.get();
-        DestinationSheet to = sheet.get();
-        List<Gathered> items = gathered();
-        toRead.set((int) found.stream().filter(g -> !known.containsKey(g.path())).count());
-        unlisted = 0;
-        background.run(() -> new Overview(Planner.plan(items, to, now.options(), now.edits(), book::find, card(now, to))), made -> {
-            if (mine != planning) return;
-            overview = made;
-            list.set(made.list());
-            planned = mine;
-            planOthers(mine, now, items);
-            lookWhetherKnown();
-            listen();
-            if (!reading.get() && listening.toHearProperty().get() == 0) foresee();
-        }, e -> {
-            if (mine != planning) return;
-            failed(e);
-        });
-    }
-
-    /// The destinations that are not looked at come after the one that is.
-    private void planOthers(int mine, Job now, List<Gathered> items) {
-        DeliveryPlan own = new DeliveryPlan(now.delivery(), sheet.get().name(), Optional.of(overview), Optional.empty());
-        if (now.deliveries().size() == 1) {
-            plans.set(List.of(own));
-            allPlanned = mine;
-            return;
-        }
-        background.run(() -> {
-            List<DeliveryPlan> all = new ArrayList<>();
-            for (Delivery d : now.deliveries())
-                all.add(all.size() == now.shown() ? own : planned(d, now, items));
-            return all;
-        }, made -> {
-            if (mine != planning) return;
-            plans.set(made);
-            allPlanned = mine;
-            lookWhetherKnown();
-            listen();
-        }, this::failed);
-    }
-
-    /// What keeps one destination from being planned keeps no other.
-    private DeliveryPlan planned(Delivery to, Job now, List<Gathered> items) {
-        try {
-            DestinationSheet taking = sheets.find(to.destination());
-            Card card = to.into().isPresent() ? Cards.of(to.into().get(), taking) : Card.EMPTY;
-            PackingList made = Planner.plan(items, taking, to.options(), now.edits(), book::find, card);
-            return new DeliveryPlan(to, taking.name(), Optional.of(new Overview(made)), Optional.empty());
-        } catch (Json.JsonFault | OptionConflict e) {
-            return new DeliveryPlan(to, Path.of(to.destination()).getFileName().toString(), Optional.empty(), Optional.of(e.getMessage()));
-        } catch (IOException e) {
-            return new DeliveryPlan(to, Path.of(to.destination()).getFileName().toString(), Optional.empty(), Optional.of(DiskFault.text(e)));
-        }
-    }
-
     /// What the job has, as far as it is read: of the rest nothing can be said yet.
-    public List<Gathered> gathered() {
-        Set<Path> removed = job.get().removed();
-        return found.stream().map(g -> known.get(g.path())).filter(g -> g != null && !removed.contains(g.path())).toList();
-    }
-
-    private static Card card(Job now, DestinationSheet to) throws IOException, Json.JsonFault {
-        return now.into().isPresent() ? Cards.of(now.into().get(), to) : Card.EMPTY;
-    }
-
-    /// Listens for a moment, shows what was found, goes on.
-    private void listen() {
-        List<Measurement.Request> wanted = Stream
-                .of(overview.wanted(), plans.get().stream().flatMap(p -> p.overview().stream()).flatMap(o -> o.wanted().stream()).toList(), alsoWanted)
-                .flatMap(List::stream).distinct().filter(r -> book.find(r).isEmpty()).toList();
-        listening.listen(wanted, this::plan, this::failed);
-    }
+    public List<Gathered> gathered() { return files.of(job.get()); }
 
     private void failed(Exception e) {
-        reading.set(false);
+        files.stop();
         fail(switch (e) {
             case IOException io -> DiskFault.text(io);
             case OptionConflict conflict -> conflict.getMessage();
