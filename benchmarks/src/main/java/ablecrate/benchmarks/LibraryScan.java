@@ -85,8 +85,8 @@ public final class LibraryScan {
             Path file = folder.resolve("two minutes." + kind);
             OutputShape shape = new OutputShape(48_000, 2, isLossy ? Depth.FLOAT_32 : Depth.INT_16, planes[0].length);
             double written = 0, read = 0;
-            // The first round is the compiler's.
-            for (int round = 0; round < 2; round++) {
+            // The first rounds are the compiler's.
+            for (int round = 0; round < 5; round++) {
                 long start = System.nanoTime();
                 try (OutputStream out = new BufferedOutputStream(Files.newOutputStream(file));
                         SoundSink sink = SoundFormats.written(kind).orElseThrow().sink(shape, SoundMetadata.NONE, List.of(), out, folder.resolve("spool"))) {

@@ -75,6 +75,26 @@ public final class BitReader {
         return (long) zeros << restBits | ahead << zeros + 1 >>> 1 >>> Long.SIZE - 1 - restBits;
     }
 
+    /// Numbers in Rice's code whose signs are folded into their lowest bits: 0, −1, 1, −2 …
+    /// @param into receives them in `[from, to)`
+    public void foldedRice(int restBits, long[] into, int from, int to) {
+        long whole = limit - Long.SIZE, at = position;
+        for (int i = from; i < to; i++) {
+            long folded, ahead = at <= whole ? (long) LONGS.get(bytes, (int) (at >> 3)) << (at & 7) : 0;
+            int zeros = Long.numberOfLeadingZeros(ahead);
+            if (zeros + 1 + restBits > SURE) {
+                position = at;
+                folded = rice(restBits);
+                at = position;
+            } else {
+                folded = (long) zeros << restBits | ahead << zeros + 1 >>> 1 >>> Long.SIZE - 1 - restBits;
+                at += zeros + 1 + restBits;
+            }
+            into[i] = folded >>> 1 ^ -(folded & 1);
+        }
+        position = at;
+    }
+
     public boolean flag() { return bits(1) == 1; }
 
     public void skip(long count) { position += count; }

@@ -3,6 +3,9 @@ package ablecrate.codec.flac;
 import ablecrate.codec.chunk.FileWindow;
 import java.io.Closeable;
 import java.io.IOException;
+import java.lang.invoke.MethodHandles;
+import java.lang.invoke.VarHandle;
+import java.nio.ByteOrder;
 import java.nio.file.Path;
 import java.util.Optional;
 
@@ -10,6 +13,7 @@ import java.util.Optional;
 ///
 /// A frame does not say its length. It ends where its CRC-16 comes out and another header, or the end, follows.
 final class FlacFrames implements Closeable {
+    private static final VarHandle LONGS = MethodHandles.byteArrayViewVarHandle(long[].class, ByteOrder.BIG_ENDIAN);
     /// More than a frame of 8 channels, 24 bits and 65,535 frames takes uncompressed.
     private static final int LONGEST_FRAME = 1_700_000;
 
@@ -65,13 +69,20 @@ final class FlacFrames implements Closeable {
         for (long place = from; place < end;) {
             int index = file.reach(place, 2), there = (int) Math.min(file.held(place), end - place);
             byte[] bytes = file.bytes();
-            for (int i = 0; i + 1 < there; i++)
+            for (int i = 0; i + 1 < there; i++) {
+                // Most runs of eight bytes have none of all ones.
+                while (i + Long.BYTES < there && !hasAllOnes((long) LONGS.get(bytes, index + i)))
+                    i += Long.BYTES;
                 if (bytes[index + i] == -1 && (bytes[index + i + 1] & 0xFE) == 0xF8) return place + i;
+            }
             if (there < 2) return end;
             place += there - 1;
         }
         return end;
     }
+
+    /// Whether one of eight bytes is 0xFF: of all of them turned round, one is zero (common practice).
+    private static boolean hasAllOnes(long eight) { return (~eight - 0x0101_0101_0101_0101L & eight & 0x8080_8080_8080_8080L) != 0; }
 
     /// The length of the frame at this place; 0 if it is not whole.
     private int length(FlacFrame header) throws IOException {
