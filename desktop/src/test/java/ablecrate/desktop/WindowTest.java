@@ -29,6 +29,7 @@ import java.util.Set;
 import java.util.stream.Stream;
 import javafx.scene.Node;
 import javafx.scene.control.ComboBox;
+import javafx.scene.control.Label;
 import javafx.scene.control.Labeled;
 import javafx.scene.control.MenuButton;
 import javafx.scene.control.TableColumn;
@@ -65,6 +66,9 @@ class WindowTest extends WindowFixture {
         assertThat(window.crate().job().destination()).isEqualTo("session");
         robot.clickOn("#verdict-blocked");
         assertThat(list().shown()).hasSize(6).allMatch(i -> i.verdict() == Verdict.BLOCKED);
+        List<Label> reasons = robot.lookup(".row-reason").queryAllAs(Label.class).stream().filter(l -> l.getText().length() > 50).toList();
+        assertThat(reasons).isNotEmpty()
+                .allSatisfy(l -> assertThat(l.getWidth()).as("the whole reason goes on below the figures: %s", l.getText()).isGreaterThan(l.prefWidth(-1)));
         robot.clickOn("#show-all");
 
         ComboBox<?> channels = robot.lookup("#option-channels").queryComboBox();

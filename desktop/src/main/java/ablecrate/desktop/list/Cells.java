@@ -106,17 +106,31 @@ final class Cells {
         }
     }
 
-    /// The name, and below it what happens to the sound, in one line; a tooltip has both in full.
+    /// The name, and below it what happens to the sound, in one line below the figures of the other columns up to the row's end; a tooltip has both in full.
     static final class Name extends TableCell<PackingItem, PackingItem> {
+        private static final double MARGIN = 14;
+
         private final Label name = new Label(), reason = new Label();
         private final PackingListModel model;
         private final Label fold = new Label();
-        private final VBox words = new VBox(name, reason);
+        private final VBox words = new VBox(name, reason) {
+            @Override protected void layoutChildren() {
+                super.layoutChildren();
+                // A row may be wider than what is seen of it.
+                double end = Math.min(getTableRow().getWidth(), getTableView().getWidth()) - MARGIN,
+                        from = Name.this.getLayoutX() + box.getLayoutX() + getLayoutX();
+                reason.resizeRelocate(0, name.getLayoutY() + name.getHeight(), Math.max(0, end - from), reason.prefHeight(-1));
+            }
+        };
         private final HBox box = new HBox(6, fold, words);
         Name(PackingListModel model) {
             this.model = model;
-            box.setAlignment(Pos.CENTER_LEFT);
-            words.setAlignment(Pos.CENTER_LEFT);
+            getStyleClass().add("upper-line");
+            // A table cuts what reaches beyond a cell.
+            skinProperty().subscribe(_ -> setClip(null));
+            box.setAlignment(Pos.TOP_LEFT);
+            reason.setManaged(false);
+            reason.setMouseTransparent(true);
             HBox.setHgrow(words, Priority.ALWAYS);
             words.setMinWidth(0);
             fold.getStyleClass().add("fold");
@@ -181,7 +195,8 @@ final class Cells {
             this.property = property;
             this.was = was;
             this.becomes = becomes;
-            box.setAlignment(Pos.CENTER_RIGHT);
+            getStyleClass().add("upper-line");
+            box.setAlignment(Pos.TOP_RIGHT);
             before.getStyleClass().add("number-before");
             arrow.getStyleClass().add("number-arrow");
             after.getStyleClass().add("number-after");
@@ -238,7 +253,8 @@ final class Cells {
 
         Plain(Function<PackingItem, String> text) {
             this.text = text;
-            box.setAlignment(Pos.CENTER_RIGHT);
+            getStyleClass().add("upper-line");
+            box.setAlignment(Pos.TOP_RIGHT);
             label.getStyleClass().add("number-before");
         }
 
@@ -255,7 +271,8 @@ final class Cells {
         private final HBox box = new HBox(4, before, arrow, after);
 
         Size() {
-            box.setAlignment(Pos.CENTER_RIGHT);
+            getStyleClass().add("upper-line");
+            box.setAlignment(Pos.TOP_RIGHT);
             before.getStyleClass().add("number-before");
             arrow.getStyleClass().add("number-arrow");
             after.getStyleClass().add("number-before");
