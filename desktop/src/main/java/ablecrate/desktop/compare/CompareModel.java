@@ -126,7 +126,7 @@ public final class CompareModel implements Hearable {
         forget();
         if (output.isEmpty()) {
             state.set(item.isEmpty()
-                    ? "Choose a sound of the list."
+                    ? ""
                     : item.get().isInstruments()
                             ? "Choose one of the sounds, not an instrument of them."
                             : "Nothing comes of this line, so there is nothing to compare.");

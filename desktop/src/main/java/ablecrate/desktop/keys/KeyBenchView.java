@@ -365,10 +365,10 @@ public final class KeyBenchView extends BorderPane implements Bench {
         if (keys == 0 && velocities == 0 || model.chosen().isEmpty()) return;
         Zone before = firstChosen();
         switch (grip) {
-            case LOW_KEY -> model.stretch(KeysModel.Edge.LOW_KEY, keys, e.isAltDown(), true);
-            case HIGH_KEY -> model.stretch(KeysModel.Edge.HIGH_KEY, keys, e.isAltDown(), true);
-            case LOW_VELOCITY -> model.stretch(KeysModel.Edge.LOW_VELOCITY, velocities, e.isAltDown(), true);
-            case HIGH_VELOCITY -> model.stretch(KeysModel.Edge.HIGH_VELOCITY, velocities, e.isAltDown(), true);
+            case LOW_KEY -> model.stretch(Edge.LOW_KEY, keys, e.isAltDown(), true);
+            case HIGH_KEY -> model.stretch(Edge.HIGH_KEY, keys, e.isAltDown(), true);
+            case LOW_VELOCITY -> model.stretch(Edge.LOW_VELOCITY, velocities, e.isAltDown(), true);
+            case HIGH_VELOCITY -> model.stretch(Edge.HIGH_VELOCITY, velocities, e.isAltDown(), true);
             default -> {
                 // A hand that slips a little while it plays a zone moves nothing up or down.
                 if (Math.abs(velocities) < 6 && keys == 0) return;
@@ -442,10 +442,10 @@ public final class KeyBenchView extends BorderPane implements Bench {
                 model.move(across, up, true);
             else
                 if (e.isShiftDown())
-                    model.stretch(across != 0 ? KeysModel.Edge.HIGH_KEY : KeysModel.Edge.HIGH_VELOCITY, across + up, false, true);
+                    model.stretch(across != 0 ? Edge.HIGH_KEY : Edge.HIGH_VELOCITY, across + up, false, true);
                 else
                     if (e.isAltDown())
-                        model.stretch(across != 0 ? KeysModel.Edge.LOW_KEY : KeysModel.Edge.LOW_VELOCITY, across + up, false, true);
+                        model.stretch(across != 0 ? Edge.LOW_KEY : Edge.LOW_VELOCITY, across + up, false, true);
                     else
                         model.walk(across, up);
             e.consume();

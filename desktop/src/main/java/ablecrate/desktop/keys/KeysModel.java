@@ -189,7 +189,7 @@ public final class KeysModel {
         int own = file().orElseThrow().samples().size();
         for (int i = 0; i < wanted.size(); i++) {
             if (!all.contains(wanted.get(i))) all.add(wanted.get(i));
-            groups = withOn(groups, key + i, velocity, own + all.indexOf(wanted.get(i)));
+            groups = ZonePlaces.withOn(groups, key + i, velocity, own + all.indexOf(wanted.get(i)));
         }
         put(instrument.get().get().withGroups(groups), all, wanted.size() == 1 ? "put a sound on a key" : "put sounds on keys", false);
         List<Integer> placed = new ArrayList<>();
@@ -203,38 +203,10 @@ public final class KeysModel {
     /// As [#putSounds], above the highest key that is taken; below the lowest where there is no room above.
     public void putSoundsBeside(List<Path> sounds) {
         if (zones().isEmpty() || sounds.isEmpty()) return;
-        Span taken = around(zones(), Parameter.KEYS);
+        Span taken = ZonePlaces.around(zones(), Parameter.KEYS);
         int above = taken.high() + 1, below = taken.low() - sounds.size();
         // Where zones reach to both ends of the keyboard, the highest keys make room.
         putSounds(sounds, above + sounds.size() <= 128 ? above : below >= 0 ? below : Math.max(0, 128 - sounds.size()), 1);
-    }
-
-    /// A zone for the sample on one key; what lay there in its group and at its velocities gives way.
-    private static List<ZoneGroup> withOn(List<ZoneGroup> groups, int key, int velocity, int sample) {
-        int home = 0;
-        Optional<Zone> there = Optional.empty();
-        for (int g = groups.size() - 1; g >= 0; g--)
-            for (Zone zone : groups.get(g).zones())
-                if (zone.get(Parameter.KEYS).contains(key) && zone.get(Parameter.VELOCITIES).contains(velocity)) {
-                    home = g;
-                    there = Optional.of(zone);
-                }
-        Span velocities = there.map(z -> z.get(Parameter.VELOCITIES)).orElse(new Span(1, 127));
-        List<Zone> zones = new ArrayList<>();
-        for (Zone zone : groups.get(home).zones()) {
-            Span keys = zone.get(Parameter.KEYS);
-            if (!keys.contains(key) || !zone.get(Parameter.VELOCITIES).overlaps(velocities)) {
-                zones.add(zone);
-                continue;
-            }
-            if (keys.low() < key) zones.add(zone.with(Parameter.KEYS, new Span(keys.low(), key - 1)));
-            if (keys.high() > key) zones.add(zone.with(Parameter.KEYS, new Span(key + 1, keys.high())));
-        }
-        Zone added = Zone.of(sample).with(Parameter.KEYS, new Span(key, key)).with(Parameter.ROOT_KEY, key);
-        zones.add(velocities.size() == 127 ? added : added.with(Parameter.VELOCITIES, velocities));
-        List<ZoneGroup> out = new ArrayList<>(groups);
-        out.set(home, groups.get(home).withZones(zones));
-        return out;
     }
 
     /// How the name of a zone's sound was read; empty where the map is not made of names.
@@ -346,61 +318,26 @@ public final class KeysModel {
                 (isRelease ? "let go of " : "keep ") + what);
     }
 
-    /// One edge of a zone.
-    public enum Edge { LOW_KEY, HIGH_KEY, LOW_VELOCITY, HIGH_VELOCITY }
-
     /// Moves an edge of the chosen zones by so much. Neighbours that touch it move with it, so that neither gap nor overlap comes of it.
     /// @param alone whether the neighbours stay
     public void stretch(Edge edge, int by, boolean alone, boolean isDrag) {
         Map<Integer, Optional<Zone>> changes = new TreeMap<>();
         for (int z : chosen) {
-            Zone zone = zones().get(z), moved = moved(zone, edge, by);
+            Zone zone = zones().get(z), moved = edge.moved(zone, by);
             if (moved.equals(zone)) continue;
             changes.put(z, Optional.of(moved));
             if (!alone)
                 for (int other = 0; other < zones().size(); other++)
-                    if (!chosen.contains(other) && groupOf(other) == groupOf(z) && touches(zone, zones().get(other), edge))
-                        changes.put(other, Optional.of(moved(zones().get(other), opposite(edge), by)));
+                    if (!chosen.contains(other) && groupOf(other) == groupOf(z) && edge.touches(zone, zones().get(other)))
+                        changes.put(other, Optional.of(edge.opposite().moved(zones().get(other), by)));
         }
         change(changes, "stretch zones", isDrag);
-    }
-
-    private static Zone moved(Zone zone, Edge edge, int by) {
-        Parameter<Span> p = isKey(edge) ? Parameter.KEYS : Parameter.VELOCITIES;
-        Span span = zone.get(p);
-        int lowest = isKey(edge) ? 0 : 1;
-        boolean isLow = edge == Edge.LOW_KEY || edge == Edge.LOW_VELOCITY;
-        return zone.with(p,
-                isLow
-                        ? new Span(Math.clamp(span.low() + by, lowest, span.high()), span.high())
-                        : new Span(span.low(), Math.clamp(span.high() + by, span.low(), 127)));
-    }
-
-    private static boolean isKey(Edge edge) { return edge == Edge.LOW_KEY || edge == Edge.HIGH_KEY; }
-
-    private static Edge opposite(Edge edge) {
-        return switch (edge) {
-            case LOW_KEY -> Edge.HIGH_KEY;
-            case HIGH_KEY -> Edge.LOW_KEY;
-            case LOW_VELOCITY -> Edge.HIGH_VELOCITY;
-            case HIGH_VELOCITY -> Edge.LOW_VELOCITY;
-        };
-    }
-
-    private static boolean touches(Zone zone, Zone other, Edge edge) {
-        Span mine = zone.get(isKey(edge) ? Parameter.KEYS : Parameter.VELOCITIES), theirs = other.get(isKey(edge) ? Parameter.KEYS : Parameter.VELOCITIES);
-        boolean meets = switch (edge) {
-            case LOW_KEY, LOW_VELOCITY -> theirs.high() == mine.low() - 1;
-            case HIGH_KEY, HIGH_VELOCITY -> theirs.low() == mine.high() + 1;
-        };
-        Parameter<Span> across = isKey(edge) ? Parameter.VELOCITIES : Parameter.KEYS;
-        return meets && zone.get(across).overlaps(other.get(across));
     }
 
     /// Moves the chosen zones, as far as all of them stay on the keyboard; their roots go along.
     public void move(int keys, int velocities, boolean isDrag) {
         List<Zone> moving = chosen.stream().map(zones()::get).toList();
-        int across = within(keys, moving, Parameter.KEYS), up = within(velocities, moving, Parameter.VELOCITIES);
+        int across = ZonePlaces.within(keys, moving, Parameter.KEYS), up = ZonePlaces.within(velocities, moving, Parameter.VELOCITIES);
         if (across == 0 && up == 0) return;
         Map<Integer, Optional<Zone>> changes = new TreeMap<>();
         for (int z : chosen) {
@@ -413,12 +350,6 @@ public final class KeysModel {
             changes.put(z, Optional.of(moved));
         }
         change(changes, "move zones", isDrag);
-    }
-
-    /// As far as all of them can go.
-    private static int within(int by, List<Zone> moving, Parameter<Span> p) {
-        int lowest = moving.stream().mapToInt(z -> z.get(p).low()).min().orElse(0), highest = moving.stream().mapToInt(z -> z.get(p).high()).max().orElse(0);
-        return Math.clamp(by, Math.min(0, p.usual().low() - lowest), Math.max(0, p.usual().high() - highest));
     }
 
     /// Cuts each chosen zone in two at the middle of its keys; both halves are chosen.
@@ -453,7 +384,7 @@ public final class KeysModel {
     public void merge() {
         if (chosen.size() < 2) return;
         List<Zone> all = chosen.stream().map(zones()::get).toList();
-        Span keys = around(all, Parameter.KEYS), velocities = around(all, Parameter.VELOCITIES);
+        Span keys = ZonePlaces.around(all, Parameter.KEYS), velocities = ZonePlaces.around(all, Parameter.VELOCITIES);
         Map<Integer, Optional<Zone>> changes = new TreeMap<>();
         chosen.forEach(z -> changes.put(z, Optional.empty()));
         changes.put(chosen.first(), Optional.of(all.getFirst().with(Parameter.KEYS, keys).with(Parameter.VELOCITIES, velocities)));
@@ -463,10 +394,6 @@ public final class KeysModel {
         change(changes, "merge zones", false);
     }
 
-    private static Span around(List<Zone> zones, Parameter<Span> p) {
-        return new Span(zones.stream().mapToInt(z -> z.get(p).low()).min().orElseThrow(), zones.stream().mapToInt(z -> z.get(p).high()).max().orElseThrow());
-    }
-
     /// The next zone along the keys or up the velocities, from the one that is chosen.
     public void walk(int keys, int velocities) {
         if (zones().isEmpty()) return;
@@ -474,19 +401,6 @@ public final class KeysModel {
             choose(0, false);
             return;
         }
-        Zone from = zones().get(chosen.first());
-        double x = middle(from, Parameter.KEYS), y = middle(from, Parameter.VELOCITIES), best = Double.MAX_VALUE;
-        int found = -1;
-        for (int z = 0; z < zones().size(); z++) {
-            double dx = middle(zones().get(z), Parameter.KEYS) - x, dy = middle(zones().get(z), Parameter.VELOCITIES) - y;
-            double along = dx * keys + dy * velocities, aside = Math.abs(keys != 0 ? dy : dx);
-            if (along > 0 && along + 3 * aside < best) {
-                best = along + 3 * aside;
-                found = z;
-            }
-        }
-        if (found >= 0) choose(found, false);
+        ZonePlaces.next(zones(), zones().get(chosen.first()), keys, velocities).ifPresent(z -> choose(z, false));
     }
-
-    private static double middle(Zone zone, Parameter<Span> p) { return (zone.get(p).low() + zone.get(p).high()) / 2.0; }
 }

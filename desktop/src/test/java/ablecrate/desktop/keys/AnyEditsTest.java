@@ -116,7 +116,7 @@ class AnyEditsTest {
         if (random.nextInt(3) == 0 && !keys.zones().isEmpty()) keys.choose(random.nextInt(keys.zones().size()), random.nextBoolean());
         int by = random.nextInt(31) - 15;
         switch (random.nextInt(9)) {
-            case 0 -> keys.stretch(KeysModel.Edge.values()[random.nextInt(4)], by, random.nextBoolean(), false);
+            case 0 -> keys.stretch(Edge.values()[random.nextInt(4)], by, random.nextBoolean(), false);
             case 1 -> keys.move(by, 0, false);
             case 2 -> keys.move(0, by, false);
             case 3 -> keys.split();

@@ -70,29 +70,29 @@ class KeysModelTest {
 
     @Test void neighboursOfOneGroupGiveWayAndThoseOfOthersStay() {
         keys.choose(1, false);
-        keys.stretch(KeysModel.Edge.HIGH_KEY, 3, false, false);
+        keys.stretch(Edge.HIGH_KEY, 3, false, false);
         settle();
         assertThat(keysOf(1)).isEqualTo(new Span(50, 62));
         assertThat(keysOf(2)).isEqualTo(new Span(63, 69));
         assertThat(keysOf(4)).as("another group").isEqualTo(new Span(60, 72));
-        keys.stretch(KeysModel.Edge.HIGH_VELOCITY, -10, false, false);
+        keys.stretch(Edge.HIGH_VELOCITY, -10, false, false);
         settle();
         assertThat(velocitiesOf(1)).isEqualTo(new Span(1, 50));
         assertThat(velocitiesOf(3)).as("the zone above follows down").isEqualTo(new Span(51, 127));
-        keys.stretch(KeysModel.Edge.LOW_KEY, 2, true, false);
+        keys.stretch(Edge.LOW_KEY, 2, true, false);
         settle();
         assertThat(keysOf(0)).as("asked to stay").isEqualTo(new Span(40, 49));
     }
 
     @Test void zonesNeverBecomeNothingNorLeaveTheKeyboard() {
         keys.choose(0, false);
-        keys.stretch(KeysModel.Edge.HIGH_KEY, -50, true, false);
+        keys.stretch(Edge.HIGH_KEY, -50, true, false);
         assertThat(keysOf(0)).isEqualTo(new Span(40, 40));
-        keys.stretch(KeysModel.Edge.LOW_KEY, -100, true, false);
+        keys.stretch(Edge.LOW_KEY, -100, true, false);
         assertThat(keysOf(0)).isEqualTo(new Span(0, 40));
         keys.move(-1, 0, false);
         assertThat(keysOf(0)).as("it stands at the edge").isEqualTo(new Span(0, 40));
-        keys.stretch(KeysModel.Edge.LOW_VELOCITY, -5, true, false);
+        keys.stretch(Edge.LOW_VELOCITY, -5, true, false);
         assertThat(velocitiesOf(0).low()).isEqualTo(1);
     }
 
@@ -133,7 +133,7 @@ class KeysModelTest {
     @Test void aDragIsOneStepAndTheListFollows() {
         keys.choose(1, false);
         for (int i = 0; i < 5; i++) {
-            keys.stretch(KeysModel.Edge.HIGH_KEY, 1, false, true);
+            keys.stretch(Edge.HIGH_KEY, 1, false, true);
             settle();
         }
         assertThat(keys.chosen()).as("still chosen after the list was renewed").containsExactly(1);
