@@ -7,20 +7,19 @@ import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Span;
 import ablecrate.instrument.Zone;
 import java.util.List;
-import java.util.stream.Stream;
 
 /// The envelope of a zone that plays a loop which was found: where the sound died away by itself, the note goes on to do so (common practice).
 final class LoopDecay {
     private static final double SILENT_DB = -100;
-    private static final List<Parameter<?>> SET = List.of(Parameter.HOLD, Parameter.DECAY, Parameter.SUSTAIN);
+    private static final List<Parameter<Double>> SET = List.of(Parameter.HOLD, Parameter.DECAY, Parameter.SUSTAIN);
 
     private LoopDecay() {}
 
     /// From where the sound is even, or repeats itself, the level falls as the sound did on the zone's middle key: sounds that play faster die away sooner.
-    /// A zone that says how its level goes, and one whose format cannot, stay as they are.
+    /// A zone whose level falls already, and one whose format cannot say it, stay as they are.
     /// @param rateHz of the sound
     static Zone of(Zone zone, FoundLoop loop, int rateHz, InstrumentCapabilities can) {
-        if (loop.fallDbPerSecond() == 0 || SET.stream().anyMatch(p -> zone.said(p).isPresent() || !can.carries(p))) return zone;
+        if (loop.fallDbPerSecond() == 0 || zone.get(Parameter.SUSTAIN) < 0 || !SET.stream().allMatch(can::carries)) return zone;
         Span keys = zone.get(Parameter.KEYS);
         double middle = (keys.low() + keys.high()) / 2.0,
                 cents = zone.get(Parameter.TUNING) + (middle - zone.get(Parameter.ROOT_KEY)) * zone.get(Parameter.KEY_TRACKING),
@@ -31,15 +30,20 @@ final class LoopDecay {
         // On the format's own steps, so that they do not move once more.
         Zone set = can.fit(Zone.of(zone.sample()).with(Parameter.HOLD, Math.max(0, seconds - zone.get(Parameter.ATTACK)))
                 .with(Parameter.DECAY, -SILENT_DB / (loop.fallDbPerSecond() * speed)).with(Parameter.SUSTAIN, SILENT_DB));
-        return zone.with(Parameter.HOLD, set.get(Parameter.HOLD)).with(Parameter.DECAY, set.get(Parameter.DECAY))
-                .with(Parameter.SUSTAIN, set.get(Parameter.SUSTAIN));
+        return like(zone, set);
     }
 
-    /// Without what was set, unless the source says it.
+    /// As it was before.
+    /// @param source in which the same sample is played
     static Zone without(Zone zone, Instrument source) {
+        return source.zones().stream().filter(z -> z.sample() == zone.sample()).findFirst().map(z -> like(zone, z)).orElse(zone);
+    }
+
+    /// With what another zone says of it.
+    private static Zone like(Zone zone, Zone other) {
         Zone out = zone;
-        for (Parameter<?> p : SET)
-            if (source.zones().stream().filter(z -> z.sample() == zone.sample()).flatMap(z -> z.said(p).stream()).findAny().isEmpty()) out = out.without(p);
+        for (Parameter<Double> p : SET)
+            out = other.said(p).isPresent() ? out.with(p, other.get(p)) : out.without(p);
         return out;
     }
 }
