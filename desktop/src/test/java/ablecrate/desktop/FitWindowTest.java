@@ -58,6 +58,19 @@ class FitWindowTest extends WindowFixture {
 
     private Fitting fitting() { return window.crate().job().options().instruments().fitting(); }
 
+    /// The demo's harp on the bench, in so much memory.
+    private void showHarp(FxRobot robot, double megabytes) {
+        robot.interact(() -> {
+            window.crate().gather(List.of(crate.resolve("Instruments/wind-up harp.sfz")));
+            window.crate().aim("keyboard-sampler");
+            window.crate().changeOptions(o -> o.withInstruments(o.instruments().withFitting(o.instruments().fitting().withMemory(Optional.of(megabytes)))),
+                    "memory");
+            window.chooseLine("wind-up harp.sfz");
+            window.showBench("fit");
+        });
+        WaitForAsyncUtils.waitForFxEvents();
+    }
+
     private static List<String> gauges(FxRobot robot) { return robot.lookup("#limits .label").queryAllAs(Label.class).stream().map(Label::getText).toList(); }
 
     private static Node node(FxRobot robot, String id) { return robot.lookup("#" + id).query(); }
@@ -108,14 +121,7 @@ class FitWindowTest extends WindowFixture {
 
     /// Plucked sounds have no loops; with them, what lies behind goes, and notes die away by an envelope.
     @Test void loopsAreFoundWhereMemoryIsShort(FxRobot robot) {
-        robot.interact(() -> {
-            window.crate().gather(List.of(crate.resolve("Instruments/wind-up harp.sfz")));
-            window.crate().aim("keyboard-sampler");
-            window.crate().changeOptions(o -> o.withInstruments(o.instruments().withFitting(o.instruments().fitting().withMemory(Optional.of(0.4)))), "memory");
-            window.chooseLine("wind-up harp.sfz");
-            window.showBench("fit");
-        });
-        WaitForAsyncUtils.waitForFxEvents();
+        showHarp(robot, 0.4);
         CheckBox loops = (CheckBox) node(robot, "fit-loops");
         assertThat(loops.isSelected()).isFalse();
         assertThat(loops.getText()).isEqualTo("find loops for 24 samples that have none");
@@ -131,14 +137,8 @@ class FitWindowTest extends WindowFixture {
     }
 
     @Test void eachNoteIsSeenAndHeardFromBothSides(FxRobot robot) throws Exception {
-        robot.interact(() -> {
-            window.crate().gather(List.of(crate.resolve("Instruments/wind-up harp.sfz")));
-            window.crate().aim("keyboard-sampler");
-            window.crate().changeOptions(o -> o.withInstruments(o.instruments().withFitting(o.instruments().fitting().withMemory(Optional.of(0.4)))), "memory");
-            window.chooseLine("wind-up harp.sfz");
-            window.showBench("fit");
-            window.actions().find("bench-size").run().run();
-        });
+        showHarp(robot, 0.4);
+        robot.interact(() -> window.actions().find("bench-size").run().run());
         WaitForAsyncUtils.waitForFxEvents();
         Matcher said = Pattern.compile(", ([\\d.]+ dB) at (\\S+) at velocity (\\d+)").matcher(((Label) node(robot, "fit-sentence")).getText());
         assertThat(said.find()).isTrue();
