@@ -105,7 +105,7 @@ public sealed interface LoopChange extends Change {
             String least = String.format(Locale.ROOT, "%.1f", leastDb), most = String.format(Locale.ROOT, "%.1f dB a second", mostDb);
             String fall = most.startsWith(least + " ") ? most : least + " to " + most;
             return new Text("no decay", fall,
-                    "notes in the found loop die away as the sound did: the envelope of " + Told.count(zones, "zone") + " falls by " + fall);
+                    "notes in found loops die away as their sounds did: the envelope of " + Told.count(zones, "zone") + " falls by " + fall);
         }
 
         @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(leastDb, mostDb, "dB a second")); }

@@ -122,7 +122,7 @@ class FoundLoopsTest {
     @ParameterizedTest @ValueSource(booleans = {false, true}) void aNoteInAFoundLoopDiesAwayAsItsSoundDid(boolean isLevelled) throws Exception {
         PackingSlip slip = packLooped(mappedGlass(), PackOptions.DEFAULT, new LoopFinds(true, false, isLevelled, LoopFinds.Way.FORWARD, LoopFinds.Decay.SOUND));
         assertThat(slip.items().getFirst().changes())
-                .anySatisfy(c -> assertThat(c.reason()).startsWith("notes in the found loop die away as the sound did: the envelope of 1 zone falls by "));
+                .anySatisfy(c -> assertThat(c.reason()).startsWith("notes in found loops die away as their sounds did: the envelope of 1 zone falls by "));
         LoadedSound sound = LoadedSound.of(mapped().sound(0).orElseThrow().open());
         Voices voices = new Voices(mapped().instruments().getFirst(), _ -> Optional.of(sound), RATE, new Random(1));
         voices.noteOn(69, 127);

@@ -130,7 +130,7 @@ class FitWindowTest extends WindowFixture {
         loops = (CheckBox) node(robot, "fit-loops");
         assertThat(loops.isSelected()).isTrue();
         assertThat(loops.getText()).matches("loops found for \\d+ of 24 samples that had none");
-        assertThat(harp().changes()).anySatisfy(c -> assertThat(c.reason()).startsWith("notes in the found loop die away"));
+        assertThat(harp().changes()).anySatisfy(c -> assertThat(c.reason()).startsWith("notes in found loops die away"));
         robot.interact(() -> window.crate().undo());
         WaitForAsyncUtils.waitForFxEvents();
         assertThat(((CheckBox) node(robot, "fit-loops")).isSelected()).isFalse();

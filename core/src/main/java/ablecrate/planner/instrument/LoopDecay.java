@@ -36,7 +36,9 @@ final class LoopDecay {
     /// As it was before.
     /// @param source in which the same sample is played
     static Zone without(Zone zone, Instrument source) {
-        return source.zones().stream().filter(z -> z.sample() == zone.sample()).findFirst().map(z -> like(zone, z)).orElse(zone);
+        List<Zone> played = source.zones().stream().filter(z -> z.sample() == zone.sample()).toList();
+        boolean isItsOwn = played.stream().anyMatch(z -> SET.stream().allMatch(p -> z.get(p).equals(zone.get(p))));
+        return isItsOwn ? zone : played.stream().filter(z -> z.get(Parameter.SUSTAIN) == 0).findFirst().map(z -> like(zone, z)).orElse(zone);
     }
 
     /// With what another zone says of it.
