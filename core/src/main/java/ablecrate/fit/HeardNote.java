@@ -128,7 +128,8 @@ public final class HeardNote {
     private double[] levelsDb() {
         double[] known = levels;
         if (known != null) return known;
-        double floor = FLOOR * loudest;
-        return levels = Arrays.stream(cells).map(cell -> TO_DB * Math.log(cell + floor)).toArray();
+        double floor = FLOOR * loudest, floorDb = TO_DB * Math.log(floor);
+        // Notes that are held alone have nothing in a third of their blocks.
+        return levels = Arrays.stream(cells).map(cell -> cell == 0 ? floorDb : TO_DB * Math.log(cell + floor)).toArray();
     }
 }

@@ -11,7 +11,8 @@ final class Filter {
     private final int rateHz;
     private final double[][] state;
     private final double q;
-    private double b0, b1, b2, a1, a2;
+    /// Of the transposed form, with its output put into its states: these then wait for each other half as long.
+    private double b0, toFirst, toSecond, a1, a2;
 
     Filter(FilterKind kind, int rateHz, int channels, double resonanceDb) {
         this.kind = kind;
@@ -31,20 +32,20 @@ final class Filter {
 
     private void coefficients(double x0, double x1, double x2, double a0, double cos, double alpha) {
         b0 = x0 / a0;
-        b1 = x1 / a0;
-        b2 = x2 / a0;
         a1 = -2 * cos / a0;
         a2 = (1 - alpha) / a0;
+        toFirst = x1 / a0 - a1 * b0;
+        toSecond = x2 / a0 - a2 * b0;
     }
 
     /// @param x samples of one channel, replaced by what the filter makes of them
     void process(double[] x, int count) {
         double s0 = state[0][0], s1 = state[0][1];
         for (int i = 0; i < count; i++) {
-            double in = x[i], y = b0 * in + s0;
-            s0 = b1 * in + s1 - a1 * y;
-            s1 = b2 * in - a2 * y;
-            x[i] = y;
+            double in = x[i], before = s0;
+            x[i] = b0 * in + before;
+            s0 = Math.fma(-a1, before, toFirst * in + s1);
+            s1 = Math.fma(-a2, before, toSecond * in);
         }
         keep(0, s0, s1);
     }
@@ -53,15 +54,15 @@ final class Filter {
     void process(double[] left, double[] right, int count) {
         double l0 = state[0][0], l1 = state[0][1], r0 = state[1][0], r1 = state[1][1];
         for (int i = 0; i < count; i++) {
-            double in = left[i], y = b0 * in + l0;
-            l0 = b1 * in + l1 - a1 * y;
-            l1 = b2 * in - a2 * y;
-            left[i] = y;
+            double in = left[i], before = l0;
+            left[i] = b0 * in + before;
+            l0 = Math.fma(-a1, before, toFirst * in + l1);
+            l1 = Math.fma(-a2, before, toSecond * in);
             in = right[i];
-            y = b0 * in + r0;
-            r0 = b1 * in + r1 - a1 * y;
-            r1 = b2 * in - a2 * y;
-            right[i] = y;
+            before = r0;
+            right[i] = b0 * in + before;
+            r0 = Math.fma(-a1, before, toFirst * in + r1);
+            r1 = Math.fma(-a2, before, toSecond * in);
         }
         keep(0, l0, l1);
         keep(1, r0, r1);

@@ -201,20 +201,25 @@ final class Voice {
         return (int) Math.clamp((near - 2 - position) / step, 0, most);
     }
 
+    /// Places are counted in 2⁻³² of a frame, as whole numbers fall apart into frame and rest sooner than others.
+    private static long place(double frames) { return (long) (frames * (1L << 32)); }
+
+    private static double rest(long place) { return (place & 0xFFFF_FFFFL) * 0x1p-32; }
+
     private void read(double[] x, double step, double[] into, int from, int count) {
-        for (int k = 0; k < count; k++) {
-            double at = position + k * step;
-            int i = (int) at;
-            into[from + k] = cubic(x[i - 1], x[i], x[i + 1], x[i + 2], at - i);
+        long at = place(position), by = place(step);
+        for (int k = 0; k < count; k++, at += by) {
+            int i = (int) (at >>> 32);
+            into[from + k] = cubic(x[i - 1], x[i], x[i + 1], x[i + 2], rest(at));
         }
     }
 
     private void read(double[] left, double[] right, double step, int from, int count) {
         double[] l = block[0], r = block[1];
-        for (int k = 0; k < count; k++) {
-            double at = position + k * step, t;
-            int i = (int) at;
-            t = at - i;
+        long at = place(position), by = place(step);
+        for (int k = 0; k < count; k++, at += by) {
+            int i = (int) (at >>> 32);
+            double t = rest(at);
             l[from + k] = cubic(left[i - 1], left[i], left[i + 1], left[i + 2], t);
             r[from + k] = cubic(right[i - 1], right[i], right[i + 1], right[i + 2], t);
         }
