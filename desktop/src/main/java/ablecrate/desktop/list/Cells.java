@@ -141,6 +141,8 @@ final class Cells {
             });
             name.getStyleClass().add("row-name");
             reason.getStyleClass().add("row-reason");
+            // Names of one folder differ at their ends.
+            name.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
         }
 
         @Override protected void updateItem(PackingItem item, boolean empty) {
@@ -155,19 +157,18 @@ final class Cells {
             fold.setVisible(isPart || !item.parts().isEmpty());
             fold.setManaged(fold.isVisible());
             fold.setAccessibleText(item.parts().isEmpty() ? "" : Told.count(item.parts().size(), "sound"));
-            name.setText(item.source().fileName() + instruments(item));
-            // Names of one folder differ at their ends; behind that of an instrument stands how many zones it has.
-            name.setTextOverrun(item.isInstruments() ? OverrunStyle.ELLIPSIS : OverrunStyle.CENTER_ELLIPSIS);
-            String told = item.reason().isEmpty() ? summary(item) : item.reason();
+            name.setText(item.source().fileName());
+            String told = counted(item) + (item.reason().isEmpty() ? summary(item) : item.reason());
             reason.setText(told);
             Tips.on(this, item.source().relative() + "\n" + told);
         }
 
-        private static String instruments(PackingItem item) {
+        /// What a line of several things has, before what becomes of them.
+        private static String counted(PackingItem item) {
             List<Gathered.Piece> pieces = item.source().pieces();
-            if (!pieces.isEmpty()) return "  ·  " + Told.count(pieces.size(), "piece");
+            if (!pieces.isEmpty()) return Told.count(pieces.size(), "piece") + "  ·  ";
             return item.source().instruments()
-                    .map(f -> "  ·  " + (f.instruments().size() > 1 ? Told.count(f.instruments().size(), "instrument") : Told.count(f.zoneCount(), "zone")))
+                    .map(f -> (f.instruments().size() > 1 ? Told.count(f.instruments().size(), "instrument") : Told.count(f.zoneCount(), "zone")) + "  ·  ")
                     .orElse("");
         }
 
