@@ -1,9 +1,7 @@
 package ablecrate.fit;
 
 import ablecrate.instrument.Parameter;
-import ablecrate.instrument.Zone;
 
-import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
 

@@ -128,7 +128,7 @@ final class FlacKernel {
         }
     }
 
-    /// The same for an order that most files keep to, in a third of the time: what was before stays in registers.
+    /// The same for an order that most files keep to: what was before stays in registers.
     /// @param c coefficients, 0 beyond the order
     private static void restoreUsual(long[] x, int[] c, int order, int shift, int count) {
         long c0 = c[0], c1 = c[1], c2 = c[2], c3 = c[3], c4 = c[4], c5 = c[5], c6 = c[6], c7 = c[7];
