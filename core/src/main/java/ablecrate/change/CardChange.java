@@ -31,6 +31,19 @@ public sealed interface CardChange extends Change {
         }
     }
 
+    /// @param format of instruments that the destination loads
+    /// @param isJoined whether it is made of several sounds
+    record SoundAlone(String name, String format, boolean isJoined) implements CardChange {
+        @Override public Property property() { return Property.CONTAINER; }
+
+        @Override public Verdict verdict() { return Verdict.BLOCKED; }
+
+        @Override public Text text() {
+            return new Text(name, "–", "the destination loads sounds only as parts of instruments; "
+                    + (isJoined ? "do not join them" : "choose " + format + " as the container"));
+        }
+    }
+
     /// @param deep folders that it would lie in
     record TooDeep(String path, int deep, int most) implements CardChange {
         @Override public Property property() { return Property.FOLDER; }

@@ -66,6 +66,12 @@ public record Capabilities(Set<Depth> depths, int maxChannels, long maxFileBytes
             return mode == LoopMode.ALTERNATING && (modes.contains(mode) || 2 * (length - 1) <= Math.min(frames.longest(), LONGEST_WRITTEN_OUT));
         }
 
+        /// Whether a loop of a length can be played: one that goes forward may be made longer by whole turns.
+        /// @param length of it at the result, in frames
+        public boolean plays(LoopMode mode, long length) {
+            return length <= frames.longest() && (length >= frames.shortest() || written(mode) == LoopMode.FORWARD);
+        }
+
         /// Any number, in any mode, as `smpl` holds them.
         public static Loops any() {
             return new Loops(Integer.MAX_VALUE, Integer.MAX_VALUE, EnumSet.allOf(LoopMode.class), true, true, Frames.ANY);

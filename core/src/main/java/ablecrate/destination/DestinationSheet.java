@@ -111,19 +111,25 @@ import java.util.stream.Collectors;
 
     /// @param maxLength characters of a name, without its extension; 0 is no limit
     /// @param alphabet characters that are allowed, ranges with a hyphen as in `A-Z0-9_`; a hyphen itself stands last; empty is any
-    /// @param pattern how names are made, see [NamePattern]
-    public record Names(int maxLength, String alphabet, boolean upperCase, String pattern) {
-        public static final Names FREE = new Names(0, "", false, "(name)");
+    /// @param pattern how names are made unless the user says otherwise, see [NamePattern]
+    /// @param begin a pattern of what stands in front of every name, whatever else it is made of; empty is nothing
+    public record Names(int maxLength, String alphabet, boolean upperCase, String pattern, String begin) {
+        public static final Names FREE = new Names(0, "", false, "(name)", "");
 
         public Names {
             alphabet = alphabet == null ? "" : alphabet;
             pattern = pattern == null || pattern.isEmpty() ? "(name)" : pattern;
             require(maxLength >= 0, "names.maxLength: must not be negative");
             requirePattern(pattern, "names.pattern");
+            begin = begin == null ? "" : begin;
+            if (!begin.isEmpty()) requirePattern(begin, "names.begin");
         }
 
-        /// The same for shorter names.
-        Names atMost(int length) { return new Names(length, alphabet, upperCase, pattern); }
+        /// By which names that were made are read.
+        public NamePattern made() { return NamePattern.parse(begin.isEmpty() ? pattern : begin + "(name)"); }
+
+        /// The same for shorter names, or what is left of them.
+        Names atMost(int length) { return new Names(length, alphabet, upperCase, pattern, ""); }
     }
 
     /// @param folder pattern of the folder that sounds lie in, see [NamePattern]; empty is the chosen folder itself
@@ -132,13 +138,17 @@ import java.util.stream.Collectors;
     /// @param mirror whether folders of the source are rebuilt unless the user says otherwise
     /// @param soundsOnly whether nothing may lie there but sounds, and instruments where it takes them
     /// @param instrumentsPerBank at most, of a device that loads one bank at a time; what is more goes to another bank beside it; 0 for any other device
-    public record Layout(String folder, int soundsPerFolder, int maxFolders, boolean mirror, boolean soundsOnly, int instrumentsPerBank) {
-        public static final Layout FLAT = new Layout("", 0, 0, false, false, 0);
+    /// @param oneFolder whether it looks into no folders: all lies side by side
+    /// @param instrumentsOnly whether it loads no sound but those that an instrument plays
+    public record Layout(String folder, int soundsPerFolder, int maxFolders, boolean mirror, boolean soundsOnly, int instrumentsPerBank, boolean oneFolder,
+            boolean instrumentsOnly) {
+        public static final Layout FLAT = new Layout("", 0, 0, false, false, 0, false, false);
 
         public Layout {
             folder = folder == null ? "" : folder;
             require(soundsPerFolder >= 0 && maxFolders >= 0 && instrumentsPerBank >= 0, "layout: numbers must not be negative");
             if (!folder.isEmpty()) requirePattern(folder, "layout.folder");
+            require(!oneFolder || folder.isEmpty() && !mirror, "layout.oneFolder: where there are no folders, none are made or rebuilt");
         }
     }
 
@@ -159,6 +169,8 @@ import java.util.stream.Collectors;
         limits = limits == null ? DeviceLimits.NONE : limits;
         card = card == null ? CardRules.NONE : card;
         require(document == null || document.equals(SESSION), "document: '" + document + "' is not '" + SESSION + "'");
+        require(!layout.instrumentsOnly() || !accepts.instruments().isEmpty(),
+                "layout.instrumentsOnly: accepts.instruments lists no format of them");
         require(limits.isOfSounds() || !accepts.instruments().isEmpty(),
                 "limits: but for totalBytes and sampleOverheadBytes they are of instruments, and accepts.instruments lists no format of them");
     }

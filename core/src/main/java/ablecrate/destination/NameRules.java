@@ -62,6 +62,7 @@ public final class NameRules {
 
     /// A name that is made by a pattern: where it is too long, what the user gave is shortened, not the numbers, and not what stands between.
     public String fit(NamePattern pattern, Map<NamePattern.Word, String> values) {
+
         String whole = pattern.apply(values);
         List<NamePattern.Word> given = Stream.of(NamePattern.Word.NAME, NamePattern.Word.FOLDER).filter(pattern::uses).toList();
         if (names.maxLength() == 0 || whole.length() <= names.maxLength() || given.size() != 1) return fit(whole);
@@ -72,6 +73,16 @@ public final class NameRules {
         shorter.put(given.getFirst(), new NameRules(names.atMost(room)).fit(values.get(given.getFirst())));
         return fit(pattern.apply(shorter));
     }
+
+    /// The same for a sound, with what stands in front of all names.
+    public String fitSound(NamePattern pattern, Map<NamePattern.Word, String> values) {
+        String begin = begin(values);
+        int room = names.maxLength() == 0 ? 0 : Math.max(1, names.maxLength() - begin.length());
+        return fit(begin + new NameRules(names.atMost(room)).fit(pattern, values));
+    }
+
+    /// What stands in front of every sound's name.
+    public String begin(Map<NamePattern.Word, String> values) { return names.begin().isEmpty() ? "" : NamePattern.parse(names.begin()).apply(values); }
 
     /// For a name of which nothing can be kept: the word, as far as alphabet and length have room for it, or the alphabet's first letter.
     private String nameless() {

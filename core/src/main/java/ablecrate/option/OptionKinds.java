@@ -60,9 +60,9 @@ final class OptionKinds {
     }
 
     static List<String> containers(DestinationSheet sheet) {
-        List<String> all = new ArrayList<>(sheet.accepts().containers().isEmpty()
-                ? SoundFormats.WRITTEN.stream().map(SoundFormat::id).toList()
-                : sheet.accepts().containers());
+        List<String> all = new ArrayList<>();
+        if (!sheet.layout().instrumentsOnly())
+            all.addAll(sheet.accepts().containers().isEmpty() ? SoundFormats.WRITTEN.stream().map(SoundFormat::id).toList() : sheet.accepts().containers());
         all.addAll(sheet.accepts().instruments());
         return all;
     }

@@ -171,7 +171,7 @@ public final class Options {
     private static final Option<Optional<Boolean>> MIRROR = Option.of("mirror", OptionGroup.NAMES, "Source folders",
             "Recreate the folders of the source.",
             new Kind.Flag<>(Optional.of(true), Optional.of(false), m -> m.map(yes -> yes ? "recreate" : "do not recreate").orElse("destination")),
-            PackOptions::mirror, PackOptions::withMirror);
+            PackOptions::mirror, PackOptions::withMirror).openWhere((sheet, o) -> !sheet.layout().oneFolder() || o.mirror().orElse(false));
     private static final Option<String> JOIN = Option.of("join", OptionGroup.NAMES, "Join into one",
             "Name of one long sound that all sounds become, one after another, with a cue point for each; '--part cues' takes it apart again.",
             new Kind.Text<>("NAME", String::strip, n -> n), o -> o.placing().joining().name(),

@@ -57,7 +57,7 @@ public final class Cards {
     private static Card kits(Path folder, DestinationSheet sheet) throws IOException, Json.JsonFault {
         if (sheet.isSession()) return new Card(Set.of(), Map.of(), session(folder), Map.of());
         if (sheet.layout().folder().isEmpty() || !Files.isDirectory(folder)) return Card.EMPTY;
-        NamePattern folders = NamePattern.parse(sheet.layout().folder()), names = NamePattern.parse(sheet.names().pattern());
+        NamePattern folders = NamePattern.parse(sheet.layout().folder()), names = sheet.names().made();
         if (!folders.uses(Word.KIT)) return Card.EMPTY;
         Set<Integer> kits = new HashSet<>();
         try (Stream<Path> inside = Files.list(folder)) {

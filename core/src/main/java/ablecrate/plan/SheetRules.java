@@ -68,6 +68,7 @@ public final class SheetRules {
 
     private static Optional<String> folders(DestinationSheet sheet) {
         List<String> out = new ArrayList<>();
+        if (sheet.layout().oneFolder()) out.add("none");
         if (sheet.layout().maxFolders() > 0)
             out.add("up to " + sheet.layout().maxFolders() + (sheet.layout().soundsPerFolder() > 0 ? " of " + sheet.layout().soundsPerFolder() : ""));
         if (sheet.card().foldersDeep() > 0) out.add(Told.count(sheet.card().foldersDeep(), "folder") + " deep");

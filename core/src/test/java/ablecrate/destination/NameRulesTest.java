@@ -32,7 +32,7 @@ class NameRulesTest {
     /// Whatever names come, each result is new, fits, and cases are not told apart, as on cards.
     @ParameterizedTest @CsvSource({"8,A-Z0-9_", "12,a-z0-9-", "5,A-Z0-9", "0,''", "3,0-9A-F"}) void resultsAreNeverTheSameAndAlwaysFit(int longest,
             String alphabet) {
-        NameRules rules = new NameRules(new DestinationSheet.Names(longest, alphabet, false, "(name)"));
+        NameRules rules = new NameRules(new DestinationSheet.Names(longest, alphabet, false, "(name)", ""));
         NameRules.Taken taken = new NameRules.Taken();
         Random random = new Random(longest);
         Set<String> given = new HashSet<>();
@@ -56,7 +56,7 @@ class NameRulesTest {
     /// The number at the end tells neighbours apart, so it is the last to go.
     @ParameterizedTest @CsvSource({"Bottle organ soft 060,60", "Bottle organ soft 061,61", "Clockwork 12,12"}) void aNumberAtTheEndSurvivesCutting(
             String wanted, String end) {
-        assertThat(new NameRules(new DestinationSheet.Names(8, "A-Za-z0-9_", false, "(name)")).fit(wanted)).hasSizeLessThanOrEqualTo(8).endsWith(end);
+        assertThat(new NameRules(new DestinationSheet.Names(8, "A-Za-z0-9_", false, "(name)", "")).fit(wanted)).hasSizeLessThanOrEqualTo(8).endsWith(end);
     }
 
     /// Where a name is too long, what the user gave is shortened, so that the folder can be read again.
@@ -65,7 +65,7 @@ class NameRulesTest {
             String name) {
         NamePattern pattern = NamePattern.parse("(kit...)-(folder)");
         Map<NamePattern.Word, String> values = Map.of(NamePattern.Word.KIT, "1", NamePattern.Word.FOLDER, given);
-        NameRules rules = new NameRules(new DestinationSheet.Names(12, "A-Z0-9_-", true, "(name)"));
+        NameRules rules = new NameRules(new DestinationSheet.Names(12, "A-Z0-9_-", true, "(name)", ""));
         assertThat(rules.fit(pattern, values)).isEqualTo(name);
         assertThat(pattern.read(name).orElseThrow()).containsEntry(NamePattern.Word.KIT, "001");
     }

@@ -47,13 +47,13 @@ class SheetTest {
 
     @ParameterizedTest @CsvSource({"Glass: C#3/soft,GLASS_C_3_SO", "a,A", "Übergröße,UBERGROSSE", "...,SOUND", "con,CON_",
         "Clockwork Orchard 12,CLCKWRKRCH12"}) void namesFitAlphabetAndLength(String wanted, String fitted) {
-        String name = new NameRules(new DestinationSheet.Names(12, "A-Z0-9_", true, "(name)")).fit(wanted);
+        String name = new NameRules(new DestinationSheet.Names(12, "A-Z0-9_", true, "(name)", "")).fit(wanted);
         assertThat(name).hasSizeLessThanOrEqualTo(12).matches("[A-Z0-9_]+");
         if (!wanted.startsWith("Glass")) assertThat(name).isEqualTo(fitted);
     }
 
     @Test void sameNamesAreNumberedWithinTheLength() {
-        NameRules rules = new NameRules(new DestinationSheet.Names(8, "A-Z0-9_", true, "(name)"));
+        NameRules rules = new NameRules(new DestinationSheet.Names(8, "A-Z0-9_", true, "(name)", ""));
         NameRules.Taken taken = new NameRules.Taken();
         Set<String> given = new HashSet<>();
         for (int i = 0; i < 120; i++)

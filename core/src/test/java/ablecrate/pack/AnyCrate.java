@@ -203,9 +203,10 @@ public final class AnyCrate {
                                 new DestinationSheet.Loops(0, List.of(), 500, 20_000, 0)),
                         rates.isEmpty() ? one(List.of(), List.of(8000, 48_000)) : List.of()),
                 DestinationSheet.Defaults.NONE,
-                new DestinationSheet.Names(one(0, 8, 12), one("", "A-Z0-9_", "a-z0-9-"), random.nextBoolean(), one("(name)", "(number..)(name)")),
+                new DestinationSheet.Names(one(0, 8, 12), one("", "A-Z0-9_", "a-z0-9-"), random.nextBoolean(), one("(name)", "(number..)(name)"),
+                        one("", "", "(number...)")),
                 new DestinationSheet.Layout(one("", "audio", "KIT(kit..)"), random.nextInt(2) * 5, random.nextInt(2) * 3, random.nextBoolean(),
-                        random.nextBoolean(), random.nextInt(2)),
+                        random.nextBoolean(), random.nextInt(2), false, false),
                 new Keeps(random.nextBoolean(), random.nextBoolean(), random.nextBoolean(), random.nextBoolean(), random.nextBoolean()), DeviceLimits.NONE,
                 CardRules.NONE, null);
     }

@@ -16,6 +16,7 @@ import ablecrate.format.InstrumentFormats;
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
+import ablecrate.instrument.Mapping;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.PlayingSettings;
 import ablecrate.instrument.SoundMetadata;
@@ -48,6 +49,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
 
 /// What sheets of devices say is obeyed, or told.
 class DeviceSheetsTest {
@@ -97,6 +99,35 @@ class DeviceSheetsTest {
         PackingItem item = plan(sheet, PackOptions.DEFAULT).items().getFirst();
         assertThat(item.outputs().getFirst().metadata().loops()).extracting(Loop::mode).isEqualTo(left == null ? List.of() : List.of(left));
         if (told != null) assertThat(item.change(Property.LOOPS).orElseThrow().reason()).isEqualTo(told);
+    }
+
+    /// The first loop is one that the device does not play; the second one keeps its place and length at the other rate.
+    @ParameterizedTest @ValueSource(ints = {1, 5}) void theNextLoopGoesWhereTheFirstDoesNot(int frames) throws Exception {
+        sound("a.wav", 48_000, 10_000, SoundMetadata.NONE.withLoops(List.of(Loop.sustain(new FrameRange(9000, 9000 + frames), LoopMode.ALTERNATING),
+                Loop.sustain(new FrameRange(1600, 4800), LoopMode.FORWARD))));
+        PackingItem item = plan("rack-sampler", PackOptions.DEFAULT).items().getFirst();
+        assertThat(item.outputs().getFirst().metadata().loops()).singleElement().satisfies(l -> assertThat(l.frames()).isEqualTo(new FrameRange(1470, 4410)));
+    }
+
+    /// Whatever names are made of, the device finds its pads by their numbers.
+    @ParameterizedTest @CsvSource({"(root)_(name),1-60_REED.wav", "(pad)-(name),1-REED.wav",
+        "(folder) of the (name),1-INOFTHERED.wav"}) void padsBeginWithTheirNumber(
+                String pattern, String name) throws Exception {
+        sound("reed.wav", 44_100, 4410, SoundMetadata.NONE.withMapping(Mapping.NONE.withRootKey(Optional.of(60))));
+        PackingItem item = plan("drum-pads", PackOptions.DEFAULT.withNamePattern(Optional.of(pattern))).items().getFirst();
+        assertThat(item.outputs().getFirst().path()).isEqualTo("001-IN/" + name);
+    }
+
+    @Test void whatADeviceWouldNotFindIsToldBeforehand() throws Exception {
+        sound("deep/reed.wav", 44_100, 4410, SoundMetadata.NONE);
+        assertThatThrownBy(() -> plan("pocket-sampler", PackOptions.DEFAULT.withMirror(Optional.of(true)))).isInstanceOf(OptionConflict.class)
+                .hasMessage("pocket-sampler looks into no folders; do not recreate those of the source");
+        assertThatThrownBy(() -> plan("card-sampler", PackOptions.DEFAULT.withContainer(Choice.of("wav")))).isInstanceOf(OptionConflict.class)
+                .hasMessage("card-sampler does not take container wav; it takes preset");
+        PackOptions joined = PackOptions.DEFAULT
+                .withPlacing(PackOptions.DEFAULT.placing().withJoining(PackOptions.DEFAULT.placing().joining().withName("all")));
+        assertThat(plan("card-sampler", joined).items()).singleElement().satisfies(i -> assertThat(i.verdict()).isEqualTo(Verdict.BLOCKED))
+                .satisfies(i -> assertThat(i.reason()).isEqualTo("the destination loads sounds only as parts of instruments; do not join them"));
     }
 
     /// Each bank fits by itself, both do not: 2,100,000 frames of 16 bit are 4.2 MB of eight.

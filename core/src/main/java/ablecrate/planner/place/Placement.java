@@ -6,12 +6,15 @@ import ablecrate.change.PartChange;
 import ablecrate.change.Property;
 import ablecrate.change.Told;
 import ablecrate.change.Verdict;
+import ablecrate.codec.SoundFile;
 import ablecrate.codec.SoundFormats;
 import ablecrate.codec.WrittenFormat;
 import ablecrate.destination.DestinationSheet;
 import ablecrate.destination.NamePattern.Word;
 import ablecrate.destination.NamePattern;
 import ablecrate.destination.NameRules;
+import ablecrate.format.InstrumentFormat;
+import ablecrate.format.InstrumentFormats;
 import ablecrate.library.Gathered;
 import ablecrate.library.Stated;
 import ablecrate.option.OptionConflict;
@@ -52,8 +55,9 @@ public final class Placement {
     public Placement(DestinationSheet sheet, PackOptions options, Card card) throws OptionConflict {
         this.sheet = sheet;
         try {
-            NamePattern whole = NamePattern.parse(options.namePattern().orElse(sheet.names().pattern()));
-            List<NamePattern> levels = sheet.layout().folder().isEmpty() ? whole.levels() : List.of(whole);
+            String begin = sheet.names().begin(), chosen = options.namePattern().orElse(sheet.names().pattern());
+            NamePattern whole = NamePattern.parse(chosen.startsWith(begin) && chosen.length() > begin.length() ? chosen.substring(begin.length()) : chosen);
+            List<NamePattern> levels = sheet.layout().folder().isEmpty() && !sheet.layout().oneFolder() ? whole.levels() : List.of(whole);
             sorting = levels.subList(0, levels.size() - 1);
             namePattern = levels.getLast();
         } catch (IllegalArgumentException e) {
@@ -74,8 +78,20 @@ public final class Placement {
     public List<PackingItem> place(List<PackingItem> items) {
         kits.assign(items.stream().filter(i -> i.verdict() != Verdict.BLOCKED)
                 .flatMap(i -> i.isInstruments() ? i.maps().isEmpty() ? i.parts().stream() : Stream.<PackingItem>empty() : Stream.of(i)).toList());
-        return items.stream().map(i -> i.verdict() == Verdict.BLOCKED ? i : i.isInstruments() ? placeInstruments(i) : place(i, Optional.empty(), earlier(i)))
+        return items.stream()
+                .map(i -> i.verdict() == Verdict.BLOCKED
+                        ? i
+                        : i.isInstruments() ? placeInstruments(i) : isLost(i) ? lost(i) : place(i, Optional.empty(), earlier(i)))
                 .toList();
+    }
+
+    /// Whether the destination would not load a sound, as no instrument plays it. Until it is known what becomes of a clip, it may still be one.
+    private boolean isLost(PackingItem item) { return sheet.layout().instrumentsOnly() && item.isSettled(); }
+
+    private PackingItem lost(PackingItem item) {
+        InstrumentFormat wanted = InstrumentFormats.byId(sheet.accepts().instruments().getFirst()).orElseThrow();
+        return item.with(new CardChange.SoundAlone(item.source().fileName(), wanted.name(), item.source().sound().filter(SoundFile::isJoined).isPresent()),
+                List.of());
     }
 
     /// A map lies beside a folder of its sounds; several maps of one file lie in a folder with one for the sounds of all, but for banks of a device that counts their instruments. Sounds without a map
@@ -106,8 +122,9 @@ public final class Placement {
                     parts.add(pooled(part));
                 else
                     if (isAlone)
-                        parts.add(place(part, folderPattern == null ? Optional.of(inside(folder, rules.fit(part.source().folderName()))) : Optional.empty(),
-                                ofPart));
+                        parts.add(place(part, folderPattern == null && !sheet.layout().oneFolder()
+                                ? Optional.of(inside(folder, rules.fit(part.source().folderName())))
+                                : Optional.empty(), ofPart));
                     else
                         parts.add(place(part, Optional.of(inside(folder, sounds)), List.of()));
         }
@@ -200,7 +217,8 @@ public final class Placement {
             if (limit > 0 && kit.kit() > limit)
                 return item.with(new CardChange.TooManyFolders(item.source().folderName(), kit.kit(), limit), List.of());
             Map<Word, String> values = values(item, output, i, kit);
-            String folder = fixed.orElseGet(() -> folder(item.source(), values)), wanted = namePattern.apply(values);
+            String folder = fixed.orElseGet(() -> folder(item.source(), values)),
+                    wanted = (fixed.isEmpty() ? rules.begin(values) : "") + namePattern.apply(values);
             if (fixed.isEmpty() && size > 0 && counts.merge(folder, 1, Integer::sum) > size)
                 return item.with(new CardChange.FolderFull(item.source().folderName(), folder, size), List.of());
             boolean isSplit = item.outputs().size() > 1 && !namePattern.uses(Word.CHANNEL);
@@ -209,7 +227,7 @@ public final class Placement {
             if (fixed.isPresent()) wanted = wanted.replaceAll("[=$]", "_");
             String fitted = isSplit
                     ? fitKeepingEnd(wanted, "-" + values.get(Word.CHANNEL))
-                    : fixed.isPresent() ? rules.fit(wanted) : rules.fit(namePattern, values);
+                    : fixed.isPresent() ? rules.fit(wanted) : rules.fitSound(namePattern, values);
             String name = earlier.isEmpty() ? rules.unique(fitted, extension, taken(folder)) : named(earlier.get(i));
             if (i == 0) {
                 firstWanted = wanted;
@@ -238,7 +256,7 @@ public final class Placement {
         values.put(Word.NAME, source.stem());
         values.put(Word.FOLDER, kit.name().isEmpty() ? source.folderName() : kit.name());
         values.put(Word.NUMBER, Integer.toString(number));
-        values.put(Word.ROOT, output.metadata().mapping().rootKey().map(Object::toString).orElse(""));
+        values.put(Word.ROOT, root(item, output).map(Object::toString).orElse(""));
         values.put(Word.RATE, Integer.toString(output.shape().rateHz()));
         values.put(Word.DEPTH, output.shape().depth().id());
         values.put(Word.CHANNEL, item.outputs().size() == 1 ? "" : item.outputs().size() == 2 ? channel == 0 ? "L" : "R" : Integer.toString(channel + 1));
@@ -248,9 +266,16 @@ public final class Placement {
         return values;
     }
 
-    private static Optional<Double> tempo(PackingItem item) {
-        return item.changes().stream().filter(PartChange.TempoMatched.class::isInstance).map(c -> ((PartChange.TempoMatched) c).toBpm()).findFirst()
-                .or(() -> Stated.tempo(item.source()));
+    /// A destination that holds no root keys has them in names at least. At another speed the source's is no more true.
+    private static Optional<Integer> root(PackingItem item, PlannedOutput output) {
+        return output.metadata().mapping().rootKey().or(() -> matched(item).isPresent() ? Optional.empty() : output.source().metadata().mapping().rootKey());
+    }
+
+    private static Optional<Double> tempo(PackingItem item) { return matched(item).or(() -> Stated.tempo(item.source())); }
+
+    /// The tempo that it is brought to.
+    private static Optional<Double> matched(PackingItem item) {
+        return item.changes().stream().filter(PartChange.TempoMatched.class::isInstance).map(c -> ((PartChange.TempoMatched) c).toBpm()).findFirst();
     }
 
     private String folder(Gathered source, Map<Word, String> values) {

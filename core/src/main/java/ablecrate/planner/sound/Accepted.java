@@ -45,13 +45,17 @@ public final class Accepted {
         if (options.container() instanceof Choice.Of<String>(String id)) {
             boolean isMap = InstrumentFormats.byId(id).isPresent();
             if (!isMap && SoundFormats.written(id).isEmpty()) throw conflict("container " + id, all());
-            List<String> accepted = isMap ? accepts.instruments() : accepts.containers();
-            check(isMap ? accepted.contains(id) : accepted.isEmpty() || accepted.contains(id), "container " + id, accepts.containers());
+            boolean instrumentsOnly = sheet.layout().instrumentsOnly();
+            List<String> accepted = isMap || instrumentsOnly ? accepts.instruments() : accepts.containers();
+            check(isMap || instrumentsOnly ? accepted.contains(id) : accepted.isEmpty() || accepted.contains(id), "container " + id,
+                    instrumentsOnly ? accepted : accepts.containers());
         }
         if (options.rateHz() instanceof Choice.Of<Integer>(Integer hz))
             check(accepts.takesRate(hz), hz + " Hz", accepts.rateChoices());
         if (options.depth() instanceof Choice.Of<Depth>(Depth depth))
             check(accepts.depths().isEmpty() || accepts.depthList().contains(depth), "depth " + depth.id(), accepts.depths());
+        if (sheet.layout().oneFolder() && options.mirror().orElse(false))
+            throw new OptionConflict(sheet.id() + " looks into no folders; do not recreate those of the source");
         ChannelChoice choice = options.channels().orElse(ChannelChoice.KEEP);
         if (choice == ChannelChoice.MONO || choice == ChannelChoice.SPLIT) check(acceptsChannels(1), "channels " + choice.id(), accepts.channels());
         if (choice == ChannelChoice.STEREO) check(acceptsChannels(2), "channels stereo", accepts.channels());

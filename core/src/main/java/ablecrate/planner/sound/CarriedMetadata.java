@@ -51,7 +51,7 @@ record CarriedMetadata(SoundMetadata metadata, List<Change> changes) {
             sourceChain = conversion.sourceChain();
             fromHz = task.file().rateHz();
             fit = conversion.fit();
-            ruling = task.rulingLoop();
+            ruling = conversion.ruling();
             this.speed = speed;
         }
 
@@ -95,7 +95,7 @@ record CarriedMetadata(SoundMetadata metadata, List<Change> changes) {
             for (Loop loop : loops) {
                 long length = Math.round(scaled(loop.frames().length()));
                 // That one may be written several times over.
-                boolean isRuling = ruling.filter(loop::equals).isPresent(), isShort = length < taken.frames().shortest() && !(isExtended && isRuling),
+                boolean isRuling = isRuling(loop), isShort = length < taken.frames().shortest() && !(isExtended && isRuling),
                         isLong = length > taken.frames().longest();
                 if (isShort) tooShort++;
                 if (isLong) tooLong++;
@@ -113,14 +113,16 @@ record CarriedMetadata(SoundMetadata metadata, List<Change> changes) {
             return kept;
         }
 
+        private boolean isRuling(Loop loop) {
+            return ruling.filter(r -> r.use() == loop.use() && r.frames().equals(loop.frames())).isPresent();
+        }
+
         private List<Loop> moved(List<Loop> kept, LoopChange.SeamSteps seam) {
             double worstShift = 0, worstCents = 0;
-            boolean isFirst = true;
             List<Loop> moved = new ArrayList<>();
             for (Loop loop : kept) {
                 double exactStart = scaled(loop.frames().start() - sourceChain.part().start()), exactLength = scaled(loop.frames().length());
-                boolean rules = isFirst && loop.use() == Loop.Use.SUSTAIN && fit.isPresent();
-                isFirst &= loop.use() != Loop.Use.SUSTAIN;
+                boolean rules = isRuling(loop) && fit.isPresent();
                 // The length is rounded for itself: it is the loop's pitch. Rounding both ends could be off by two halves.
                 long length = Math.max(1, Math.round(exactLength)),
                         start = Math.clamp(Math.round(exactStart), 0, Math.max(0, sourceChain.convertedFrames() - length));

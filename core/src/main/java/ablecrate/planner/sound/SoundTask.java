@@ -129,13 +129,17 @@ public record SoundTask(Gathered gathered, SoundFile file, SoundMetadata own, So
     /// By how much the sound is raised within its loop.
     double loopRiseDb() { return edit.loop().riseDb().orElse(0.0); }
 
-    /// The loop that a rate change has to keep whole: the first for the held key.
-    Optional<Loop> rulingLoop() {
+    /// The loop that a rate change has to keep whole: the first for the held key that the destination plays.
+    /// @param ratio frames of the result for one of the source
+    Optional<Loop> rulingLoop(double ratio) {
         return target.carriesLoops()
                 ? file.metadata().loops().stream().filter(l -> l.use() == Loop.Use.SUSTAIN && l.frames().length() > 1 && l.frames().end() <= file.frames())
-                        .findFirst()
+                        .filter(l -> target.loops().plays(l.mode(), Math.round(l.frames().length() * ratio))).findFirst()
                 : Optional.empty();
     }
+
+    /// The same at the speed of the source.
+    Optional<Loop> rulingLoop() { return rulingLoop((double) rateHz() / file.rateHz()); }
 
     /// With loops that were found, the crossfade that they need unless another is asked for, and the rise in level.
     SoundTask looped(List<Loop> loops, double crossfadeMs, double riseDb) {
