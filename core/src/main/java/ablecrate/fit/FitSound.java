@@ -71,6 +71,9 @@ public record FitSound(SoundFile file, int rateHz, int channels, List<Depth> dep
     /// One of its depths by its number; empty for its own.
     Optional<Depth> depth(int number) { return number == 0 ? Optional.empty() : Optional.of(depths.get(Math.min(number, depths.size() - 1))); }
 
+    /// Whether its depth at the destination is less fine than its own.
+    boolean isRounded() { return !depths.getFirst().isFloat() && depths.getFirst().compareTo(file.encoding().depth()) < 0; }
+
     /// Nothing is left out.
     Size whole() { return new Size(rateHz, Optional.empty(), channels < file.channels(), file.frames()); }
 

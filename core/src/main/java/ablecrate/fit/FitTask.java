@@ -28,8 +28,9 @@ import java.util.stream.IntStream;
 /// @param takesMono whether a stereo sound may become mono
 /// @param format of the instruments
 /// @param rules what must not be done
+/// @param sources the instruments before loops were found for their sounds: with these is compared what becomes of them
 public record FitTask(List<Instrument> instruments, List<Optional<FitSound>> sounds, DeviceLimits limits, List<Integer> ratesHz, boolean takesMono,
-        Format format, FitRules rules) implements Measurement.OfInstruments {
+        Format format, FitRules rules, List<Instrument> sources) implements Measurement.OfInstruments {
     /// Of more instruments, each is not held against simple plans, and fewer rates are tried.
     private static final int MOST_TRIED = 16;
 
@@ -61,8 +62,14 @@ public record FitTask(List<Instrument> instruments, List<Optional<FitSound>> sou
         }
     }
 
+    public FitTask(List<Instrument> instruments, List<Optional<FitSound>> sounds, DeviceLimits limits, List<Integer> ratesHz, boolean takesMono, Format format,
+            FitRules rules) {
+        this(instruments, sounds, limits, ratesHz, takesMono, format, rules, instruments);
+    }
+
     public FitTask {
         instruments = List.copyOf(instruments);
+        sources = List.copyOf(sources);
         Map<Integer, Set<List<Loop>>> loops = new HashMap<>();
         for (Instrument instrument : instruments)
             for (Zone zone : instrument.zones())
@@ -110,7 +117,7 @@ public record FitTask(List<Instrument> instruments, List<Optional<FitSound>> sou
     /// The same with all instruments in a device's memory at one time.
     public FitTask allTogether() {
         return new FitTask(instruments, sounds, limits, ratesHz, takesMono,
-                new Format(format.carried, format.mostGainDb, format.mostZones, format.hasSampleEach, format.hasSidesApart, 0), rules);
+                new Format(format.carried, format.mostGainDb, format.mostZones, format.hasSampleEach, format.hasSidesApart, 0), rules, sources);
     }
 
     /// Sounds of instruments that had no loop, and those of them that one was found for.
@@ -131,7 +138,7 @@ public record FitTask(List<Instrument> instruments, List<Optional<FitSound>> sou
 
     /// The same with as much memory as it wants.
     FitTask withoutMemory() {
-        return new FitTask(instruments, sounds, limits.withInstrumentBytes(0).withTotalBytes(0), ratesHz, takesMono, format, rules);
+        return new FitTask(instruments, sounds, limits.withInstrumentBytes(0).withTotalBytes(0), ratesHz, takesMono, format, rules, sources);
     }
 
     /// Memory that samples take, each as often as it is written.

@@ -159,7 +159,7 @@ final class Fitter {
         NoteSet known = heard.notes.get(instrument);
         if (known != null) return known.anew();
         // Not made under a lock of the map: it is made by many threads, which may come here for others meanwhile.
-        NoteSet made = new NoteSet(task.instruments().get(instrument), new Notes(whole, task.format()), notesOfEach);
+        NoteSet made = new NoteSet(task.sources().get(instrument), new Notes(whole, task.format()), notesOfEach);
         heard.notes.put(instrument, made);
         return made;
     }

@@ -10,6 +10,7 @@ import java.io.IOException;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Stream;
 import java.util.stream.IntStream;
 
 /// A fit as the catalogue keeps it: that of a bank takes a minute to find.
@@ -17,7 +18,7 @@ import java.util.stream.IntStream;
 /// @param instruments in the order of the task
 record KeptFit(String task, List<Entry> instruments, Map<Integer, Size> sizes, long bytesBefore, long bytes, List<Fit.Point> curve) {
     /// Raised when the same task is fitted otherwise: what was kept before is forgotten.
-    private static final int REVISION = 4;
+    private static final int REVISION = 5;
 
     /// @see Fit.Fitted
     record Entry(InstrumentJson.InstrumentEntry after, Need needed, Need need, Harm harm, List<FitStep> steps, Map<String, Double> simpleDb, String lacking,
@@ -56,7 +57,7 @@ record KeptFit(String task, List<Entry> instruments, Map<Integer, Size> sizes, l
     /// @return empty where a sound is made of several, or a file is gone
     static Optional<String> hash(FitTask task) {
         StringBuilder all = new StringBuilder().append(REVISION);
-        task.instruments().forEach(i -> all.append(Json.write(InstrumentJson.entry(i))));
+        Stream.concat(task.instruments().stream(), task.sources().stream()).forEach(i -> all.append(Json.write(InstrumentJson.entry(i))));
         FitTask.Format format = task.format();
         List<Object> rest = List.of(task.limits(), task.ratesHz(), task.takesMono(), format.carried().stream().map(Parameter::label).sorted().toList(),
                 format.mostGainDb(), format.mostZones(), format.hasSampleEach(), format.hasSidesApart(), format.instrumentsPerFile(),

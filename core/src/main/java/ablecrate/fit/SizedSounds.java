@@ -1,5 +1,6 @@
 package ablecrate.fit;
 
+import ablecrate.audio.Depth;
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.Zone;
@@ -18,6 +19,9 @@ import java.util.concurrent.ConcurrentHashMap;
 /// Zones that play samples in other sizes: made of the audio as it would be written. Safe for threads.
 final class SizedSounds {
     private static final int FIRST = 1 << 24;
+    /// A sound whose peak is higher, in steps of its depth, covers the noise of its dither: half a step is 72 dB below it, in the bands where it counts most
+    /// some 5 dB less, and what is 60 dB below the loudest band counts as nothing.
+    private static final double QUIET_STEPS = 2048;
 
     private record Cut(int sample, Size size, Optional<Loop> loop) {}
 
@@ -27,6 +31,7 @@ final class SizedSounds {
     private final List<FitSound.Sized> made = new ArrayList<>();
     private final Map<Cut, Integer> numbers = new HashMap<>();
     private final Map<Integer, Fold> folds = new ConcurrentHashMap<>();
+    private final Map<Integer, Double> peaks = new ConcurrentHashMap<>();
 
     /// @param whole samples by number, as the source has them
     SizedSounds(FitTask task, Voices.Sounds whole, KeptSounds kept, SoundPath path) {
@@ -54,9 +59,25 @@ final class SizedSounds {
     Fold fold(int sample) { return folds.computeIfAbsent(sample, s -> Fold.of(whole.sound(s).orElseThrow())); }
 
     Harm harm(NoteSet measured, Instrument instrument, Map<Integer, Size> sizes) {
-        List<Zone> moved = moved(instrument.zones(), sizes);
+        List<Zone> moved = moved(instrument.zones(), rounded(instrument, sizes));
         Instrument played = CountFitter.of(instrument, List.of(List.of(new Stack(Stack.ALL, Stack.ALL, moved))));
         return measured.harm(played, new Notes(sounds, task.format()));
+    }
+
+    /// Sounds so quiet that it is heard how they are rounded, in the depth in which they are written whatever the memory.
+    private Map<Integer, Size> rounded(Instrument instrument, Map<Integer, Size> sizes) {
+        Map<Integer, Size> out = new HashMap<>(sizes);
+        for (int sample : FitTask.samples(instrument)) {
+            FitSound sound = task.sounds().get(sample).orElse(null);
+            if (sound == null || !sound.isRounded() || !isQuiet(sample, sound.depths().getFirst())) continue;
+            Size size = sizes.getOrDefault(sample, sound.whole());
+            if (size.depth().isEmpty()) out.put(sample, size.in(Optional.of(sound.depths().getFirst())));
+        }
+        return out;
+    }
+
+    private boolean isQuiet(int sample, Depth depth) {
+        return peaks.computeIfAbsent(sample, s -> whole.sound(s).orElseThrow().peak()) < Math.scalb(QUIET_STEPS, 1 - depth.bits());
     }
 
     private List<Zone> moved(List<Zone> zones, Map<Integer, Size> sizes) {

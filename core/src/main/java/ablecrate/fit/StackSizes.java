@@ -188,11 +188,7 @@ final class StackSizes {
 
     /// Where the tail begins.
     private static long tail(LoadedSound sound, double tailDb) {
-        double peak = 0;
-        for (double[] plane : sound.planes())
-            for (double x : plane)
-                peak = Math.max(peak, Math.abs(x));
-        double least = peak * Math.pow(10, tailDb / 20);
+        double least = sound.peak() * Math.pow(10, tailDb / 20);
         int last = 0;
         for (double[] plane : sound.planes())
             for (int i = plane.length - 1; i > last; i--)

@@ -111,7 +111,7 @@ record FittedInstruments(List<Instrument> instruments, Map<Integer, Size> sizes,
                 new FitTask.Format(Parameter.ALL.stream().filter(task.capabilities()::carries).collect(Collectors.toSet()), task.mostGainDb(),
                         task.bank().map(BankFormat::mostZones).orElse(0), task.isSaidBySounds(),
                         task.bank().filter(BankFormat::hasSidesApart).isPresent(), task.instrumentsPerFile()),
-                new FitRules(forbidden, fitting.keptRoots(), fitting.keptVelocities()));
+                new FitRules(forbidden, fitting.keptRoots(), fitting.keptVelocities()), plain);
     }
 
     private static FitSound sound(InstrumentTask task, SoundFile file, Optional<FoundLoop> found) {
