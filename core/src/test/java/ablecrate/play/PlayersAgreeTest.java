@@ -32,17 +32,22 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
 import java.util.function.UnaryOperator;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
 
 /// A bank that we write sounds alike under FluidSynth's library, the JDK's synthesizer and our own player.
 class PlayersAgreeTest {
     private static final int RATE = 48_000, SECOND = RATE;
 
+    private static final Zone FALLING = Zone.of(0).with(Parameter.ROOT_KEY, 69).with(Parameter.DECAY, 2.0).with(Parameter.SUSTAIN, -24.0);
+
     @TempDir Path folder;
 
-    /// A looped tone on its own key, above, below, tuned, soft, and to one side. FluidSynth reads a sustain of n centibels as 0.96 n.
+    /// A looped tone on its own key, above, below, tuned, soft, and to one side. FluidSynth reads a sustain of n centibels as 0.96 n, and for the JDK a decay
+    /// lasts as long as it says, however far it falls: the one here is over early in any case.
     private static List<Zone> zones() {
         Loop loop = Loop.sustain(new FrameRange(4410, 8820), LoopMode.FORWARD);
         Zone tone = Zone.of(0).with(Parameter.ROOT_KEY, 69).with(Parameter.LOOPS, List.of(loop)).with(Parameter.VIBRATO_WHEEL, 50.0);
@@ -50,7 +55,7 @@ class PlayersAgreeTest {
                 z -> z.with(Parameter.TUNING, 37.0),
                 z -> z.with(Parameter.TUNING, -1234.0), z -> z.with(Parameter.PAN, 100.0),
                 z -> z.with(Parameter.KEY_TRACKING, 50.0).with(Parameter.ROOT_KEY, 60),
-                z -> z.with(Parameter.SUSTAIN, -6.0).with(Parameter.DECAY, 0.05), z -> z.with(Parameter.LOOP_UNTIL_RELEASE, true));
+                z -> z.with(Parameter.SUSTAIN, -6.0).with(Parameter.DECAY, 0.002), z -> z.with(Parameter.LOOP_UNTIL_RELEASE, true));
         List<Zone> out = new ArrayList<>();
         for (int i = 0; i < kinds.size(); i++)
             out.add(kinds.get(i).apply(tone.with(Parameter.KEYS, new Span(64 + i, 64 + i))));
@@ -72,19 +77,27 @@ class PlayersAgreeTest {
         agree(id, 9, (file, key, velocity) -> JdkSynthesizer.render(file, key, velocity, RATE, SECOND));
     }
 
+    /// A bank says how long a fall to silence would take: two seconds to -24 dB are more than eight of that.
+    @ParameterizedTest @ValueSource(strings = {"sf2", "dls"}) void aDecayLastsAsLongWhenItIsReadAgain(String id) throws Exception {
+        InstrumentFile read = write(folder.resolve("falling." + id), List.of(FALLING));
+        assertThat(read.instruments().getFirst().zones().getFirst().get(Parameter.DECAY)).isCloseTo(2, within(0.002));
+        assertThat(fall(render(read, 69, 127)[0])).isCloseTo(-24 * 0.35 / 2, within(0.1));
+    }
+
+    @Test void aDecayFallsAsFastForFluidSynth() throws Exception {
+        Optional<FluidSynth> fluid = FluidSynth.find();
+        assumeTrue(fluid.isPresent(), "libfluidsynth3 is not installed");
+        Path file = folder.resolve("falling.sf2");
+        write(file, List.of(FALLING));
+        assertThat(fall(fluid.get().render(file, 0, 0, 69, 127, RATE, SECOND)[0])).isCloseTo(-24 * 0.96 * 0.35 / 2, within(0.1));
+    }
+
+    /// In the last of the 0.35 seconds that are compared, against the first, in dB.
+    private static double fall(double[] x) { return Sounds.db(Sounds.rms(x, SECOND * 9 / 20, SECOND / 2) / Sounds.rms(x, SECOND / 10, SECOND * 3 / 20)); }
+
     private void agree(String id, int zones, Player player) throws Exception {
-        BankFormat format = (BankFormat) InstrumentFormats.byId(id).orElseThrow();
-        double[][] tone = {Sounds.sine(440, 0.5, 44_000, 13_200)};
-        Instrument made = new Instrument(About.named("Tone"), Optional.of(new Instrument.Program(0, 0, false)), List.of(new ZoneGroup("", zones())));
-        Instrument fitted = made.mapZones(
-                z -> List.of(format.capabilities().fit(z.with(Parameter.LOOPS, List.of(Loop.sustain(new FrameRange(4400, 8800), LoopMode.FORWARD))))));
         Path file = folder.resolve("tone." + id);
-        try (OutputStream out = Files.newOutputStream(file)) {
-            format.write(out, About.named("Tone"), List.of(fitted),
-                    List.of(new BankFormat.BankSound("tone", new OutputShape(44_000, 1, Depth.INT_16, 13_200), SoundMetadata.NONE)),
-                    _ -> new MemorySource(44_000, tone));
-        }
-        InstrumentFile read = format.read(file);
+        InstrumentFile read = write(file, zones());
         double reference = 0;
         for (int i = 0; i < zones; i++) {
             for (int velocity : new int[]{127, 64}) {
@@ -98,6 +111,20 @@ class PlayersAgreeTest {
                 assertThat(apart - reference).as("level of zone %d at velocity %d", i, velocity).isCloseTo(0, within(0.5));
             }
         }
+    }
+
+    private static InstrumentFile write(Path file, List<Zone> zones) throws Exception {
+        BankFormat format = (BankFormat) InstrumentFormats.byId(file.getFileName().toString().replaceAll(".*\\.", "")).orElseThrow();
+        double[][] tone = {Sounds.sine(440, 0.5, 44_000, 13_200)};
+        Instrument made = new Instrument(About.named("Tone"), Optional.of(new Instrument.Program(0, 0, false)), List.of(new ZoneGroup("", zones)));
+        Instrument fitted = made.mapZones(
+                z -> List.of(format.capabilities().fit(z.with(Parameter.LOOPS, List.of(Loop.sustain(new FrameRange(4400, 8800), LoopMode.FORWARD))))));
+        try (OutputStream out = Files.newOutputStream(file)) {
+            format.write(out, About.named("Tone"), List.of(fitted),
+                    List.of(new BankFormat.BankSound("tone", new OutputShape(44_000, 1, Depth.INT_16, 13_200), SoundMetadata.NONE)),
+                    _ -> new MemorySource(44_000, tone));
+        }
+        return format.read(file);
     }
 
     static double[][] render(InstrumentFile file, int key, int velocity) throws IOException {

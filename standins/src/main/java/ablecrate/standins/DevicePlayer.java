@@ -122,18 +122,21 @@ public final class DevicePlayer {
         private void move() {
             position += direction * step * bend * sway;
             Preset.Loop loop = slot.loop();
-            if (loop.end() > 0 && direction > 0 && position >= loop.end()) {
-                if (loop.alternates()) {
-                    direction = -1;
-                    position = 2.0 * (loop.end() - 1) - position;
-                } else
-                    position = loop.start() + (position - loop.start()) % (loop.end() - loop.start());
-            } else
-                if (direction < 0 && position < loop.start()) {
-                    direction = 1;
-                    position = 2.0 * loop.start() - position;
-                }
-            if (loop.end() == 0 && position >= slot.to()) isOver = true;
+            if (loop.end() == 0)
+                isOver |= position >= slot.to();
+            else
+                if (loop.alternates())
+                    turn(loop.start(), loop.end() - 1);
+                else
+                    if (position >= loop.end()) position = loop.start() + (position - loop.start()) % (loop.end() - loop.start());
+        }
+
+        /// On the loop's first frame and its last, as often as a step goes round a short one.
+        private void turn(int first, int last) {
+            if (direction > 0 ? position <= last : position >= first) return;
+            double way = last - first, along = direction > 0 ? position - first : 2 * way - (position - first), round = way == 0 ? 0 : along % (2 * way);
+            direction = round <= way ? 1 : -1;
+            position = first + (round <= way ? round : 2 * way - round);
         }
 
         private double sample(double[] plane) {

@@ -1,5 +1,6 @@
 package ablecrate.format.dls;
 
+import ablecrate.format.BankDecay;
 import ablecrate.format.Precision;
 import ablecrate.instrument.Extras;
 import ablecrate.instrument.FilterKind;
@@ -59,7 +60,15 @@ final class DlsConnections {
             linear(VIBRATO, WHEEL, PITCH, Parameter.VIBRATO_WHEEL, 1, "steps of 1/65,536"),
             linear(VIBRATO, PRESSURE, PITCH, Parameter.VIBRATO_PRESSURE, 1, "steps of 1/65,536"));
 
+    private static final BankDecay DECAY = new BankDecay(RANGE_DB);
+
     private DlsConnections() {}
+
+    /// Decays on whole timecents.
+    static Zone fitDecays(Zone zone) {
+        Setting time = time(NONE, Parameter.DECAY);
+        return DECAY.fit(zone, seconds -> time.read.applyAsDouble(time.write.applyAsInt(seconds)));
+    }
 
     private static Setting linear(int source, int control, int destination, Parameter<Double> parameter, double unit, String how) {
         double most = Integer.MAX_VALUE / ONE;
@@ -93,8 +102,9 @@ final class DlsConnections {
             out.add(new Block(NONE, NONE, PITCH, 0, held));
             rest -= held;
         }
+        Zone said = DECAY.written(zone);
         for (Setting s : ALL)
-            zone.said(s.parameter()).ifPresent(v -> out.add(s.block(v)));
+            said.said(s.parameter()).ifPresent(v -> out.add(s.block(v)));
         out.addAll(Block.of(zone.get(Parameter.EXTRAS)));
         return out;
     }
@@ -116,6 +126,7 @@ final class DlsConnections {
                 if (setting.get().parameter().allows(value)) out = out.with(setting.get().parameter(), value);
             }
         }
+        out = DECAY.read(out);
         if (!extras.isEmpty()) out = out.with(Parameter.EXTRAS, new Extras(DlsFormat.ID, extras));
         double cents = out.get(Parameter.TUNING) + Math.rint((tuning - pivotCents(out)) * 1000) / 1000;
         if (cents != out.get(Parameter.TUNING) && Parameter.TUNING.allows(cents)) out = out.with(Parameter.TUNING, cents);

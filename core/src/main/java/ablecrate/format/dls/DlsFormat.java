@@ -3,6 +3,7 @@ package ablecrate.format.dls;
 import ablecrate.audio.Depth;
 import ablecrate.codec.Capabilities;
 import ablecrate.codec.FormatException;
+import ablecrate.format.BankDecay;
 import ablecrate.format.BankFormat;
 import ablecrate.format.Precision;
 import ablecrate.format.ForwardLoop;
@@ -47,6 +48,7 @@ public final class DlsFormat implements BankFormat {
                 .with(Parameter.FILTER, Precision.as("low pass", k -> k == FilterKind.LOW_PASS ? k : FilterKind.NONE));
         for (DlsConnections.Setting setting : DlsConnections.ALL)
             carries.map().put(setting.parameter(), setting.carried());
+        BankDecay.carry(carries, "whole timecents");
         Capabilities sounds = new Capabilities(EnumSet.of(Depth.INT_8, Depth.INT_16), 2, LIMIT,
                 new Capabilities.Loops(1, 0, EnumSet.of(LoopMode.FORWARD), false),
                 Capabilities.FineTune.WHOLE_CENTS, true, false, Capabilities.GainDb.NONE, 0, false, false, false, EnumSet.of(TextField.NAME));
@@ -56,7 +58,7 @@ public final class DlsFormat implements BankFormat {
     /// A key group silences itself; a low-pass filter is the only one. Semitones of tuning are told by the root key, where keys are a semitone apart: some
     /// players read no more than the low byte of a fine tuning, and no tuning by a connection.
     static Zone together(Zone zone) {
-        Zone out = zone.without(Parameter.SILENCED_BY);
+        Zone out = DlsConnections.fitDecays(zone).without(Parameter.SILENCED_BY);
         int semitones = DlsConnections.semitoneCents(out.get(Parameter.TUNING)) / 100, root = out.get(Parameter.ROOT_KEY) - semitones;
         if (semitones != 0 && out.get(Parameter.KEY_TRACKING) == 100 && root >= 0 && root <= 127)
             out = out.with(Parameter.ROOT_KEY, root).with(Parameter.TUNING, out.get(Parameter.TUNING) - 100 * semitones);

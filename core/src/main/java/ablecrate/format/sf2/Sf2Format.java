@@ -5,6 +5,7 @@ import ablecrate.codec.Bytes;
 import ablecrate.codec.Capabilities;
 import ablecrate.codec.FormatException;
 import ablecrate.codec.chunk.ChunkBuilder;
+import ablecrate.format.BankDecay;
 import ablecrate.format.BankFormat;
 import ablecrate.format.Precision;
 import ablecrate.format.ForwardLoop;
@@ -57,6 +58,7 @@ public final class Sf2Format implements BankFormat {
                 .with(Parameter.FILTER, Precision.as("low pass", k -> k == FilterKind.LOW_PASS ? k : FilterKind.NONE));
         for (Sf2Generators.Setting<?> setting : Sf2Generators.ALL)
             carries.map().put(setting.parameter(), setting.carried());
+        BankDecay.carry(carries, "whole timecents");
         Capabilities sounds = new Capabilities(EnumSet.of(Depth.INT_16, Depth.INT_24), 2, LIMIT,
                 // Section 7.10.
                 new Capabilities.Loops(1, 0, EnumSet.of(LoopMode.FORWARD), false).with(new Capabilities.Loops.Frames(32, Long.MAX_VALUE, 8)),
@@ -67,7 +69,7 @@ public final class Sf2Format implements BankFormat {
 
     /// A class silences itself; a low-pass filter is the only one.
     static Zone together(Zone zone) {
-        Zone out = Sf2Modulators.fit(zone).without(Parameter.SILENCED_BY);
+        Zone out = Sf2Generators.fitDecays(Sf2Modulators.fit(zone)).without(Parameter.SILENCED_BY);
         if (out.get(Parameter.EXCLUSIVE_GROUP) > 0) out = out.with(Parameter.SILENCED_BY, out.get(Parameter.EXCLUSIVE_GROUP));
         if (out.get(Parameter.CUTOFF) > OPEN_HZ) out = out.with(Parameter.CUTOFF, OPEN_HZ);
         if (out.get(Parameter.FILTER) != FilterKind.LOW_PASS || !filters(out)) {

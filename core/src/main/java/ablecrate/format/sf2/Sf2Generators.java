@@ -1,5 +1,6 @@
 package ablecrate.format.sf2;
 
+import ablecrate.format.BankDecay;
 import ablecrate.format.Precision;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.Zone;
@@ -43,7 +44,12 @@ final class Sf2Generators {
                     hz -> Math.clamp(Sf2Units.absoluteCents(hz), -15_999, 4500), "whole cents"),
             time(Generator.DELAY_VIB_LFO, Parameter.VIBRATO_DELAY), whole(Generator.VIB_LFO_TO_PITCH, Parameter.VIBRATO_DEPTH));
 
+    private static final BankDecay DECAY = new BankDecay(100);
+
     private Sf2Generators() {}
+
+    /// Decays on whole timecents.
+    static Zone fitDecays(Zone zone) { return DECAY.fit(zone, seconds -> Sf2Units.seconds(Sf2Units.timecents(seconds))); }
 
     private static Setting<Double> time(Generator generator, Parameter<Double> parameter) {
         return new Setting<>(generator, parameter, Sf2Units::seconds, Sf2Units::timecents, "whole timecents");
@@ -61,6 +67,7 @@ final class Sf2Generators {
         Zone out = zone;
         for (Setting<?> setting : ALL)
             out = put(out, setting, set);
+        out = DECAY.read(out);
         int exclusive = set.get(Generator.EXCLUSIVE_CLASS);
         if (exclusive > 0) out = out.with(Parameter.EXCLUSIVE_GROUP, exclusive).with(Parameter.SILENCED_BY, exclusive);
         return out;
@@ -73,8 +80,9 @@ final class Sf2Generators {
     /// The generators of a zone, by their numbers.
     static Map<Generator, Integer> of(Zone zone) {
         Map<Generator, Integer> out = new EnumMap<>(Generator.class);
+        Zone said = DECAY.written(zone);
         for (Setting<?> setting : ALL)
-            write(zone, setting).ifPresent(amount -> out.put(setting.generator(), amount));
+            write(said, setting).ifPresent(amount -> out.put(setting.generator(), amount));
         out.putAll(Sf2Extras.generators(zone));
         if (zone.get(Parameter.EXCLUSIVE_GROUP) > 0) out.put(Generator.EXCLUSIVE_CLASS, zone.get(Parameter.EXCLUSIVE_GROUP));
         return out;
