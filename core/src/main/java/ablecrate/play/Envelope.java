@@ -1,21 +1,38 @@
 package ablecrate.play;
 
-/// Delay, attack, hold, decay, sustain, release. The attack rises in a straight line, decay and release fall evenly in decibels.
+import ablecrate.instrument.Parameter;
+import ablecrate.instrument.Zone;
+
+/// Delay, attack, hold, decay, sustain, release. The attack rises in a straight line. Decay and release of the level fall evenly in decibels, those of a filter
+/// in a straight line, as it is in cents what a filter moves by (SoundFont 2.04, section 8.1.2, generators 28 and 36).
 final class Envelope {
     /// What counts as silence.
     private static final double SILENT_DB = -100;
 
     private final double delay, attack, hold, decay, sustainDb, sustain, release;
+    private final boolean isStraight;
     private double time, releasedAt = Double.POSITIVE_INFINITY, levelAtRelease;
 
-    Envelope(double delay, double attack, double hold, double decay, double sustainDb, double release) {
+    private Envelope(Zone zone, Parameter<Double> attack, Parameter<Double> hold, Parameter<Double> decay, Parameter<Double> release, double delay,
+            double sustain, boolean isStraight) {
         this.delay = delay;
-        this.attack = attack;
-        this.hold = hold;
-        this.decay = decay;
-        this.sustainDb = Math.max(SILENT_DB, sustainDb);
-        sustain = sustainDb <= SILENT_DB ? 0 : db(sustainDb);
-        this.release = Math.max(release, 0.002);
+        this.attack = zone.get(attack);
+        this.hold = zone.get(hold);
+        this.decay = zone.get(decay);
+        this.release = Math.max(zone.get(release), 0.002);
+        this.isStraight = isStraight;
+        sustainDb = sustain <= db(SILENT_DB) ? SILENT_DB : 20 * Math.log10(sustain);
+        this.sustain = !isStraight && sustainDb <= SILENT_DB ? 0 : sustain;
+    }
+
+    static Envelope ofLevel(Zone zone) {
+        return new Envelope(zone, Parameter.ATTACK, Parameter.HOLD, Parameter.DECAY, Parameter.RELEASE, zone.get(Parameter.DELAY),
+                db(zone.get(Parameter.SUSTAIN)), false);
+    }
+
+    static Envelope ofFilter(Zone zone) {
+        return new Envelope(zone, Parameter.FILTER_ATTACK, Parameter.FILTER_HOLD, Parameter.FILTER_DECAY, Parameter.FILTER_RELEASE, 0,
+                zone.get(Parameter.FILTER_SUSTAIN) / 100, true);
     }
 
     void advance(double seconds) { time += seconds; }
@@ -34,7 +51,11 @@ final class Envelope {
     }
 
     /// A factor.
-    double level() { return isReleased() ? levelAtRelease * db(SILENT_DB * (time - releasedAt) / release) : held(); }
+    double level() {
+        if (!isReleased()) return held();
+        double part = (time - releasedAt) / release;
+        return isStraight ? Math.max(0, levelAtRelease - part) : levelAtRelease * db(SILENT_DB * part);
+    }
 
     private double held() {
         double t = time - delay;
@@ -42,7 +63,8 @@ final class Envelope {
         if (t < attack) return t / attack;
         t -= attack + hold;
         if (t < 0) return 1;
-        return t < decay ? db(sustainDb * t / decay) : sustain;
+        if (t >= decay) return sustain;
+        return isStraight ? 1 + (sustain - 1) * t / decay : db(sustainDb * t / decay);
     }
 
     private static double db(double decibels) { return Math.pow(10, decibels / 20); }

@@ -52,12 +52,8 @@ final class Voice {
         // Mono by equal power, stereo by balance: a stereo sound in the middle stays as it is.
         leftGain = gain * (isMono ? Math.cos(angle) : Math.min(1, 1 - pan));
         rightGain = gain * (isMono ? Math.sin(angle) : Math.min(1, 1 + pan));
-        level = new Envelope(zone.get(Parameter.DELAY), zone.get(Parameter.ATTACK), zone.get(Parameter.HOLD), zone.get(Parameter.DECAY),
-                zone.get(Parameter.SUSTAIN),
-                zone.get(Parameter.RELEASE));
-        double depth = zone.get(Parameter.FILTER_SUSTAIN);
-        filterEnvelope = new Envelope(0, zone.get(Parameter.FILTER_ATTACK), zone.get(Parameter.FILTER_HOLD), zone.get(Parameter.FILTER_DECAY),
-                depth <= 0 ? -144 : 20 * Math.log10(depth / 100), zone.get(Parameter.FILTER_RELEASE));
+        level = Envelope.ofLevel(zone);
+        filterEnvelope = Envelope.ofFilter(zone);
         filter = zone.get(Parameter.FILTER) == FilterKind.NONE
                 ? Optional.empty()
                 : Optional.of(new Filter(zone.get(Parameter.FILTER), rateHz, sound.planes().length, zone.get(Parameter.RESONANCE)));

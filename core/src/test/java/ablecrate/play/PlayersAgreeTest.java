@@ -16,6 +16,7 @@ import ablecrate.instrument.About;
 import ablecrate.instrument.Instrument;
 import ablecrate.instrument.Loop;
 import ablecrate.instrument.LoopMode;
+import ablecrate.instrument.FilterKind;
 import ablecrate.instrument.Parameter;
 import ablecrate.instrument.SoundMetadata;
 import ablecrate.instrument.Span;
@@ -92,6 +93,21 @@ class PlayersAgreeTest {
         assertThat(fall(fluid.get().render(file, 0, 0, 69, 127, RATE, SECOND)[0])).isCloseTo(-24 * 0.96 * 0.35 / 2, within(0.1));
     }
 
+    /// Noise through a low-pass that closes from 8,000 to 500 Hz within a second.
+    @Test void aFilterClosesAsFastForFluidSynth() throws Exception {
+        Optional<FluidSynth> fluid = FluidSynth.find();
+        assumeTrue(fluid.isPresent(), "libfluidsynth3 is not installed");
+        Path file = folder.resolve("closing.sf2");
+        double[] noise = new Random(3).doubles(44_000, -0.3, 0.3).toArray();
+        InstrumentFile read = write(file,
+                List.of(Zone.of(0).with(Parameter.ROOT_KEY, 69).with(Parameter.FILTER, FilterKind.LOW_PASS).with(Parameter.CUTOFF, 500.0)
+                        .with(Parameter.FILTER_ENVELOPE, 4800.0).with(Parameter.FILTER_DECAY, 1.0).with(Parameter.FILTER_SUSTAIN, 0.0)),
+                noise);
+        double[] theirs = fluid.get().render(file, 0, 0, 69, 127, RATE, SECOND)[0];
+        assertThat(fall(theirs)).isLessThan(-2);
+        assertThat(fall(render(read, 69, 127)[0])).isCloseTo(fall(theirs), within(0.5));
+    }
+
     /// In the last of the 0.35 seconds that are compared, against the first, in dB.
     private static double fall(double[] x) { return Sounds.db(Sounds.rms(x, SECOND * 9 / 20, SECOND / 2) / Sounds.rms(x, SECOND / 10, SECOND * 3 / 20)); }
 
@@ -113,16 +129,17 @@ class PlayersAgreeTest {
         }
     }
 
-    private static InstrumentFile write(Path file, List<Zone> zones) throws Exception {
+    private static InstrumentFile write(Path file, List<Zone> zones) throws Exception { return write(file, zones, Sounds.sine(440, 0.5, 44_000, 13_200)); }
+
+    private static InstrumentFile write(Path file, List<Zone> zones, double[] tone) throws Exception {
         BankFormat format = (BankFormat) InstrumentFormats.byId(file.getFileName().toString().replaceAll(".*\\.", "")).orElseThrow();
-        double[][] tone = {Sounds.sine(440, 0.5, 44_000, 13_200)};
         Instrument made = new Instrument(About.named("Tone"), Optional.of(new Instrument.Program(0, 0, false)), List.of(new ZoneGroup("", zones)));
         Instrument fitted = made.mapZones(
                 z -> List.of(format.capabilities().fit(z.with(Parameter.LOOPS, List.of(Loop.sustain(new FrameRange(4400, 8800), LoopMode.FORWARD))))));
         try (OutputStream out = Files.newOutputStream(file)) {
             format.write(out, About.named("Tone"), List.of(fitted),
-                    List.of(new BankFormat.BankSound("tone", new OutputShape(44_000, 1, Depth.INT_16, 13_200), SoundMetadata.NONE)),
-                    _ -> new MemorySource(44_000, tone));
+                    List.of(new BankFormat.BankSound("tone", new OutputShape(44_000, 1, Depth.INT_16, tone.length), SoundMetadata.NONE)),
+                    _ -> new MemorySource(44_000, new double[][]{tone}));
         }
         return format.read(file);
     }
