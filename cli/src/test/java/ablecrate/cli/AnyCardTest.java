@@ -33,7 +33,7 @@ class AnyCardTest {
     @TempDir Path folder;
 
     static Stream<Arguments> cards() {
-        return IntStream.of(1, 7, 8, 9, 50, 67).boxed().flatMap(seed -> Device.ALL.stream().map(device -> Arguments.of(seed, device.id())));
+        return IntStream.of(7, 9, 67).boxed().flatMap(seed -> Device.ALL.stream().map(device -> Arguments.of(seed, device.id())));
     }
 
     @ParameterizedTest @MethodSource("cards") void whatIsPackedLoads(int seed, String id) throws Exception {

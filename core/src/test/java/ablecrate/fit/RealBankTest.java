@@ -23,7 +23,7 @@ class RealBankTest {
     private static final int KEY = 60, VELOCITY = 100, HALF = NoteAnalyser.RATE_HZ, EVERY = 3;
 
     /// How loud a preset is as a whole does not count: FluidSynth takes two fifths of an attenuation. What stays apart most has envelopes for its pitch, which we
-    /// do not play. With decays that last as long as a bank says, whatever they fall to, the median is 1.1 dB.
+    /// do not play.
     @Test void presetsSoundAsInAnotherPlayer() throws Exception {
         Optional<FluidSynth> fluid = FluidSynth.find();
         assumeTrue(fluid.isPresent() && Files.exists(BANK), "libfluidsynth3 and timgm6mb-soundfont are not installed");
