@@ -96,19 +96,40 @@ public sealed interface LoopChange extends Change {
         @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(0, 1, "loops")); }
     }
 
-    /// Zones that play a loop which was found, and whose envelope makes notes die away as their sounds did.
+    /// How fast sounds die away for which loops were found.
+    /// @param zones that play them
     /// @param leastDb,mostDb by which they fall, in a second
-    record LoopsDieAway(int zones, double leastDb, double mostDb, List<String> each) implements LoopChange {
+    record Falls(int zones, double leastDb, double mostDb) {
+        private String told() {
+            String least = String.format(Locale.ROOT, "%.1f", leastDb), most = String.format(Locale.ROOT, "%.1f dB a second", mostDb);
+            return most.startsWith(least + " ") ? most : least + " to " + most;
+        }
+
+        private Numbers numbers() { return new Numbers(leastDb, mostDb, "dB a second"); }
+    }
+
+    /// Zones that play a loop which was found, and whose envelope makes notes die away as their sounds did.
+    record LoopsDieAway(Falls falls, List<String> each) implements LoopChange {
         @Override public Verdict verdict() { return Verdict.ADJUSTED; }
 
         @Override public Text text() {
-            String least = String.format(Locale.ROOT, "%.1f", leastDb), most = String.format(Locale.ROOT, "%.1f dB a second", mostDb);
-            String fall = most.startsWith(least + " ") ? most : least + " to " + most;
-            return new Text("no decay", fall,
-                    "notes in found loops die away as their sounds did: the envelope of " + Told.count(zones, "zone") + " falls by " + fall);
+            return new Text("no decay", falls.told(), "notes in found loops die away as their sounds did: the envelope of " + Told.count(falls.zones, "zone")
+                    + " falls by " + falls.told());
         }
 
-        @Override public Optional<Numbers> numbers() { return Optional.of(new Numbers(leastDb, mostDb, "dB a second")); }
+        @Override public Optional<Numbers> numbers() { return Optional.of(falls.numbers()); }
+    }
+
+    /// The same where the format has no envelope.
+    record LoopsGoOn(Falls falls, String format, List<String> each) implements LoopChange {
+        @Override public Verdict verdict() { return Verdict.ADJUSTED; }
+
+        @Override public Text text() {
+            return new Text(falls.told(), "no decay", "notes in found loops go on as loud while a key is held: " + format + " has no envelope for "
+                    + Told.count(falls.zones, "zone") + ", whose sounds fall by " + falls.told());
+        }
+
+        @Override public Optional<Numbers> numbers() { return Optional.of(falls.numbers()); }
     }
 
     /// @param best how much the best that was found is heard, 1 being where it begins; empty where nothing was found

@@ -118,6 +118,12 @@ class FoundLoopsTest {
         return Files.writeString(folder.resolve("in/glass.sfz"), "<global> ampeg_sustain=100 <region> sample=Glass.wav pitch_keycenter=69 lokey=68 hikey=70\n");
     }
 
+    @Test void aFormatWithoutEnvelopesSaysThatNotesGoOn() throws Exception {
+        PackingSlip slip = packLooped(mappedGlass(), PackOptions.DEFAULT.withContainer(Choice.of("wav")));
+        assertThat(slip.items().getFirst().changes()).anyMatch(c -> c.reason().matches(
+                "notes in found loops go on as loud while a key is held: a sound's own mapping has no envelope for 1 zone, whose sounds fall by (19\\.9|20\\.\\d) dB a second"));
+    }
+
     /// A held note goes on to die away as it did, by 20 dB a second, when the sound itself would be over.
     @ParameterizedTest @ValueSource(booleans = {false, true}) void aNoteInAFoundLoopDiesAwayAsItsSoundDid(boolean isLevelled) throws Exception {
         PackingSlip slip = packLooped(mappedGlass(), PackOptions.DEFAULT, new LoopFinds(true, false, isLevelled, LoopFinds.Way.FORWARD, LoopFinds.Decay.SOUND));

@@ -63,7 +63,7 @@ record CarriedInstruments(List<Instrument> instruments, List<Change> changes) {
         Carrying(InstrumentTask task, PlannedParts parts) {
             this.task = task;
             this.parts = parts;
-            fitting = new CarriedZones(task.isLoose() ? "a sound's own mapping" : task.targetName(), task.capabilities());
+            fitting = new CarriedZones(target(), task.capabilities());
         }
 
         Optional<Instrument> carry(PlayedInstrument played) {
@@ -92,16 +92,21 @@ record CarriedInstruments(List<Instrument> instruments, List<Change> changes) {
         }
 
         private Zone dyingAway(Zone zone, FoundLoop loop, int rateHz, Supplier<String> name) {
-            Zone with = LoopDecay.of(zone, loop, rateHz, task.capabilities());
-            if (with == zone) return zone;
+            if (!LoopDecay.isWanted(zone, loop)) return zone;
             dying.add(String.format(Locale.ROOT, "%s: %.1f dB a second", name.get(), loop.fallDbPerSecond()));
             leastFall = Math.min(leastFall, loop.fallDbPerSecond());
             mostFall = Math.max(mostFall, loop.fallDbPerSecond());
-            return with;
+            return LoopDecay.of(zone, loop, rateHz, task.capabilities());
         }
 
+        private String target() { return task.isLoose() ? "a sound's own mapping" : task.targetName(); }
+
         Optional<Change> dying() {
-            return dying.isEmpty() ? Optional.empty() : Optional.of(new LoopChange.LoopsDieAway(dying.size(), leastFall, mostFall, dying));
+            if (dying.isEmpty()) return Optional.empty();
+            LoopChange.Falls falls = new LoopChange.Falls(dying.size(), leastFall, mostFall);
+            return Optional.of(LoopDecay.isSaid(task.capabilities())
+                    ? new LoopChange.LoopsDieAway(falls, dying)
+                    : new LoopChange.LoopsGoOn(falls, target(), dying));
         }
 
         /// By how much the loudest zone is beyond what the target can say.

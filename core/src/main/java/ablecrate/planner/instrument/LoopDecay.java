@@ -15,11 +15,17 @@ final class LoopDecay {
 
     private LoopDecay() {}
 
+    /// Whether a note would go on louder than its sound did.
+    static boolean isWanted(Zone zone, FoundLoop loop) { return loop.fallDbPerSecond() != 0 && zone.get(Parameter.SUSTAIN) == 0; }
+
+    /// Whether a format can say it.
+    static boolean isSaid(InstrumentCapabilities can) { return SET.stream().allMatch(can::carries); }
+
     /// From where the sound is even, or repeats itself, the level falls as the sound did on the zone's middle key: sounds that play faster die away sooner.
     /// A zone whose level falls already, and one whose format cannot say it, stay as they are.
     /// @param rateHz of the sound
     static Zone of(Zone zone, FoundLoop loop, int rateHz, InstrumentCapabilities can) {
-        if (loop.fallDbPerSecond() == 0 || zone.get(Parameter.SUSTAIN) < 0 || !SET.stream().allMatch(can::carries)) return zone;
+        if (!isWanted(zone, loop) || !isSaid(can)) return zone;
         Span keys = zone.get(Parameter.KEYS);
         double middle = (keys.low() + keys.high()) / 2.0,
                 cents = zone.get(Parameter.TUNING) + (middle - zone.get(Parameter.ROOT_KEY)) * zone.get(Parameter.KEY_TRACKING),
@@ -28,8 +34,9 @@ final class LoopDecay {
         long from = loop.riseDb() > 0 ? loop.frames().start() : loop.frames().end();
         double seconds = Math.max(0, from - zone.get(Parameter.START)) / (rateHz * speed);
         // On the format's own steps, so that they do not move once more.
-        Zone set = can.fit(Zone.of(zone.sample()).with(Parameter.HOLD, Math.max(0, seconds - zone.get(Parameter.ATTACK)))
-                .with(Parameter.DECAY, -SILENT_DB / (loop.fallDbPerSecond() * speed)).with(Parameter.SUSTAIN, SILENT_DB));
+        Zone silent = can.fit(Zone.of(zone.sample()).with(Parameter.SUSTAIN, SILENT_DB)),
+                set = can.fit(silent.with(Parameter.HOLD, Math.max(0, seconds - zone.get(Parameter.ATTACK)))
+                        .with(Parameter.DECAY, -silent.get(Parameter.SUSTAIN) / (loop.fallDbPerSecond() * speed)));
         return like(zone, set);
     }
 
