@@ -113,13 +113,16 @@ import picocli.CommandLine.Spec;
     }
 
     /// @param riseDb by which the sound is raised within the loop; 0 for not at all
+    /// @param fallDbPerSecond how fast the sound dies away by itself; 0 for not at all
     /// @param seamDb the step at the seam as played
     /// @param bump change across the seam over what the sound changes by itself
     /// @param passes whether neither that nor click, level and pitch are more than they may be
-    record FoundLoopEntry(long startFrame, long endFrame, String mode, int crossfadeFrames, double riseDb, double seamDb, double centsOff, double bump,
+    record FoundLoopEntry(long startFrame, long endFrame, String mode, int crossfadeFrames, double riseDb, double fallDbPerSecond, double seamDb,
+            double centsOff, double bump,
             boolean passes) {
         static FoundLoopEntry of(FoundLoop l) {
-            return new FoundLoopEntry(l.frames().start(), l.frames().end(), l.mode().label(), l.crossfadeFrames(), rounded(l.riseDb()), rounded(l.stepDb()),
+            return new FoundLoopEntry(l.frames().start(), l.frames().end(), l.mode().label(), l.crossfadeFrames(), rounded(l.riseDb()),
+                    rounded(l.fallDbPerSecond()), rounded(l.stepDb()),
                     rounded(l.quality().centsOff()),
                     rounded(l.quality().bump()), l.quality().passes());
         }
@@ -223,11 +226,12 @@ import picocli.CommandLine.Spec;
         if (found.foundLoops() != null) {
             if (found.foundLoops().isEmpty()) out.println("  no place to loop was found");
             for (FoundLoopEntry l : found.foundLoops())
-                out.printf(Locale.ROOT, "  found loop: %,d…%,d, %.3f s, %s%s, seam %.1f times what the sound changes, %.2f cents off%s%n",
+                out.printf(Locale.ROOT, "  found loop: %,d…%,d, %.3f s, %s%s, seam %.1f times what the sound changes, %.2f cents off%s%s%n",
                         l.startFrame(),
                         l.endFrame(), (double) (l.endFrame() - l.startFrame()) / rateHz,
                         l.mode().equals(LoopMode.FORWARD.label()) ? String.format(Locale.ROOT, "crossfade of %,d frames", l.crossfadeFrames()) : l.mode(),
                         l.riseDb() == 0 ? "" : String.format(Locale.ROOT, ", raised by %.1f dB up to its end", l.riseDb()), l.bump(), l.centsOff(),
+                        l.fallDbPerSecond() == 0 ? "" : String.format(Locale.ROOT, "; the sound falls by %.1f dB a second", l.fallDbPerSecond()),
                         l.passes() ? "" : "; does not pass");
         }
     }

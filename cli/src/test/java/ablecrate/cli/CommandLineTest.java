@@ -104,7 +104,7 @@ class CommandLineTest {
         assertThat(file.get("tempoBpm").asDouble()).isCloseTo(96, within(0.05));
         assertThat(file.get("tempoConfidence").asDouble()).isBetween(0.0, 1.0);
         assertThat(file.get("foundLoops").size()).isPositive();
-        assertThat(keys(file.get("foundLoops").get(0))).contains("startFrame", "endFrame", "mode", "crossfadeFrames", "seamDb", "centsOff");
+        assertThat(keys(file.get("foundLoops").get(0))).contains("startFrame", "endFrame", "mode", "crossfadeFrames", "fallDbPerSecond", "seamDb", "centsOff");
         assertThat(keys(run("inspect", crate.resolve("Rhythms/windmill 96 bpm.wav"), "--tempo", "--json").json().get(0))).contains("tempoBpm")
                 .doesNotContain("onsetFrames", "foundLoops");
     }
