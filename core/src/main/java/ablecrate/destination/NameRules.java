@@ -62,7 +62,6 @@ public final class NameRules {
 
     /// A name that is made by a pattern: where it is too long, what the user gave is shortened, not the numbers, and not what stands between.
     public String fit(NamePattern pattern, Map<NamePattern.Word, String> values) {
-
         String whole = pattern.apply(values);
         List<NamePattern.Word> given = Stream.of(NamePattern.Word.NAME, NamePattern.Word.FOLDER).filter(pattern::uses).toList();
         if (names.maxLength() == 0 || whole.length() <= names.maxLength() || given.size() != 1) return fit(whole);

@@ -10,8 +10,8 @@ import java.io.IOException;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.stream.Stream;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 
 /// A fit as the catalogue keeps it: that of a bank takes a minute to find.
 /// @param task the hash of what it is a fit of

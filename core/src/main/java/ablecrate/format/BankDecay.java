@@ -6,7 +6,8 @@ import java.util.List;
 import java.util.function.UnaryOperator;
 
 /// Decays as banks say them: as long as a fall through the whole range would take. In the model they last until the level that is held is reached.
-/// Sources: SoundFont 2.04, section 8.1.2, generators 28 and 36; DLS, decay times of both envelopes (from memory).
+/// Sources: SoundFont 2.04, section 8.1.2, generators 28 and 36, as FluidSynth has it; DLS, decay times of both envelopes (from memory). For the JDK's
+/// synthesizer decays of both formats last as long as they say, whatever they fall to.
 /// @param rangeDb from full level to silence
 public record BankDecay(double rangeDb) {
     private static final List<Parameter<Double>> DECAYS = List.of(Parameter.DECAY, Parameter.FILTER_DECAY);
@@ -34,9 +35,8 @@ public record BankDecay(double rangeDb) {
 
     private Zone each(Zone zone, Change change) {
         Zone out = zone;
-        for (Parameter<Double> decay : DECAYS) {
+        for (Parameter<Double> decay : DECAYS)
             if (zone.said(decay).isPresent()) out = out.with(decay, change.of(zone.get(decay), part(zone, decay)));
-        }
         return out;
     }
 

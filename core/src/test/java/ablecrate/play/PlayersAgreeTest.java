@@ -78,7 +78,7 @@ class PlayersAgreeTest {
         agree(id, 9, (file, key, velocity) -> JdkSynthesizer.render(file, key, velocity, RATE, SECOND));
     }
 
-    /// A bank says how long a fall to silence would take: two seconds to -24 dB are more than eight of that.
+    /// A bank says how long a fall to silence would take (SoundFont 2.04, section 8.1.2, generator 36): two seconds to -24 dB are more than eight of that.
     @ParameterizedTest @ValueSource(strings = {"sf2", "dls"}) void aDecayLastsAsLongWhenItIsReadAgain(String id) throws Exception {
         InstrumentFile read = write(folder.resolve("falling." + id), List.of(FALLING));
         assertThat(read.instruments().getFirst().zones().getFirst().get(Parameter.DECAY)).isCloseTo(2, within(0.002));
