@@ -2,6 +2,7 @@ package ablecrate.destination;
 
 import ablecrate.audio.Depth;
 import ablecrate.codec.Capabilities;
+import ablecrate.codec.SoundFormat;
 import ablecrate.codec.SoundFormats;
 import ablecrate.format.InstrumentFormat;
 import ablecrate.format.InstrumentFormats;
@@ -9,6 +10,7 @@ import ablecrate.instrument.LoopMode;
 import com.fasterxml.jackson.annotation.JsonIgnore;
 import com.fasterxml.jackson.annotation.JsonInclude;
 import com.fasterxml.jackson.annotation.JsonProperty;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
@@ -177,6 +179,15 @@ import java.util.stream.Collectors;
 
     /// Whether one bank is loaded at a time, so that each has the memory for itself.
     public boolean loadsBankByBank() { return layout.instrumentsPerBank() > 0; }
+
+    /// Containers of sounds, and formats of instruments, that may be chosen.
+    public List<String> containers() {
+        List<String> all = new ArrayList<>();
+        if (!layout.instrumentsOnly())
+            all.addAll(accepts.containers.isEmpty() ? SoundFormats.WRITTEN.stream().map(SoundFormat::id).toList() : accepts.containers);
+        all.addAll(accepts.instruments);
+        return all;
+    }
 
     /// Whether there is one memory, and sounds alone share it.
     public boolean sharesMemory() { return limits.totalBytes() > 0 && accepts.instruments().isEmpty(); }

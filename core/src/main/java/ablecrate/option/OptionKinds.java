@@ -59,16 +59,8 @@ final class OptionKinds {
         return all;
     }
 
-    static List<String> containers(DestinationSheet sheet) {
-        List<String> all = new ArrayList<>();
-        if (!sheet.layout().instrumentsOnly())
-            all.addAll(sheet.accepts().containers().isEmpty() ? SoundFormats.WRITTEN.stream().map(SoundFormat::id).toList() : sheet.accepts().containers());
-        all.addAll(sheet.accepts().instruments());
-        return all;
-    }
-
     static boolean isLossy(DestinationSheet sheet) {
-        return containers(sheet).stream().anyMatch(id -> SoundFormats.written(id).filter(f -> f.capabilities().compressing().isLossy()).isPresent());
+        return sheet.containers().stream().anyMatch(id -> SoundFormats.written(id).filter(f -> f.capabilities().compressing().isLossy()).isPresent());
     }
 
     static boolean takes(DestinationSheet sheet, int channels) {

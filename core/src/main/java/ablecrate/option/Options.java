@@ -4,7 +4,7 @@ import static ablecrate.option.OptionKinds.NONE;
 import static ablecrate.option.OptionKinds.channels;
 import static ablecrate.option.OptionKinds.choice;
 import static ablecrate.option.OptionKinds.choices;
-import static ablecrate.option.OptionKinds.containers;
+
 import static ablecrate.option.OptionKinds.formatIds;
 import static ablecrate.option.OptionKinds.isLossy;
 import static ablecrate.option.OptionKinds.metadata;
@@ -34,7 +34,7 @@ public final class Options {
     private static final Option<Choice<String>> CONTAINER = Option.of("container", OptionGroup.FORMAT, "Container",
             "Of sounds, or of instruments; a format of instruments makes instruments of loose sounds.",
             choice(formatIds(), Optional::of, id -> id, OptionKinds::formatName), PackOptions::container,
-            PackOptions::withContainer).offering(sheet -> choices(containers(sheet)));
+            PackOptions::withContainer).offering(sheet -> choices(sheet.containers()));
     private static final Option<Choice<Integer>> RATE = Option.of("rate", OptionGroup.FORMAT, "Rate", "Sample rate of the results.",
             choice("HZ", OptionKinds::hertz, hz -> Integer.toString(hz), hz -> String.format(Locale.ROOT, "%,d Hz", hz)), PackOptions::rateHz,
             PackOptions::withRate).offering(sheet -> choices(sheet.accepts().rateChoices().isEmpty() ? USUAL_RATES : sheet.accepts().rateChoices()));

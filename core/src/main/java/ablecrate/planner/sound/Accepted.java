@@ -2,7 +2,6 @@ package ablecrate.planner.sound;
 
 import ablecrate.audio.Depth;
 import ablecrate.codec.SoundFile;
-import ablecrate.codec.SoundFormat;
 import ablecrate.codec.SoundFormats;
 import ablecrate.codec.WrittenFormat;
 import ablecrate.destination.ChannelChoice;
@@ -18,7 +17,6 @@ import ablecrate.option.Treatment;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Collectors;
-import java.util.stream.Stream;
 
 /// What a sheet and the options together leave for each source. Checks the options once, at the door.
 public final class Accepted {
@@ -43,12 +41,7 @@ public final class Accepted {
     private void check() throws OptionConflict {
         DestinationSheet.Accepts accepts = sheet.accepts();
         if (options.container() instanceof Choice.Of<String>(String id)) {
-            boolean isMap = InstrumentFormats.byId(id).isPresent();
-            if (!isMap && SoundFormats.written(id).isEmpty()) throw conflict("container " + id, all());
-            boolean instrumentsOnly = sheet.layout().instrumentsOnly();
-            List<String> accepted = isMap || instrumentsOnly ? accepts.instruments() : accepts.containers();
-            check(isMap || instrumentsOnly ? accepted.contains(id) : accepted.isEmpty() || accepted.contains(id), "container " + id,
-                    instrumentsOnly ? accepted : accepts.containers());
+            check(sheet.containers().contains(id), "container " + id, sheet.containers());
         }
         if (options.rateHz() instanceof Choice.Of<Integer>(Integer hz))
             check(accepts.takesRate(hz), hz + " Hz", accepts.rateChoices());
@@ -92,10 +85,6 @@ public final class Accepted {
     private OptionConflict conflict(String what, List<?> accepted) {
         return new OptionConflict(
                 sheet.id() + " does not take " + what + "; it takes " + accepted.stream().map(Object::toString).collect(Collectors.joining(", ")));
-    }
-
-    private static List<String> all() {
-        return Stream.concat(SoundFormats.WRITTEN.stream().map(SoundFormat::id), InstrumentFormats.ALL.stream().map(InstrumentFormat::id)).toList();
     }
 
     /// The format that instruments of this one become; empty where their sounds go alone.
