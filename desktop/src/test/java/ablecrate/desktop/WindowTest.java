@@ -522,6 +522,20 @@ class WindowTest extends WindowFixture {
         assertThat(list().all()).noneMatch(i -> i.change(Property.KIND).isPresent());
     }
 
+    @Test void whatASamplerDoesNotLoadJoinedIsTakenApartByOneClick(FxRobot robot) {
+        robot.interact(() -> {
+            window.crate().gather(List.of(crate.resolve("Bottle Organ")));
+            window.crate().aim("card-sampler");
+            window.crate().changeOptions(o -> o.withPlacing(o.placing().withJoining(o.placing().joining().withName("all of it"))), "join");
+        });
+        assertThat(list().all()).singleElement().extracting(PackingItem::verdict).isEqualTo(Verdict.BLOCKED);
+        robot.clickOn("#rule-container");
+        robot.clickOn("Do not join them");
+        assertThat(list().all()).singleElement().extracting(PackingItem::verdict).isNotEqualTo(Verdict.BLOCKED);
+        robot.interact(() -> window.crate().undo());
+        assertThat(list().all()).singleElement().extracting(PackingItem::verdict).isEqualTo(Verdict.BLOCKED);
+    }
+
     @Test void aDroppedFolderAppearsAndAFolderOfTheTreeFilters(FxRobot robot) {
         robot.interact(() -> window.dropped(List.of(crate.toFile())));
         assertThat(list().all()).hasSize(90);

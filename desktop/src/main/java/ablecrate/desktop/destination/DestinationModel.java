@@ -9,6 +9,7 @@ import ablecrate.destination.DestinationSheet;
 import ablecrate.destination.NamePattern;
 import ablecrate.library.Gathered;
 import ablecrate.library.Stems;
+import ablecrate.option.Joining;
 import ablecrate.option.Kind;
 import ablecrate.option.Option;
 import ablecrate.option.Options;
@@ -158,6 +159,8 @@ public final class DestinationModel {
             fixes.add(new Fix("Split into mono files", () -> set("split into mono files", options().withChannels(Optional.of(ChannelChoice.SPLIT)))));
         if (rule == Property.NAME && !touched.isEmpty() && !namePattern().equals("(name)"))
             fixes.add(new Fix("Use the plain name", () -> set("plain names", options().withNamePattern(Optional.of("(name)")))));
+        if (rule == Property.CONTAINER && !blocked.isEmpty() && options().placing().joining().isWanted())
+            fixes.add(new Fix("Do not join them", () -> set("sounds not joined", options().withPlacing(options().placing().withJoining(Joining.NONE)))));
         if (!blocked.isEmpty())
             fixes.add(new Fix("Take " + Told.count(blocked.size(), "blocked file") + " out of the job",
                     () -> crate.remove(blocked.stream().map(i -> i.source().path()).collect(java.util.stream.Collectors.toSet()))));
